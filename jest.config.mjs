@@ -1,0 +1,15 @@
+/** Unit tests stand beside the code; the browser tests in tests/e2e are run by Playwright instead. */
+export default {
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/unit/**/*.test.ts'],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  transform: {
+    '^.+\\.(t|j|mj)sx?$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } } },
+    ],
+  },
+  // These libraries ship as ECMAScript modules only.
+  transformIgnorePatterns: ['/node_modules/(?!(d3-random)/)'],
+  modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/build'],
+};

@@ -1,0 +1,31 @@
+// Builds the application and, beside it, the parts that run outside of it: the server that carries it, the worker
+// for long tasks and the maker of the demo.
+import { spawnSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { root, sourceStamp } from './stamp.mjs';
+
+process.chdir(root);
+const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NEXT_IGNORE_INCORRECT_LOCKFILE: '1' };
+const partsOnly = process.argv.includes('--parts');
+
+const { build } = await import('esbuild');
+await build({
+  entryPoints: { server: 'src/server/main.ts', worker: 'src/jobs/worker.ts', demo: 'src/demo/main.ts' },
+  outdir: 'build',
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  packages: 'external',
+  sourcemap: true,
+  logLevel: 'warning',
+});
+
+if (!partsOnly) {
+  const next = path.join('node_modules', 'next', 'dist', 'bin', 'next');
+  const { status } = spawnSync(process.execPath, [next, 'build'], { stdio: 'inherit', env });
+  if (status !== 0) process.exit(status ?? 1);
+  writeFileSync(path.join('build', 'stamp'), sourceStamp());
+}

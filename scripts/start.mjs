@@ -1,0 +1,24 @@
+// `npm start` serves your own sites, `npm run demo` the made-up one. Both install and build what is missing first.
+import { spawn, spawnSync } from 'node:child_process';
+import path from 'node:path';
+import { build, checkNode, install } from './ready.mjs';
+import { root } from './stamp.mjs';
+
+const demo = process.argv.includes('--demo');
+checkNode();
+install();
+build();
+
+process.chdir(root);
+process.env.NODE_ENV = 'production';
+process.env.NEXT_TELEMETRY_DISABLED = '1';
+process.env.TALLY_DATA_DIR ||= path.join('data', demo ? 'demo' : 'own');
+if (demo) {
+  const args = [path.join('build', 'demo.mjs'), ...(process.argv.includes('--fresh') ? ['--fresh'] : [])];
+  const { status } = spawnSync(process.execPath, args, { stdio: 'inherit' });
+  if (status !== 0) process.exit(status ?? 1);
+}
+
+const server = spawn(process.execPath, [path.join('build', 'server.mjs')], { stdio: 'inherit' });
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
+server.on('exit', (code) => process.exit(code ?? 0));

@@ -1,0 +1,105 @@
+import { z } from 'zod';
+import { createDocument, type ZodOpenApiOperationObject, type ZodOpenApiResponsesObject } from 'zod-openapi';
+import { changeEditSchema, newChangeSchema } from '@/core/model/change';
+import { newEventSchema } from '@/core/model/event';
+import { newSiteSchema } from '@/core/model/site';
+import { changeJson, eventJson, importJson, problemJson, readingJson, siteJson, spanWishSchema } from './schemas';
+
+const json = (schema: z.ZodType) => ({ 'application/json': { schema } });
+const problem = (description: string) => ({
+  description,
+  content: { 'application/problem+json': { schema: problemJson } },
+});
+const NOT_FOUND = { '404': problem('There is nothing of that number.') };
+const UNFIT = { '400': problem('The body is not JSON.'), '422': problem('A field does not hold what it should.') };
+
+const siteId = z.object({ siteId: z.int() });
+const changeId = z.object({ changeId: z.int() });
+
+function operation(
+  summary: string,
+  path: z.ZodObject | null,
+  responses: ZodOpenApiResponsesObject,
+  body?: z.ZodType,
+): ZodOpenApiOperationObject {
+  return {
+    summary,
+    ...(path ? { requestParams: { path } } : {}),
+    ...(body ? { requestBody: { required: true, content: json(body) } } : {}),
+    responses: { ...responses, ...(path ? NOT_FOUND : {}), ...(body ? UNFIT : {}) },
+  };
+}
+
+const ok = (description: string, schema: z.ZodType) => ({ '200': { description, content: json(schema) } });
+const created = (description: string, schema: z.ZodType) => ({ '201': { description, content: json(schema) } });
+
+/** The OpenAPI 3.1 document of the interface, made from the same schemas that validate what comes in. */
+export function openApiDocument() {
+  return createDocument({
+    openapi: '3.1.0',
+    info: {
+      title: 'Modest Tally',
+      version: '1',
+      description: 'Days are YYYY-MM-DD, ratios plain numbers (0.031 is 3.1%), errors problem details (RFC 9457).',
+    },
+    servers: [{ url: '/api/v1' }],
+    paths: {
+      '/sites': {
+        get: operation('List the sites', null, ok('The sites', z.array(siteJson))),
+        post: operation(
+          'Add a site',
+          null,
+          { ...created('The site', siteJson), '409': problem('There is a site at this address already.') },
+          newSiteSchema,
+        ),
+      },
+      '/sites/{siteId}/imports': {
+        post: {
+          summary: 'Bring in a CSV of daily rows by page, or by page and query',
+          requestParams: {
+            path: siteId,
+            query: z.object({
+              dateOrder: z
+                .enum(['year-first', 'day-first', 'month-first'])
+                .optional()
+                .meta({ description: 'Where the dates leave it open.' }),
+              fileName: z.string().optional(),
+            }),
+          },
+          requestBody: { required: true, content: { 'text/csv': { schema: z.string() } } },
+          responses: {
+            '202': { description: 'The file waits for its turn', content: json(z.object({ id: z.int() })) },
+            '413': problem('The file is too large.'),
+            '415': problem('The body is not sent as text/csv.'),
+            ...NOT_FOUND,
+          },
+        },
+      },
+      '/imports/{importId}': {
+        get: operation('How far an import is', z.object({ importId: z.int() }), ok('The import', importJson)),
+      },
+      '/sites/{siteId}/changes': {
+        get: operation('List the changes, newest first', siteId, ok('The changes', z.array(changeJson))),
+        post: operation('Log a change', siteId, created('The change', changeJson), newChangeSchema),
+      },
+      '/changes/{changeId}': {
+        get: operation('One change', changeId, ok('The change', changeJson)),
+        patch: operation('Edit those fields that are given', changeId, ok('The change', changeJson), changeEditSchema),
+        delete: operation('Delete a change', changeId, { '204': { description: 'Deleted' } }),
+      },
+      '/changes/{changeId}/reading': {
+        get: {
+          ...operation('Read a change before and after', changeId, {
+            ...ok('The reading', readingJson),
+            '422': problem('The spans cannot be read.'),
+          }),
+          requestParams: { path: changeId, query: spanWishSchema },
+        },
+      },
+      '/sites/{siteId}/events': {
+        get: operation('List the almanac, newest first', siteId, ok('The events', z.array(eventJson))),
+        post: operation('Note an outside event', siteId, created('The event', eventJson), newEventSchema),
+      },
+    },
+  });
+}

@@ -1,0 +1,59 @@
+import type { z } from 'zod';
+import type { Change } from '@/core/model/change';
+import type { Site } from '@/core/model/site';
+import { findChange } from '@/store/changes';
+import { database, type Db } from '@/store/database';
+import { findSite } from '@/store/sites';
+import { Problem } from '@/app/problem';
+
+const MAX_JSON_BYTES = 2 * 1024 * 1024;
+
+/** The JSON body of a request, not yet validated. Throws Problem where it is none or too large. */
+export async function readJson(request: Request): Promise<unknown> {
+  const reader = request.body?.getReader();
+  const pieces: Uint8Array[] = [];
+  let bytes = 0;
+  for (let piece = await reader?.read(); piece && !piece.done; piece = await reader?.read()) {
+    bytes += piece.value.length;
+    if (bytes > MAX_JSON_BYTES) throw new Problem(413, 'The body is larger than 2 MiB.');
+    pieces.push(piece.value);
+  }
+  try {
+    return JSON.parse(Buffer.concat(pieces).toString('utf8'));
+  } catch {
+    throw new Problem(400, 'The body is not JSON.');
+  }
+}
+
+/** The validated JSON body of a request. Throws Problem or ZodError. */
+export async function readBody<S extends z.ZodType>(request: Request, schema: S): Promise<z.output<S>> {
+  return schema.parse(await readJson(request));
+}
+
+/** The number in a path; -1, which nothing has, where it is none. */
+export function asId(text: string): number {
+  return /^\d{1,15}$/.test(text) ? Number(text) : -1;
+}
+
+export type SiteParams = { params: Promise<{ siteId: string }> };
+export type ChangeParams = { params: Promise<{ changeId: string }> };
+
+/** The site that a path names. Throws Problem 404. */
+export async function siteOf({ params }: SiteParams): Promise<{ db: Db; site: Site }> {
+  const db = database();
+  const { siteId } = await params;
+  const site = findSite(db, asId(siteId));
+  if (!site) throw new Problem(404, `There is no site ${siteId}.`);
+  return { db, site };
+}
+
+/** The change that a path names, and its site. Throws Problem 404. */
+export async function changeOf({ params }: ChangeParams): Promise<{ db: Db; site: Site; change: Change }> {
+  const db = database();
+  const { changeId } = await params;
+  const change = findChange(db, asId(changeId));
+  const site = change && findSite(db, change.siteId);
+  if (!change || !site) throw new Problem(404, `There is no change ${changeId}.`);
+  return { db, site, change };
+}
+

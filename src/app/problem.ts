@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { AddressError } from '@/core/address/address';
+import { FileTooLarge } from '@/jobs/spool';
+import { InputError } from '@/store/inputError';
+
+/** A field at fault, by its path in the body (`pages.0`), and one sentence about it. */
+export type FieldProblem = { readonly field: string; readonly message: string };
+
+const TITLES: Record<number, string> = {
+  400: 'Bad request',
+  404: 'Not found',
+  409: 'Conflict',
+  413: 'Content too large',
+  415: 'Unsupported media type',
+  422: 'Unprocessable content',
+  500: 'Internal server error',
+};
+
+/** An error that becomes a problem document (RFC 9457). */
+export class Problem extends Error {
+  override name = 'Problem';
+
+  constructor(
+    readonly status: number,
+    detail: string,
+    readonly errors: readonly FieldProblem[] = [],
+  ) {
+    super(detail);
+  }
+
+  response(): Response {
+    const { status, message: detail, errors } = this;
+    const body = { type: 'about:blank', title: TITLES[status], status, detail, ...(errors.length > 0 ? { errors } : {}) };
+    return Response.json(body, { status, headers: { 'Content-Type': 'application/problem+json' } });
+  }
+}
+
+/** The fields at fault in a failed validation, the first complaint about each. */
+export function fieldProblems(error: z.ZodError): FieldProblem[] {
+  const seen = new Map<string, string>();
+  for (const issue of error.issues) {
+    const field = issue.path.join('.');
+    if (!seen.has(field)) seen.set(field, issue.message);
+  }
+  return [...seen].map(([field, message]) => ({ field, message }));
+}
+
+/** Turns what was thrown into the problem that the client should see; null for faults of the program itself. */
+export function asProblem(error: unknown): Problem | null {
+  if (error instanceof Problem) return error;
+  if (error instanceof InputError) {
+    return new Problem(error.status, error.message, [{ field: error.field, message: error.message }]);
+  }
+  if (error instanceof AddressError) {
+    return new Problem(422, error.message, [{ field: 'address', message: error.message }]);
+  }
+  if (error instanceof FileTooLarge) return new Problem(413, error.message);
+  if (error instanceof z.ZodError) {
+    const errors = fieldProblems(error);
+    return new Problem(422, errors.map((e) => `${e.field || 'body'}: ${e.message}`).join(' '), errors);
+  }
+  return null;
+}
+
+/** Wraps a route handler so that whatever it throws is answered with a problem document. */
+export function answering<A extends unknown[]>(handler: (...args: A) => Promise<Response>) {
+  return async (...args: A): Promise<Response> => {
+    try {
+      return await handler(...args);
+    } catch (error) {
+      const problem = asProblem(error);
+      if (problem) return problem.response();
+      console.error(error);
+      return new Problem(500, 'Something went wrong in the program itself; the log of the server says more.').response();
+    }
+  };
+}

@@ -1,0 +1,13 @@
+import { notFound } from 'next/navigation';
+import type { Change } from '@/core/model/change';
+import type { Site } from '@/core/model/site';
+import { findChange } from '@/store/changes';
+import { siteFromPath } from '../../site';
+
+/** The change that the address of a screen names; one that is unknown, deleted or of another site is not found. */
+export function changeFromPath(params: { siteId: string; changeId: string }): { site: Site; change: Change } {
+  const { db, site } = siteFromPath(params.siteId);
+  const change = /^\d{1,15}$/.test(params.changeId) ? findChange(db, Number(params.changeId)) : null;
+  if (!change || change.siteId !== site.id) notFound();
+  return { site, change };
+}

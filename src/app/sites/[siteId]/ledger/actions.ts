@@ -1,0 +1,38 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { changeEditSchema, newChangeSchema, type NewChangeInput } from '@/core/model/change';
+import { addChange, editChange, findChange, setChangeDeleted } from '@/store/changes';
+import { database } from '@/store/database';
+import { findSite } from '@/store/sites';
+import { asFormResult, type FormResult } from '../formResult';
+
+/** Logs a change, or edits one where `changeId` is given. Gives the id of the change. */
+export async function saveChange(
+  siteId: number,
+  changeId: number | null,
+  input: NewChangeInput,
+): Promise<FormResult<number>> {
+  return asFormResult(async () => {
+    const db = database();
+    const site = findSite(db, siteId);
+    if (!site) throw new Error(`There is no site ${siteId}.`);
+    if (changeId === null) {
+      const change = await addChange(db, site, newChangeSchema.parse(input));
+      revalidatePath('/sites', 'layout');
+      return change.id;
+    }
+    if (findChange(db, changeId)?.siteId !== siteId) throw new Error(`There is no change ${changeId}.`);
+    await editChange(db, site, changeId, changeEditSchema.parse(input));
+    revalidatePath('/sites', 'layout');
+    return changeId;
+  });
+}
+
+/** Deletes a change, or brings a deleted one back. */
+export async function deleteChange(siteId: number, changeId: number, deleted: boolean): Promise<void> {
+  const db = database();
+  if (findChange(db, changeId, true)?.siteId !== siteId) return;
+  await setChangeDeleted(db, changeId, deleted);
+  revalidatePath('/sites', 'layout');
+}

@@ -1,0 +1,101 @@
+/** What a column of a figures file can hold. CTR is recognised so that it can be left out: it is recomputed. */
+export const FIELDS = [
+  'date',
+  'page',
+  'query',
+  'device',
+  'country',
+  'clicks',
+  'impressions',
+  'position',
+  'ctr',
+] as const;
+export type Field = (typeof FIELDS)[number];
+
+export const FIELD_NAMES: Record<Field, string> = {
+  date: 'Day',
+  page: 'Page',
+  query: 'Query',
+  device: 'Device',
+  country: 'Country',
+  clicks: 'Clicks',
+  impressions: 'Impressions',
+  position: 'Position',
+  ctr: 'CTR (recomputed)',
+};
+
+/** Without these nothing can be read. */
+export const REQUIRED_FIELDS: readonly Field[] = ['date', 'page', 'clicks', 'impressions'];
+
+/** Which column (counted from 0) holds which field; null or absent where none does. */
+export type ColumnMapping = Partial<Record<Field, number | null>>;
+
+/** Column names met for each field, lower case, letters and digits only. */
+const USUAL_NAMES: Record<Field, readonly string[]> = {
+  date: ['date', 'day', 'datum', 'tag', 'fecha', 'data', 'jour', 'dia', 'dag', 'calendarday', 'reportdate'],
+  page: [
+    ...['page', 'pages', 'url', 'urls', 'address', 'pageurl', 'pageaddress', 'landingpage', 'uri', 'path', 'pagepath'],
+    ...['link', 'seite', 'adresse', 'pagina', 'página', 'webpage'],
+  ],
+  query: [
+    ...['query', 'queries', 'keyword', 'keywords', 'searchterm', 'searchquery', 'searchphrase', 'term', 'phrase'],
+    ...['suchanfrage', 'suchbegriff', 'consulta', 'requete', 'requête', 'zoekopdracht'],
+  ],
+  device: ['device', 'devices', 'devicetype', 'devicecategory', 'gerät', 'geraet', 'dispositivo', 'appareil'],
+  country: ['country', 'countries', 'countrycode', 'land', 'pais', 'país', 'pays'],
+  clicks: ['clicks', 'click', 'totalclicks', 'klicks', 'clics', 'clic', 'cliques', 'kliks', 'organicclicks'],
+  impressions: [
+    ...['impressions', 'impression', 'impr', 'imps', 'totalimpressions', 'impressionen', 'impresiones', 'impressões'],
+    ...['vertoningen', 'timesshown', 'organicimpressions'],
+  ],
+  position: [
+    ...['position', 'avgposition', 'averageposition', 'pos', 'avgpos', 'rank', 'avgrank', 'averagerank', 'ranking'],
+    ...['durchschnittlicheposition', 'posición', 'posicion', 'meanposition'],
+  ],
+  ctr: ['ctr', 'avgctr', 'averagectr', 'clickthroughrate', 'clickrate', 'klickrate'],
+};
+
+/** A column name with case, spaces and punctuation taken away, and a unit in brackets dropped. */
+function plainName(name: string): string {
+  return name
+    .toLowerCase()
+    .replace(/\(.*?\)/g, '')
+    .replace(/[^\p{L}\p{N}]/gu, '');
+}
+
+/**
+ * Finds the field of each column by its name. Each field takes the first column that bears one of its usual
+ * names; columns that nobody claims stay unread.
+ */
+export function recogniseColumns(head: readonly string[]): ColumnMapping {
+  const mapping: ColumnMapping = {};
+  head.forEach((name, column) => {
+    const plain = plainName(name);
+    const field = FIELDS.find((f) => USUAL_NAMES[f].includes(plain));
+    if (field && mapping[field] === undefined) mapping[field] = column;
+  });
+  return mapping;
+}
+
+/** One sentence for each thing that keeps a mapping from being used; empty where it can be. */
+export function mappingProblems(mapping: ColumnMapping, columns: number): string[] {
+  const problems = REQUIRED_FIELDS.filter((field) => mapping[field] == null).map(
+    (field) =>
+      ({
+        date: 'There is no date column: one column must give the day of each row.',
+        page: 'There is no page column: one column must give the address of each row.',
+        clicks: 'There is no clicks column.',
+        impressions: 'There is no impressions column.',
+      })[field as 'date'],
+  );
+  const used = new Map<number, Field>();
+  for (const field of FIELDS) {
+    const column = mapping[field];
+    if (column == null) continue;
+    const other = used.get(column);
+    if (column < 0 || column >= columns) problems.push(`${FIELD_NAMES[field]} names a column that is not there.`);
+    else if (other) problems.push(`One column cannot be both ${FIELD_NAMES[other]} and ${FIELD_NAMES[field]}.`);
+    used.set(column, field);
+  }
+  return problems;
+}

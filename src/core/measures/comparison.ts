@@ -1,0 +1,58 @@
+import { averagePosition, clickThroughRate, type Totals } from './totals';
+
+/** Two values of one measure. `ratio` is after / before, null where before is 0 or either side is absent. */
+export type Comparison = {
+  readonly before: number | null;
+  readonly after: number | null;
+  readonly difference: number | null;
+  readonly ratio: number | null;
+};
+
+/** Position before and after; `placesGained` = before - after, so that a gain is positive although the number falls. */
+export type PositionComparison = {
+  readonly before: number | null;
+  readonly after: number | null;
+  readonly placesGained: number | null;
+};
+
+/**
+ * The four measures of two spans side by side. Clicks and impressions are counts, CTR a ratio (0.031, not 3.1),
+ * its `difference` a difference of ratios, position in places.
+ */
+export type Metrics = {
+  readonly clicks: Comparison;
+  readonly impressions: Comparison;
+  readonly ctr: Comparison;
+  readonly position: PositionComparison;
+};
+
+/** Compares two values of which either may be absent. */
+export function compare(before: number | null, after: number | null): Comparison {
+  const both = before !== null && after !== null;
+  return {
+    before,
+    after,
+    difference: both ? after - before : null,
+    ratio: both && before !== 0 ? after / before : null,
+  };
+}
+
+/** Compares two positions of which either may be absent. */
+export function comparePosition(before: number | null, after: number | null): PositionComparison {
+  return { before, after, placesGained: before !== null && after !== null ? before - after : null };
+}
+
+/**
+ * Compares the totals of two spans. `null` says that a span has no figures at all: its measures are then absent,
+ * not 0. A span whose days are known but saw no search has 0 clicks and impressions, and no CTR or position.
+ */
+export function compareTotals(before: Totals | null, after: Totals | null): Metrics {
+  const of = (measure: (t: Totals) => number | null) =>
+    [before && measure(before), after && measure(after)] as const;
+  return {
+    clicks: compare(...of((t) => t.clicks)),
+    impressions: compare(...of((t) => t.impressions)),
+    ctr: compare(...of(clickThroughRate)),
+    position: comparePosition(...of(averagePosition)),
+  };
+}

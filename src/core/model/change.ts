@@ -1,0 +1,131 @@
+import { z } from 'zod';
+import type { Day } from '../calendar/day';
+import { isoDaySchema, optionalLinkSchema, optionalText } from './fields';
+import { settlingDaysSchema, windowDaysSchema } from './site';
+
+/** The usual kinds of on-page change and what they are called. A site may use others of its own. */
+export const CHANGE_KINDS = {
+  'title-rewrite': 'Title rewrite',
+  'meta-description': 'Meta description',
+  headings: 'Headings',
+  'body-copy': 'Body copy',
+  'structured-data': 'Structured data',
+  'internal-links': 'Internal links',
+  media: 'Media',
+  'address-or-redirect': 'Address or redirect',
+  'indexing-directives': 'Indexing directives',
+  speed: 'Speed',
+  'publish-date': 'Publish date',
+  'reindex-request': 'Reindex request',
+  'off-page': 'Off-page',
+  undo: 'Undo',
+  other: 'Other',
+} as const;
+
+/** What a kind is called; a kind of the site's own is shown as it was written, with its hyphens as spaces. */
+export function changeKindName(kind: string): string {
+  if (kind in CHANGE_KINDS) return CHANGE_KINDS[kind as keyof typeof CHANGE_KINDS];
+  const words = kind.replaceAll('-', ' ');
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
+export const METRICS = ['clicks', 'impressions', 'ctr', 'position'] as const;
+export type Metric = (typeof METRICS)[number];
+export const METRIC_NAMES: Record<Metric, string> = {
+  clicks: 'Clicks',
+  impressions: 'Impressions',
+  ctr: 'CTR',
+  position: 'Position',
+};
+
+/**
+ * What is expected of a change, written before the result is known. `amount` is a share for clicks, impressions
+ * and CTR (0.25 is a quarter more or less) and places for position.
+ */
+export type Expectation = {
+  readonly metric: Metric;
+  readonly direction: 'up' | 'down';
+  readonly amount: number | null;
+  readonly reviewDay: Day | null;
+};
+
+export type PageRef = { readonly id: number; readonly address: string };
+
+/** A logged change. */
+export type Change = {
+  readonly id: number;
+  readonly siteId: number;
+  readonly title: string;
+  readonly kind: string;
+  readonly day: Day;
+  readonly pages: readonly PageRef[];
+  readonly queries: readonly string[];
+  readonly oldText: string | null;
+  readonly newText: string | null;
+  readonly settlingDays: number | null;
+  readonly windowDays: number | null;
+  readonly expectation: Expectation | null;
+  readonly person: string | null;
+  readonly link: string | null;
+  readonly note: string | null;
+};
+
+export const MAX_PAGES_A_CHANGE = 2000;
+export const MAX_QUERIES_A_CHANGE = 200;
+
+const kindSchema = z
+  .string()
+  .trim()
+  .min(1, 'Say what kind of change it was.')
+  .max(40, 'At most 40 characters.')
+  .transform((text) =>
+    text
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-|-$/g, ''),
+  )
+  .refine((slug) => slug !== '', 'Say what kind of change it was.')
+  .meta({ description: `One of ${Object.keys(CHANGE_KINDS).join(', ')}, or a word of your own.` });
+
+export const expectationSchema = z.object({
+  metric: z.enum(METRICS),
+  direction: z.enum(['up', 'down']).default('up').meta({ description: 'Up is better rank for position.' }),
+  amount: z
+    .number('The expected amount must be a number.')
+    .positive('The expected amount must be above 0.')
+    .max(1000, 'The expected amount is too large.')
+    .nullish()
+    .transform((n) => n ?? null)
+    .meta({ description: 'A share (0.25 is a quarter) for clicks, impressions and CTR; places for position.' }),
+  reviewDay: isoDaySchema.nullish().transform((day) => day ?? null),
+});
+
+export const newChangeSchema = z.object({
+  title: z.string().trim().min(1, 'Say in a few words what was changed.').max(200, 'At most 200 characters.'),
+  kind: kindSchema,
+  day: isoDaySchema,
+  pages: z
+    .array(z.string().trim().min(1, 'The address is empty.').max(2048))
+    .min(1, 'Name at least one page.')
+    .max(MAX_PAGES_A_CHANGE, `At most ${MAX_PAGES_A_CHANGE} pages.`)
+    .meta({ description: 'Addresses of the site; a path alone is taken as relative to it.' }),
+  queries: z
+    .array(z.string().trim().min(1, 'The query is empty.').max(500, 'At most 500 characters.'))
+    .max(MAX_QUERIES_A_CHANGE, `At most ${MAX_QUERIES_A_CHANGE} queries.`)
+    .nullish()
+    .transform((list) => list ?? []),
+  oldText: optionalText(20_000),
+  newText: optionalText(20_000),
+  settlingDays: settlingDaysSchema.nullish().transform((n) => n ?? null),
+  windowDays: windowDaysSchema.nullish().transform((n) => n ?? null),
+  expectation: expectationSchema.nullish().transform((e) => e ?? null),
+  person: optionalText(60),
+  link: optionalLinkSchema,
+  note: optionalText(5000),
+});
+
+/** Every field may be left out of an edit; what is left out stays as it is. */
+export const changeEditSchema = newChangeSchema.partial();
+
+export type NewChange = z.infer<typeof newChangeSchema>;
+export type NewChangeInput = z.input<typeof newChangeSchema>;

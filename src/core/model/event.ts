@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import { parseIsoDay, type Day } from '../calendar/day';
+import type { Span } from '../calendar/span';
+import { isoDaySchema, optionalLinkSchema, optionalText } from './fields';
+
+/** Kinds of outside event in the almanac and what they are called. */
+export const EVENT_KINDS = {
+  'algorithm-update': 'Algorithm update',
+  'holiday-or-season': 'Holiday or season',
+  outage: 'Outage',
+  'tracking-fault': 'Tracking fault',
+  campaign: 'Campaign',
+  other: 'Other',
+} as const;
+
+export type EventKind = keyof typeof EVENT_KINDS;
+
+/** An outside event of a site. `lastDay` is the first day where it lasted one day. */
+export type OutsideEvent = Span & {
+  readonly id: number;
+  readonly siteId: number;
+  readonly name: string;
+  readonly kind: EventKind;
+  readonly link: string | null;
+  readonly note: string | null;
+};
+
+export const newEventSchema = z
+  .object({
+    name: z.string().trim().min(1, 'The event needs a name.').max(120, 'At most 120 characters.'),
+    kind: z.enum(Object.keys(EVENT_KINDS) as [EventKind, ...EventKind[]], 'Choose one of the kinds.'),
+    firstDay: isoDaySchema,
+    lastDay: isoDaySchema.nullish().transform((day) => day ?? null),
+    link: optionalLinkSchema,
+    note: optionalText(2000),
+  })
+  .refine(
+    (e) => e.lastDay === null || (parseIsoDay(e.lastDay) as Day) >= (parseIsoDay(e.firstDay) as Day),
+    { path: ['lastDay'], message: 'The last day lies before the first.' },
+  );
+
+export type NewEvent = z.infer<typeof newEventSchema>;
+export type NewEventInput = z.input<typeof newEventSchema>;

@@ -1,0 +1,45 @@
+import { z } from 'zod';
+
+/** A site as it is stored, with the settings that shape its readings. Days are whole numbers of days. */
+export type Site = {
+  readonly id: number;
+  readonly name: string;
+  readonly address: string;
+  readonly windowDays: number;
+  readonly settlingDays: number;
+  readonly provisionalDays: number;
+};
+
+export const DEFAULT_WINDOW_DAYS = 28;
+export const DEFAULT_SETTLING_DAYS = 3;
+export const DEFAULT_PROVISIONAL_DAYS = 3;
+
+/** Days each side of a change; a year at most. */
+export const windowDaysSchema = z
+  .int('A whole number of days, please.')
+  .min(7, 'A span needs at least 7 days, so that each weekday is in it.')
+  .max(364, 'A span can have at most 364 days.');
+
+/** Days left out after a change. */
+export const settlingDaysSchema = z
+  .int('A whole number of days, please.')
+  .min(0, 'Settling days cannot be negative.')
+  .max(90, 'At most 90 settling days.');
+
+export const newSiteSchema = z.object({
+  name: z.string().trim().min(1, 'The site needs a name.').max(120, 'At most 120 characters.'),
+  address: z.string().trim().min(1, 'The site needs an address, such as https://www.quillow-bees.example.').max(2048),
+});
+
+export const siteSettingsSchema = z.object({
+  name: newSiteSchema.shape.name,
+  windowDays: windowDaysSchema,
+  settlingDays: settlingDaysSchema,
+  provisionalDays: z
+    .int('A whole number of days, please.')
+    .min(0, 'Provisional days cannot be negative.')
+    .max(14, 'At most 14 provisional days.'),
+});
+
+export type NewSite = z.infer<typeof newSiteSchema>;
+export type SiteSettings = z.infer<typeof siteSettingsSchema>;

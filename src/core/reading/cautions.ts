@@ -1,0 +1,151 @@
+import { addDays, type Day } from '../calendar/day';
+import { inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../calendar/span';
+import type { Metrics } from '../measures/comparison';
+import { EVENT_KINDS } from '../model/event';
+import { longDay, plural, spanText } from '../words/format';
+import { coveredDays, type ReadingInput } from './input';
+import type { Caution, CautionCode } from './model';
+
+/** Below this many clicks in both spans together a difference says little (method, part 6). */
+export const FEW_CLICKS = 20;
+
+type Compared = { readonly before: Span; readonly after: Span } | null;
+
+/** The reasons to doubt a reading that can be known without inference, the gravest first. */
+export function findCautions(
+  input: ReadingInput,
+  spans: ChangeSpans,
+  compared: Compared,
+  metrics: Metrics,
+): Caution[] {
+  return [
+    ...eventCautions(input, spans),
+    ...otherChangeCautions(input, spans),
+    ...(compared ? missingDayCautions(input, compared) : []),
+    ...provisionalCaution(input, spans),
+    ...(compared ? sourceCautions(input, compared) : []),
+    ...figureCautions(metrics),
+  ];
+}
+
+function caution(code: CautionCode, message: string, rest: Partial<Caution> = {}): Caution {
+  return { days: null, changeId: null, eventId: null, ...rest, code, message };
+}
+
+/** From the first before day to the last after day, the settling days included: an update inside them acts on the after span. */
+function wholeSpan(spans: ChangeSpans): Span {
+  return { firstDay: spans.before.firstDay, lastDay: spans.after.lastDay };
+}
+
+/** Says on which of the parts of a reading `days` fall. @example "8 of the 28 after days" */
+function whichDays(days: Span, spans: ChangeSpans): string {
+  const parts: string[] = [];
+  const before = overlap(days, spans.before);
+  const after = overlap(days, spans.after);
+  if (before) parts.push(`${spanLength(before)} of the ${spans.windowDays} before days`);
+  if (after) parts.push(`${spanLength(after)} of the ${spans.windowDays} after days`);
+  return parts.length > 0 ? parts.join(' and ') : 'the settling days, between the spans';
+}
+
+function eventCautions({ events }: ReadingInput, spans: ChangeSpans): Caution[] {
+  return events.flatMap((event) => {
+    const days = overlap(event, wholeSpan(spans));
+    if (!days) return [];
+    const isUpdate = event.kind === 'algorithm-update';
+    return caution(
+      isUpdate ? 'update-in-span' : 'event-in-span',
+      `${event.name} (${EVENT_KINDS[event.kind].toLowerCase()}, ${spanText(event)}) fell on ${whichDays(days, spans)}.`,
+      { days, eventId: event.id },
+    );
+  });
+}
+
+function otherChangeCautions({ change, otherChanges }: ReadingInput, spans: ChangeSpans): Caution[] {
+  const pages = new Set(change.pages.map((page) => page.id));
+  return otherChanges.flatMap((other) => {
+    if (other.id === change.id || !inSpan(other.day, wholeSpan(spans))) return [];
+    const shared = other.pages.filter((page) => pages.has(page.id)).length;
+    if (shared === 0) return [];
+    const where = change.pages.length === 1 ? 'on this page' : `on ${shared} of these ${change.pages.length} pages`;
+    const part = inSpan(other.day, spans.before) ? 'before span' : inSpan(other.day, spans.after) ? 'after span' : 'settling days';
+    return caution(
+      'other-change-in-span',
+      `“${other.title}” was made ${where} on ${longDay(other.day)}, in the ${part}: the two cannot be told apart.`,
+      { days: { firstDay: other.day, lastDay: other.day }, changeId: other.id },
+    );
+  });
+}
+
+function missingDayCautions({ daysWithFigures }: ReadingInput, compared: NonNullable<Compared>): Caution[] {
+  return (['before', 'after'] as const).flatMap((side) => {
+    const span = compared[side];
+    const missing = spanLength(span) - coveredDays(span, daysWithFigures);
+    if (missing === 0) return [];
+    return caution(
+      'missing-days',
+      `${missing} of the ${spanLength(span)} ${side} days ${missing === 1 ? 'has' : 'have'} no figures: ${missingRuns(span, daysWithFigures)}. Missing is not zero, so the sums of the two spans are not of equally many days.`,
+      { days: span },
+    );
+  });
+}
+
+/** Names the runs of missing days, at most three of them. */
+function missingRuns(span: Span, daysWithFigures: ReadonlySet<Day>): string {
+  const runs: Span[] = [];
+  for (let day = span.firstDay; day <= span.lastDay; day = addDays(day, 1)) {
+    if (daysWithFigures.has(day)) continue;
+    const last = runs.at(-1);
+    if (last && last.lastDay === addDays(day, -1)) runs[runs.length - 1] = { ...last, lastDay: day };
+    else runs.push({ firstDay: day, lastDay: day });
+  }
+  const shown = runs.slice(0, 3).map(spanText).join(', ');
+  return runs.length > 3 ? `${shown} and ${plural(runs.length - 3, 'more run')}` : shown;
+}
+
+function provisionalCaution({ daysWithFigures, lastReadable }: ReadingInput, spans: ChangeSpans): Caution[] {
+  if (lastReadable === null) return [];
+  let left = 0;
+  for (let day = Math.max(spans.after.firstDay, lastReadable + 1); day <= spans.after.lastDay; day++) {
+    if (daysWithFigures.has(day as Day)) left++;
+  }
+  if (left === 0) return [];
+  return [
+    caution(
+      'provisional-days',
+      `${plural(left, 'after day')} ${left === 1 ? 'has' : 'have'} provisional figures, which may still be revised: shown, but not read.`,
+      { days: { firstDay: addDays(lastReadable, 1), lastDay: spans.after.lastDay } },
+    ),
+  ];
+}
+
+function sourceCautions({ pageDays }: ReadingInput, compared: NonNullable<Compared>): Caution[] {
+  const fromQueries = pageDays.filter(
+    (row) => row.fromQueries && (inSpan(row.day, compared.before) || inSpan(row.day, compared.after)),
+  ).length;
+  if (fromQueries === 0) return [];
+  const share = fromQueries === pageDays.length ? 'The totals are' : 'On some days the totals are';
+  return [
+    caution(
+      'query-sums',
+      `${share} sums of query rows, because no page totals were brought in for them: rare searches, which are withheld, are missing.`,
+    ),
+  ];
+}
+
+function figureCautions(metrics: Metrics): Caution[] {
+  const found: Caution[] = [];
+  const { before, after } = metrics.clicks;
+  if (before !== null && after !== null && before + after < FEW_CLICKS) {
+    found.push(
+      caution(
+        'few-clicks',
+        `Only ${plural(before + after, 'click')} in both spans together: a few more or fewer by chance would look like a large change.`,
+      ),
+    );
+  }
+  const seen = (metrics.impressions.before ?? 0) + (metrics.impressions.after ?? 0) > 0;
+  if (seen && metrics.position.before === null && metrics.position.after === null) {
+    found.push(caution('no-position', 'The files brought in gave no position for these days.'));
+  }
+  return found;
+}

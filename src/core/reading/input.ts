@@ -1,0 +1,33 @@
+import type { Day } from '../calendar/day';
+import type { Span } from '../calendar/span';
+import type { DayFigures } from '../measures/totals';
+import type { Change } from '../model/change';
+import type { OutsideEvent } from '../model/event';
+
+/** One day of the pages of a reading. `fromQueries`: no page total was given, so the day is the sum of its query rows. */
+export type PageDay = DayFigures & { readonly fromQueries: boolean };
+
+/** Everything a reading is made from. Days outside the spans may be given; they are left out. */
+export type ReadingInput = {
+  readonly change: Change;
+  readonly windowDays: number;
+  readonly settlingDays: number;
+  readonly provisionalDays: number;
+  /** The newest day that may be read; null where the site has no figures. */
+  readonly lastReadable: Day | null;
+  /** Days on which the site has figures at all, of any page. A page without a row on such a day had no impressions. */
+  readonly daysWithFigures: ReadonlySet<Day>;
+  /** Figures of the change's pages, one row per page and day. */
+  readonly pageDays: readonly PageDay[];
+  /** Figures of each query that the change names, on the change's pages. */
+  readonly queryDays: readonly { readonly query: string; readonly days: readonly DayFigures[] }[];
+  readonly otherChanges: readonly Change[];
+  readonly events: readonly OutsideEvent[];
+};
+
+/** Number of days of a span on which the site has figures. */
+export function coveredDays(span: Span, daysWithFigures: ReadonlySet<Day>): number {
+  let covered = 0;
+  for (let day = span.firstDay; day <= span.lastDay; day++) if (daysWithFigures.has(day as Day)) covered++;
+  return covered;
+}

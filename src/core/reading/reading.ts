@@ -1,0 +1,44 @@
+import { changeSpans, interimSpans, type Span } from '../calendar/span';
+import { compareTotals, type Metrics } from '../measures/comparison';
+import { sumFigures, type DayFigures } from '../measures/totals';
+import { findCautions } from './cautions';
+import { coveredDays, type ReadingInput } from './input';
+import type { Reading, Verdict } from './model';
+import { finalOn } from './readable';
+
+/**
+ * Reads a change: its spans, the four measures before and after, and the reasons to doubt them. The difference
+ * is the raw change; nothing is taken off for season, updates or what untouched pages did, and no cause is claimed.
+ * Throws RangeError for impossible window or settling days.
+ */
+export function makeReading(input: ReadingInput): Reading {
+  const { change, daysWithFigures, lastReadable } = input;
+  const spans = changeSpans(change.day, input.windowDays, input.settlingDays);
+  const complete = lastReadable !== null && lastReadable >= spans.after.lastDay;
+  const compared = complete
+    ? { before: spans.before, after: spans.after }
+    : lastReadable !== null
+      ? interimSpans(spans, lastReadable)
+      : null;
+
+  const compareRows = (rows: readonly DayFigures[]): Metrics => {
+    const total = (span: Span | undefined) =>
+      span && coveredDays(span, daysWithFigures) > 0 ? sumFigures(rows, span) : null;
+    return compareTotals(total(compared?.before), total(compared?.after));
+  };
+  const metrics = compareRows(input.pageDays);
+  return {
+    change,
+    spans: { ...spans, complete, completeOn: complete ? null : finalOn(spans.after.lastDay, input.provisionalDays) },
+    compared,
+    metrics,
+    queries: input.queryDays.map(({ query, days }) => ({ query, metrics: compareRows(days) })),
+    verdict: verdictOf(complete, metrics),
+    cautions: findCautions(input, spans, compared, metrics),
+  };
+}
+
+function verdictOf(complete: boolean, metrics: Metrics): Verdict {
+  if (!complete) return 'waiting';
+  return metrics.clicks.before === null || metrics.clicks.after === null ? 'no-figures' : 'raw-change';
+}

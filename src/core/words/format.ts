@@ -1,0 +1,105 @@
+import { asDay, isoDay, type Day } from '../calendar/day';
+import type { Span } from '../calendar/span';
+import type { Metric } from '../model/change';
+
+/** How numbers and days are written for people: English, thousands separators, a true minus sign. */
+const whole = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
+const oneDecimal = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
+const twoDecimals = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+
+const MINUS = '\u2212';
+/** Shown where a measure is absent, which is not the same as 0. */
+export const ABSENT = '\u2013';
+
+function signed(text: string, value: number): string {
+  // A value that rounds to nought gets no sign, so that "+0" never suggests a direction.
+  if (!/[1-9]/.test(text)) return text.replace('-', '');
+  return (value > 0 ? '+' : '') + text.replace('-', MINUS);
+}
+
+/** A count with thousands separators. */
+export function count(n: number): string {
+  return whole.format(n).replace('-', MINUS);
+}
+
+/** "1 day", "28 days". */
+export function plural(n: number, one: string, many = `${one}s`): string {
+  return `${count(n)} ${n === 1 ? one : many}`;
+}
+
+/** A measure's value: counts whole, CTR in percent with two decimals, position with one. */
+export function metricValue(metric: Metric, value: number | null): string {
+  if (value === null) return ABSENT;
+  if (metric === 'ctr') return `${twoDecimals.format(value * 100)}%`;
+  if (metric === 'position') return oneDecimal.format(value);
+  return count(value);
+}
+
+/**
+ * A difference with its sign and unit. For position give the places gained: the answer says "up" for a better
+ * rank and "down" for a worse one, since the bare sign of a position leaves it in doubt.
+ */
+export function metricDifference(metric: Metric, value: number | null): string {
+  if (value === null) return ABSENT;
+  if (metric === 'ctr') return `${signed(twoDecimals.format(value * 100), value)} points`;
+  if (metric === 'position') return placesGained(value);
+  return signed(whole.format(value), value);
+}
+
+/** Places gained in words. @example placesGained(0.32) // "0.3 places up" */
+export function placesGained(value: number): string {
+  const text = oneDecimal.format(Math.abs(value));
+  if (text === '0.0') return 'level';
+  return `${text} ${text === '1.0' ? 'place' : 'places'} ${value > 0 ? 'up' : 'down'}`;
+}
+
+/** A ratio after/before as a signed percentage. @example percentChange(1.209) // "+20.9%" */
+export function percentChange(ratio: number | null): string {
+  if (ratio === null) return ABSENT;
+  const percent = (ratio - 1) * 100;
+  // Beyond a thousand percent the decimal says nothing.
+  const text = Math.abs(percent) >= 1000 ? whole.format(percent) : oneDecimal.format(percent);
+  return `${signed(text, percent)}%`;
+}
+
+const dayParts = { day: 'numeric', timeZone: 'UTC' } as const;
+const longFormat = new Intl.DateTimeFormat('en-GB', { ...dayParts, month: 'long', year: 'numeric' });
+const shortFormat = new Intl.DateTimeFormat('en-GB', { ...dayParts, month: 'short' });
+const monthFormat = new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' });
+
+function asDate(day: Day): Date {
+  return new Date(day * 86_400_000);
+}
+
+/** "14 September 2026" */
+export function longDay(day: Day): string {
+  return longFormat.format(asDate(day));
+}
+
+/** "14 Sep" — en-GB writes "Sept" in newer data, which is cut so that columns keep their width. */
+export function shortDay(day: Day): string {
+  return shortFormat.format(asDate(day)).replace('Sept', 'Sep');
+}
+
+/** "14 Sep 2026" */
+export function mediumDay(day: Day): string {
+  return `${shortDay(day)} ${isoDay(day).slice(0, 4)}`;
+}
+
+/** "September 2026" */
+export function monthName(day: Day): string {
+  return monthFormat.format(asDate(day));
+}
+
+/** "17 Aug – 13 Sep", with the year on both ends where they differ, and one day alone where it is one. */
+export function spanText(span: Span): string {
+  if (span.firstDay === span.lastDay) return shortDay(span.firstDay);
+  const sameYear = isoDay(span.firstDay).slice(0, 4) === isoDay(span.lastDay).slice(0, 4);
+  const write = sameYear ? shortDay : mediumDay;
+  return `${write(span.firstDay)} – ${write(span.lastDay)}`;
+}
+
+/** Day of the month as a number, for lists grouped by month. */
+export function dayOfMonth(day: Day): number {
+  return Number(isoDay(asDay(day)).slice(8));
+}

@@ -1,0 +1,159 @@
+import { existsSync } from 'node:fs';
+import { mkdir, rm, stat, writeFile } from 'node:fs/promises';
+import Papa from 'papaparse';
+import { addDays, isoDay, parseIsoDay, type Day } from '../core/calendar/day';
+import { newChangeSchema } from '../core/model/change';
+import { newEventSchema } from '../core/model/event';
+import { importFile } from '../jobs/importFile';
+import { spoolFile, dropSpooled } from '../jobs/spool';
+import { addChange } from '../store/changes';
+import { today } from '../store/clock';
+import { bringForward, connect, databaseFile, DatabaseRefused, dataDir, type Db } from '../store/database';
+import { addEvent } from '../store/events';
+import { siteCoverage } from '../store/figures';
+import { addImport, findImport } from '../store/imports';
+import { addSite, listSites } from '../store/sites';
+import { PAGES, SITE } from './pages';
+import { simulate } from './simulate';
+import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO } from './story';
+
+const SEED = 212;
+
+/** The made-up site's figures end two days before today, as those of a usual source do. */
+function lastDayToday(): Day {
+  return addDays(today(), -2);
+}
+
+async function bringIn(db: Db, siteId: number, fileName: string, rows: Record<string, unknown>[]): Promise<void> {
+  const values = { siteId, fileName, bytesTotal: 0, takenOn: today(), state: 'draft' as const };
+  const id = await addImport(db, values);
+  const file = spoolFile(id);
+  await mkdir(`${dataDir()}/uploads`, { recursive: true });
+  await writeFile(file, Papa.unparse(rows));
+  db.$client.prepare('UPDATE import SET bytes_total = ? WHERE id = ?').run((await stat(file)).size, id);
+  await importInOwnConnection(id, file);
+  const done = findImport(db, id);
+  if (done?.state !== 'done') throw new Error(`The demo’s own file was refused: ${done?.failure}`);
+  await dropSpooled(id);
+}
+
+async function importInOwnConnection(id: number, file: string): Promise<void> {
+  const db = connect(databaseFile());
+  try {
+    await importFile(db, id, file);
+  } finally {
+    db.$client.close();
+  }
+}
+
+async function makeDemo(db: Db): Promise<void> {
+  const lastDay = lastDayToday();
+  const site = await addSite(db, SITE);
+  const { pageRows, queryRows } = simulate({
+    pages: PAGES,
+    changes: CHANGES,
+    events: EVENTS,
+    lostDaysAgo: LOST_DAYS_AGO,
+    lastDay,
+    days: DAYS,
+    seed: SEED,
+  });
+  const written = { position: (p: number) => p.toFixed(1), page: (path: string) => SITE.address + path };
+  await bringIn(
+    db,
+    site.id,
+    'pages by day and device.csv',
+    pageRows.map(({ day, path, position, ...row }) => ({ date: isoDay(day), page: written.page(path), ...row, position: written.position(position) })),
+  );
+  await bringIn(
+    db,
+    site.id,
+    'queries by page and day.csv',
+    queryRows.map(({ day, path, position, ...row }) => ({ date: isoDay(day), page: written.page(path), ...row, position: written.position(position) })),
+  );
+  for (const { ago, days, name, kind, note } of EVENTS) {
+    const firstDay = addDays(lastDay, -ago);
+    await addEvent(
+      db,
+      site.id,
+      newEventSchema.parse({ name, kind, note, firstDay: isoDay(firstDay), lastDay: isoDay(addDays(firstDay, days - 1)) }),
+    );
+  }
+  for (const change of CHANGES) {
+    const day = addDays(lastDay, -change.ago);
+    const { title, kind, pages, person, queries, oldText, newText, expect, ticket, note } = change;
+    await addChange(
+      db,
+      site,
+      newChangeSchema.parse({
+        ...{ title, kind, pages, person, queries, oldText, newText, note },
+        day: isoDay(day),
+        link: ticket && `https://tickets.quillow-bees.example/BEE-${ticket}`,
+        expectation: expect && {
+          metric: expect.metric,
+          direction: 'up',
+          amount: expect.amount,
+          reviewDay: isoDay(addDays(day, expect.inDays)),
+        },
+      }),
+    );
+  }
+}
+
+/** Whether somebody added anything to the demo since it was made; then it is not made anew behind their back. */
+function hasOwnEntries(db: Db): boolean {
+  const count = (sql: string) => (db.$client.prepare<[], { n: number }>(sql).get()?.n ?? 0);
+  return (
+    count('SELECT count(*) AS n FROM site') !== 1 ||
+    count('SELECT count(*) AS n FROM change WHERE deleted_at IS NULL') !== CHANGES.length ||
+    count('SELECT count(*) AS n FROM event WHERE deleted_at IS NULL') !== EVENTS.length ||
+    count('SELECT count(*) AS n FROM change_history') > 0 ||
+    count("SELECT count(*) AS n FROM import WHERE state <> 'draft'") !== 2
+  );
+}
+
+async function removeDatabase(): Promise<void> {
+  for (const suffix of ['', '-wal', '-shm']) await rm(databaseFile() + suffix, { force: true });
+}
+
+async function main(): Promise<void> {
+  if (process.env.TALLY_TODAY && !parseIsoDay(process.env.TALLY_TODAY)) {
+    throw new DatabaseRefused('TALLY_TODAY must be a day written YYYY-MM-DD.');
+  }
+  const fresh = process.argv.includes('--fresh');
+  if (existsSync(databaseFile())) {
+    const db = connect(databaseFile());
+    let [own, upToDate] = [false, false];
+    try {
+      bringForward(db);
+      const site = listSites(db)[0];
+      upToDate = site !== undefined && siteCoverage(db, site.id)?.lastDay === lastDayToday();
+      own = site !== undefined && hasOwnEntries(db);
+    } finally {
+      db.$client.close();
+    }
+    if (upToDate && !fresh) return;
+    if (own && !fresh) {
+      console.log('The demo holds entries of your own, so it stays as it is. `npm run demo -- --fresh` makes it anew.');
+      return;
+    }
+    await removeDatabase();
+  }
+  console.log('Making the made-up site …');
+  const db = connect(databaseFile());
+  try {
+    bringForward(db);
+    await makeDemo(db);
+  } catch (error) {
+    db.$client.close();
+    // Half a demo would look like a broken program at the next start.
+    await removeDatabase();
+    throw error;
+  }
+  db.$client.close();
+}
+
+main().catch((error: unknown) => {
+  console.error(error instanceof DatabaseRefused ? error.message : error);
+  process.exit(1);
+});

@@ -1,0 +1,51 @@
+import { createWriteStream } from 'node:fs';
+import { mkdir, rename, rm, stat } from 'node:fs/promises';
+import path from 'node:path';
+import { Transform, type Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { randomUUID } from 'node:crypto';
+import { dataDir } from '../store/database';
+
+/** A figures file may have at most this many bytes. */
+export const MAX_FILE_BYTES = 4 * 1024 ** 3;
+
+/** A file that was sent is larger than is taken. */
+export class FileTooLarge extends Error {
+  override name = 'FileTooLarge';
+}
+
+/** Where the bytes of an import wait until it is done. */
+export function spoolFile(importId: number, dir = dataDir()): string {
+  return path.join(dir, 'uploads', `${importId}.csv`);
+}
+
+/** Writes a stream to a new file in the spool, a piece at a time, and gives its path and size. Throws FileTooLarge. */
+export async function receive(body: Readable, dir = dataDir()): Promise<{ file: string; bytes: number }> {
+  const file = path.join(dir, 'uploads', `${randomUUID()}.part`);
+  await mkdir(path.dirname(file), { recursive: true });
+  let bytes = 0;
+  const bounded = new Transform({
+    transform(piece: Buffer, _encoding, done) {
+      bytes += piece.length;
+      if (bytes > MAX_FILE_BYTES) done(new FileTooLarge('The file is larger than 4 GiB; divide it.'));
+      else done(null, piece);
+    },
+  });
+  try {
+    await pipeline(body, bounded, createWriteStream(file));
+  } catch (error) {
+    await rm(file, { force: true });
+    throw error;
+  }
+  return { file, bytes: (await stat(file)).size };
+}
+
+/** Gives a received file its place under the id of its import. */
+export async function keepReceived(received: string, importId: number): Promise<void> {
+  await rename(received, spoolFile(importId));
+}
+
+/** Drops the bytes of an import that needs them no more. */
+export async function dropSpooled(importId: number): Promise<void> {
+  await rm(spoolFile(importId), { force: true });
+}

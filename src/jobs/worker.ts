@@ -1,0 +1,42 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import type { Day } from '../core/calendar/day';
+import { connect, databaseFile } from '../store/database';
+import { importFile } from './importFile';
+import { inspectFile, type Stated } from './inspectFile';
+import { spoolFile } from './spool';
+
+/** What a worker is started with: one task, after which it ends. */
+export type WorkerTask =
+  | { readonly task: 'import'; readonly importId: number }
+  | {
+      readonly task: 'inspect';
+      readonly importId: number;
+      readonly siteAddress: string;
+      readonly newestDay: Day;
+      readonly stated: Stated;
+    };
+
+/** What it answers: the result, or the sentence of an error that a person caused. */
+export type WorkerAnswer = { readonly result: unknown } | { readonly refused: string };
+
+async function run(task: WorkerTask): Promise<unknown> {
+  if (task.task === 'inspect') {
+    return inspectFile(spoolFile(task.importId), { address: task.siteAddress }, task.newestDay, task.stated);
+  }
+  const db = connect(databaseFile());
+  try {
+    await importFile(db, task.importId, spoolFile(task.importId));
+    return null;
+  } finally {
+    db.$client.close();
+  }
+}
+
+run(workerData as WorkerTask).then(
+  (result) => parentPort?.postMessage({ result } satisfies WorkerAnswer),
+  (error: unknown) => {
+    // Other errors are left to end the worker, which the one who started it sees.
+    if (!(error instanceof Error) || error.name !== 'FileRefused') throw error;
+    parentPort?.postMessage({ refused: error.message } satisfies WorkerAnswer);
+  },
+);

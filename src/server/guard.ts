@@ -1,0 +1,22 @@
+/** What a guard needs to know of a request. */
+export type Asked = { readonly host: string | undefined; readonly origin: string | undefined };
+
+/** Hosts by which the server may be addressed: the loopback names with its port, and those it was told. */
+export function ownHosts(port: number, told: string | undefined): ReadonlySet<string> {
+  const loopback = ['127.0.0.1', 'localhost', '[::1]'].map((name) => `${name}:${port}`);
+  const others = (told ?? '').split(',').map((name) => name.trim().toLowerCase());
+  return new Set([...loopback, ...others].filter((name) => name !== ''));
+}
+
+/**
+ * Why a request is refused, or null where it may pass. A Host that is not the server's own means that a foreign
+ * name was pointed at this machine; a foreign Origin, that another site's page is asking.
+ */
+export function refusal(asked: Asked, own: ReadonlySet<string>): string | null {
+  if (!asked.host || !own.has(asked.host.toLowerCase())) {
+    return 'This server does not answer under that host name. Name further ones in TALLY_ALLOWED_HOSTS.';
+  }
+  if (asked.origin === undefined) return null;
+  const host = URL.canParse(asked.origin) ? new URL(asked.origin).host.toLowerCase() : null;
+  return host !== null && own.has(host) ? null : 'Requests from pages of other sites are refused.';
+}

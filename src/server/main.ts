@@ -1,0 +1,77 @@
+import { randomBytes } from 'node:crypto';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import next from 'next';
+import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
+import { ownHosts, refusal } from './guard';
+import { contentSecurityPolicy, SECURITY_HEADERS } from './headers';
+
+const development = process.argv.includes('--dev');
+const port = Number(process.env.PORT || 3000);
+// Loopback only, unless told otherwise: there are no user accounts yet.
+const hostname = process.env.TALLY_BIND || '127.0.0.1';
+const own = ownHosts(port, process.env.TALLY_ALLOWED_HOSTS);
+
+function prepareDatabase(): void {
+  const db = connect(databaseFile());
+  try {
+    bringForward(db);
+  } finally {
+    db.$client.close();
+  }
+}
+
+function refuse(response: ServerResponse, detail: string): void {
+  response.writeHead(403, { 'Content-Type': 'application/problem+json', Connection: 'close' });
+  response.end(JSON.stringify({ type: 'about:blank', title: 'Forbidden', status: 403, detail }));
+}
+
+function guarded(handle: (request: IncomingMessage, response: ServerResponse) => Promise<void>) {
+  return (request: IncomingMessage, response: ServerResponse): void => {
+    for (const [name, value] of Object.entries(SECURITY_HEADERS)) response.setHeader(name, value);
+    const why = refusal({ host: request.headers.host, origin: request.headers.origin }, own);
+    if (why) {
+      refuse(response, why);
+      return;
+    }
+    const policy = contentSecurityPolicy(randomBytes(16).toString('base64'), development);
+    // The application takes the nonce for its own scripts from the policy in the request.
+    request.headers['content-security-policy'] = policy;
+    response.setHeader('Content-Security-Policy', policy);
+    handle(request, response).catch((error: unknown) => {
+      console.error(error);
+      if (!response.headersSent) response.writeHead(500);
+      response.end();
+    });
+  };
+}
+
+async function main(): Promise<void> {
+  prepareDatabase();
+  const app = next({ dev: development, hostname, port });
+  await app.prepare();
+  const handle = app.getRequestHandler();
+  const server = createServer(guarded((request, response) => handle(request, response)));
+  server.on('error', (error: NodeJS.ErrnoException) => {
+    console.error(
+      error.code === 'EADDRINUSE'
+        ? `Port ${port} is in use already. Stop the other program, or choose another port: PORT=3001 npm start`
+        : error.message,
+    );
+    process.exit(1);
+  });
+  server.listen(port, hostname, () => {
+    const shown = hostname.includes(':') ? `[${hostname}]` : hostname;
+    console.log(`Modest Tally answers on http://${shown}:${port}`);
+  });
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+    process.once(signal, () => {
+      server.closeAllConnections();
+      server.close(() => process.exit(0));
+    });
+  }
+}
+
+main().catch((error: unknown) => {
+  console.error(error instanceof DatabaseRefused ? error.message : error);
+  process.exit(1);
+});

@@ -1,0 +1,174 @@
+import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { asDay, parseIsoDay, type Day } from '../core/calendar/day';
+import { normaliseQuery } from '../core/intake/row';
+import type { Change, NewChange } from '../core/model/change';
+import type { Site } from '../core/model/site';
+import type { Db } from './database';
+import { pagesForAddresses } from './pages';
+import { change, changeHistory, changePage, changeQuery, page } from './schema';
+import { timestamp, write } from './write';
+
+type ChangeRow = typeof change.$inferSelect;
+
+/** The changes of a site that were not deleted, newest first. */
+export function listChanges(db: Db, siteId: number): Change[] {
+  const rows = db
+    .select()
+    .from(change)
+    .where(and(eq(change.siteId, siteId), isNull(change.deletedAt)))
+    .orderBy(desc(change.day), desc(change.id))
+    .all();
+  return withParts(db, rows);
+}
+
+/** One change, also where it was deleted if `deleted` says so; null where there is none. */
+export function findChange(db: Db, id: number, deleted = false): Change | null {
+  const row = db.select().from(change).where(eq(change.id, id)).get();
+  if (!row || (row.deletedAt !== null && !deleted)) return null;
+  return withParts(db, [row])[0] ?? null;
+}
+
+/** The changes that touched any of these pages, newest first. */
+export function changesOnPages(db: Db, pageIds: readonly number[]): Change[] {
+  if (pageIds.length === 0) return [];
+  const rows = db
+    .selectDistinct({ change })
+    .from(change)
+    .innerJoin(changePage, eq(changePage.changeId, change.id))
+    .where(and(inArray(changePage.pageId, [...pageIds]), isNull(change.deletedAt)))
+    .orderBy(desc(change.day), desc(change.id))
+    .all();
+  return withParts(
+    db,
+    rows.map((row) => row.change),
+  );
+}
+
+/** Adds the pages and queries to change rows with one query for each kind of part. */
+function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
+  if (rows.length === 0) return [];
+  const ids = rows.map((row) => row.id);
+  const pages = db
+    .select({ changeId: changePage.changeId, id: page.id, address: page.address })
+    .from(changePage)
+    .innerJoin(page, eq(page.id, changePage.pageId))
+    .where(inArray(changePage.changeId, ids))
+    .orderBy(asc(page.address))
+    .all();
+  const queries = db
+    .select()
+    .from(changeQuery)
+    .where(inArray(changeQuery.changeId, ids))
+    .orderBy(asc(changeQuery.text))
+    .all();
+  const pagesOf = groupBy(pages, (p) => p.changeId);
+  const queriesOf = groupBy(queries, (q) => q.changeId);
+  return rows.map((row) => ({
+    id: row.id,
+    siteId: row.siteId,
+    title: row.title,
+    kind: row.kind,
+    day: asDay(row.day),
+    pages: (pagesOf.get(row.id) ?? []).map(({ id, address }) => ({ id, address })),
+    queries: (queriesOf.get(row.id) ?? []).map((q) => q.text),
+    oldText: row.oldText,
+    newText: row.newText,
+    windowDays: row.windowDays,
+    settlingDays: row.settlingDays,
+    expectation:
+      row.expectedMetric === null
+        ? null
+        : {
+            metric: row.expectedMetric,
+            direction: row.expectedDirection ?? 'up',
+            amount: row.expectedAmount,
+            reviewDay: row.reviewDay === null ? null : asDay(row.reviewDay),
+          },
+    person: row.person,
+    link: row.link,
+    note: row.note,
+  }));
+}
+
+function groupBy<T>(items: readonly T[], key: (item: T) => number): Map<number, T[]> {
+  const groups = new Map<number, T[]>();
+  for (const item of items) {
+    const group = groups.get(key(item));
+    if (group) group.push(item);
+    else groups.set(key(item), [item]);
+  }
+  return groups;
+}
+
+/** A validated ISO day as the number that is stored. */
+function day(text: string): Day {
+  return parseIsoDay(text) as Day;
+}
+
+/** The columns of a change for those fields that were given. */
+function columnsOf(input: Partial<NewChange>): Partial<typeof change.$inferInsert> {
+  const { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, expectation } = input;
+  const plain = { title, kind, oldText, newText, windowDays, settlingDays, person, link, note };
+  return {
+    ...plain,
+    ...(input.day === undefined ? {} : { day: day(input.day) }),
+    ...(expectation === undefined
+      ? {}
+      : {
+          expectedMetric: expectation?.metric ?? null,
+          expectedDirection: expectation?.direction ?? null,
+          expectedAmount: expectation?.amount ?? null,
+          reviewDay: expectation?.reviewDay ? day(expectation.reviewDay) : null,
+        }),
+  };
+}
+
+function storePages(db: Db, site: Site, changeId: number, addresses: readonly string[]): void {
+  db.delete(changePage).where(eq(changePage.changeId, changeId)).run();
+  const pages = pagesForAddresses(db, site, addresses);
+  for (const { id } of pages) db.insert(changePage).values({ changeId, pageId: id }).run();
+}
+
+function storeQueries(db: Db, changeId: number, queries: readonly string[]): void {
+  db.delete(changeQuery).where(eq(changeQuery.changeId, changeId)).run();
+  for (const text of new Set(queries.map(normaliseQuery))) db.insert(changeQuery).values({ changeId, text }).run();
+}
+
+/** Logs a change. Throws InputError where an address does not belong to the site. */
+export async function addChange(db: Db, site: Site, input: NewChange): Promise<Change> {
+  const id = await write(db, () => {
+    const row = db
+      .insert(change)
+      .values({ ...columnsOf(input), siteId: site.id, title: input.title, kind: input.kind, day: day(input.day), createdAt: timestamp() })
+      .returning({ id: change.id })
+      .get();
+    storePages(db, site, row.id, input.pages);
+    storeQueries(db, row.id, input.queries);
+    return row.id;
+  });
+  return findChange(db, id) as Change;
+}
+
+/** Edits those fields of a change that are given, and keeps what it said before in its history. */
+export async function editChange(db: Db, site: Site, id: number, edit: Partial<NewChange>): Promise<Change> {
+  await write(db, () => {
+    const was = findChange(db, id);
+    db.insert(changeHistory).values({ changeId: id, at: timestamp(), was: JSON.stringify(was) }).run();
+    const columns = Object.fromEntries(Object.entries(columnsOf(edit)).filter(([, value]) => value !== undefined));
+    if (Object.keys(columns).length > 0) db.update(change).set(columns).where(eq(change.id, id)).run();
+    if (edit.pages !== undefined) storePages(db, site, id, edit.pages);
+    if (edit.queries !== undefined) storeQueries(db, id, edit.queries);
+  });
+  return findChange(db, id) as Change;
+}
+
+/** Marks a change as deleted, or takes that back. Nothing of it is lost either way. */
+export async function setChangeDeleted(db: Db, id: number, deleted: boolean): Promise<void> {
+  await write(db, () =>
+    db
+      .update(change)
+      .set({ deletedAt: deleted ? timestamp() : null })
+      .where(eq(change.id, id))
+      .run(),
+  );
+}

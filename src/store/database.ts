@@ -1,0 +1,85 @@
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import Database from 'better-sqlite3';
+import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
+import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
+import * as schema from './schema';
+
+/** A connection with the query builder on top; `$client` is the plain connection. */
+export type Db = BetterSQLite3Database<typeof schema> & { $client: Database.Database };
+
+/** The database cannot be used as it is. The message is a sentence for the person who started the program. */
+export class DatabaseRefused extends Error {
+  override name = 'DatabaseRefused';
+}
+
+/** Where the program keeps its data: TALLY_DATA_DIR, or `data/own` in the folder it is started from. */
+export function dataDir(): string {
+  return path.resolve(process.env.TALLY_DATA_DIR || path.join('data', 'own'));
+}
+
+export function databaseFile(dir = dataDir()): string {
+  return path.join(dir, 'tally.sqlite');
+}
+
+/** Folder of migrations, in the project's root, from which the program is always started. */
+const MIGRATIONS = path.resolve('drizzle');
+
+/** Opens a connection without touching the schema. Creates the folder and the file where they are missing. */
+export function connect(file: string): Db {
+  mkdirSync(path.dirname(file), { recursive: true });
+  const client = new Database(file);
+  client.pragma('journal_mode = WAL');
+  client.pragma('synchronous = NORMAL');
+  client.pragma('foreign_keys = ON');
+  // Writers wait in `write` without holding up the thread; this is only for the short locks of WAL itself.
+  client.pragma('busy_timeout = 200');
+  client.pragma('cache_size = -65536');
+  return drizzle(client, { schema }) as Db;
+}
+
+/**
+ * Brings a database to this version of the program: an empty or older one is carried forward, one of a newer
+ * version is refused. Throws DatabaseRefused; the file is then as it was.
+ */
+export function bringForward(db: Db, migrations = MIGRATIONS): void {
+  const known = newestKnownMigration(migrations);
+  const has = newestAppliedMigration(db);
+  if (has > known) {
+    throw new DatabaseRefused(
+      `The database ${db.$client.name} was written by a newer version of Modest Tally. Update the program, or name another folder in TALLY_DATA_DIR. Nothing was changed.`,
+    );
+  }
+  migrate(db, { migrationsFolder: migrations });
+}
+
+function newestKnownMigration(folder: string): number {
+  const journal = path.join(folder, 'meta', '_journal.json');
+  if (!existsSync(journal)) throw new DatabaseRefused(`The folder of migrations is missing: ${folder}.`);
+  const { entries } = JSON.parse(readFileSync(journal, 'utf8')) as { entries: { when: number }[] };
+  return Math.max(0, ...entries.map((entry) => entry.when));
+}
+
+/** When the newest migration in this database was made, 0 for an empty one. Refuses a file that is something else. */
+function newestAppliedMigration(db: Db): number {
+  const tables = db.$client
+    .prepare<[], { name: string }>(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`)
+    .all();
+  if (tables.length === 0) return 0;
+  if (!tables.some((t) => t.name === '__drizzle_migrations')) {
+    throw new DatabaseRefused(`The file ${db.$client.name} is a database of another program. Nothing was changed.`);
+  }
+  const row = db.$client
+    .prepare<[], { newest: number | null }>('SELECT max(created_at) AS newest FROM __drizzle_migrations')
+    .get();
+  return Number(row?.newest ?? 0);
+}
+
+// Bundles and reloads may load this module more than once in one process; the connection is kept outside them.
+const shared = globalThis as { __tallyDb?: Db };
+
+/** The connection of this process, opened at the first call. The schema was brought forward at start. */
+export function database(): Db {
+  shared.__tallyDb ??= connect(databaseFile());
+  return shared.__tallyDb;
+}

@@ -1,0 +1,115 @@
+import { and, asc, desc, eq, inArray, lt, ne } from 'drizzle-orm';
+import { z } from 'zod';
+import { FIELDS } from '../core/intake/columns';
+import type { Db } from './database';
+import { imported, importProblem } from './schema';
+import { timestamp, write } from './write';
+
+/** The mapping and date order that a person confirmed; what is absent is recognised from the file. */
+export const intakeSettingsSchema = z.object({
+  mapping: z.partialRecord(z.enum(FIELDS), z.int().min(0).max(999).nullable()).optional(),
+  dateOrder: z.enum(['year-first', 'day-first', 'month-first']).optional(),
+});
+export type IntakeSettings = z.infer<typeof intakeSettingsSchema>;
+
+export type ImportRow = typeof imported.$inferSelect;
+export type ImportProblem = { readonly line: number; readonly message: string };
+
+/** Problems that one answer of the HTTP interface or one screen lists; the rest are in the file to save. */
+export const PROBLEMS_SHOWN = 200;
+
+export function findImport(db: Db, id: number): ImportRow | null {
+  return db.select().from(imported).where(eq(imported.id, id)).get() ?? null;
+}
+
+/** The imports of a site without drafts, newest first. */
+export function listImports(db: Db, siteId: number): ImportRow[] {
+  return db
+    .select()
+    .from(imported)
+    .where(and(eq(imported.siteId, siteId), ne(imported.state, 'draft')))
+    .orderBy(desc(imported.id))
+    .limit(200)
+    .all();
+}
+
+export function listProblems(db: Db, importId: number, limit: number): ImportProblem[] {
+  return db
+    .select({ line: importProblem.line, message: importProblem.message })
+    .from(importProblem)
+    .where(eq(importProblem.importId, importId))
+    .orderBy(asc(importProblem.line))
+    .limit(limit)
+    .all();
+}
+
+/** The refused rows of an import as they stood in the file, in its order. */
+export function refusedRows(db: Db, importId: number): (ImportProblem & { cells: string[] })[] {
+  return db
+    .select()
+    .from(importProblem)
+    .where(eq(importProblem.importId, importId))
+    .orderBy(asc(importProblem.line))
+    .all()
+    .map(({ line, message, cells }) => ({ line, message, cells: JSON.parse(cells) as string[] }));
+}
+
+/** Records an uploaded file. Its bytes must be in the spool under the id that is given back. */
+export async function addImport(
+  db: Db,
+  values: Pick<ImportRow, 'siteId' | 'fileName' | 'bytesTotal' | 'takenOn'> & { state: 'draft' | 'queued' },
+  settings: IntakeSettings = {},
+): Promise<number> {
+  const row = { ...values, settings: JSON.stringify(settings), createdAt: timestamp() };
+  return write(db, () => db.insert(imported).values(row).returning({ id: imported.id }).get().id);
+}
+
+/** Turns a draft into an import that waits for its turn. */
+export async function confirmDraft(db: Db, id: number, settings: IntakeSettings): Promise<boolean> {
+  return write(
+    db,
+    () =>
+      db
+        .update(imported)
+        .set({ state: 'queued', settings: JSON.stringify(settings) })
+        .where(and(eq(imported.id, id), eq(imported.state, 'draft')))
+        .run().changes === 1,
+  );
+}
+
+/** Asks a waiting or running import to stop; nothing of it will have been stored. */
+export async function cancelImport(db: Db, id: number): Promise<void> {
+  await write(db, () =>
+    db
+      .update(imported)
+      .set({ cancelled: true })
+      .where(and(eq(imported.id, id), inArray(imported.state, ['queued', 'running'])))
+      .run(),
+  );
+}
+
+/** Puts imports that a stopped process left running back in the queue: of such an import nothing was stored yet. */
+export async function requeueInterrupted(db: Db): Promise<void> {
+  await write(db, () => db.update(imported).set({ state: 'queued' }).where(eq(imported.state, 'running')).run());
+}
+
+/** The import whose turn it is, or null. */
+export function nextQueued(db: Db): ImportRow | null {
+  return db.select().from(imported).where(eq(imported.state, 'queued')).orderBy(asc(imported.id)).limit(1).get() ?? null;
+}
+
+/** Removes drafts from before an instant and gives their ids, so that their files can go too. */
+export async function dropOldDrafts(db: Db, before: string): Promise<number[]> {
+  return write(db, () =>
+    db
+      .delete(imported)
+      .where(and(eq(imported.state, 'draft'), lt(imported.createdAt, before)))
+      .returning({ id: imported.id })
+      .all()
+      .map((row) => row.id),
+  );
+}
+
+export async function updateImport(db: Db, id: number, values: Partial<ImportRow>): Promise<void> {
+  await write(db, () => db.update(imported).set(values).where(eq(imported.id, id)).run());
+}

@@ -1,0 +1,13 @@
+/** What was given cannot be stored. `field` names the part to blame, the message says why in one sentence. */
+export class InputError extends Error {
+  override name = 'InputError';
+
+  constructor(
+    readonly field: string,
+    message: string,
+    /** HTTP status that fits: 422 unless something stands in the way, then 409. */
+    readonly status: 409 | 422 = 422,
+  ) {
+    super(message);
+  }
+}

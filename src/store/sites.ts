@@ -1,0 +1,58 @@
+import { asc, eq } from 'drizzle-orm';
+import { siteAddress } from '../core/address/address';
+import {
+  DEFAULT_PROVISIONAL_DAYS,
+  DEFAULT_SETTLING_DAYS,
+  DEFAULT_WINDOW_DAYS,
+  type NewSite,
+  type Site,
+  type SiteSettings,
+} from '../core/model/site';
+import type { Db } from './database';
+import { InputError } from './inputError';
+import { site } from './schema';
+import { timestamp, write } from './write';
+
+const columns = {
+  id: site.id,
+  name: site.name,
+  address: site.address,
+  windowDays: site.windowDays,
+  settlingDays: site.settlingDays,
+  provisionalDays: site.provisionalDays,
+};
+
+/** All sites in the order in which they were added. */
+export function listSites(db: Db): Site[] {
+  return db.select(columns).from(site).orderBy(asc(site.id)).all();
+}
+
+export function findSite(db: Db, id: number): Site | null {
+  return db.select(columns).from(site).where(eq(site.id, id)).get() ?? null;
+}
+
+/** Adds a site. Throws AddressError for a bad address, InputError where the address is taken. */
+export async function addSite(db: Db, input: NewSite): Promise<Site> {
+  const address = siteAddress(input.address);
+  return write(db, () => {
+    if (db.select({ id: site.id }).from(site).where(eq(site.address, address)).get()) {
+      throw new InputError('address', `There is a site at ${address} already.`, 409);
+    }
+    return db
+      .insert(site)
+      .values({
+        name: input.name,
+        address,
+        windowDays: DEFAULT_WINDOW_DAYS,
+        settlingDays: DEFAULT_SETTLING_DAYS,
+        provisionalDays: DEFAULT_PROVISIONAL_DAYS,
+        createdAt: timestamp(),
+      })
+      .returning(columns)
+      .get();
+  });
+}
+
+export async function saveSiteSettings(db: Db, id: number, settings: SiteSettings): Promise<void> {
+  await write(db, () => db.update(site).set(settings).where(eq(site.id, id)).run());
+}

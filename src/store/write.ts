@@ -1,0 +1,29 @@
+import { setTimeout as pause } from 'node:timers/promises';
+import type { Db } from './database';
+
+const GIVE_UP_AFTER_MS = 30_000;
+
+function isBusy(error: unknown): boolean {
+  return error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_BUSY');
+}
+
+/**
+ * Runs `work` as one transaction: all of it is stored or nothing. While another connection writes (an import in
+ * its worker), the call waits without holding up the thread, so that the server goes on answering.
+ */
+export async function write<T>(db: Db, work: (db: Db) => T): Promise<T> {
+  const giveUp = Date.now() + GIVE_UP_AFTER_MS;
+  for (;;) {
+    try {
+      return db.$client.transaction(() => work(db)).immediate();
+    } catch (error) {
+      if (!isBusy(error) || Date.now() > giveUp) throw error;
+    }
+    await pause(25);
+  }
+}
+
+/** The present instant as it is stored. */
+export function timestamp(): string {
+  return new Date().toISOString();
+}

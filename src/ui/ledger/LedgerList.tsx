@@ -1,0 +1,221 @@
+'use client';
+
+import { Download } from 'lucide-react';
+import Link from 'next/link';
+import { useParams, usePathname, useRouter, useSearchParams } from 'next/navigation';
+import { parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
+import { Fragment, useCallback, useEffect, useRef } from 'react';
+import { isoDay } from '@/core/calendar/day';
+import { changeKindName } from '@/core/model/change';
+import { dayOfMonth, monthName, plural } from '@/core/words/format';
+import { saveCsv } from '../parts/saveCsv';
+import { useListKeys } from '../parts/useListKeys';
+import { routes } from '../shell/routes';
+import { filterLedger, gist, SORTS, STATES, type LedgerEntry, type Sort, type State } from './entry';
+
+const keysOf = <K extends string>(record: Record<K, string>) => Object.keys(record) as K[];
+
+const FILTER = {
+  q: parseAsString.withDefault(''),
+  kind: parseAsString.withDefault('any'),
+  state: parseAsStringLiteral(keysOf(STATES)).withDefault('any'),
+  sort: parseAsStringLiteral(keysOf(SORTS)).withDefault('newest'),
+};
+
+/** The list of changes in the middle. Its filter lives in the address, the selection in the path. */
+export function LedgerList({ siteId, entries }: { siteId: number; entries: readonly LedgerEntry[] }) {
+  const [filter, setFilter] = useQueryStates(FILTER, { history: 'replace' });
+  const shown = filterLedger(entries, filter);
+  const params = useParams<{ changeId?: string }>();
+  const path = usePathname();
+  const search = useSearchParams().toString();
+  const router = useRouter();
+  // The ledger without a selection shows its newest change beside the list.
+  const bare = path === routes.ledger(siteId);
+  const selected = bare ? entries[0]?.id : Number(params.changeId);
+  const href = useCallback(
+    (id: number) => routes.change(siteId, id) + (search ? `?${keepFilter(search)}` : ''),
+    [siteId, search],
+  );
+  const current = shown.findIndex((entry) => entry.id === selected);
+  const move = useCallback((to: number) => router.replace(href(shown[to]?.id ?? 0), { scroll: false }), [router, href, shown]);
+  useListKeys(shown.length, current, move);
+
+  const kinds = [...new Set(entries.map((entry) => entry.kind))].sort();
+  return (
+    <section
+      aria-label="Changes"
+      className={`hairline shrink-0 bg-base-200 wide:flex wide:h-screen wide:w-[21rem] wide:flex-col wide:border-r ${
+        bare ? '' : 'max-wide:hidden'
+      }`}
+    >
+      <div className="hairline border-b px-3.5 pt-3 pb-2">
+        <div className="flex items-center justify-between">
+          <h1 className="text-2xl">Ledger</h1>
+          <Link href={routes.newChange(siteId)} prefetch={false} className="btn btn-primary btn-sm">
+            Log a change <kbd className="border px-1 font-sans text-[0.7rem] opacity-80">n</kbd>
+          </Link>
+        </div>
+        <div className="mt-2 flex items-center gap-2">
+          <input
+            data-search
+            type="search"
+            aria-label="Search the ledger"
+            placeholder="Search title, page, query"
+            className="input input-sm w-full"
+            value={filter.q}
+            onChange={(e) => void setFilter({ q: e.target.value || null })}
+          />
+          <button
+            type="button"
+            aria-label="Save the list as CSV"
+            title="Save the list as CSV"
+            className="btn btn-ghost btn-sm btn-square"
+            onClick={() => saveCsv('ledger.csv', shown.map(csvRow))}
+          >
+            <Download size={16} aria-hidden />
+          </button>
+        </div>
+        <div className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-[0.8rem]">
+          <Choice label="Kind" value={filter.kind} set={(kind) => void setFilter({ kind })}>
+            <option value="any">all kinds</option>
+            {kinds.map((kind) => (
+              <option key={kind} value={kind}>
+                {changeKindName(kind)}
+              </option>
+            ))}
+          </Choice>
+          <Choice label="State" value={filter.state} set={(state) => void setFilter({ state: state as State })}>
+            {keysOf(STATES).map((state) => (
+              <option key={state} value={state}>
+                {STATES[state]}
+              </option>
+            ))}
+          </Choice>
+          <Choice label="Order" value={filter.sort} set={(sort) => void setFilter({ sort: sort as Sort })}>
+            {keysOf(SORTS).map((sort) => (
+              <option key={sort} value={sort}>
+                {SORTS[sort]}
+              </option>
+            ))}
+          </Choice>
+        </div>
+        <p className="muted mt-1 flex justify-between text-[0.75rem]" aria-live="polite">
+          <span>
+            {shown.length === entries.length
+              ? plural(shown.length, 'change')
+              : `${shown.length} of ${plural(entries.length, 'change')}`}
+          </span>
+          <span>clicks, raw change</span>
+        </p>
+      </div>
+      <div className="wide:min-h-0 wide:flex-1 wide:overflow-y-auto">
+        <Lines shown={shown} selected={selected} href={href} byMonth={filter.sort === 'newest' || filter.sort === 'oldest'} />
+        {shown.length === 0 && entries.length > 0 && (
+          <p className="p-4">
+            No change fits this search.{' '}
+            <button type="button" className="inline-link" onClick={() => void setFilter(null)}>
+              Show all
+            </button>
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** The filter part of the query string, without the spans of one reading. */
+function keepFilter(search: string): string {
+  const kept = new URLSearchParams(search);
+  for (const name of [...kept.keys()]) if (!(name in FILTER)) kept.delete(name);
+  return kept.toString();
+}
+
+function csvRow(entry: LedgerEntry) {
+  return {
+    day: isoDay(entry.day),
+    kind: entry.kind,
+    title: entry.title,
+    pages: entry.where,
+    reading: entry.verdict,
+    'clicks before': entry.clicksBefore,
+    'clicks after': entry.clicksAfter,
+    'clicks ratio': entry.clicksRatio,
+    cautions: entry.cautions,
+  };
+}
+
+type ChoiceProps = { label: string; value: string; set: (value: string) => void; children: React.ReactNode };
+
+function Choice({ label, value, set, children }: ChoiceProps) {
+  return (
+    <label>
+      <span className="sr-only">{label}</span>
+      <select
+        className="max-w-32 border-b-2 border-base-content bg-transparent font-semibold"
+        value={value}
+        onChange={(e) => set(e.target.value)}
+      >
+        {children}
+      </select>
+    </label>
+  );
+}
+
+type LinesProps = {
+  shown: readonly LedgerEntry[];
+  selected: number | undefined;
+  href: (id: number) => string;
+  byMonth: boolean;
+};
+
+function Lines({ shown, selected, href, byMonth }: LinesProps) {
+  const current = useRef<HTMLLIElement>(null);
+  useEffect(() => current.current?.scrollIntoView({ block: 'nearest' }), [selected]);
+  return (
+    <ol>
+      {shown.map((entry, i) => {
+        const month = monthName(entry.day);
+        const last = shown[i - 1];
+        const newMonth = byMonth && (!last || monthName(last.day) !== month);
+        return (
+          <Fragment key={entry.id}>
+            {newMonth && (
+              <li className="hairline muted border-b px-3.5 pt-2 pb-0.5 font-serif text-[0.95rem] italic">{month}</li>
+            )}
+            <li ref={entry.id === selected ? current : undefined} className="hairline border-b">
+              <Line entry={entry} here={entry.id === selected} href={href(entry.id)} fullDay={!byMonth} />
+            </li>
+          </Fragment>
+        );
+      })}
+    </ol>
+  );
+}
+
+function Line({ entry, here, href, fullDay }: { entry: LedgerEntry; here: boolean; href: string; fullDay: boolean }) {
+  const { main, under } = gist(entry);
+  return (
+    <Link
+      href={href}
+      prefetch={false}
+      replace
+      scroll={false}
+      aria-current={here ? 'true' : undefined}
+      className={`flex gap-2.5 border-l-3 px-3 py-2 ${here ? 'border-base-content bg-(--marked)' : 'border-transparent hover:bg-(--marked)'}`}
+    >
+      <span className={`muted shrink-0 text-[0.85rem] ${fullDay ? 'w-12' : 'w-5'}`}>
+        {fullDay ? isoDay(entry.day).slice(2) : dayOfMonth(entry.day)}
+      </span>
+      <span className="min-w-0 flex-1">
+        <span className="block leading-snug font-semibold">{entry.title}</span>
+        <span className="muted block truncate text-[0.8rem]">{entry.where}</span>
+      </span>
+      <span className="shrink-0 text-right text-[0.8rem]">
+        <span className={`block ${entry.verdict === 'raw-change' ? 'font-semibold' : 'muted italic'}`}>{main}</span>
+        <span className="muted block">{under}</span>
+        {entry.cautions > 0 && <span className="muted block">{plural(entry.cautions, 'doubt')}</span>}
+      </span>
+    </Link>
+  );
+}

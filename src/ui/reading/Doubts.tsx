@@ -1,0 +1,42 @@
+import Link from 'next/link';
+import type { Caution } from '@/core/reading/model';
+import { routes } from '../shell/routes';
+
+type Props = { cautions: readonly Caution[]; siteId: number; complete: boolean };
+
+/** The reasons to doubt a reading, each with a link to what causes it. */
+export function Doubts({ cautions, siteId, complete }: Props) {
+  if (cautions.length === 0) {
+    return (
+      <p>
+        {complete ? 'None of those that can be known yet: ' : 'None so far: '}
+        no update, no other change on these pages and no missing days in the spans.
+      </p>
+    );
+  }
+  return (
+    <ul className="space-y-1.5">
+      {cautions.map((caution) => (
+        <li key={caution.code + caution.message} className="border-l-2 border-(--band) pl-2">
+          {caution.message}
+          {caution.eventId !== null && (
+            <>
+              {' '}
+              <Link href={`${routes.almanac(siteId)}#event-${caution.eventId}`} className="inline-link">
+                In the almanac
+              </Link>
+            </>
+          )}
+          {caution.changeId !== null && (
+            <>
+              {' '}
+              <Link href={routes.change(siteId, caution.changeId)} className="inline-link">
+                Its reading
+              </Link>
+            </>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,18 @@
+import type { Day } from '@/core/calendar/day';
+import type { Span } from '@/core/calendar/span';
+import type { OutsideEvent } from '@/core/model/event';
+import type { Strip } from '@/core/reading/strips';
+
+/** A change as the rail shows it. `own` is the change that the reading is about. */
+export type RailChange = { readonly id: number; readonly day: Day; readonly title: string; readonly own: boolean };
+
+/** Everything the picture of a reading is drawn from. */
+export type StripsData = {
+  readonly shown: Span;
+  readonly compared: { readonly before: Span; readonly after: Span } | null;
+  readonly planned: { readonly before: Span; readonly after: Span };
+  readonly lastReadable: Day | null;
+  readonly strips: readonly Strip[];
+  readonly changes: readonly RailChange[];
+  readonly events: readonly Pick<OutsideEvent, 'id' | 'name' | 'firstDay' | 'lastDay'>[];
+};

@@ -1,0 +1,78 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname, useRouter } from 'next/navigation';
+import type { Site } from '@/core/model/site';
+import { routes, SCREENS } from './routes';
+import { TallyMark } from './TallyMark';
+import { ThemeSwitch } from './ThemeSwitch';
+import type { Theme } from './theme';
+
+type Props = { site: Site; sites: readonly Site[]; figures: string; theme: Theme };
+
+/** The narrow rail on the left; a bar at the top where the screen is narrow. */
+export function Rail({ site, sites, figures, theme }: Props) {
+  const path = usePathname();
+  return (
+    <header className="hairline flex shrink-0 flex-col bg-base-200 max-wide:border-b wide:h-screen wide:w-36 wide:border-r">
+      <Link href={routes.ledger(site.id)} className="flex items-center gap-2 px-3.5 pt-3 wide:pt-4">
+        <TallyMark className="h-6 w-7 shrink-0" />
+        <span className="font-serif text-[1.05rem] leading-[1.05] font-semibold">
+          Modest <br className="max-wide:hidden" />
+          Tally
+        </span>
+      </Link>
+      <nav aria-label="Screens" className="flex max-wide:overflow-x-auto wide:mt-4 wide:flex-col">
+        {SCREENS.map(({ name, to }) => {
+          const href = to(site.id);
+          const here = path.startsWith(href);
+          return (
+            <Link
+              key={name}
+              href={href}
+              prefetch={false}
+              aria-current={here ? 'page' : undefined}
+              className={`px-3.5 py-1.5 max-wide:border-b-3 wide:border-l-3 ${
+                here ? 'border-base-content font-bold' : 'muted border-transparent hover:text-base-content'
+              }`}
+            >
+              {name}
+            </Link>
+          );
+        })}
+      </nav>
+      <div className="mt-auto space-y-2 px-3.5 pb-4 text-[0.8rem] max-wide:hidden">
+        <SiteChoice site={site} sites={sites} />
+        <p className="muted leading-snug">{figures}</p>
+        <p className="muted leading-snug">
+          <kbd className="font-sans font-semibold">?</kbd> lists the keys
+        </p>
+        <ThemeSwitch theme={theme} />
+      </div>
+    </header>
+  );
+}
+
+function SiteChoice({ site, sites }: { site: Site; sites: readonly Site[] }) {
+  const router = useRouter();
+  return (
+    <div>
+      <p className="font-bold">{site.name}</p>
+      <label className="mt-1 block">
+        <span className="sr-only">Change site</span>
+        <select
+          className="muted w-full border-b border-(--hairline) bg-transparent"
+          value={site.id}
+          onChange={(e) => router.push(e.target.value === 'new' ? routes.newSite() : routes.ledger(Number(e.target.value)))}
+        >
+          {sites.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+          <option value="new">Add a site …</option>
+        </select>
+      </label>
+    </div>
+  );
+}

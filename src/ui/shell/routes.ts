@@ -1,0 +1,22 @@
+/** The addresses of the application's screens. */
+export const routes = {
+  ledger: (siteId: number) => `/sites/${siteId}/ledger`,
+  newChange: (siteId: number) => `/sites/${siteId}/ledger/new`,
+  change: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}`,
+  editChange: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}/edit`,
+  pages: (siteId: number) => `/sites/${siteId}/pages`,
+  almanac: (siteId: number) => `/sites/${siteId}/almanac`,
+  intake: (siteId: number) => `/sites/${siteId}/intake`,
+  import: (siteId: number, importId: number) => `/sites/${siteId}/intake/${importId}`,
+  settings: (siteId: number) => `/sites/${siteId}/settings`,
+  newSite: () => '/sites/new',
+};
+
+/** The screens of a site in the order of the work, as the rail and the go-anywhere list show them. */
+export const SCREENS = [
+  { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings' },
+  { name: 'Pages', to: routes.pages, hint: 'every page, the last 28 days against the 28 before' },
+  { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events' },
+  { name: 'Intake', to: routes.intake, hint: 'bring in a file of daily figures' },
+  { name: 'Settings', to: routes.settings, hint: 'name, spans and settling days' },
+] as const;

@@ -1,0 +1,8 @@
+/** The looks: paper is light, slate dark, auto follows the system. */
+export const THEMES = { auto: 'as the system', paper: 'paper', slate: 'slate' } as const;
+export type Theme = keyof typeof THEMES;
+
+/** The theme that a cookie names; auto where it names none. */
+export function themeFrom(value: string | undefined): Theme {
+  return value !== undefined && value in THEMES ? (value as Theme) : 'auto';
+}
