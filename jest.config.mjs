@@ -6,7 +6,13 @@ export default {
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
       '@swc/jest',
-      { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } } },
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2022',
+          transform: { react: { runtime: 'automatic' } },
+        },
+      },
     ],
   },
   // These libraries ship as ECMAScript modules only.

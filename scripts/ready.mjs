@@ -12,7 +12,11 @@ function holds(file, stamp) {
 }
 
 function run(command, args) {
-  const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit', shell: process.platform === 'win32' });
+  const { status } = spawnSync(command, args, {
+    cwd: root,
+    stdio: 'inherit',
+    shell: process.platform === 'win32',
+  });
   if (status !== 0) {
     console.error(`\`${[command, ...args].join(' ')}\` failed; its messages above say why.`);
     process.exit(status ?? 1);

@@ -6,12 +6,21 @@ import { fileURLToPath } from 'node:url';
 
 export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 
-const BUILT_FROM = ['src', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', 'scripts/build.mjs'];
+const BUILT_FROM = [
+  'src',
+  'package-lock.json',
+  'next.config.ts',
+  'postcss.config.mjs',
+  'tsconfig.json',
+  'scripts/build.mjs',
+];
 
 function addTo(hash, entry) {
   const full = path.join(root, entry);
   if (!existsSync(full)) return;
-  const inside = readdirSync(path.dirname(full), { withFileTypes: true }).find((e) => e.name === path.basename(full));
+  const inside = readdirSync(path.dirname(full), { withFileTypes: true }).find(
+    (e) => e.name === path.basename(full),
+  );
   if (inside?.isDirectory()) {
     for (const name of readdirSync(full).sort()) addTo(hash, path.join(entry, name));
   } else {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { AddressError } from '@/core/address/address';
+import { FileRefused } from '@/jobs/csvFile';
 import { FileTooLarge } from '@/jobs/spool';
 import { InputError } from '@/store/inputError';
 
@@ -30,7 +31,13 @@ export class Problem extends Error {
 
   response(): Response {
     const { status, message: detail, errors } = this;
-    const body = { type: 'about:blank', title: TITLES[status], status, detail, ...(errors.length > 0 ? { errors } : {}) };
+    const body = {
+      type: 'about:blank',
+      title: TITLES[status],
+      status,
+      detail,
+      ...(errors.length > 0 ? { errors } : {}),
+    };
     return Response.json(body, { status, headers: { 'Content-Type': 'application/problem+json' } });
   }
 }
@@ -54,6 +61,7 @@ export function asProblem(error: unknown): Problem | null {
   if (error instanceof AddressError) {
     return new Problem(422, error.message, [{ field: 'address', message: error.message }]);
   }
+  if (error instanceof FileRefused) return new Problem(422, error.message);
   if (error instanceof FileTooLarge) return new Problem(413, error.message);
   if (error instanceof z.ZodError) {
     const errors = fieldProblems(error);
@@ -71,7 +79,10 @@ export function answering<A extends unknown[]>(handler: (...args: A) => Promise<
       const problem = asProblem(error);
       if (problem) return problem.response();
       console.error(error);
-      return new Problem(500, 'Something went wrong in the program itself; the log of the server says more.').response();
+      return new Problem(
+        500,
+        'Something went wrong in the program itself; the log of the server says more.',
+      ).response();
     }
   };
 }

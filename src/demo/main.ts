@@ -24,7 +24,12 @@ function lastDayToday(): Day {
   return addDays(today(), -2);
 }
 
-async function bringIn(db: Db, siteId: number, fileName: string, rows: Record<string, unknown>[]): Promise<void> {
+async function bringIn(
+  db: Db,
+  siteId: number,
+  fileName: string,
+  rows: Record<string, unknown>[],
+): Promise<void> {
   const values = { siteId, fileName, bytesTotal: 0, takenOn: today(), state: 'draft' as const };
   const id = await addImport(db, values);
   const file = spoolFile(id);
@@ -63,20 +68,36 @@ async function makeDemo(db: Db): Promise<void> {
     db,
     site.id,
     'pages by day and device.csv',
-    pageRows.map(({ day, path, position, ...row }) => ({ date: isoDay(day), page: written.page(path), ...row, position: written.position(position) })),
+    pageRows.map(({ day, path, position, ...row }) => ({
+      date: isoDay(day),
+      page: written.page(path),
+      ...row,
+      position: written.position(position),
+    })),
   );
   await bringIn(
     db,
     site.id,
     'queries by page and day.csv',
-    queryRows.map(({ day, path, position, ...row }) => ({ date: isoDay(day), page: written.page(path), ...row, position: written.position(position) })),
+    queryRows.map(({ day, path, position, ...row }) => ({
+      date: isoDay(day),
+      page: written.page(path),
+      ...row,
+      position: written.position(position),
+    })),
   );
   for (const { ago, days, name, kind, note } of EVENTS) {
     const firstDay = addDays(lastDay, -ago);
     await addEvent(
       db,
       site.id,
-      newEventSchema.parse({ name, kind, note, firstDay: isoDay(firstDay), lastDay: isoDay(addDays(firstDay, days - 1)) }),
+      newEventSchema.parse({
+        name,
+        kind,
+        note,
+        firstDay: isoDay(firstDay),
+        lastDay: isoDay(addDays(firstDay, days - 1)),
+      }),
     );
   }
   for (const change of CHANGES) {
@@ -102,7 +123,7 @@ async function makeDemo(db: Db): Promise<void> {
 
 /** Whether somebody added anything to the demo since it was made; then it is not made anew behind their back. */
 function hasOwnEntries(db: Db): boolean {
-  const count = (sql: string) => (db.$client.prepare<[], { n: number }>(sql).get()?.n ?? 0);
+  const count = (sql: string) => db.$client.prepare<[], { n: number }>(sql).get()?.n ?? 0;
   return (
     count('SELECT count(*) AS n FROM site') !== 1 ||
     count('SELECT count(*) AS n FROM change WHERE deleted_at IS NULL') !== CHANGES.length ||
@@ -134,7 +155,9 @@ async function main(): Promise<void> {
     }
     if (upToDate && !fresh) return;
     if (own && !fresh) {
-      console.log('The demo holds entries of your own, so it stays as it is. `npm run demo -- --fresh` makes it anew.');
+      console.log(
+        'The demo holds entries of your own, so it stays as it is. `npm run demo -- --fresh` makes it anew.',
+      );
       return;
     }
     await removeDatabase();

@@ -1,11 +1,33 @@
-import { randomBinomial, randomExponential, randomGamma, randomLcg, randomLogNormal, randomNormal, randomPoisson } from 'd3-random';
+import {
+  randomBinomial,
+  randomExponential,
+  randomGamma,
+  randomLcg,
+  randomLogNormal,
+  randomNormal,
+  randomPoisson,
+} from 'd3-random';
 import { addDays, isoWeekday, type Day } from '../core/calendar/day';
 import type { DemoPage, Season } from './pages';
 import type { DemoChange, DemoEvent } from './story';
 
 /** A simulated row: totals of a page by device, or one query of a page. */
-export type SimulatedPageRow = { day: Day; path: string; device: string; clicks: number; impressions: number; position: number };
-export type SimulatedQueryRow = { day: Day; path: string; query: string; clicks: number; impressions: number; position: number };
+export type SimulatedPageRow = {
+  day: Day;
+  path: string;
+  device: string;
+  clicks: number;
+  impressions: number;
+  position: number;
+};
+export type SimulatedQueryRow = {
+  day: Day;
+  path: string;
+  query: string;
+  clicks: number;
+  impressions: number;
+  position: number;
+};
 
 export type Simulated = { pageRows: SimulatedPageRow[]; queryRows: SimulatedQueryRow[] };
 
@@ -30,9 +52,9 @@ const WEEKDAY = [1.04, 1.0, 0.98, 0.95, 0.92, 1.02, 1.09];
 
 /** Middle of each season's peak, as a day of the year, and its height on the log scale. */
 const SEASONS: Record<Season, { peak: number; height: number }> = {
-  spring: { peak: 125, height: 0.75 },
-  summer: { peak: 205, height: 0.6 },
-  autumn: { peak: 310, height: 0.55 },
+  spring: { peak: 125, height: 0.5 },
+  summer: { peak: 205, height: 0.42 },
+  autumn: { peak: 310, height: 0.42 },
   level: { peak: 120, height: 0.15 },
 };
 
@@ -57,8 +79,10 @@ export function simulate(input: SimulationInput): Simulated {
   const firstDay = addDays(input.lastDay, 1 - input.days);
   const lost = new Set(input.lostDaysAgo);
 
-  const draw = (mean: number, dispersion: number) => (mean <= 0 ? 0 : poisson(mean * gamma(dispersion, 1 / dispersion)())());
-  const clicksOf = (impressions: number, rate: number) => (impressions === 0 ? 0 : binomial(impressions, Math.min(0.9, rate))());
+  const draw = (mean: number, dispersion: number) =>
+    mean <= 0 ? 0 : poisson(mean * gamma(dispersion, 1 / dispersion)())();
+  const clicksOf = (impressions: number, rate: number) =>
+    impressions === 0 ? 0 : binomial(impressions, Math.min(0.9, rate))();
 
   const pages = input.pages.map((page) => ({
     page,
@@ -88,12 +112,16 @@ export function simulate(input: SimulationInput): Simulated {
       state.drift = 0.97 * state.drift + 0.03 * normal();
       const works = effectsOn(page.path, ago, input, state.crawlLag);
       const level = Math.exp(
-        siteDrift + state.drift + seasonOf(page.season, day) + Math.log(WEEKDAY[isoWeekday(day) - 1] ?? 1) + works.logReach,
+        siteDrift +
+          state.drift +
+          seasonOf(page.season, day) +
+          Math.log(WEEKDAY[isoWeekday(day) - 1] ?? 1) +
+          works.logReach,
       );
       const total = { clicks: 0, impressions: 0, positionSum: 0 };
       for (const query of state.queries) {
         query.drift = 0.96 * query.drift + 0.04 * normal();
-        query.rankDrift = 0.95 * query.rankDrift + 0.12 * normal();
+        query.rankDrift = 0.95 * query.rankDrift + 0.05 * normal();
         const position = Math.max(1, query.position + query.rankDrift - works.places);
         // A better rank is also seen more often: far down, most lists are never opened that far.
         const seen = 1 / (1 + Math.pow(position / 14, 2));
@@ -121,7 +149,7 @@ export function simulate(input: SimulationInput): Simulated {
 
 function seasonOf(season: Season, day: Day): number {
   const { peak, height } = SEASONS[season];
-  const dayOfYear = (((day % 365.25) + 365.25) % 365.25);
+  const dayOfYear = day % 365.25;
   return height * Math.cos((2 * Math.PI * (dayOfYear - peak)) / 365.25);
 }
 
@@ -162,7 +190,15 @@ function divideByDevice(
     const last = i === DEVICES.length - 1;
     const part = last ? impressions : impressions === 0 ? 0 : binomial(impressions, share / left)();
     // Clicks follow the impressions, and never outnumber them on any device.
-    const clicked = last ? clicks : Math.min(part, Math.max(clicks - (impressions - part), Math.round((clicks * part) / Math.max(1, impressions) + uniform() - 0.5)));
+    const clicked = last
+      ? clicks
+      : Math.min(
+          part,
+          Math.max(
+            clicks - (impressions - part),
+            Math.round((clicks * part) / Math.max(1, impressions) + uniform() - 0.5),
+          ),
+        );
     impressions -= part;
     clicks -= clicked;
     left -= share;

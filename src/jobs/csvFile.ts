@@ -123,7 +123,8 @@ function lineBound(onBytes: (n: number) => void): Transform {
       onBytes(piece.length);
       const last = Math.max(piece.lastIndexOf(10), piece.lastIndexOf(13));
       sinceBreak = last === -1 ? sinceBreak + piece.length : piece.length - last;
-      if (sinceBreak > MAX_LINE_BYTES) done(new FileRefused('The file has a line of more than a million characters.'));
+      if (sinceBreak > MAX_LINE_BYTES)
+        done(new FileRefused('The file has a line of more than a million characters.'));
       else done(null, piece);
     },
   });

@@ -31,7 +31,14 @@ export async function importFile(db: Db, importId: number, file: string): Promis
     const mapping = settings.mapping ?? recogniseColumns(csv.head);
     refuseMapping(mapping, csv);
     const dateOrder = settings.dateOrder ?? (await settleDateOrder(file, csv, mapping));
-    await stageRows(db, importId, file, csv, staging, rowContext(site, mapping, dateOrder, row.takenOn as Day));
+    await stageRows(
+      db,
+      importId,
+      file,
+      csv,
+      staging,
+      rowContext(site, mapping, dateOrder, row.takenOn as Day),
+    );
     refuseEmpty(staging);
     await staging.merge(importId, site.id, mapping.query == null ? 'page_day' : 'page_query_day');
   } catch (error) {
@@ -76,7 +83,9 @@ async function stageRows(
   context: RowContext,
 ): Promise<void> {
   const columns = csv.head.length;
-  const progress = db.$client.prepare('UPDATE import SET rows_read = ?, rows_refused = ?, bytes_read = ? WHERE id = ?');
+  const progress = db.$client.prepare(
+    'UPDATE import SET rows_read = ?, rows_refused = ?, bytes_read = ? WHERE id = ?',
+  );
   let reported = 0;
   let cancelled = false;
   await forEachRecord(
@@ -103,7 +112,8 @@ async function stageRows(
       stop: () => cancelled,
     },
   );
-  if (cancelled || findImport(db, importId)?.cancelled) throw new FileRefused('Cancelled before anything was stored.');
+  if (cancelled || findImport(db, importId)?.cancelled)
+    throw new FileRefused('Cancelled before anything was stored.');
 }
 
 /** Why a row cannot be divided into the columns of the head, or null where it can. */
@@ -119,6 +129,8 @@ function refuseEmpty(staging: Staging): void {
   const { read, accepted } = staging.counts;
   if (read === 0) throw new FileRefused('The file has a head and no rows.');
   if (accepted === 0) {
-    throw new FileRefused('None of the rows could be read; the reasons are listed with their lines. Nothing was stored.');
+    throw new FileRefused(
+      'None of the rows could be read; the reasons are listed with their lines. Nothing was stored.',
+    );
   }
 }

@@ -1,25 +1,12 @@
 import { pageAddress } from '../core/address/address';
 import type { Day } from '../core/calendar/day';
-import { mappingProblems, recogniseColumns, type ColumnMapping } from '../core/intake/columns';
-import { DateOrderEvidence, type DateOrder, type DateOrderFinding } from '../core/intake/dates';
-import { readRow, type FigureRow, type RowContext } from '../core/intake/row';
+import { mappingProblems, recogniseColumns } from '../core/intake/columns';
+import { DateOrderEvidence } from '../core/intake/dates';
+import type { Inspection, Stated } from '../core/intake/inspection';
+import { readRow, type RowContext } from '../core/intake/row';
 import { forEachRecord, readHead } from './csvFile';
 
-/** What a file looks like before anything of it is stored. */
-export type Inspection = {
-  readonly head: readonly string[];
-  readonly mapping: ColumnMapping;
-  readonly mappingProblems: readonly string[];
-  readonly dateOrder: DateOrderFinding;
-  readonly rows: number;
-  /** The first rows: as written, and as they will be understood (or why they will be refused). */
-  readonly sample: readonly { line: number; cells: readonly string[]; understood: FigureRow | string }[];
-};
-
 export const SAMPLE_ROWS = 8;
-
-/** What is stated about a file instead of being recognised from it. */
-export type Stated = { readonly mapping?: ColumnMapping | undefined; readonly dateOrder?: DateOrder | undefined };
 
 /**
  * Looks through a file once: columns, the order of its dates (from the whole column), and the first rows as they

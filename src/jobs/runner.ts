@@ -1,22 +1,25 @@
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { addDays, type Day } from '../core/calendar/day';
+import { addDays } from '../core/calendar/day';
+import type { Inspection, Stated } from '../core/intake/inspection';
 import { database } from '../store/database';
 import { today } from '../store/clock';
 import { dropOldDrafts, findImport, nextQueued, requeueInterrupted, updateImport } from '../store/imports';
 import { timestamp } from '../store/write';
 import { FileRefused } from './csvFile';
-import type { Inspection, Stated } from './inspectFile';
 import { dropSpooled } from './spool';
 import type { WorkerAnswer, WorkerTask } from './worker';
 
 /** Built beside the application by `npm run build`. */
-const WORKER_FILE = path.resolve('build', 'worker.mjs');
+const WORKER_FILE = path.join('build', 'worker.mjs');
 const DRAFTS_KEPT_MS = 24 * 3600 * 1000;
 
 function runWorker(task: WorkerTask): Promise<unknown> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(WORKER_FILE, { workerData: task, resourceLimits: { maxOldGenerationSizeMb: 1024 } });
+    const worker = new Worker(/* turbopackIgnore: true */ path.resolve(WORKER_FILE), {
+      workerData: task,
+      resourceLimits: { maxOldGenerationSizeMb: 1024 },
+    });
     let answered = false;
     worker.once('message', (answer: WorkerAnswer) => {
       answered = true;
@@ -60,7 +63,8 @@ async function workOff(): Promise<void> {
     }
     const state = findImport(db, next.id)?.state;
     if (state === 'queued' || state === 'running') {
-      const failure = 'Something went wrong in the program itself, and nothing was stored. The log of the server says more.';
+      const failure =
+        'Something went wrong in the program itself, and nothing was stored. The log of the server says more.';
       await updateImport(db, next.id, { state: 'failed', failure, finishedAt: timestamp() });
     }
     await dropSpooled(next.id);
@@ -75,4 +79,3 @@ export async function resumeAtStart(): Promise<void> {
   await Promise.all(dropped.map(dropSpooled));
   startRunner();
 }
-

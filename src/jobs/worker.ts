@@ -1,8 +1,9 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Day } from '../core/calendar/day';
+import type { Stated } from '../core/intake/inspection';
 import { connect, databaseFile } from '../store/database';
 import { importFile } from './importFile';
-import { inspectFile, type Stated } from './inspectFile';
+import { inspectFile } from './inspectFile';
 import { spoolFile } from './spool';
 
 /** What a worker is started with: one task, after which it ends. */

@@ -131,7 +131,8 @@ function storePages(db: Db, site: Site, changeId: number, addresses: readonly st
 
 function storeQueries(db: Db, changeId: number, queries: readonly string[]): void {
   db.delete(changeQuery).where(eq(changeQuery.changeId, changeId)).run();
-  for (const text of new Set(queries.map(normaliseQuery))) db.insert(changeQuery).values({ changeId, text }).run();
+  for (const text of new Set(queries.map(normaliseQuery)))
+    db.insert(changeQuery).values({ changeId, text }).run();
 }
 
 /** Logs a change. Throws InputError where an address does not belong to the site. */
@@ -139,7 +140,14 @@ export async function addChange(db: Db, site: Site, input: NewChange): Promise<C
   const id = await write(db, () => {
     const row = db
       .insert(change)
-      .values({ ...columnsOf(input), siteId: site.id, title: input.title, kind: input.kind, day: day(input.day), createdAt: timestamp() })
+      .values({
+        ...columnsOf(input),
+        siteId: site.id,
+        title: input.title,
+        kind: input.kind,
+        day: day(input.day),
+        createdAt: timestamp(),
+      })
       .returning({ id: change.id })
       .get();
     storePages(db, site, row.id, input.pages);
@@ -153,8 +161,12 @@ export async function addChange(db: Db, site: Site, input: NewChange): Promise<C
 export async function editChange(db: Db, site: Site, id: number, edit: Partial<NewChange>): Promise<Change> {
   await write(db, () => {
     const was = findChange(db, id);
-    db.insert(changeHistory).values({ changeId: id, at: timestamp(), was: JSON.stringify(was) }).run();
-    const columns = Object.fromEntries(Object.entries(columnsOf(edit)).filter(([, value]) => value !== undefined));
+    db.insert(changeHistory)
+      .values({ changeId: id, at: timestamp(), was: JSON.stringify(was) })
+      .run();
+    const columns = Object.fromEntries(
+      Object.entries(columnsOf(edit)).filter(([, value]) => value !== undefined),
+    );
     if (Object.keys(columns).length > 0) db.update(change).set(columns).where(eq(change.id, id)).run();
     if (edit.pages !== undefined) storePages(db, site, id, edit.pages);
     if (edit.queries !== undefined) storeQueries(db, id, edit.queries);

@@ -15,7 +15,7 @@ export class DatabaseRefused extends Error {
 
 /** Where the program keeps its data: TALLY_DATA_DIR, or `data/own` in the folder it is started from. */
 export function dataDir(): string {
-  return path.resolve(process.env.TALLY_DATA_DIR || path.join('data', 'own'));
+  return path.resolve(/* turbopackIgnore: true */ process.env.TALLY_DATA_DIR || path.join('data', 'own'));
 }
 
 export function databaseFile(dir = dataDir()): string {
@@ -63,11 +63,15 @@ function newestKnownMigration(folder: string): number {
 /** When the newest migration in this database was made, 0 for an empty one. Refuses a file that is something else. */
 function newestAppliedMigration(db: Db): number {
   const tables = db.$client
-    .prepare<[], { name: string }>(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`)
+    .prepare<[], { name: string }>(
+      `SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`,
+    )
     .all();
   if (tables.length === 0) return 0;
   if (!tables.some((t) => t.name === '__drizzle_migrations')) {
-    throw new DatabaseRefused(`The file ${db.$client.name} is a database of another program. Nothing was changed.`);
+    throw new DatabaseRefused(
+      `The file ${db.$client.name} is a database of another program. Nothing was changed.`,
+    );
   }
   const row = db.$client
     .prepare<[], { newest: number | null }>('SELECT max(created_at) AS newest FROM __drizzle_migrations')

@@ -7,7 +7,16 @@ import { timestamp, write } from './write';
 
 function fromRow(row: typeof event.$inferSelect): OutsideEvent {
   const { id, siteId, name, link, note } = row;
-  return { id, siteId, name, link, note, kind: row.kind as EventKind, firstDay: asDay(row.firstDay), lastDay: asDay(row.lastDay) };
+  return {
+    id,
+    siteId,
+    name,
+    link,
+    note,
+    kind: row.kind as EventKind,
+    firstDay: asDay(row.firstDay),
+    lastDay: asDay(row.lastDay),
+  };
 }
 
 /** The almanac of a site, newest first, without what was deleted. */
@@ -29,7 +38,14 @@ export function findEvent(db: Db, id: number): OutsideEvent | null {
 function columnsOf(input: NewEvent) {
   const { name, kind, link, note } = input;
   const firstDay = parseIsoDay(input.firstDay) as Day;
-  return { name, kind, link, note, firstDay, lastDay: input.lastDay === null ? firstDay : (parseIsoDay(input.lastDay) as Day) };
+  return {
+    name,
+    kind,
+    link,
+    note,
+    firstDay,
+    lastDay: input.lastDay === null ? firstDay : (parseIsoDay(input.lastDay) as Day),
+  };
 }
 
 export async function addEvent(db: Db, siteId: number, input: NewEvent): Promise<OutsideEvent> {

@@ -70,10 +70,16 @@ export function pageDaysIn(db: Db, pageIds: readonly number[], span: Span): Page
  * A day's rows may be divided by device, by country, by both or by neither, depending on the files that brought
  * them. They are never mixed: the least divided rows of a page and day stand for it.
  */
-export const DIVISION = '((device <> 0) + 2 * (country <> \'\'))';
+export const DIVISION = "((device <> 0) + 2 * (country <> ''))";
 
 /** Daily figures of one exact query on the given pages within a span, added up over its least divided rows. */
-export function queryDaysIn(db: Db, siteId: number, query: string, pageIds: readonly number[], span: Span): DayFigures[] {
+export function queryDaysIn(
+  db: Db,
+  siteId: number,
+  query: string,
+  pageIds: readonly number[],
+  span: Span,
+): DayFigures[] {
   const statement = db.$client.prepare<[number, string, number, number, number], DayFigures>(
     `SELECT day, sum(clicks) AS clicks, sum(impressions) AS impressions,
             CASE WHEN count(position_sum) = count(*) THEN sum(position_sum) END AS positionSum

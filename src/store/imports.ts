@@ -90,12 +90,17 @@ export async function cancelImport(db: Db, id: number): Promise<void> {
 
 /** Puts imports that a stopped process left running back in the queue: of such an import nothing was stored yet. */
 export async function requeueInterrupted(db: Db): Promise<void> {
-  await write(db, () => db.update(imported).set({ state: 'queued' }).where(eq(imported.state, 'running')).run());
+  await write(db, () =>
+    db.update(imported).set({ state: 'queued' }).where(eq(imported.state, 'running')).run(),
+  );
 }
 
 /** The import whose turn it is, or null. */
 export function nextQueued(db: Db): ImportRow | null {
-  return db.select().from(imported).where(eq(imported.state, 'queued')).orderBy(asc(imported.id)).limit(1).get() ?? null;
+  return (
+    db.select().from(imported).where(eq(imported.state, 'queued')).orderBy(asc(imported.id)).limit(1).get() ??
+    null
+  );
 }
 
 /** Removes drafts from before an instant and gives their ids, so that their files can go too. */

@@ -39,7 +39,11 @@ export function pagesForAddresses(db: Db, site: Site, addresses: readonly string
       .get();
     return (
       found ??
-      db.insert(page).values({ siteId: site.id, address }).returning({ id: page.id, address: page.address }).get()
+      db
+        .insert(page)
+        .values({ siteId: site.id, address })
+        .returning({ id: page.id, address: page.address })
+        .get()
     );
   });
 }

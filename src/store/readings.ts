@@ -37,7 +37,13 @@ function spansFor(site: Site, change: Change, wish: SpanWish) {
   return changeSpans(change.day, windowDays, settlingDays);
 }
 
-function read(db: Db, context: SiteContext, change: Change, wish: SpanWish, others: readonly Change[]): Reading {
+function read(
+  db: Db,
+  context: SiteContext,
+  change: Change,
+  wish: SpanWish,
+  others: readonly Change[],
+): Reading {
   const { site, lastReadable, events } = context;
   const { windowDays, settlingDays, before, after } = spansFor(site, change, wish);
   const span: Span = { firstDay: before.firstDay, lastDay: after.lastDay };
@@ -50,7 +56,10 @@ function read(db: Db, context: SiteContext, change: Change, wish: SpanWish, othe
     lastReadable,
     daysWithFigures: coveredDaysIn(db, site.id, span),
     pageDays: pageDaysIn(db, pageIds, span),
-    queryDays: change.queries.map((query) => ({ query, days: queryDaysIn(db, site.id, query, pageIds, span) })),
+    queryDays: change.queries.map((query) => ({
+      query,
+      days: queryDaysIn(db, site.id, query, pageIds, span),
+    })),
     otherChanges: others,
     events,
   });
@@ -90,7 +99,10 @@ export function pictureOf(db: Db, site: Site, reading: Reading): ReadingPicture 
   const coverage = siteCoverage(db, site.id);
   const first = firstCoveredDay(db, site.id) ?? reading.spans.before.firstDay;
   const shown: Span = {
-    firstDay: Math.min(reading.spans.before.firstDay, Math.max(first, reading.spans.before.firstDay - MARGIN_DAYS)) as Day,
+    firstDay: Math.min(
+      reading.spans.before.firstDay,
+      Math.max(first, reading.spans.before.firstDay - MARGIN_DAYS),
+    ) as Day,
     lastDay: Math.max(
       reading.spans.after.lastDay,
       Math.min(coverage?.lastDay ?? 0, addDays(reading.spans.after.lastDay, MARGIN_DAYS)),

@@ -76,7 +76,8 @@ export class Staging {
   refuse(line: number, message: string, cells: readonly string[]): void {
     this.counts.read++;
     this.counts.refused++;
-    if (this.counts.refused <= MOST_REFUSED_KEPT) this.insertRefused.run(line, message, JSON.stringify(cells));
+    if (this.counts.refused <= MOST_REFUSED_KEPT)
+      this.insertRefused.run(line, message, JSON.stringify(cells));
   }
 
   /** Puts everything in place and marks the import as done, in one transaction. */
@@ -106,7 +107,9 @@ export class Staging {
 
   private resolveIds(siteId: number): void {
     const { $client: client } = this.db;
-    client.prepare('INSERT OR IGNORE INTO page (site_id, address) SELECT ?, address FROM stage_page').run(siteId);
+    client
+      .prepare('INSERT OR IGNORE INTO page (site_id, address) SELECT ?, address FROM stage_page')
+      .run(siteId);
     client
       .prepare(
         'UPDATE stage_page SET page_id = (SELECT p.id FROM page p WHERE p.site_id = ? AND p.address = stage_page.address)',
@@ -174,7 +177,9 @@ export class Staging {
       WHERE x.division = x.least GROUP BY x.page_id, x.day;
     `);
     client
-      .prepare('INSERT OR IGNORE INTO site_day_covered SELECT ?, day FROM (SELECT DISTINCT day FROM stage_touched)')
+      .prepare(
+        'INSERT OR IGNORE INTO site_day_covered SELECT ?, day FROM (SELECT DISTINCT day FROM stage_touched)',
+      )
       .run(siteId);
   }
 
@@ -192,11 +197,26 @@ export class Staging {
            rows_repeated = ?, rows_refused = ?, rows_replaced = ?, first_day = ?, last_day = ?, finished_at = ?
          WHERE id = ?`,
       )
-      .run(grain, read, accepted, repeated, refused, result.replaced, result.firstDay, result.lastDay, timestamp(), importId);
+      .run(
+        grain,
+        read,
+        accepted,
+        repeated,
+        refused,
+        result.replaced,
+        result.firstDay,
+        result.lastDay,
+        timestamp(),
+        importId,
+      );
   }
 }
 
-function idOf(known: Map<string, number>, text: string, insert: { run: (...values: unknown[]) => unknown }): number {
+function idOf(
+  known: Map<string, number>,
+  text: string,
+  insert: { run: (...values: unknown[]) => unknown },
+): number {
   const found = known.get(text);
   if (found !== undefined) return found;
   const id = known.size + 1;

@@ -25,7 +25,8 @@ function bareHost(host: string): string {
 function readUrl(text: string, base?: URL): URL {
   const trimmed = text.trim();
   if (trimmed === '') throw new AddressError('The address is empty.');
-  if (trimmed.length > MAX_LENGTH) throw new AddressError(`The address is longer than ${MAX_LENGTH} characters.`);
+  if (trimmed.length > MAX_LENGTH)
+    throw new AddressError(`The address is longer than ${MAX_LENGTH} characters.`);
   let url: URL;
   try {
     url = new URL(trimmed, base);
@@ -46,9 +47,12 @@ function readUrl(text: string, base?: URL): URL {
 export function siteAddress(text: string): string {
   const trimmed = text.trim();
   const url = readUrl(/^[a-z][a-z0-9+.-]*:\/\//i.test(trimmed) ? trimmed : `https://${trimmed}`);
-  if (url.username || url.password) throw new AddressError('The address must not hold a user name or password.');
+  if (url.username || url.password)
+    throw new AddressError('The address must not hold a user name or password.');
   if (!url.hostname.includes('.') && url.hostname !== 'localhost') {
-    throw new AddressError(`“${trimmed.slice(0, 80)}” has no complete host name, such as www.quillow-bees.example.`);
+    throw new AddressError(
+      `“${trimmed.slice(0, 80)}” has no complete host name, such as www.quillow-bees.example.`,
+    );
   }
   return url.origin;
 }
@@ -65,12 +69,17 @@ export function pageAddress(text: string, site: string): string {
   const home = new URL(site);
   const trimmed = text.trim();
   // "host/path" without a scheme would otherwise be read as a path on the site.
-  const schemeless = new RegExp(`^(www\\.)?${bareHost(home.hostname).replaceAll('.', '\\.')}(:\\d+)?(/|$)`, 'i');
+  const schemeless = new RegExp(
+    `^(www\\.)?${bareHost(home.hostname).replaceAll('.', '\\.')}(:\\d+)?(/|$)`,
+    'i',
+  );
   const url = readUrl(schemeless.test(trimmed) ? `https://${trimmed}` : trimmed, home);
   if (bareHost(url.hostname) !== bareHost(home.hostname) || !samePort(url, home)) {
     throw new AddressError(`${url.host} is another site than ${home.host}.`);
   }
-  return home.origin + normalisePercent(url.pathname) + normalisePercent(url.search === '?' ? '' : url.search);
+  return (
+    home.origin + normalisePercent(url.pathname) + normalisePercent(url.search === '?' ? '' : url.search)
+  );
 }
 
 function samePort(a: URL, b: URL): boolean {

@@ -30,7 +30,8 @@ export function overlap(a: Span, b: Span): Span | null {
  */
 export function changeSpans(day: Day, windowDays: number, settlingDays: number): ChangeSpans {
   if (!Number.isInteger(windowDays) || windowDays < 1) throw new RangeError('windowDays must be 1 or more');
-  if (!Number.isInteger(settlingDays) || settlingDays < 0) throw new RangeError('settlingDays must be 0 or more');
+  if (!Number.isInteger(settlingDays) || settlingDays < 0)
+    throw new RangeError('settlingDays must be 0 or more');
   return {
     before: { firstDay: addDays(day, -windowDays), lastDay: addDays(day, -1) },
     after: { firstDay: addDays(day, settlingDays), lastDay: addDays(day, settlingDays + windowDays - 1) },

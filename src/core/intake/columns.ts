@@ -34,22 +34,63 @@ export type ColumnMapping = Partial<Record<Field, number | null>>;
 const USUAL_NAMES: Record<Field, readonly string[]> = {
   date: ['date', 'day', 'datum', 'tag', 'fecha', 'data', 'jour', 'dia', 'dag', 'calendarday', 'reportdate'],
   page: [
-    ...['page', 'pages', 'url', 'urls', 'address', 'pageurl', 'pageaddress', 'landingpage', 'uri', 'path', 'pagepath'],
+    ...[
+      'page',
+      'pages',
+      'url',
+      'urls',
+      'address',
+      'pageurl',
+      'pageaddress',
+      'landingpage',
+      'uri',
+      'path',
+      'pagepath',
+    ],
     ...['link', 'seite', 'adresse', 'pagina', 'página', 'webpage'],
   ],
   query: [
-    ...['query', 'queries', 'keyword', 'keywords', 'searchterm', 'searchquery', 'searchphrase', 'term', 'phrase'],
+    ...[
+      'query',
+      'queries',
+      'keyword',
+      'keywords',
+      'searchterm',
+      'searchquery',
+      'searchphrase',
+      'term',
+      'phrase',
+    ],
     ...['suchanfrage', 'suchbegriff', 'consulta', 'requete', 'requête', 'zoekopdracht'],
   ],
   device: ['device', 'devices', 'devicetype', 'devicecategory', 'gerät', 'geraet', 'dispositivo', 'appareil'],
   country: ['country', 'countries', 'countrycode', 'land', 'pais', 'país', 'pays'],
   clicks: ['clicks', 'click', 'totalclicks', 'klicks', 'clics', 'clic', 'cliques', 'kliks', 'organicclicks'],
   impressions: [
-    ...['impressions', 'impression', 'impr', 'imps', 'totalimpressions', 'impressionen', 'impresiones', 'impressões'],
+    ...[
+      'impressions',
+      'impression',
+      'impr',
+      'imps',
+      'totalimpressions',
+      'impressionen',
+      'impresiones',
+      'impressões',
+    ],
     ...['vertoningen', 'timesshown', 'organicimpressions'],
   ],
   position: [
-    ...['position', 'avgposition', 'averageposition', 'pos', 'avgpos', 'rank', 'avgrank', 'averagerank', 'ranking'],
+    ...[
+      'position',
+      'avgposition',
+      'averageposition',
+      'pos',
+      'avgpos',
+      'rank',
+      'avgrank',
+      'averagerank',
+      'ranking',
+    ],
     ...['durchschnittlicheposition', 'posición', 'posicion', 'meanposition'],
   ],
   ctr: ['ctr', 'avgctr', 'averagectr', 'clickthroughrate', 'clickrate', 'klickrate'],
@@ -93,8 +134,10 @@ export function mappingProblems(mapping: ColumnMapping, columns: number): string
     const column = mapping[field];
     if (column == null) continue;
     const other = used.get(column);
-    if (column < 0 || column >= columns) problems.push(`${FIELD_NAMES[field]} names a column that is not there.`);
-    else if (other) problems.push(`One column cannot be both ${FIELD_NAMES[other]} and ${FIELD_NAMES[field]}.`);
+    if (column < 0 || column >= columns)
+      problems.push(`${FIELD_NAMES[field]} names a column that is not there.`);
+    else if (other)
+      problems.push(`One column cannot be both ${FIELD_NAMES[other]} and ${FIELD_NAMES[field]}.`);
     used.set(column, field);
   }
   return problems;

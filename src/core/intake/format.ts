@@ -19,8 +19,10 @@ export function findDelimiter(firstLine: string): Delimiter | null {
 /** Says why the beginning of a file cannot be a CSV, or null where it may be one. `bytes`: its first kilobytes. */
 export function notCsvReason(bytes: Uint8Array): string | null {
   if (bytes.length === 0) return 'The file is empty.';
-  if (bytes[0] === 0x50 && bytes[1] === 0x4b) return 'This is a ZIP or spreadsheet file, not a CSV: save the sheet as CSV first.';
-  if (bytes[0] === 0x1f && bytes[1] === 0x8b) return 'This file is compressed (gzip), not a CSV: unpack it first.';
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b)
+    return 'This is a ZIP or spreadsheet file, not a CSV: save the sheet as CSV first.';
+  if (bytes[0] === 0x1f && bytes[1] === 0x8b)
+    return 'This file is compressed (gzip), not a CSV: unpack it first.';
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) {
     return 'This file is in UTF-16: save it as UTF-8.';
   }

@@ -13,13 +13,16 @@ export function readCount(text: string, name: string): number | string {
 }
 
 function withinBounds(n: number, name: string, text: string): number | string {
-  return Number.isSafeInteger(n) && n < 1e12 ? n : `${name} is too large to be a count (${text.slice(0, 20)}).`;
+  return Number.isSafeInteger(n) && n < 1e12
+    ? n
+    : `${name} is too large to be a count (${text.slice(0, 20)}).`;
 }
 
 /** An average position read from text with a decimal point or comma; null where the cell is empty; else a sentence. */
 export function readPosition(text: string): number | null | string {
   const trimmed = text.trim();
   if (trimmed === '' || trimmed === '-' || trimmed === '\u2013') return null;
-  if (!/^[-\u2212]?\d+(?:[.,]\d+)?$/.test(trimmed)) return `Position is not a number (“${trimmed.slice(0, 20)}”).`;
+  if (!/^[-\u2212]?\d+(?:[.,]\d+)?$/.test(trimmed))
+    return `Position is not a number (“${trimmed.slice(0, 20)}”).`;
   return Number(trimmed.replace(',', '.').replace('\u2212', '-'));
 }

@@ -62,7 +62,8 @@ export function readRow(cells: readonly string[], context: RowContext): FigureRo
   const position = readPosition(cell('position'));
   if (typeof position === 'string') return position;
   // Sources write 0 for the position of a row that nobody saw; with impressions, 1 is the best there is.
-  if (position !== null && impressions > 0 && position < 1) return `Position ${position} is below 1, which is the best there is.`;
+  if (position !== null && impressions > 0 && position < 1)
+    return `Position ${position} is below 1, which is the best there is.`;
 
   return {
     day,

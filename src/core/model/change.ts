@@ -96,7 +96,9 @@ export const expectationSchema = z.object({
     .max(1000, 'The expected amount is too large.')
     .nullish()
     .transform((n) => n ?? null)
-    .meta({ description: 'A share (0.25 is a quarter) for clicks, impressions and CTR; places for position.' }),
+    .meta({
+      description: 'A share (0.25 is a quarter) for clicks, impressions and CTR; places for position.',
+    }),
   reviewDay: isoDaySchema.nullish().transform((day) => day ?? null),
 });
 

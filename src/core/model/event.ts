@@ -34,10 +34,10 @@ export const newEventSchema = z
     link: optionalLinkSchema,
     note: optionalText(2000),
   })
-  .refine(
-    (e) => e.lastDay === null || (parseIsoDay(e.lastDay) as Day) >= (parseIsoDay(e.firstDay) as Day),
-    { path: ['lastDay'], message: 'The last day lies before the first.' },
-  );
+  .refine((e) => e.lastDay === null || (parseIsoDay(e.lastDay) as Day) >= (parseIsoDay(e.firstDay) as Day), {
+    path: ['lastDay'],
+    message: 'The last day lies before the first.',
+  });
 
 export type NewEvent = z.infer<typeof newEventSchema>;
 export type NewEventInput = z.input<typeof newEventSchema>;

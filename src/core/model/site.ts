@@ -28,7 +28,11 @@ export const settlingDaysSchema = z
 
 export const newSiteSchema = z.object({
   name: z.string().trim().min(1, 'The site needs a name.').max(120, 'At most 120 characters.'),
-  address: z.string().trim().min(1, 'The site needs an address, such as https://www.quillow-bees.example.').max(2048),
+  address: z
+    .string()
+    .trim()
+    .min(1, 'The site needs an address, such as https://www.quillow-bees.example.')
+    .max(2048),
 });
 
 export const siteSettingsSchema = z.object({

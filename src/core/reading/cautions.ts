@@ -66,8 +66,13 @@ function otherChangeCautions({ change, otherChanges }: ReadingInput, spans: Chan
     if (other.id === change.id || !inSpan(other.day, wholeSpan(spans))) return [];
     const shared = other.pages.filter((page) => pages.has(page.id)).length;
     if (shared === 0) return [];
-    const where = change.pages.length === 1 ? 'on this page' : `on ${shared} of these ${change.pages.length} pages`;
-    const part = inSpan(other.day, spans.before) ? 'before span' : inSpan(other.day, spans.after) ? 'after span' : 'settling days';
+    const where =
+      change.pages.length === 1 ? 'on this page' : `on ${shared} of these ${change.pages.length} pages`;
+    const part = inSpan(other.day, spans.before)
+      ? 'before span'
+      : inSpan(other.day, spans.after)
+        ? 'after span'
+        : 'settling days';
     return caution(
       'other-change-in-span',
       `“${other.title}” was made ${where} on ${longDay(other.day)}, in the ${part}: the two cannot be told apart.`,

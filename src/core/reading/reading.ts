@@ -29,7 +29,11 @@ export function makeReading(input: ReadingInput): Reading {
   const metrics = compareRows(input.pageDays);
   return {
     change,
-    spans: { ...spans, complete, completeOn: complete ? null : finalOn(spans.after.lastDay, input.provisionalDays) },
+    spans: {
+      ...spans,
+      complete,
+      completeOn: complete ? null : finalOn(spans.after.lastDay, input.provisionalDays),
+    },
     compared,
     metrics,
     queries: input.queryDays.map(({ query, days }) => ({ query, metrics: compareRows(days) })),

@@ -50,6 +50,8 @@ function dayValue(metric: Metric, row: PageDay | undefined): number | null {
     case 'ctr':
       return row && row.impressions > 0 ? row.clicks / row.impressions : null;
     case 'position':
-      return row && row.impressions > 0 && row.positionSum !== null ? row.positionSum / row.impressions : null;
+      return row && row.impressions > 0 && row.positionSum !== null
+        ? row.positionSum / row.impressions
+        : null;
   }
 }

@@ -99,6 +99,13 @@ export function spanText(span: Span): string {
   return `${write(span.firstDay)} – ${write(span.lastDay)}`;
 }
 
+/** A span with its year: "6 Oct – 13 Oct 2026", or both years where they differ. */
+export function datedSpan(span: Span): string {
+  if (span.firstDay === span.lastDay) return mediumDay(span.firstDay);
+  const sameYear = isoDay(span.firstDay).slice(0, 4) === isoDay(span.lastDay).slice(0, 4);
+  return `${sameYear ? shortDay(span.firstDay) : mediumDay(span.firstDay)} – ${mediumDay(span.lastDay)}`;
+}
+
 /** Day of the month as a number, for lists grouped by month. */
 export function dayOfMonth(day: Day): number {
   return Number(isoDay(asDay(day)).slice(8));

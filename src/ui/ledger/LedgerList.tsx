@@ -38,7 +38,10 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
     [siteId, search],
   );
   const current = shown.findIndex((entry) => entry.id === selected);
-  const move = useCallback((to: number) => router.replace(href(shown[to]?.id ?? 0), { scroll: false }), [router, href, shown]);
+  const move = useCallback(
+    (to: number) => router.replace(href(shown[to]?.id ?? 0), { scroll: false }),
+    [router, href, shown],
+  );
   useListKeys(shown.length, current, move);
 
   const kinds = [...new Set(entries.map((entry) => entry.kind))].sort();
@@ -76,7 +79,7 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
             <Download size={16} aria-hidden />
           </button>
         </div>
-        <div className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-[0.8rem]">
+        <div className="mt-1.5 grid grid-cols-3 items-center gap-x-3 text-[0.8rem]">
           <Choice label="Kind" value={filter.kind} set={(kind) => void setFilter({ kind })}>
             <option value="any">all kinds</option>
             {kinds.map((kind) => (
@@ -85,7 +88,11 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
               </option>
             ))}
           </Choice>
-          <Choice label="State" value={filter.state} set={(state) => void setFilter({ state: state as State })}>
+          <Choice
+            label="State"
+            value={filter.state}
+            set={(state) => void setFilter({ state: state as State })}
+          >
             {keysOf(STATES).map((state) => (
               <option key={state} value={state}>
                 {STATES[state]}
@@ -110,7 +117,12 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
         </p>
       </div>
       <div className="wide:min-h-0 wide:flex-1 wide:overflow-y-auto">
-        <Lines shown={shown} selected={selected} href={href} byMonth={filter.sort === 'newest' || filter.sort === 'oldest'} />
+        <Lines
+          shown={shown}
+          selected={selected}
+          href={href}
+          byMonth={filter.sort === 'newest' || filter.sort === 'oldest'}
+        />
         {shown.length === 0 && entries.length > 0 && (
           <p className="p-4">
             No change fits this search.{' '}
@@ -152,7 +164,7 @@ function Choice({ label, value, set, children }: ChoiceProps) {
     <label>
       <span className="sr-only">{label}</span>
       <select
-        className="max-w-32 border-b-2 border-base-content bg-transparent font-semibold"
+        className="w-full border-b-2 border-base-content bg-transparent font-semibold"
         value={value}
         onChange={(e) => set(e.target.value)}
       >
@@ -181,7 +193,9 @@ function Lines({ shown, selected, href, byMonth }: LinesProps) {
         return (
           <Fragment key={entry.id}>
             {newMonth && (
-              <li className="hairline muted border-b px-3.5 pt-2 pb-0.5 font-serif text-[0.95rem] italic">{month}</li>
+              <li className="hairline muted border-b px-3.5 pt-2 pb-0.5 font-serif text-[0.95rem] italic">
+                {month}
+              </li>
             )}
             <li ref={entry.id === selected ? current : undefined} className="hairline border-b">
               <Line entry={entry} here={entry.id === selected} href={href(entry.id)} fullDay={!byMonth} />
@@ -193,7 +207,17 @@ function Lines({ shown, selected, href, byMonth }: LinesProps) {
   );
 }
 
-function Line({ entry, here, href, fullDay }: { entry: LedgerEntry; here: boolean; href: string; fullDay: boolean }) {
+function Line({
+  entry,
+  here,
+  href,
+  fullDay,
+}: {
+  entry: LedgerEntry;
+  here: boolean;
+  href: string;
+  fullDay: boolean;
+}) {
   const { main, under } = gist(entry);
   return (
     <Link
@@ -212,7 +236,9 @@ function Line({ entry, here, href, fullDay }: { entry: LedgerEntry; here: boolea
         <span className="muted block truncate text-[0.8rem]">{entry.where}</span>
       </span>
       <span className="shrink-0 text-right text-[0.8rem]">
-        <span className={`block ${entry.verdict === 'raw-change' ? 'font-semibold' : 'muted italic'}`}>{main}</span>
+        <span className={`block ${entry.verdict === 'raw-change' ? 'font-semibold' : 'muted italic'}`}>
+          {main}
+        </span>
         <span className="muted block">{under}</span>
         {entry.cautions > 0 && <span className="muted block">{plural(entry.cautions, 'doubt')}</span>}
       </span>

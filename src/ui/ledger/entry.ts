@@ -1,5 +1,5 @@
 import type { Day } from '@/core/calendar/day';
-import { mediumDay, metricValue, percentChange } from '@/core/words/format';
+import { metricValue, percentChange, shortDay } from '@/core/words/format';
 import type { Reading, Verdict } from '@/core/reading/model';
 import { changeKindName } from '@/core/model/change';
 import { pagePath } from '@/core/address/address';
@@ -37,7 +37,14 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
     clicksRatio: metrics.clicks.ratio,
     completeOn: reading.spans.completeOn,
     cautions: reading.cautions.length,
-    words: [change.title, changeKindName(change.kind), change.person, change.note, ...paths, ...change.queries]
+    words: [
+      change.title,
+      changeKindName(change.kind),
+      change.person,
+      change.note,
+      ...paths,
+      ...change.queries,
+    ]
       .join(' ')
       .toLowerCase(),
   };
@@ -59,9 +66,18 @@ export const STATES = {
 } as const;
 export type State = keyof typeof STATES;
 
-export type LedgerFilter = { readonly q: string; readonly kind: string; readonly state: State; readonly sort: Sort };
+export type LedgerFilter = {
+  readonly q: string;
+  readonly kind: string;
+  readonly state: State;
+  readonly sort: Sort;
+};
 
-const STATE_OF: Record<Verdict, State> = { 'raw-change': 'complete', waiting: 'waiting', 'no-figures': 'none' };
+const STATE_OF: Record<Verdict, State> = {
+  'raw-change': 'complete',
+  waiting: 'waiting',
+  'no-figures': 'none',
+};
 
 /** The lines that a filter leaves, in its order. Lines without a ratio come last when sorted by it. */
 export function filterLedger(entries: readonly LedgerEntry[], filter: LedgerFilter): LedgerEntry[] {
@@ -73,7 +89,8 @@ export function filterLedger(entries: readonly LedgerEntry[], filter: LedgerFilt
       words.every((word) => e.words.includes(word)),
   );
   const byRatio = (sign: 1 | -1) => (a: LedgerEntry, b: LedgerEntry) => {
-    if (a.clicksRatio === null || b.clicksRatio === null) return Number(a.clicksRatio === null) - Number(b.clicksRatio === null);
+    if (a.clicksRatio === null || b.clicksRatio === null)
+      return Number(a.clicksRatio === null) - Number(b.clicksRatio === null);
     return sign * (a.clicksRatio - b.clicksRatio);
   };
   switch (filter.sort) {
@@ -93,7 +110,7 @@ export function gist(entry: LedgerEntry): { main: string; under: string } {
   const counts = `${metricValue('clicks', entry.clicksBefore)} → ${metricValue('clicks', entry.clicksAfter)}`;
   switch (entry.verdict) {
     case 'waiting':
-      return { main: 'waiting', under: entry.completeOn ? `until ${mediumDay(entry.completeOn)}` : '' };
+      return { main: 'waiting', under: entry.completeOn ? `until ${shortDay(entry.completeOn)}` : '' };
     case 'no-figures':
       return { main: 'no figures', under: 'for these days' };
     case 'raw-change':

@@ -18,7 +18,10 @@ const UNDO_SHOWN_MS = 20_000;
 
 export function ToastProvider({ children }: { children: ReactNode }) {
   const [toast, setToast] = useState<Toast | null>(null);
-  const say = useCallback<Say>((text, undo) => setToast({ id: Date.now(), text, ...(undo ? { undo } : {}) }), []);
+  const say = useCallback<Say>(
+    (text, undo) => setToast({ id: Date.now(), text, ...(undo ? { undo } : {}) }),
+    [],
+  );
 
   useEffect(() => {
     if (!toast) return;
@@ -29,7 +32,10 @@ export function ToastProvider({ children }: { children: ReactNode }) {
   return (
     <ToastContext.Provider value={say}>
       {children}
-      <div role="status" className="fixed inset-x-0 bottom-4 z-50 flex justify-center px-4 pointer-events-none">
+      <div
+        role="status"
+        className="fixed inset-x-0 bottom-4 z-50 flex justify-center px-4 pointer-events-none"
+      >
         {toast && (
           <div className="pointer-events-auto flex items-center gap-4 bg-base-content px-4 py-2 text-base-100">
             <span>{toast.text}</span>

@@ -28,7 +28,12 @@ export function DayFiguresTable({ data, title }: { data: StripsData; title: stri
       <button type="button" className="inline-link my-2" onClick={save}>
         Save as CSV
       </button>
-      <div className="max-h-96 overflow-auto" tabIndex={0} role="region" aria-label={`Figures by day: ${title}`}>
+      <div
+        className="max-h-96 overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label={`Figures by day: ${title}`}
+      >
         <table className="figures">
           <thead>
             <tr>

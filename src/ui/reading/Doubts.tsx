@@ -22,7 +22,11 @@ export function Doubts({ cautions, siteId, complete }: Props) {
           {caution.eventId !== null && (
             <>
               {' '}
-              <Link href={`${routes.almanac(siteId)}#event-${caution.eventId}`} className="inline-link">
+              <Link
+                href={`${routes.almanac(siteId)}#event-${caution.eventId}`}
+                prefetch={false}
+                className="inline-link"
+              >
                 In the almanac
               </Link>
             </>
@@ -30,7 +34,7 @@ export function Doubts({ cautions, siteId, complete }: Props) {
           {caution.changeId !== null && (
             <>
               {' '}
-              <Link href={routes.change(siteId, caution.changeId)} className="inline-link">
+              <Link href={routes.change(siteId, caution.changeId)} prefetch={false} className="inline-link">
                 Its reading
               </Link>
             </>

@@ -5,7 +5,8 @@ import { ABSENT, metricDifference, metricValue, percentChange, spanText } from '
 
 /** What the difference of a metric is, in its own unit and as a share of before. */
 function differences(metric: Metric, metrics: Metrics): { plain: string; share: string } {
-  if (metric === 'position') return { plain: metricDifference(metric, metrics.position.placesGained), share: ABSENT };
+  if (metric === 'position')
+    return { plain: metricDifference(metric, metrics.position.placesGained), share: ABSENT };
   const { difference, ratio } = metrics[metric];
   return { plain: metricDifference(metric, difference), share: percentChange(ratio) };
 }
@@ -16,7 +17,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
   const { before, after } = compared ?? spans;
   return (
     <div className="overflow-x-auto">
-      <table className="figures">
+      <table className="figures max-sm:dense">
         <caption className="sr-only">The four measures before and after</caption>
         <thead>
           <tr>
@@ -34,22 +35,32 @@ export function MetricTable({ reading }: { reading: Reading }) {
               {spanText(after)}
             </th>
             <th scope="col">raw difference</th>
-            <th scope="col">in percent</th>
+            <th scope="col" className="max-sm:hidden">
+              in percent
+            </th>
           </tr>
         </thead>
         <tbody>
           {METRICS.map((metric) => {
             const { plain, share } = differences(metric, metrics);
             return (
-              <tr key={metric} className={change.expectation?.metric === metric ? 'bg-(--marked)' : undefined}>
+              <tr
+                key={metric}
+                className={change.expectation?.metric === metric ? 'bg-(--marked)' : undefined}
+              >
                 <th scope="row">
                   {METRIC_NAMES[metric]}
-                  {change.expectation?.metric === metric && <span className="muted font-normal"> · expected to move</span>}
+                  {change.expectation?.metric === metric && (
+                    <span className="muted font-normal"> · expected to move</span>
+                  )}
                 </th>
                 <td>{metricValue(metric, metrics[metric].before)}</td>
                 <td>{metricValue(metric, metrics[metric].after)}</td>
-                <td className="font-semibold">{plain}</td>
-                <td>{share}</td>
+                <td className="font-semibold">
+                  {plain}
+                  <span className="muted block font-normal sm:hidden">{share}</span>
+                </td>
+                <td className="max-sm:hidden">{share}</td>
               </tr>
             );
           })}

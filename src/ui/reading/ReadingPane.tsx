@@ -21,7 +21,7 @@ export function ReadingPane({ reading, strips, actions }: Props) {
   const { seen, limits } = readingSentence(reading);
   return (
     <article className="max-w-[56rem] px-5 pt-4 pb-8">
-      <Link href={routes.ledger(change.siteId)} className="inline-link wide:hidden">
+      <Link href={routes.ledger(change.siteId)} prefetch={false} className="inline-link wide:hidden">
         All changes
       </Link>
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -52,7 +52,10 @@ export function ReadingPane({ reading, strips, actions }: Props) {
       <Facts reading={reading} />
 
       <div className="mt-2">
-        <ReadingStrips data={strips} summary={`${seen} Daily clicks, impressions, CTR and position around the change; the figures stand in the table below.`} />
+        <ReadingStrips
+          data={strips}
+          summary={`${seen} Daily clicks, impressions, CTR and position around the change; the figures stand in the table below.`}
+        />
       </div>
 
       <div className="mt-3 grid gap-x-8 gap-y-5 md:grid-cols-2">
@@ -73,20 +76,21 @@ export function ReadingPane({ reading, strips, actions }: Props) {
       <Section title="How to read this" className="mt-5">
         <ul className="list-disc space-y-1 pl-5">
           <li>
-            The days before the change are compared with equally many days after it. The days just after it are left
-            out, since the result page does not show the change yet.
+            The days before the change are compared with equally many days after it. The days just after it
+            are left out, since the result page does not show the change yet.
           </li>
           <li>
-            In the picture, before is hollow and after is solid: the bars are the level of each span, so that a step
-            shows as a step. Position is turned over, so that up is better in every strip. Bands are outside events;
-            strokes on the rail are changes, the fifth in a week crossing the other four.
+            In the picture, before is hollow and after is solid: the bars are the level of each span, so that
+            a step shows as a step. Position is turned over, so that up is better in every strip. Bands are
+            outside events; strokes on the rail are changes, the fifth in a week crossing the other four.
           </li>
           <li>
-            CTR is all clicks over all impressions, position is weighted by impressions; neither is a mean of daily
-            values.
+            CTR is all clicks over all impressions, position is weighted by impressions; neither is a mean of
+            daily values.
           </li>
           <li>
-            The difference is raw. Season, updates, chance and a page that was due to recover anyway are still in it.
+            The difference is raw. Season, updates, chance and a page that was due to recover anyway are still
+            in it.
           </li>
         </ul>
       </Section>
@@ -147,7 +151,11 @@ function Facts({ reading }: { reading: Reading }) {
           )}
         </span>
       )}
-      <SpanForm key={`${change.id}/${spans.windowDays}/${spans.settlingDays}`} windowDays={spans.windowDays} settlingDays={spans.settlingDays} />
+      <SpanForm
+        key={`${change.id}/${spans.windowDays}/${spans.settlingDays}`}
+        windowDays={spans.windowDays}
+        settlingDays={spans.settlingDays}
+      />
     </div>
   );
 }
@@ -160,7 +168,8 @@ function expectedAmount({ metric, direction, amount }: NonNullable<Change['expec
 
 function Texts({ change }: { change: Change }) {
   const { oldText, newText, note } = change;
-  if (!oldText && !newText && !note) return <p className="muted">Nothing was noted. Edit the change to add it.</p>;
+  if (!oldText && !newText && !note)
+    return <p className="muted">Nothing was noted. Edit the change to add it.</p>;
   return (
     <dl className="space-y-2">
       {oldText && <Text name="old" text={oldText} />}

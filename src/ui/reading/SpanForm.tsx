@@ -45,7 +45,17 @@ export function SpanForm({ windowDays, settlingDays }: Props) {
   );
 }
 
-function Days({ value, set, min, max }: { value: string; set: (value: string) => void; min: number; max: number }) {
+function Days({
+  value,
+  set,
+  min,
+  max,
+}: {
+  value: string;
+  set: (value: string) => void;
+  min: number;
+  max: number;
+}) {
   return (
     <input
       type="number"

@@ -15,7 +15,11 @@ export function Rail({ site, sites, figures, theme }: Props) {
   const path = usePathname();
   return (
     <header className="hairline flex shrink-0 flex-col bg-base-200 max-wide:border-b wide:h-screen wide:w-36 wide:border-r">
-      <Link href={routes.ledger(site.id)} className="flex items-center gap-2 px-3.5 pt-3 wide:pt-4">
+      <Link
+        href={routes.ledger(site.id)}
+        prefetch={false}
+        className="flex items-center gap-2 px-3.5 pt-3 wide:pt-4"
+      >
         <TallyMark className="h-6 w-7 shrink-0" />
         <span className="font-serif text-[1.05rem] leading-[1.05] font-semibold">
           Modest <br className="max-wide:hidden" />
@@ -56,23 +60,22 @@ export function Rail({ site, sites, figures, theme }: Props) {
 function SiteChoice({ site, sites }: { site: Site; sites: readonly Site[] }) {
   const router = useRouter();
   return (
-    <div>
-      <p className="font-bold">{site.name}</p>
-      <label className="mt-1 block">
-        <span className="sr-only">Change site</span>
-        <select
-          className="muted w-full border-b border-(--hairline) bg-transparent"
-          value={site.id}
-          onChange={(e) => router.push(e.target.value === 'new' ? routes.newSite() : routes.ledger(Number(e.target.value)))}
-        >
-          {sites.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-          <option value="new">Add a site …</option>
-        </select>
-      </label>
-    </div>
+    <label className="block">
+      <span className="sr-only">Site</span>
+      <select
+        className="-ml-1 w-[calc(100%+0.6rem)] bg-transparent text-[0.76rem] font-bold"
+        value={site.id}
+        onChange={(e) =>
+          router.push(e.target.value === 'new' ? routes.newSite() : routes.ledger(Number(e.target.value)))
+        }
+      >
+        {sites.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+        <option value="new">Add a site …</option>
+      </select>
+    </label>
   );
 }

@@ -13,9 +13,13 @@ export function ThemeSwitch({ theme }: { theme: Theme }) {
     else document.documentElement.dataset.theme = next;
   };
   return (
-    <label className="muted flex items-center gap-1">
-      Look
-      <select className="bg-transparent" value={chosen} onChange={(e) => choose(e.target.value as Theme)}>
+    <label className="muted block">
+      <span className="sr-only">Look</span>
+      <select
+        className="-ml-1 w-full bg-transparent"
+        value={chosen}
+        onChange={(e) => choose(e.target.value as Theme)}
+      >
         {Object.entries(THEMES).map(([value, name]) => (
           <option key={value} value={value}>
             {name}

@@ -1,5 +1,5 @@
 /** The looks: paper is light, slate dark, auto follows the system. */
-export const THEMES = { auto: 'as the system', paper: 'paper', slate: 'slate' } as const;
+export const THEMES = { auto: 'Look: system', paper: 'Look: paper', slate: 'Look: slate' } as const;
 export type Theme = keyof typeof THEMES;
 
 /** The theme that a cookie names; auto where it names none. */

@@ -3,7 +3,15 @@ import { createDocument, type ZodOpenApiOperationObject, type ZodOpenApiResponse
 import { changeEditSchema, newChangeSchema } from '@/core/model/change';
 import { newEventSchema } from '@/core/model/event';
 import { newSiteSchema } from '@/core/model/site';
-import { changeJson, eventJson, importJson, problemJson, readingJson, siteJson, spanWishSchema } from './schemas';
+import {
+  changeJson,
+  eventJson,
+  importJson,
+  problemJson,
+  readingJson,
+  siteJson,
+  spanWishSchema,
+} from './schemas';
 
 const json = (schema: z.ZodType) => ({ 'application/json': { schema } });
 const problem = (description: string) => ({
@@ -11,7 +19,10 @@ const problem = (description: string) => ({
   content: { 'application/problem+json': { schema: problemJson } },
 });
 const NOT_FOUND = { '404': problem('There is nothing of that number.') };
-const UNFIT = { '400': problem('The body is not JSON.'), '422': problem('A field does not hold what it should.') };
+const UNFIT = {
+  '400': problem('The body is not JSON.'),
+  '422': problem('A field does not hold what it should.'),
+};
 
 const siteId = z.object({ siteId: z.int() });
 const changeId = z.object({ changeId: z.int() });
@@ -31,7 +42,9 @@ function operation(
 }
 
 const ok = (description: string, schema: z.ZodType) => ({ '200': { description, content: json(schema) } });
-const created = (description: string, schema: z.ZodType) => ({ '201': { description, content: json(schema) } });
+const created = (description: string, schema: z.ZodType) => ({
+  '201': { description, content: json(schema) },
+});
 
 /** The OpenAPI 3.1 document of the interface, made from the same schemas that validate what comes in. */
 export function openApiDocument() {
@@ -40,7 +53,8 @@ export function openApiDocument() {
     info: {
       title: 'Modest Tally',
       version: '1',
-      description: 'Days are YYYY-MM-DD, ratios plain numbers (0.031 is 3.1%), errors problem details (RFC 9457).',
+      description:
+        'Days are YYYY-MM-DD, ratios plain numbers (0.031 is 3.1%), errors problem details (RFC 9457).',
     },
     servers: [{ url: '/api/v1' }],
     paths: {
@@ -84,7 +98,12 @@ export function openApiDocument() {
       },
       '/changes/{changeId}': {
         get: operation('One change', changeId, ok('The change', changeJson)),
-        patch: operation('Edit those fields that are given', changeId, ok('The change', changeJson), changeEditSchema),
+        patch: operation(
+          'Edit those fields that are given',
+          changeId,
+          ok('The change', changeJson),
+          changeEditSchema,
+        ),
         delete: operation('Delete a change', changeId, { '204': { description: 'Deleted' } }),
       },
       '/changes/{changeId}/reading': {

@@ -56,4 +56,3 @@ export async function changeOf({ params }: ChangeParams): Promise<{ db: Db; site
   if (!change || !site) throw new Problem(404, `There is no change ${changeId}.`);
   return { db, site, change };
 }
-

@@ -58,8 +58,12 @@ export const importJson = z
     rowsRead: z.int(),
     rowsStored: z.int(),
     rowsRefused: z.int(),
-    rowsRepeated: z.int().meta({ description: 'Lines that repeat another of the same file to the letter; counted once.' }),
-    rowsReplaced: z.int().meta({ description: 'Stored values that were there before and have been replaced.' }),
+    rowsRepeated: z
+      .int()
+      .meta({ description: 'Lines that repeat another of the same file to the letter; counted once.' }),
+    rowsReplaced: z
+      .int()
+      .meta({ description: 'Stored values that were there before and have been replaced.' }),
     firstDay: day.nullable(),
     lastDay: day.nullable(),
     problems: z.array(z.object({ line: z.int(), message: z.string() })),

@@ -27,7 +27,11 @@ export default async function SiteLayout({ children, params }: Props) {
     : 'No figures yet';
   const changes = listChanges(db, site.id);
   const places: Place[] = [
-    ...changes.map((c) => ({ name: c.title, detail: `change, ${mediumDay(c.day)}`, href: routes.change(site.id, c.id) })),
+    ...changes.map((c) => ({
+      name: c.title,
+      detail: `change, ${mediumDay(c.day)}`,
+      href: routes.change(site.id, c.id),
+    })),
     ...listPages(db, site.id)
       .slice(0, PAGES_IN_LIST)
       .map((page) => ({
@@ -38,10 +42,18 @@ export default async function SiteLayout({ children, params }: Props) {
   ];
   return (
     <div className="wide:flex wide:h-screen">
-      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-base-100 focus:p-2">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-base-100 focus:p-2"
+      >
         Skip to the content
       </a>
-      <Rail site={site} sites={listSites(db)} figures={figures} theme={themeFrom((await cookies()).get('theme')?.value)} />
+      <Rail
+        site={site}
+        sites={listSites(db)}
+        figures={figures}
+        theme={themeFrom((await cookies()).get('theme')?.value)}
+      />
       {children}
       <Shortcuts siteId={site.id} places={places} />
     </div>

@@ -62,7 +62,8 @@ function configuration(data: StripsData, ink: Ink): ChartConfiguration<'line'> {
         spanGaps: false,
         // Provisional days are shown, and look it.
         segment: {
-          borderDash: (ctx) => (lastReadable !== null && (ctx.p1.parsed.x ?? 0) > lastReadable ? [2, 3] : undefined),
+          borderDash: (ctx) =>
+            lastReadable !== null && (ctx.p1.parsed.x ?? 0) > lastReadable ? [2, 3] : undefined,
         },
       })),
     },
@@ -110,11 +111,12 @@ export function ReadingStrips({ data, summary }: { data: StripsData; summary: st
     let chart: Chart<'line'> | null = null;
     let gone = false;
     // A canvas does not redraw by itself when its font arrives.
-    void Promise.all([document.fonts.load(`400 11px ${ink.font}`), document.fonts.load(`600 12px ${ink.font}`)]).finally(
-      () => {
-        if (!gone && canvas.current) chart = new Chart(canvas.current, configuration(data, ink));
-      },
-    );
+    void Promise.all([
+      document.fonts.load(`400 11px ${ink.font}`),
+      document.fonts.load(`600 12px ${ink.font}`),
+    ]).finally(() => {
+      if (!gone && canvas.current) chart = new Chart(canvas.current, configuration(data, ink));
+    });
     return () => {
       gone = true;
       chart?.destroy();

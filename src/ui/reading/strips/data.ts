@@ -4,7 +4,12 @@ import type { OutsideEvent } from '@/core/model/event';
 import type { Strip } from '@/core/reading/strips';
 
 /** A change as the rail shows it. `own` is the change that the reading is about. */
-export type RailChange = { readonly id: number; readonly day: Day; readonly title: string; readonly own: boolean };
+export type RailChange = {
+  readonly id: number;
+  readonly day: Day;
+  readonly title: string;
+  readonly own: boolean;
+};
 
 /** Everything the picture of a reading is drawn from. */
 export type StripsData = {

@@ -34,10 +34,7 @@ function edges({ chart, data }: Pen, span: Span): [number, number] {
   const { left, right } = chart.chartArea;
   const first = Math.max(span.firstDay, data.shown.firstDay);
   const last = Math.min(span.lastDay, data.shown.lastDay);
-  return [
-    Math.max(left, x.getPixelForValue(first - 0.5)),
-    Math.min(right, x.getPixelForValue(last + 0.5)),
-  ];
+  return [Math.max(left, x.getPixelForValue(first - 0.5)), Math.min(right, x.getPixelForValue(last + 0.5))];
 }
 
 function drawBands(pen: Pen): void {
@@ -122,7 +119,14 @@ function levelText(metric: Metric, value: number): string {
 }
 
 /** Writes a value on paper at the outer end of its level, above the line where there is room. */
-function drawLevelValue({ c, ink }: Pen, text: string, x: number, y: number, atRight: boolean, top: number): void {
+function drawLevelValue(
+  { c, ink }: Pen,
+  text: string,
+  x: number,
+  y: number,
+  atRight: boolean,
+  top: number,
+): void {
   c.font = `600 11px ${ink.font}`;
   c.textAlign = atRight ? 'right' : 'left';
   const width = c.measureText(text).width;

@@ -5,7 +5,7 @@ import { changeEditSchema, newChangeSchema, type NewChangeInput } from '@/core/m
 import { addChange, editChange, findChange, setChangeDeleted } from '@/store/changes';
 import { database } from '@/store/database';
 import { findSite } from '@/store/sites';
-import { asFormResult, type FormResult } from '../formResult';
+import { asFormResult, type FormResult } from '@/app/formResult';
 
 /** Logs a change, or edits one where `changeId` is given. Gives the id of the change. */
 export async function saveChange(

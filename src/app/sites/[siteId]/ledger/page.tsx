@@ -27,11 +27,11 @@ export default async function LedgerPage({ params }: SitePageProps) {
       </p>
       <p className="mt-4 flex gap-3">
         {!hasFigures && (
-          <Link href={routes.intake(site.id)} className="btn btn-primary btn-sm">
+          <Link href={routes.intake(site.id)} prefetch={false} className="btn btn-primary btn-sm">
             Bring figures in
           </Link>
         )}
-        <Link href={routes.newChange(site.id)} className="btn btn-outline btn-sm">
+        <Link href={routes.newChange(site.id)} prefetch={false} className="btn btn-outline btn-sm">
           Log a change
         </Link>
       </p>

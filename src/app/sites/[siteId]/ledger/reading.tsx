@@ -31,7 +31,11 @@ export function ReadingOf({ site, change, wish }: { site: Site; change: Change; 
 }
 
 function stripsData(site: Site, reading: Reading): StripsData {
-  const { shown, days, daysWithFigures, lastReadable, changes, events } = pictureOf(database(), site, reading);
+  const { shown, days, daysWithFigures, lastReadable, changes, events } = pictureOf(
+    database(),
+    site,
+    reading,
+  );
   return {
     shown,
     lastReadable,

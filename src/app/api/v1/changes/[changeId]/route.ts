@@ -15,7 +15,9 @@ export const PATCH = answering(async (request: Request, context: ChangeParams) =
   if (typeof body !== 'object' || body === null) throw new Problem(422, 'The body must be a JSON object.');
   const parsed = changeEditSchema.parse(body);
   // Fields that were left out must not be filled with defaults: they stay as they are.
-  const edit = Object.fromEntries(Object.entries(parsed).filter(([field]) => field in body)) as Partial<NewChange>;
+  const edit = Object.fromEntries(
+    Object.entries(parsed).filter(([field]) => field in body),
+  ) as Partial<NewChange>;
   return Response.json(changeToJson(await editChange(db, site, change.id, edit)));
 });
 

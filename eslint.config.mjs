@@ -1,0 +1,59 @@
+import next from 'eslint-config-next/core-web-vitals';
+import typescript from 'eslint-config-next/typescript';
+
+/** Imports go one way: app to ui to core, app to store to core, jobs to store; core imports none of the others. */
+const DIRECTIONS = {
+  core: [],
+  store: ['core'],
+  jobs: ['core', 'store'],
+  outside: ['core'],
+  demo: ['core', 'store', 'jobs'],
+  ui: ['core'],
+  server: ['core', 'store'],
+  app: ['core', 'store', 'jobs', 'ui', 'outside'],
+};
+
+const zones = Object.entries(DIRECTIONS).flatMap(([room, allowed]) =>
+  Object.keys(DIRECTIONS)
+    .filter((other) => other !== room && !allowed.includes(other))
+    .map((other) => ({
+      target: `./src/${room}`,
+      from: `./src/${other}`,
+      message: `src/${room} must not import from src/${other}; see CONTRIBUTING.md.`,
+    })),
+);
+
+const config = [
+  { ignores: ['.next/', 'build/', 'data/', 'test-results/', 'next-env.d.ts'] },
+  ...next,
+  ...typescript,
+  {
+    files: ['**/*.ts', '**/*.tsx', '**/*.mjs'],
+    rules: {
+      'import/no-restricted-paths': ['error', { zones }],
+      'import/no-anonymous-default-export': 'off',
+      // The React Compiler, which this warns for, is not used.
+      'react-hooks/incompatible-library': 'off',
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+    },
+  },
+  {
+    // No clock and no global random in the computation: both are given to it.
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'Give the day to core.' },
+        { object: 'Math', property: 'random', message: 'Give a seeded generator to core.' },
+      ],
+      'no-restricted-imports': [
+        'error',
+        { patterns: ['node:*', 'react', 'next/*', 'drizzle-orm*', 'better-sqlite3'] },
+      ],
+    },
+  },
+];
+
+export default config;

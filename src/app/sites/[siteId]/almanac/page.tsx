@@ -1,0 +1,28 @@
+import type { Metadata } from 'next';
+import { listEvents } from '@/store/events';
+import { readingsOf } from '@/store/readings';
+import { Almanac } from '@/ui/almanac/Almanac';
+import { Screen } from '@/ui/parts/Screen';
+import { siteFromPath, type SitePageProps } from '../site';
+import { deleteEvent, saveEvent } from './actions';
+
+export const metadata: Metadata = { title: 'Almanac' };
+
+export default async function AlmanacPage({ params }: SitePageProps) {
+  const { db, site } = siteFromPath((await params).siteId);
+  const touched = readingsOf(db, site).flatMap((reading) =>
+    reading.cautions.map((caution) => caution.eventId),
+  );
+  const lines = listEvents(db, site.id).map((event) => ({
+    event,
+    readings: touched.filter((id) => id === event.id).length,
+  }));
+  return (
+    <Screen
+      title="Almanac"
+      lead="What happened outside: algorithm updates, seasons, outages, faults. Each shows as a band on every reading that it touches, with a doubt."
+    >
+      <Almanac siteId={site.id} lines={lines} save={saveEvent} setDeleted={deleteEvent} />
+    </Screen>
+  );
+}

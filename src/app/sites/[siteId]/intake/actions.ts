@@ -1,0 +1,54 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { asFormResult, type FormResult } from '@/app/formResult';
+import type { Inspection } from '@/core/intake/inspection';
+import { inspectUpload, startRunner } from '@/jobs/runner';
+import { database } from '@/store/database';
+import {
+  cancelImport,
+  confirmDraft,
+  findImport,
+  intakeSettingsSchema,
+  type IntakeSettings,
+} from '@/store/imports';
+import { findSite } from '@/store/sites';
+
+/** Looks through a draft again under another mapping or date order. */
+export async function inspectDraft(
+  siteId: number,
+  importId: number,
+  stated: IntakeSettings,
+): Promise<FormResult<Inspection>> {
+  return asFormResult(async () => {
+    const db = database();
+    const site = findSite(db, siteId);
+    if (!site || findImport(db, importId)?.siteId !== siteId)
+      throw new Error(`There is no import ${importId}.`);
+    return inspectUpload(importId, site.address, intakeSettingsSchema.parse(stated));
+  });
+}
+
+/** Confirms how a draft is to be read, and puts it in the queue. */
+export async function confirmImport(
+  siteId: number,
+  importId: number,
+  settings: IntakeSettings,
+): Promise<void> {
+  const db = database();
+  if (findImport(db, importId)?.siteId !== siteId) return;
+  await confirmDraft(db, importId, intakeSettingsSchema.parse(settings));
+  startRunner();
+  revalidatePath('/sites', 'layout');
+}
+
+/** Stops an import of which nothing is stored yet. */
+export async function stopImport(siteId: number, importId: number): Promise<void> {
+  const db = database();
+  if (findImport(db, importId)?.siteId === siteId) await cancelImport(db, importId);
+}
+
+/** Tells the other screens that new figures are there. */
+export async function importFinished(): Promise<void> {
+  revalidatePath('/sites', 'layout');
+}

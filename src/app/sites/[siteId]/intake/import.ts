@@ -1,0 +1,15 @@
+import { notFound } from 'next/navigation';
+import type { Site } from '@/core/model/site';
+import type { Db } from '@/store/database';
+import { findImport, type ImportRow } from '@/store/imports';
+import { siteFromPath } from '../site';
+
+export type ImportPageParams = { siteId: string; importId: string };
+
+/** The import that the address of a screen names; one that is unknown or of another site is not found. */
+export function importFromPath(params: ImportPageParams): { db: Db; site: Site; row: ImportRow } {
+  const { db, site } = siteFromPath(params.siteId);
+  const row = /^\d{1,15}$/.test(params.importId) ? findImport(db, Number(params.importId)) : null;
+  if (!row || row.siteId !== site.id) notFound();
+  return { db, site, row };
+}

@@ -1,0 +1,26 @@
+import type { Day } from '@/core/calendar/day';
+import type { ImportRow } from '@/store/imports';
+import type { ImportLine } from '@/ui/intake/ImportSummary';
+
+/** An import's record as the screens show it. */
+export function importLine(row: ImportRow): ImportLine {
+  const { id, fileName, grain, createdAt, failure } = row;
+  const { rowsRead, rowsStored, rowsReplaced, rowsRepeated, rowsRefused } = row;
+  return {
+    ...{
+      id,
+      fileName,
+      grain,
+      createdAt,
+      failure,
+      rowsRead,
+      rowsStored,
+      rowsReplaced,
+      rowsRepeated,
+      rowsRefused,
+    },
+    state: row.state === 'draft' ? 'queued' : row.state,
+    firstDay: row.firstDay as Day | null,
+    lastDay: row.lastDay as Day | null,
+  };
+}

@@ -1,0 +1,15 @@
+import type { Metadata } from 'next';
+import { formOf } from '@/ui/change/formValues';
+import { FormFor } from '../../form';
+import { changeFromPath } from '../change';
+
+export const metadata: Metadata = { title: 'Edit a change' };
+
+export default async function EditChangePage({
+  params,
+}: {
+  params: Promise<{ siteId: string; changeId: string }>;
+}) {
+  const { site, change } = changeFromPath(await params);
+  return <FormFor site={site} changeId={change.id} initial={formOf(change)} />;
+}

@@ -1,0 +1,32 @@
+import { pagePath } from '@/core/address/address';
+import type { Site } from '@/core/model/site';
+import { listChanges } from '@/store/changes';
+import { database } from '@/store/database';
+import { listPages } from '@/store/pages';
+import { ChangeForm } from '@/ui/change/ChangeForm';
+import { kindChoices, type ChangeFormValues } from '@/ui/change/formValues';
+import { saveChange } from './actions';
+
+/** The form for a change with what it offers: the site's pages and kinds. */
+export function FormFor({
+  site,
+  changeId,
+  initial,
+}: {
+  site: Site;
+  changeId: number | null;
+  initial: ChangeFormValues;
+}) {
+  const db = database();
+  return (
+    <ChangeForm
+      siteId={site.id}
+      changeId={changeId}
+      initial={initial}
+      knownPages={listPages(db, site.id).map((page) => pagePath(page.address))}
+      kinds={kindChoices(listChanges(db, site.id).map((change) => change.kind))}
+      site={{ windowDays: site.windowDays, settlingDays: site.settlingDays }}
+      save={saveChange}
+    />
+  );
+}

@@ -1,0 +1,34 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { database } from '@/store/database';
+import { listSites } from '@/store/sites';
+import { NewSiteForm } from '@/ui/settings/NewSiteForm';
+import { routes } from '@/ui/shell/routes';
+import { TallyMark } from '@/ui/shell/TallyMark';
+import { addNewSite } from './actions';
+
+export const metadata: Metadata = { title: 'Add a site' };
+export const dynamic = 'force-dynamic';
+
+export default function NewSitePage() {
+  const first = listSites(database())[0];
+  return (
+    <main id="main" className="mx-auto max-w-lg px-5 py-14">
+      <p className="mb-8 flex items-center gap-3 font-serif text-xl font-semibold">
+        <TallyMark className="h-7 w-8" /> Modest Tally
+      </p>
+      <h1 className="text-3xl">{first ? 'Add a site' : 'Which site do you look after?'}</h1>
+      <p className="mt-3 mb-6 font-serif text-lg leading-snug">
+        {first
+          ? 'Its figures, changes and almanac are kept apart from those of your other sites.'
+          : 'Bring in its daily search figures, log what you change on its pages, and read what happened before and after.'}
+      </p>
+      <NewSiteForm add={addNewSite} />
+      {first && (
+        <Link href={routes.ledger(first.id)} prefetch={false} className="inline-link mt-6 inline-block">
+          Back to {first.name}
+        </Link>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,146 @@
+'use client';
+
+import { useState } from 'react';
+import { isoDay } from '@/core/calendar/day';
+import { spanLength } from '@/core/calendar/span';
+import { EVENT_KINDS, type NewEventInput, type OutsideEvent } from '@/core/model/event';
+import { datedSpan, plural } from '@/core/words/format';
+import type { FormResult } from '../parts/formResult';
+import { saveCsv } from '../parts/saveCsv';
+import { useToast } from '../parts/Toast';
+import { EventForm } from './EventForm';
+
+/** An event and how many readings it touches. */
+export type AlmanacLine = { readonly event: OutsideEvent; readonly readings: number };
+
+type Props = {
+  siteId: number;
+  lines: readonly AlmanacLine[];
+  save: (siteId: number, eventId: number | null, input: NewEventInput) => Promise<FormResult<null>>;
+  setDeleted: (siteId: number, eventId: number, deleted: boolean) => Promise<void>;
+};
+
+/** The outside events of a site, and the form to note one. */
+export function Almanac({ siteId, lines, save, setDeleted }: Props) {
+  const [editing, setEditing] = useState<number | null>(null);
+  const [q, setQ] = useState('');
+  const say = useToast();
+  const shown = lines.filter(({ event }) =>
+    `${event.name} ${EVENT_KINDS[event.kind]} ${event.note ?? ''}`
+      .toLowerCase()
+      .includes(q.trim().toLowerCase()),
+  );
+
+  const remove = async ({ id, name }: OutsideEvent) => {
+    await setDeleted(siteId, id, true);
+    say(`${name} was deleted.`, () => setDeleted(siteId, id, false));
+  };
+  const csv = () =>
+    saveCsv(
+      'almanac.csv',
+      shown.map(({ event, readings }) => ({
+        name: event.name,
+        kind: event.kind,
+        'first day': isoDay(event.firstDay),
+        'last day': isoDay(event.lastDay),
+        readings,
+        link: event.link,
+        note: event.note,
+      })),
+    );
+
+  return (
+    <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[1fr_19rem]">
+      <section aria-label="Events" className="min-w-0">
+        <div className="mb-2 flex items-center gap-4">
+          <input
+            data-search
+            type="search"
+            aria-label="Search the almanac"
+            placeholder="Search the almanac"
+            className="input input-sm w-56"
+            value={q}
+            onChange={(e) => setQ(e.target.value)}
+          />
+          <button type="button" className="inline-link text-[0.85rem]" onClick={csv}>
+            Save as CSV
+          </button>
+        </div>
+        {lines.length === 0 ? (
+          <p className="font-serif text-lg">
+            Nothing is noted yet. Note an algorithm update, and every reading that it touches shows its band
+            and says so.
+          </p>
+        ) : (
+          <ul>
+            {shown.map((line) => (
+              <li
+                key={line.event.id}
+                id={`event-${line.event.id}`}
+                className="hairline border-b py-2.5 target:bg-(--marked)"
+              >
+                {editing === line.event.id ? (
+                  <EventForm
+                    event={line.event}
+                    save={(input) => save(siteId, line.event.id, input)}
+                    done={() => setEditing(null)}
+                  />
+                ) : (
+                  <Line
+                    line={line}
+                    edit={() => setEditing(line.event.id)}
+                    remove={() => void remove(line.event)}
+                  />
+                )}
+              </li>
+            ))}
+            {shown.length === 0 && <li className="py-3">No event fits this search.</li>}
+          </ul>
+        )}
+      </section>
+      <section aria-labelledby="note-event" className="hairline lg:border-l lg:pl-6">
+        <h2 id="note-event" className="mb-2 text-xl">
+          Note an event
+        </h2>
+        <EventForm event={null} save={(input) => save(siteId, null, input)} done={() => {}} />
+      </section>
+    </div>
+  );
+}
+
+function Line({ line, edit, remove }: { line: AlmanacLine; edit: () => void; remove: () => void }) {
+  const { event, readings } = line;
+  return (
+    <div className="flex items-stretch gap-4 max-sm:flex-wrap">
+      <span aria-hidden className="mt-1 w-1.5 shrink-0 bg-(--band) opacity-60" />
+      <div className="w-46 shrink-0 text-[0.9rem]">
+        {datedSpan(event)}
+        <span className="muted block text-[0.8rem]">{plural(spanLength(event), 'day')}</span>
+      </div>
+      <div className="min-w-0 flex-1">
+        <p className="font-semibold">{event.name}</p>
+        <p className="muted text-[0.85rem]">
+          {EVENT_KINDS[event.kind]} ·{' '}
+          {readings === 0 ? 'touches no reading' : `touches ${plural(readings, 'reading')}`}
+          {event.link && (
+            <>
+              {' · '}
+              <a href={event.link} className="inline-link" rel="noreferrer noopener" target="_blank">
+                source
+              </a>
+            </>
+          )}
+        </p>
+        {event.note && <p className="mt-0.5 text-[0.9rem]">{event.note}</p>}
+      </div>
+      <div className="flex shrink-0 items-start gap-3 text-[0.85rem]">
+        <button type="button" className="inline-link" aria-label={`Edit ${event.name}`} onClick={edit}>
+          Edit
+        </button>
+        <button type="button" className="inline-link" aria-label={`Delete ${event.name}`} onClick={remove}>
+          Delete
+        </button>
+      </div>
+    </div>
+  );
+}

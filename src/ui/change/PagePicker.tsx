@@ -1,0 +1,92 @@
+'use client';
+
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
+import { X } from 'lucide-react';
+import { useState } from 'react';
+
+type Props = {
+  id: string;
+  describedBy: string;
+  invalid: boolean;
+  value: readonly string[];
+  onChange: (pages: string[]) => void;
+  known: readonly string[];
+};
+
+const MOST_OFFERED = 12;
+
+/** Chooses pages by typing a part of their address; a pasted list adds every line of it. */
+export function PagePicker({ id, describedBy, invalid, value, onChange, known }: Props) {
+  const [typed, setTyped] = useState('');
+  const wanted = typed.trim();
+  const offered = known
+    .filter((path) => !value.includes(path) && path.toLowerCase().includes(wanted.toLowerCase()))
+    .slice(0, MOST_OFFERED);
+  const add = (pages: readonly string[]) => {
+    onChange([...new Set([...value, ...pages.map((page) => page.trim()).filter(Boolean)])]);
+    setTyped('');
+  };
+
+  return (
+    <div>
+      {value.length > 0 && (
+        <ul className="mb-1 flex flex-wrap gap-1" aria-label="Pages chosen">
+          {value.map((page) => (
+            <li
+              key={page}
+              className="hairline flex items-center gap-1 border bg-(--marked) py-0.5 pr-1 pl-2 text-[0.85rem]"
+            >
+              {page}
+              <button
+                type="button"
+                aria-label={`Remove ${page}`}
+                className="p-1"
+                onClick={() => onChange(value.filter((other) => other !== page))}
+              >
+                <X size={14} aria-hidden />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <Combobox<string | null> immediate value={null} onChange={(page) => page !== null && add([page])}>
+        <div className="relative">
+          <ComboboxInput
+            id={id}
+            aria-describedby={describedBy}
+            aria-invalid={invalid}
+            className="input w-full"
+            placeholder={value.length === 0 ? '/guides/…, or paste a list' : 'one more page'}
+            autoComplete="off"
+            value={typed}
+            onChange={(e) => setTyped(e.target.value)}
+            onPaste={(e) => {
+              const lines = e.clipboardData.getData('text').split(/[\r\n]+/);
+              if (lines.filter((line) => line.trim()).length < 2) return;
+              e.preventDefault();
+              add(lines);
+            }}
+            onBlur={() => wanted && add([wanted])}
+          />
+          <ComboboxOptions
+            className="hairline absolute z-20 mt-0.5 max-h-64 w-full overflow-y-auto border bg-(--marked) empty:hidden"
+            modal={false}
+          >
+            {wanted !== '' && !offered.includes(wanted) && <Option page={wanted} label={`Use “${wanted}”`} />}
+            {offered.map((page) => (
+              <Option key={page} page={page} label={page} />
+            ))}
+          </ComboboxOptions>
+        </div>
+      </Combobox>
+    </div>
+  );
+}
+
+function Option({ page, label }: { page: string; label: string }) {
+  return (
+    <ComboboxOption value={page} className="cursor-pointer px-2 py-1 text-[0.9rem] data-focus:bg-base-300">
+      {label}
+    </ComboboxOption>
+  );
+}

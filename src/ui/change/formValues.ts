@@ -1,0 +1,130 @@
+import { addDays, isoDay, parseIsoDay, type Day } from '@/core/calendar/day';
+import { pagePath } from '@/core/address/address';
+import {
+  CHANGE_KINDS,
+  changeKindName,
+  type Change,
+  type Metric,
+  type NewChangeInput,
+} from '@/core/model/change';
+
+/** What the form for a change holds: everything as it is typed. */
+export type ChangeFormValues = {
+  title: string;
+  kind: string;
+  day: string;
+  pages: string[];
+  queries: string;
+  oldText: string;
+  newText: string;
+  metric: Metric | '';
+  direction: 'up' | 'down';
+  amount: string;
+  reviewDay: string;
+  person: string;
+  link: string;
+  note: string;
+  windowDays: string;
+  settlingDays: string;
+};
+
+/** How long a change is usually given before it is judged: common practice, no published source. */
+const REVIEW_AFTER_DAYS = 30;
+
+export function emptyForm(today: Day): ChangeFormValues {
+  return {
+    title: '',
+    kind: 'title-rewrite',
+    day: isoDay(today),
+    pages: [],
+    queries: '',
+    oldText: '',
+    newText: '',
+    metric: '',
+    direction: 'up',
+    amount: '',
+    reviewDay: '',
+    person: '',
+    link: '',
+    note: '',
+    windowDays: '',
+    settlingDays: '',
+  };
+}
+
+/** A stored change as the form shows it. */
+export function formOf(change: Change): ChangeFormValues {
+  const { expectation } = change;
+  return {
+    title: change.title,
+    kind: change.kind,
+    day: isoDay(change.day),
+    pages: change.pages.map((page) => pagePath(page.address)),
+    queries: change.queries.join('\n'),
+    oldText: change.oldText ?? '',
+    newText: change.newText ?? '',
+    metric: expectation?.metric ?? '',
+    direction: expectation?.direction ?? 'up',
+    amount: expectation?.amount == null ? '' : amountText(expectation.metric, expectation.amount),
+    reviewDay: expectation?.reviewDay == null ? '' : isoDay(expectation.reviewDay),
+    person: change.person ?? '',
+    link: change.link ?? '',
+    note: change.note ?? '',
+    windowDays: change.windowDays?.toString() ?? '',
+    settlingDays: change.settlingDays?.toString() ?? '',
+  };
+}
+
+/** Shares are typed in percent, places as they are. */
+function amountText(metric: Metric, amount: number): string {
+  return String(metric === 'position' ? amount : Number((amount * 100).toPrecision(12)));
+}
+
+function numberOrNull(text: string): number | null {
+  const trimmed = text.trim().replace(',', '.').replace(/%$/, '');
+  return trimmed === '' ? null : Number(trimmed);
+}
+
+/** What is sent: the same fields as the HTTP interface takes. */
+export function inputOf(values: ChangeFormValues): NewChangeInput {
+  const amount = numberOrNull(values.amount);
+  return {
+    ...{ title: values.title, kind: values.kind, day: values.day, pages: values.pages },
+    queries: values.queries
+      .split('\n')
+      .map((line) => line.trim())
+      .filter(Boolean),
+    ...{ oldText: values.oldText, newText: values.newText },
+    expectation:
+      values.metric === ''
+        ? null
+        : {
+            metric: values.metric,
+            direction: values.direction,
+            amount: amount === null || values.metric === 'position' ? amount : amount / 100,
+            reviewDay: values.reviewDay || null,
+          },
+    ...{ person: values.person, link: values.link, note: values.note },
+    windowDays: numberOrNull(values.windowDays),
+    settlingDays: numberOrNull(values.settlingDays),
+  };
+}
+
+/** The review day that is offered for a change made on `day`; empty where that is no day. */
+export function usualReviewDay(day: string): string {
+  const made = parseIsoDay(day);
+  return made === null ? '' : isoDay(addDays(made, REVIEW_AFTER_DAYS));
+}
+
+/** The field of the form that a complaint about a field of the input belongs to. */
+export function formField(field: string): keyof ChangeFormValues | 'root' {
+  const [head, part] = field.split('.');
+  if (head === 'expectation') return (part as keyof ChangeFormValues | undefined) ?? 'metric';
+  return (head as keyof ChangeFormValues) || 'root';
+}
+
+/** The kinds on offer: the usual ones, then those the site has used besides. */
+export function kindChoices(used: readonly string[]): { value: string; name: string }[] {
+  const own = [...new Set(used)].filter((kind) => !(kind in CHANGE_KINDS)).sort();
+  return [...Object.keys(CHANGE_KINDS), ...own].map((value) => ({ value, name: changeKindName(value) }));
+}

@@ -1,0 +1,116 @@
+import Link from 'next/link';
+import { mediumDay, plural, count } from '@/core/words/format';
+import type { Day } from '@/core/calendar/day';
+import { routes } from '../shell/routes';
+
+/** A finished import as its screen and the list of imports show it. */
+export type ImportLine = {
+  readonly id: number;
+  readonly fileName: string;
+  readonly state: 'queued' | 'running' | 'done' | 'failed';
+  readonly grain: 'page_day' | 'page_query_day' | null;
+  readonly createdAt: string;
+  readonly rowsRead: number;
+  readonly rowsStored: number;
+  readonly rowsReplaced: number;
+  readonly rowsRepeated: number;
+  readonly rowsRefused: number;
+  readonly firstDay: Day | null;
+  readonly lastDay: Day | null;
+  readonly failure: string | null;
+};
+
+export const GRAIN_NAMES = { page_day: 'by page', page_query_day: 'by page and query' } as const;
+
+type Props = { siteId: number; line: ImportLine; problems: readonly { line: number; message: string }[] };
+
+/** What became of a file: what was stored, what was refused and why. */
+export function ImportSummary({ siteId, line, problems }: Props) {
+  return (
+    <div className="space-y-5">
+      {line.state === 'failed' ? (
+        <p role="alert" className="font-serif text-xl leading-snug">
+          <span className="text-error">Nothing was stored.</span> {line.failure}
+        </p>
+      ) : (
+        <p className="font-serif text-xl leading-snug">
+          {plural(line.rowsStored, 'row')} {line.grain && GRAIN_NAMES[line.grain]}{' '}
+          {line.rowsStored === 1 ? 'is' : 'are'} in
+          {line.firstDay !== null && line.lastDay !== null && (
+            <>
+              , from {mediumDay(line.firstDay)} to {mediumDay(line.lastDay)}
+            </>
+          )}
+          .
+        </p>
+      )}
+      <dl className="grid w-fit grid-cols-[auto_auto] gap-x-8 gap-y-1">
+        <Count name="rows read" value={line.rowsRead} />
+        <Count name="stored" value={line.rowsStored} />
+        <Count name="of these, replaced what was there" value={line.rowsReplaced} />
+        <Count name="repeated another line to the letter, counted once" value={line.rowsRepeated} />
+        <Count name="refused" value={line.rowsRefused} />
+      </dl>
+      {line.rowsRefused > 0 && (
+        <section aria-labelledby="refused">
+          <div className="flex items-baseline gap-4">
+            <h2 id="refused" className="text-xl">
+              Refused rows
+            </h2>
+            <a
+              href={`${routes.import(siteId, line.id)}/refused`}
+              className="inline-link text-[0.85rem]"
+              download
+            >
+              Save them as CSV
+            </a>
+          </div>
+          <div className="mt-1 max-h-96 overflow-y-auto" tabIndex={0} role="region" aria-labelledby="refused">
+            <table className="figures">
+              <thead>
+                <tr>
+                  <th scope="col">line</th>
+                  <th scope="col" className="text-left!">
+                    reason
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {problems.map((problem) => (
+                  <tr key={problem.line}>
+                    <td className="w-16">{problem.line}</td>
+                    <td className="text-left! whitespace-normal!">{problem.message}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          {line.rowsRefused > problems.length && (
+            <p className="muted mt-1">
+              and {count(line.rowsRefused - problems.length)} more, all in the file to save.
+            </p>
+          )}
+        </section>
+      )}
+      <p className="flex gap-3">
+        {line.state === 'done' && (
+          <Link href={routes.ledger(siteId)} prefetch={false} className="btn btn-primary btn-sm">
+            To the ledger
+          </Link>
+        )}
+        <Link href={routes.intake(siteId)} prefetch={false} className="btn btn-outline btn-sm">
+          {line.state === 'done' ? 'Bring in another file' : 'Try another file'}
+        </Link>
+      </p>
+    </div>
+  );
+}
+
+function Count({ name, value }: { name: string; value: number }) {
+  return (
+    <>
+      <dt>{name}</dt>
+      <dd className="text-right font-semibold">{count(value)}</dd>
+    </>
+  );
+}

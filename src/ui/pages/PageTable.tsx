@@ -1,0 +1,257 @@
+'use client';
+
+import {
+  flexRender,
+  getCoreRowModel,
+  getFilteredRowModel,
+  getPaginationRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type ColumnDef,
+} from '@tanstack/react-table';
+import Link from 'next/link';
+import { parseAsInteger, parseAsString, useQueryStates } from 'nuqs';
+import { isoDay, type Day } from '@/core/calendar/day';
+import type { Metrics } from '@/core/measures/comparison';
+import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
+import { mediumDay, metricDifference, metricValue, plural } from '@/core/words/format';
+import { saveCsv } from '../parts/saveCsv';
+import { Tally } from '../parts/Tally';
+import { routes } from '../shell/routes';
+
+/** A page with its last days against those before, and its changes, newest first. */
+export type PageLine = {
+  readonly path: string;
+  readonly metrics: Metrics;
+  readonly changes: readonly { readonly id: number; readonly day: Day; readonly title: string }[];
+};
+
+const PAGE_SIZE = 50;
+
+/** The difference by which a column is sorted and which stands beside its figure. */
+function differenceOf(metrics: Metrics, metric: Metric): number | null {
+  return metric === 'position' ? metrics.position.placesGained : metrics[metric].difference;
+}
+
+const value = (n: number | null) => n ?? undefined;
+
+function columnsFor(siteId: number): ColumnDef<PageLine>[] {
+  return [
+    { id: 'page', header: 'page', accessorFn: (line) => line.path, cell: ({ row }) => row.original.path },
+    ...METRICS.flatMap((metric): ColumnDef<PageLine>[] => [
+      {
+        id: metric,
+        header: METRIC_NAMES[metric],
+        accessorFn: ({ metrics }) => value(metrics[metric].after),
+        sortUndefined: 'last',
+        enableGlobalFilter: false,
+        // The largest count first, but the best position first.
+        sortDescFirst: metric !== 'position',
+        cell: ({ row }) => metricValue(metric, row.original.metrics[metric].after),
+      },
+      {
+        id: `${metric}-difference`,
+        header: 'difference',
+        accessorFn: ({ metrics }) => value(differenceOf(metrics, metric)),
+        sortUndefined: 'last',
+        enableGlobalFilter: false,
+        cell: ({ row }) => (
+          <span className="muted">
+            {metricDifference(metric, differenceOf(row.original.metrics, metric))}
+          </span>
+        ),
+      },
+    ]),
+    {
+      id: 'changes',
+      header: 'changes, last on',
+      accessorFn: (line) => line.changes.length,
+      enableGlobalFilter: false,
+      cell: ({ row }) => <Changes siteId={siteId} line={row.original} />,
+    },
+  ];
+}
+
+function Changes({ siteId, line }: { siteId: number; line: PageLine }) {
+  const [latest] = line.changes;
+  if (!latest) {
+    return (
+      <Link
+        href={`${routes.newChange(siteId)}?page=${encodeURIComponent(line.path)}`}
+        prefetch={false}
+        className="muted hover:underline"
+      >
+        log one
+      </Link>
+    );
+  }
+  return (
+    <span className="inline-flex h-5 items-center gap-2 align-middle">
+      <Link
+        href={`${routes.ledger(siteId)}?q=${encodeURIComponent(line.path)}`}
+        prefetch={false}
+        aria-label={`${plural(line.changes.length, 'change')} of ${line.path} in the ledger`}
+        title={plural(line.changes.length, 'change')}
+      >
+        <Tally n={line.changes.length} />
+      </Link>
+      <Link
+        href={routes.change(siteId, latest.id)}
+        prefetch={false}
+        className="inline-link"
+        title={latest.title}
+      >
+        {mediumDay(latest.day)}
+      </Link>
+    </span>
+  );
+}
+
+/** All pages with their last days, the difference beside every figure. Search, order and place live in the address. */
+export function PageTable({ siteId, lines }: { siteId: number; lines: readonly PageLine[] }) {
+  const [state, setState] = useQueryStates(
+    {
+      q: parseAsString.withDefault(''),
+      sort: parseAsString.withDefault('impressions'),
+      order: parseAsString.withDefault('desc'),
+      from: parseAsInteger.withDefault(0),
+    },
+    { history: 'replace' },
+  );
+  const table = useReactTable({
+    data: lines as PageLine[],
+    columns: columnsFor(siteId),
+    state: {
+      globalFilter: state.q,
+      sorting: [{ id: state.sort, desc: state.order === 'desc' }],
+      pagination: { pageIndex: state.from, pageSize: PAGE_SIZE },
+    },
+    globalFilterFn: (row, _column, words: string) =>
+      row.original.path.toLowerCase().includes(words.trim().toLowerCase()),
+    enableSortingRemoval: false,
+    autoResetPageIndex: false,
+    onSortingChange: (update) => {
+      const [next] =
+        typeof update === 'function' ? update([{ id: state.sort, desc: state.order === 'desc' }]) : update;
+      if (next) void setState({ sort: next.id, order: next.desc ? 'desc' : 'asc', from: 0 });
+    },
+    getCoreRowModel: getCoreRowModel(),
+    getFilteredRowModel: getFilteredRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+    getPaginationRowModel: getPaginationRowModel(),
+  });
+  const found = table.getFilteredRowModel().rows.length;
+
+  const csv = () =>
+    saveCsv(
+      'pages.csv',
+      table.getSortedRowModel().rows.map(({ original: { path, metrics, changes } }) => ({
+        page: path,
+        ...Object.fromEntries(
+          METRICS.flatMap((metric) => [
+            [metric, metrics[metric].after],
+            [`${metric} before`, metrics[metric].before],
+            [metric === 'position' ? 'places gained' : `${metric} difference`, differenceOf(metrics, metric)],
+          ]),
+        ),
+        changes: changes.length,
+        'last change': changes[0] ? isoDay(changes[0].day) : null,
+      })),
+    );
+
+  return (
+    <>
+      <div className="mb-2 flex flex-wrap items-center gap-4 text-[0.85rem]">
+        <input
+          data-search
+          type="search"
+          aria-label="Search pages"
+          placeholder="Part of an address"
+          className="input input-sm w-64"
+          value={state.q}
+          onChange={(e) => void setState({ q: e.target.value || null, from: 0 })}
+        />
+        <span className="muted" aria-live="polite">
+          {found === lines.length ? plural(found, 'page') : `${found} of ${plural(lines.length, 'page')}`}
+        </span>
+        <button type="button" className="inline-link" onClick={csv}>
+          Save as CSV
+        </button>
+      </div>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Pages">
+        <table className="figures dense text-[0.87rem]">
+          <thead>
+            {table.getHeaderGroups().map((group) => (
+              <tr key={group.id}>
+                {group.headers.map((header) => {
+                  const sorted = header.column.getIsSorted();
+                  return (
+                    <th
+                      key={header.id}
+                      scope="col"
+                      aria-sort={
+                        sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : undefined
+                      }
+                    >
+                      <button
+                        type="button"
+                        onClick={header.column.getToggleSortingHandler()}
+                        className="hover:underline"
+                      >
+                        {flexRender(header.column.columnDef.header, header.getContext())}
+                        <span aria-hidden className="absolute">
+                          {sorted === 'asc' ? '▴' : sorted === 'desc' ? '▾' : ''}
+                        </span>
+                      </button>
+                    </th>
+                  );
+                })}
+              </tr>
+            ))}
+          </thead>
+          <tbody>
+            {table.getRowModel().rows.map((row) => (
+              <tr key={row.id}>
+                {row.getVisibleCells().map((cell, i) => {
+                  const Cell = i === 0 ? 'th' : 'td';
+                  return (
+                    <Cell
+                      key={cell.id}
+                      {...(i === 0 ? { scope: 'row' as const, className: 'font-normal!' } : {})}
+                    >
+                      {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                    </Cell>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {found === 0 && <p className="mt-4">No page has “{state.q}” in its address.</p>}
+      {table.getPageCount() > 1 && (
+        <nav aria-label="Parts of the list" className="mt-3 flex items-center gap-4 text-[0.85rem]">
+          <button
+            type="button"
+            className="inline-link disabled:opacity-40"
+            disabled={!table.getCanPreviousPage()}
+            onClick={() => void setState({ from: state.from - 1 })}
+          >
+            Previous {PAGE_SIZE}
+          </button>
+          <span>
+            {state.from * PAGE_SIZE + 1} to {Math.min(found, (state.from + 1) * PAGE_SIZE)} of {found}
+          </span>
+          <button
+            type="button"
+            className="inline-link disabled:opacity-40"
+            disabled={!table.getCanNextPage()}
+            onClick={() => void setState({ from: state.from + 1 })}
+          >
+            Next {PAGE_SIZE}
+          </button>
+        </nav>
+      )}
+    </>
+  );
+}

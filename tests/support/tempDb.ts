@@ -1,0 +1,66 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { asDay, parseIsoDay, type Day } from '@/core/calendar/day';
+import type { Site } from '@/core/model/site';
+import { importFile } from '@/jobs/importFile';
+import { bringForward, connect, type Db } from '@/store/database';
+import { addImport, findImport, type ImportRow, type IntakeSettings } from '@/store/imports';
+import { addSite } from '@/store/sites';
+
+export const HOME = 'https://www.quillow-bees.example';
+
+/** A day from its ISO form, which must be right. */
+export function day(iso: string): Day {
+  return asDay(parseIsoDay(iso) ?? NaN);
+}
+
+/** A database in a folder of its own, gone with `close`. */
+export class TempStore {
+  readonly dir = mkdtempSync(path.join(tmpdir(), 'tally-test-'));
+  readonly file = path.join(this.dir, 'tally.sqlite');
+  readonly db: Db;
+  private files = 0;
+
+  constructor() {
+    this.db = connect(this.file);
+    bringForward(this.db);
+  }
+
+  site(): Promise<Site> {
+    return addSite(this.db, { name: 'Quillow Bee Yard', address: HOME });
+  }
+
+  /** Imports a CSV as the worker does, on a connection of its own. `takenOn` is far off, so that all days are final. */
+  async import(
+    site: Site,
+    csv: string | Uint8Array,
+    settings: IntakeSettings = {},
+    takenOn = '2030-01-01',
+  ): Promise<ImportRow> {
+    const file = path.join(this.dir, `${++this.files}.csv`);
+    writeFileSync(file, csv);
+    const id = await addImport(
+      this.db,
+      { siteId: site.id, fileName: 'test.csv', bytesTotal: csv.length, takenOn: day(takenOn), state: 'queued' },
+      settings,
+    );
+    const worker = connect(this.file);
+    try {
+      await importFile(worker, id, file);
+    } finally {
+      worker.$client.close();
+    }
+    return findImport(this.db, id) as ImportRow;
+  }
+
+  /** All rows of a table, for comparing whole states of the database. */
+  rows(table: string): unknown[] {
+    return this.db.$client.prepare(`SELECT * FROM ${table}`).all();
+  }
+
+  close(): void {
+    this.db.$client.close();
+    rmSync(this.dir, { recursive: true, force: true });
+  }
+}
