@@ -1,0 +1,222 @@
+import fc from 'fast-check';
+import { addDays, isoDay } from '../core/calendar/day';
+import type { Site } from '../core/model/site';
+import { day, HOME, TempStore } from '../../tests/support/tempDb';
+import { pageDaysIn, queryDaysIn, siteCoverage } from '../store/figures';
+import { cancelImport, listProblems, refusedRows } from '../store/imports';
+import { listPages } from '../store/pages';
+
+let store: TempStore;
+let site: Site;
+beforeEach(async () => {
+  store = new TempStore();
+  site = await store.site();
+});
+afterEach(() => store.close());
+
+const HEAD = 'date,page,clicks,impressions,ctr,position';
+const ALWAYS = { firstDay: day('2000-01-01'), lastDay: day('2100-01-01') };
+
+/** Daily totals by path, as the readings see them. */
+function totals(path: string) {
+  const page = listPages(store.db, site.id).find(({ address }) => address === HOME + path);
+  return page ? pageDaysIn(store.db, [page.id], ALWAYS) : [];
+}
+
+const facts = () => JSON.stringify([store.rows('page_day'), store.rows('page_query_day'), store.rows('page_total_day')]);
+
+const message = (id: number) => listProblems(store.db, id, 10).map((problem) => `${problem.line}: ${problem.message}`);
+
+describe('what is read', () => {
+  test.each([
+    ['comma', ',', '\n', '7.5'],
+    ['semicolon', ';', '\r\n', '7,5'],
+    ['tab', '\t', '\n', '7.5'],
+    ['old line ends', ',', '\r', '7.5'],
+  ])('%s', async (_name, delimiter, newline, position) => {
+    const lines = [HEAD.split(','), ['2026-09-14', `${HOME}/guides/`, '3', '40', '99%', position]];
+    const done = await store.import(site, lines.map((cells) => cells.join(delimiter)).join(newline));
+    expect(done).toMatchObject({ state: 'done', grain: 'page_day', rowsRead: 1, rowsStored: 1, rowsRefused: 0 });
+    expect([done.firstDay, done.lastDay]).toEqual([day('2026-09-14'), day('2026-09-14')]);
+    expect(totals('/guides/')).toEqual([
+      { day: day('2026-09-14'), clicks: 3, impressions: 40, positionSum: 300, fromQueries: false },
+    ]);
+  });
+
+  test('a byte order mark, quotes and blank lines', async () => {
+    const done = await store.import(site, `\ufeff"date","page","clicks","impressions"\n\n"2026-09-14","/a,b","1","2"\n\n`);
+    expect(done).toMatchObject({ state: 'done', rowsRead: 1, rowsStored: 1 });
+    expect(totals('/a,b')).toHaveLength(1);
+  });
+
+  test('a mapping by hand wins over the names', async () => {
+    const csv = 'a,b,c,d\n14/09/2026,/guides/,40,3';
+    const mapping = { date: 0, page: 1, impressions: 2, clicks: 3 };
+    expect(await store.import(site, csv, { mapping })).toMatchObject({ state: 'done' });
+    expect(totals('/guides/')[0]).toMatchObject({ clicks: 3, impressions: 40 });
+  });
+
+  test('rows by page and query stay apart from page totals', async () => {
+    await store.import(site, `${HEAD}\n2026-09-14,/guides/,10,100,,5`);
+    const done = await store.import(site, 'date,page,query,clicks,impressions\n2026-09-14,/guides/,Bee smoker,4,30');
+    expect(done.grain).toBe('page_query_day');
+    expect(totals('/guides/')[0]).toMatchObject({ clicks: 10, fromQueries: false });
+    const pageId = listPages(store.db, site.id)[0]!.id;
+    expect(queryDaysIn(store.db, site.id, 'bee smoker', [pageId], ALWAYS)).toMatchObject([{ clicks: 4, impressions: 30 }]);
+    expect(queryDaysIn(store.db, site.id, 'another', [pageId], ALWAYS)).toEqual([]);
+  });
+
+  test('without page totals the query rows stand for them until totals come', async () => {
+    const queries = 'date,page,query,clicks,impressions,position\n2026-09-14,/g/,a,4,30,2\n2026-09-14,/g/,b,1,10,6';
+    await store.import(site, queries);
+    expect(totals('/g/')).toEqual([{ day: day('2026-09-14'), clicks: 5, impressions: 40, positionSum: 120, fromQueries: true }]);
+    await store.import(site, `${HEAD}\n2026-09-14,/g/,7,60,,4`);
+    expect(totals('/g/')[0]).toMatchObject({ clicks: 7, impressions: 60, fromQueries: false });
+    await store.import(site, queries);
+    expect(totals('/g/')[0]).toMatchObject({ clicks: 7, fromQueries: false });
+  });
+
+  test('rows by device add up, and give way to undivided rows', async () => {
+    const byDevice = 'date,page,device,clicks,impressions\n2026-09-14,/g/,desktop,1,10\n2026-09-14,/g/,mobile,2,20';
+    await store.import(site, byDevice);
+    expect(totals('/g/')[0]).toMatchObject({ clicks: 3, impressions: 30 });
+    await store.import(site, 'date,page,clicks,impressions\n2026-09-14,/g/,5,40');
+    expect(totals('/g/')[0]).toMatchObject({ clicks: 5, impressions: 40 });
+    expect(store.rows('page_day')).toHaveLength(3);
+  });
+});
+
+describe('the same rows again', () => {
+  const first = `${HEAD}\n2026-09-14,/g/,3,40,,5\n2026-09-15,/g/,4,50,,5`;
+
+  test('are replaced, not doubled', async () => {
+    await store.import(site, first);
+    const before = facts();
+    expect(await store.import(site, first)).toMatchObject({ rowsStored: 2, rowsReplaced: 2 });
+    expect(facts()).toBe(before);
+  });
+
+  test('the newer file wins, and what it does not name stays', async () => {
+    await store.import(site, first);
+    const second = await store.import(site, `${HEAD}\n2026-09-15,/g/,9,90,,5\n2026-09-16,/g/,1,10,,5`);
+    expect(second).toMatchObject({ rowsStored: 2, rowsReplaced: 1 });
+    expect(totals('/g/').map((row) => row.clicks)).toEqual([3, 9, 1]);
+  });
+
+  test('importing twice is importing once', async () => {
+    const rows = fc.uniqueArray(
+      fc.record({
+        day: fc.integer({ min: 0, max: 30 }),
+        path: fc.constantFrom('/a/', '/b/', '/c/'),
+        clicks: fc.nat(50),
+        more: fc.nat(500),
+        position: fc.option(fc.integer({ min: 1, max: 90 }), { nil: null }),
+      }),
+      { selector: (row) => `${row.day}${row.path}`, minLength: 1, maxLength: 20 },
+    );
+    await fc.assert(
+      fc.asyncProperty(rows, async (list) => {
+        const lines = list.map((row) =>
+          [isoDay(addDays(day('2026-01-01'), row.day)), row.path, row.clicks, row.clicks + row.more, '', row.position ?? ''].join(','),
+        );
+        await store.import(site, [HEAD, ...lines].join('\n'));
+        const once = facts();
+        await store.import(site, [HEAD, ...lines.reverse()].join('\n'));
+        expect(facts()).toBe(once);
+      }),
+      { numRuns: 15 },
+    );
+  });
+
+  test('within one file, a repeated line counts once', async () => {
+    const done = await store.import(site, `${HEAD}\n2026-09-14,/g/,3,40,,5\n2026-09-14,/g/,3,40,,5`);
+    expect(done).toMatchObject({ rowsRead: 2, rowsStored: 1, rowsRepeated: 1 });
+    expect(totals('/g/')[0]).toMatchObject({ clicks: 3, impressions: 40 });
+  });
+
+  test('within one file, two spellings of a page and rows divided by an unread column are added', async () => {
+    await store.import(site, `${HEAD}\n2026-09-14,http://quillow-bees.example/g/,3,40,,5\n2026-09-14,${HOME}/g/,3,40,,5`);
+    expect(totals('/g/')[0]).toMatchObject({ clicks: 6, impressions: 80, positionSum: 400 });
+    await store.import(site, 'date,page,clicks,impressions,layout\n2026-09-15,/g/,0,1,plain\n2026-09-15,/g/,0,1,rich');
+    expect(totals('/g/')[1]).toMatchObject({ clicks: 0, impressions: 2 });
+  });
+});
+
+describe('what cannot be read', () => {
+  test('bad rows are listed with line and reason, good ones go in', async () => {
+    const lines = [
+      HEAD,
+      '2026-09-14,/g/,3,40,,5',
+      '2026-02-30,/g/,3,40,,5',
+      '2026-09-15,/g/,-3,40,,5',
+      '"2026-09-16","/g\n/",3,40,,5',
+      '2026-09-17,/g/,50,40,,5',
+      '2026-09-18,/g/,3,40,,0.5',
+      '2026-09-19,https://www.other-yard.example/,3,40,,5',
+      '2026-09-20,/g/,3',
+      '2026-09-21,/g/,3,40,,5,6',
+      '2026-09-22,/g/,5,50,,5',
+    ];
+    const done = await store.import(site, lines.join('\n'));
+    expect(done).toMatchObject({ state: 'done', rowsRead: 10, rowsStored: 3, rowsRefused: 7 });
+    expect(message(done.id)).toEqual([
+      expect.stringMatching(/^3: .*2026-02-30 does not exist/),
+      expect.stringMatching(/^4: Clicks cannot be negative/),
+      // The record before this one is two lines long.
+      expect.stringMatching(/^7: More clicks/),
+      expect.stringMatching(/^8: Position 0.5 is below 1/),
+      expect.stringMatching(/^9: www.other-yard.example is another site/),
+      expect.stringMatching(/^10: The row has 3 cells where the head has 6/),
+      expect.stringMatching(/^11: The row has 7 cells where the head has 6/),
+    ]);
+    expect(refusedRows(store.db, done.id)[1]?.cells).toEqual(['2026-09-15', '/g/', '-3', '40', '', '5']);
+    expect(totals('/g/').map((row) => row.clicks)).toEqual([3, 3, 5]);
+  });
+
+  test.each<[string, string | Uint8Array, RegExp]>([
+    ['nothing', '', /empty/],
+    ['words', 'just some words\nand more', /does not look like a CSV/],
+    ['JSON', '[{"date": 1}]', /JSON/],
+    ['a spreadsheet', Uint8Array.from([0x50, 0x4b, 3, 4, 0, 0]), /spreadsheet/],
+    ['no date column', 'page,clicks,impressions\n/g/,1,2', /no date column.*“page”, “clicks”, “impressions”/],
+    ['a head alone', HEAD, /no rows/],
+    ['only bad rows', `${HEAD}\nTotal,,1,2,,`, /None of the rows/],
+    ['an open quotation mark', `${HEAD}\n2026-09-14,"/g/,1,2,,3\n2026-09-15,/g/,1,2,,3`, /quotation mark/],
+    ['day and month in doubt', `${HEAD}\n03/09/2026,/g/,1,2,,3`, /day first or month first/],
+  ])('%s is refused as a whole', async (_name, csv, why) => {
+    const failed = await store.import(site, csv);
+    expect(failed.state).toBe('failed');
+    expect(failed.failure).toMatch(why);
+    expect(facts()).toBe('[[],[],[]]');
+    expect(siteCoverage(store.db, site.id)).toBeNull();
+  });
+
+  test('what was ambiguous goes in once it is stated', async () => {
+    const csv = `${HEAD}\n03/09/2026,/g/,1,2,,3`;
+    await store.import(site, csv, { dateOrder: 'month-first' });
+    expect(totals('/g/')[0]?.day).toBe(day('2026-03-09'));
+    await store.import(site, csv, { dateOrder: 'day-first' });
+    expect(totals('/g/').map((row) => isoDay(row.day))).toEqual(['2026-03-09', '2026-09-03']);
+  });
+
+  test('a line without end is refused', async () => {
+    const failed = await store.import(site, `${HEAD}\n2026-09-14,/${'x'.repeat(3_000_000)}`);
+    expect(failed.failure).toMatch(/more than a million characters/);
+  });
+
+  test('a stopped import stores nothing', async () => {
+    const csv = [HEAD, ...Array.from({ length: 20_000 }, (_, i) => `2026-09-14,/p${i}/,1,2,,3`)].join('\n');
+    // The stop is asked for while the file is being read.
+    const importing = store.import(site, csv);
+    await cancelImport(store.db, 1);
+    expect(await importing).toMatchObject({ state: 'failed', failure: expect.stringMatching(/Cancelled/) });
+    expect(facts()).toBe('[[],[],[]]');
+  });
+});
+
+test('lines of a file that no newline ends, in any chunking, are counted right', async () => {
+  const rows = Array.from({ length: 9000 }, (_, i) => `2026-09-14,/päge-${i}/,1,${i === 8999 ? 0 : 2},,3`);
+  const done = await store.import(site, [HEAD, ...rows].join('\n'));
+  expect(done).toMatchObject({ rowsRead: 9000, rowsStored: 8999 });
+  expect(message(done.id)).toEqual(['9001: More clicks (1) than impressions (0).']);
+});

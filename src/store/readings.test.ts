@@ -1,0 +1,137 @@
+import { addDays, isoDay } from '../core/calendar/day';
+import { newChangeSchema } from '../core/model/change';
+import { newEventSchema } from '../core/model/event';
+import { day, TempStore } from '../../tests/support/tempDb';
+import { addChange } from './changes';
+import { addEvent } from './events';
+import { siteTotals } from './figures';
+import { pictureOf, readingOf, readingsOf } from './readings';
+
+const FIRST = day('2026-01-01');
+const DAYS = 200;
+const CHANGED = day('2026-04-10');
+
+/** Figures that are no pattern to any span: made by arithmetic from the day, so that a test can make them again. */
+function made(path: string, i: number) {
+  const salt = path.length;
+  const impressions = 40 + ((i * 37 + salt * 11) % 91);
+  return { clicks: (i * 13 + salt) % 17, impressions, position: 2 + ((i * 7 + salt) % 80) / 10 };
+}
+
+const PATHS = ['/guides/smoker/', '/shop/'];
+
+function csv(): string {
+  const lines = ['date;page;device;clicks;impressions;position'];
+  for (const path of PATHS) {
+    for (let i = 0; i < DAYS; i++) {
+      const { clicks, impressions, position } = made(path, i);
+      const half = Math.floor(clicks / 2);
+      const date = isoDay(addDays(FIRST, i));
+      lines.push(`${date};${path};desktop;${half};${impressions};${position}`);
+      lines.push(`${date};${path};mobile;${clicks - half};${impressions};${position}`);
+    }
+  }
+  return lines.join('\n');
+}
+
+/** The sums that a reading should have come to, from the made figures alone. */
+function expected(paths: string[], from: string, to: string) {
+  let [clicks, impressions, weighted] = [0, 0, 0];
+  for (const path of paths) {
+    for (let i = 0; i < DAYS; i++) {
+      const date = isoDay(addDays(FIRST, i));
+      if (date < from || date > to) continue;
+      const row = made(path, i);
+      clicks += row.clicks;
+      impressions += 2 * row.impressions;
+      weighted += 2 * row.impressions * row.position;
+    }
+  }
+  return { clicks, impressions, ctr: clicks / impressions, position: weighted / impressions };
+}
+
+let store: TempStore;
+beforeEach(() => {
+  store = new TempStore();
+});
+afterEach(() => store.close());
+
+test('a reading of an imported file equals sums made independently of it', async () => {
+  const site = await store.site();
+  expect((await store.import(site, csv())).state).toBe('done');
+  for (const paths of [[PATHS[0]!], PATHS]) {
+    const input = newChangeSchema.parse({ title: 'x', kind: 'title', day: isoDay(CHANGED), pages: paths });
+    const change = await addChange(store.db, site, input);
+    const { metrics, spans, verdict } = readingOf(store.db, site, change, { windowDays: 28, settlingDays: 7 });
+    expect([spans.before, spans.after].map((s) => [isoDay(s.firstDay), isoDay(s.lastDay)])).toEqual([
+      ['2026-03-13', '2026-04-09'],
+      ['2026-04-17', '2026-05-14'],
+    ]);
+    const before = expected(paths, '2026-03-13', '2026-04-09');
+    const after = expected(paths, '2026-04-17', '2026-05-14');
+    expect(verdict).toBe('raw-change');
+    expect([metrics.clicks.before, metrics.clicks.after]).toEqual([before.clicks, after.clicks]);
+    expect([metrics.impressions.before, metrics.impressions.after]).toEqual([before.impressions, after.impressions]);
+    expect(metrics.ctr.ratio).toBeCloseTo(after.ctr / before.ctr, 12);
+    expect(metrics.position.placesGained).toBeCloseTo(before.position - after.position, 10);
+  }
+});
+
+test('spans come from the wish, then from the change, then from the site', async () => {
+  const site = await store.site();
+  const input = { title: 'x', kind: 'title', day: isoDay(CHANGED), pages: ['/'] };
+  const plain = await addChange(store.db, site, newChangeSchema.parse(input));
+  const own = await addChange(store.db, site, newChangeSchema.parse({ ...input, windowDays: 14, settlingDays: 10 }));
+  const spansOf = (...args: Parameters<typeof readingOf>) => {
+    const { windowDays, settlingDays } = readingOf(...args).spans;
+    return [windowDays, settlingDays];
+  };
+  expect(spansOf(store.db, site, plain)).toEqual([28, 3]);
+  expect(spansOf(store.db, site, own)).toEqual([14, 10]);
+  expect(spansOf(store.db, site, own, { windowDays: 7, settlingDays: 0 })).toEqual([7, 0]);
+});
+
+test('an update noted in the almanac is a doubt of every reading that it touches, and of no other', async () => {
+  const site = await store.site();
+  await store.import(site, csv());
+  const log = (date: string) =>
+    addChange(store.db, site, newChangeSchema.parse({ title: date, kind: 'title', day: date, pages: [`/${date}/`] }));
+  await log('2026-03-01');
+  await log('2026-05-01');
+  await addEvent(
+    store.db,
+    site.id,
+    newEventSchema.parse({ name: 'Clover update', kind: 'algorithm-update', firstDay: '2026-05-10', lastDay: '2026-05-12' }),
+  );
+  const touched = readingsOf(store.db, site).map((r) => [r.change.title, r.cautions.some((c) => c.code === 'update-in-span')]);
+  expect(touched).toEqual([
+    ['2026-05-01', true],
+    ['2026-03-01', false],
+  ]);
+});
+
+test('the picture holds the days around the spans, added up over the pages', async () => {
+  const site = await store.site();
+  await store.import(site, csv());
+  const change = await addChange(
+    store.db,
+    site,
+    newChangeSchema.parse({ title: 'x', kind: 'title', day: isoDay(CHANGED), pages: PATHS }),
+  );
+  const reading = readingOf(store.db, site, change);
+  const { shown, days } = pictureOf(store.db, site, reading);
+  expect(shown.firstDay).toBe(reading.spans.before.firstDay - 21);
+  expect(shown.lastDay).toBe(reading.spans.after.lastDay + 21);
+  expect(days).toHaveLength(shown.lastDay - shown.firstDay + 1);
+  const i = CHANGED - FIRST;
+  expect(days.find((row) => row.day === CHANGED)?.clicks).toBe(PATHS.reduce((sum, path) => sum + made(path, i).clicks, 0));
+});
+
+test('site totals are the sums of each page over the span', async () => {
+  const site = await store.site();
+  await store.import(site, csv());
+  const totals = siteTotals(store.db, site.id, { firstDay: day('2026-03-01'), lastDay: day('2026-03-28') });
+  const wanted = PATHS.map((path) => expected([path], '2026-03-01', '2026-03-28'));
+  expect([...totals.values()].map((t) => t.clicks).sort()).toEqual(wanted.map((w) => w.clicks).sort());
+  expect([...totals.values()].map((t) => t.days)).toEqual([28, 28]);
+});
