@@ -23,9 +23,11 @@ function totals(path: string) {
   return page ? pageDaysIn(store.db, [page.id], ALWAYS) : [];
 }
 
-const facts = () => JSON.stringify([store.rows('page_day'), store.rows('page_query_day'), store.rows('page_total_day')]);
+const facts = () =>
+  JSON.stringify([store.rows('page_day'), store.rows('page_query_day'), store.rows('page_total_day')]);
 
-const message = (id: number) => listProblems(store.db, id, 10).map((problem) => `${problem.line}: ${problem.message}`);
+const message = (id: number) =>
+  listProblems(store.db, id, 10).map((problem) => `${problem.line}: ${problem.message}`);
 
 describe('what is read', () => {
   test.each([
@@ -36,7 +38,13 @@ describe('what is read', () => {
   ])('%s', async (_name, delimiter, newline, position) => {
     const lines = [HEAD.split(','), ['2026-09-14', `${HOME}/guides/`, '3', '40', '99%', position]];
     const done = await store.import(site, lines.map((cells) => cells.join(delimiter)).join(newline));
-    expect(done).toMatchObject({ state: 'done', grain: 'page_day', rowsRead: 1, rowsStored: 1, rowsRefused: 0 });
+    expect(done).toMatchObject({
+      state: 'done',
+      grain: 'page_day',
+      rowsRead: 1,
+      rowsStored: 1,
+      rowsRefused: 0,
+    });
     expect([done.firstDay, done.lastDay]).toEqual([day('2026-09-14'), day('2026-09-14')]);
     expect(totals('/guides/')).toEqual([
       { day: day('2026-09-14'), clicks: 3, impressions: 40, positionSum: 300, fromQueries: false },
@@ -44,7 +52,10 @@ describe('what is read', () => {
   });
 
   test('a byte order mark, quotes and blank lines', async () => {
-    const done = await store.import(site, `\ufeff"date","page","clicks","impressions"\n\n"2026-09-14","/a,b","1","2"\n\n`);
+    const done = await store.import(
+      site,
+      `\ufeff"date","page","clicks","impressions"\n\n"2026-09-14","/a,b","1","2"\n\n`,
+    );
     expect(done).toMatchObject({ state: 'done', rowsRead: 1, rowsStored: 1 });
     expect(totals('/a,b')).toHaveLength(1);
   });
@@ -58,18 +69,26 @@ describe('what is read', () => {
 
   test('rows by page and query stay apart from page totals', async () => {
     await store.import(site, `${HEAD}\n2026-09-14,/guides/,10,100,,5`);
-    const done = await store.import(site, 'date,page,query,clicks,impressions\n2026-09-14,/guides/,Bee smoker,4,30');
+    const done = await store.import(
+      site,
+      'date,page,query,clicks,impressions\n2026-09-14,/guides/,Bee smoker,4,30',
+    );
     expect(done.grain).toBe('page_query_day');
     expect(totals('/guides/')[0]).toMatchObject({ clicks: 10, fromQueries: false });
     const pageId = listPages(store.db, site.id)[0]!.id;
-    expect(queryDaysIn(store.db, site.id, 'bee smoker', [pageId], ALWAYS)).toMatchObject([{ clicks: 4, impressions: 30 }]);
+    expect(queryDaysIn(store.db, site.id, 'bee smoker', [pageId], ALWAYS)).toMatchObject([
+      { clicks: 4, impressions: 30 },
+    ]);
     expect(queryDaysIn(store.db, site.id, 'another', [pageId], ALWAYS)).toEqual([]);
   });
 
   test('without page totals the query rows stand for them until totals come', async () => {
-    const queries = 'date,page,query,clicks,impressions,position\n2026-09-14,/g/,a,4,30,2\n2026-09-14,/g/,b,1,10,6';
+    const queries =
+      'date,page,query,clicks,impressions,position\n2026-09-14,/g/,a,4,30,2\n2026-09-14,/g/,b,1,10,6';
     await store.import(site, queries);
-    expect(totals('/g/')).toEqual([{ day: day('2026-09-14'), clicks: 5, impressions: 40, positionSum: 120, fromQueries: true }]);
+    expect(totals('/g/')).toEqual([
+      { day: day('2026-09-14'), clicks: 5, impressions: 40, positionSum: 120, fromQueries: true },
+    ]);
     await store.import(site, `${HEAD}\n2026-09-14,/g/,7,60,,4`);
     expect(totals('/g/')[0]).toMatchObject({ clicks: 7, impressions: 60, fromQueries: false });
     await store.import(site, queries);
@@ -77,7 +96,8 @@ describe('what is read', () => {
   });
 
   test('rows by device add up, and give way to undivided rows', async () => {
-    const byDevice = 'date,page,device,clicks,impressions\n2026-09-14,/g/,desktop,1,10\n2026-09-14,/g/,mobile,2,20';
+    const byDevice =
+      'date,page,device,clicks,impressions\n2026-09-14,/g/,desktop,1,10\n2026-09-14,/g/,mobile,2,20';
     await store.import(site, byDevice);
     expect(totals('/g/')[0]).toMatchObject({ clicks: 3, impressions: 30 });
     await store.import(site, 'date,page,clicks,impressions\n2026-09-14,/g/,5,40');
@@ -117,7 +137,14 @@ describe('the same rows again', () => {
     await fc.assert(
       fc.asyncProperty(rows, async (list) => {
         const lines = list.map((row) =>
-          [isoDay(addDays(day('2026-01-01'), row.day)), row.path, row.clicks, row.clicks + row.more, '', row.position ?? ''].join(','),
+          [
+            isoDay(addDays(day('2026-01-01'), row.day)),
+            row.path,
+            row.clicks,
+            row.clicks + row.more,
+            '',
+            row.position ?? '',
+          ].join(','),
         );
         await store.import(site, [HEAD, ...lines].join('\n'));
         const once = facts();
@@ -135,9 +162,15 @@ describe('the same rows again', () => {
   });
 
   test('within one file, two spellings of a page and rows divided by an unread column are added', async () => {
-    await store.import(site, `${HEAD}\n2026-09-14,http://quillow-bees.example/g/,3,40,,5\n2026-09-14,${HOME}/g/,3,40,,5`);
+    await store.import(
+      site,
+      `${HEAD}\n2026-09-14,http://quillow-bees.example/g/,3,40,,5\n2026-09-14,${HOME}/g/,3,40,,5`,
+    );
     expect(totals('/g/')[0]).toMatchObject({ clicks: 6, impressions: 80, positionSum: 400 });
-    await store.import(site, 'date,page,clicks,impressions,layout\n2026-09-15,/g/,0,1,plain\n2026-09-15,/g/,0,1,rich');
+    await store.import(
+      site,
+      'date,page,clicks,impressions,layout\n2026-09-15,/g/,0,1,plain\n2026-09-15,/g/,0,1,rich',
+    );
     expect(totals('/g/')[1]).toMatchObject({ clicks: 0, impressions: 2 });
   });
 });

@@ -17,7 +17,13 @@ beforeEach(async () => {
 afterEach(() => store.close());
 
 const input = (over: Partial<NewChangeInput> = {}): NewChange =>
-  newChangeSchema.parse({ title: 'Shorter title', kind: 'Title rewrite', day: '2026-09-14', pages: ['/guides/'], ...over });
+  newChangeSchema.parse({
+    title: 'Shorter title',
+    kind: 'Title rewrite',
+    day: '2026-09-14',
+    pages: ['/guides/'],
+    ...over,
+  });
 
 test('a change is kept as it was given, in normal form', async () => {
   const change = await addChange(
@@ -46,7 +52,11 @@ test('a change is kept as it was given, in normal form', async () => {
 });
 
 test('an address of another site is refused by name, and nothing is stored', async () => {
-  const adding = addChange(store.db, site, input({ pages: ['/guides/', 'https://www.other-yard.example/x'] }));
+  const adding = addChange(
+    store.db,
+    site,
+    input({ pages: ['/guides/', 'https://www.other-yard.example/x'] }),
+  );
   await expect(adding).rejects.toMatchObject({ name: 'InputError', field: 'pages.1' });
   await expect(adding).rejects.toBeInstanceOf(InputError);
   expect([...store.rows('change'), ...store.rows('page')]).toEqual([]);
@@ -56,11 +66,18 @@ test('an edit changes what is given, keeps the rest, and keeps what was said bef
   const change = await addChange(store.db, site, input({ note: 'first', queries: ['bee smoker'] }));
   const edited = await editChange(store.db, site, change.id, { title: 'Other title' });
   expect(edited).toEqual({ ...change, title: 'Other title' });
-  const moved = await editChange(store.db, site, change.id, { pages: ['/shop/'], queries: [], expectation: null });
+  const moved = await editChange(store.db, site, change.id, {
+    pages: ['/shop/'],
+    queries: [],
+    expectation: null,
+  });
   expect(moved.pages.map((page) => page.address)).toEqual([`${HOME}/shop/`]);
   expect(moved).toMatchObject({ queries: [], note: 'first' });
   const history = store.rows('change_history') as { was: string }[];
-  expect(history.map(({ was }) => (JSON.parse(was) as { title: string }).title)).toEqual(['Shorter title', 'Other title']);
+  expect(history.map(({ was }) => (JSON.parse(was) as { title: string }).title)).toEqual([
+    'Shorter title',
+    'Other title',
+  ]);
 });
 
 test('a deleted change is out of every list, and comes back whole', async () => {
@@ -76,13 +93,19 @@ test('a deleted change is out of every list, and comes back whole', async () => 
 test('changes are found by their pages', async () => {
   const both = await addChange(store.db, site, input({ pages: ['/guides/', '/shop/'] }));
   const one = await addChange(store.db, site, input({ pages: ['/shop/'], day: '2026-09-20' }));
-  const idOf = (path: string) => listPages(store.db, site.id).find((page) => page.address === HOME + path)!.id;
+  const idOf = (path: string) =>
+    listPages(store.db, site.id).find((page) => page.address === HOME + path)!.id;
   expect(changesOnPages(store.db, [idOf('/guides/')]).map((c) => c.id)).toEqual([both.id]);
-  expect(changesOnPages(store.db, [idOf('/shop/'), idOf('/guides/')]).map((c) => c.id)).toEqual([one.id, both.id]);
+  expect(changesOnPages(store.db, [idOf('/shop/'), idOf('/guides/')]).map((c) => c.id)).toEqual([
+    one.id,
+    both.id,
+  ]);
 });
 
 test('one address has one site', async () => {
-  await expect(addSite(store.db, { name: 'Again', address: 'WWW.quillow-bees.example' })).rejects.toMatchObject({
+  await expect(
+    addSite(store.db, { name: 'Again', address: 'WWW.quillow-bees.example' }),
+  ).rejects.toMatchObject({
     field: 'address',
     status: 409,
   });
@@ -118,7 +141,12 @@ describe('input', () => {
 
 describe('the almanac', () => {
   const event = (over: object = {}) =>
-    newEventSchema.parse({ name: 'Clover update', kind: 'algorithm-update', firstDay: '2026-10-06', ...over });
+    newEventSchema.parse({
+      name: 'Clover update',
+      kind: 'algorithm-update',
+      firstDay: '2026-10-06',
+      ...over,
+    });
 
   test('without a last day an event lasts one day', async () => {
     const stored = await addEvent(store.db, site.id, event());
@@ -127,7 +155,11 @@ describe('the almanac', () => {
 
   test('events are listed newest first, edited, deleted and brought back', async () => {
     const first = await addEvent(store.db, site.id, event());
-    const second = await addEvent(store.db, site.id, event({ name: 'Thistle update', firstDay: '2026-10-20' }));
+    const second = await addEvent(
+      store.db,
+      site.id,
+      event({ name: 'Thistle update', firstDay: '2026-10-20' }),
+    );
     expect(listEvents(store.db, site.id)).toEqual([second, first]);
     await saveEvent(store.db, first.id, event({ lastDay: '2026-10-13' }));
     await setEventDeleted(store.db, second.id, true);

@@ -62,7 +62,10 @@ test('a reading of an imported file equals sums made independently of it', async
   for (const paths of [[PATHS[0]!], PATHS]) {
     const input = newChangeSchema.parse({ title: 'x', kind: 'title', day: isoDay(CHANGED), pages: paths });
     const change = await addChange(store.db, site, input);
-    const { metrics, spans, verdict } = readingOf(store.db, site, change, { windowDays: 28, settlingDays: 7 });
+    const { metrics, spans, verdict } = readingOf(store.db, site, change, {
+      windowDays: 28,
+      settlingDays: 7,
+    });
     expect([spans.before, spans.after].map((s) => [isoDay(s.firstDay), isoDay(s.lastDay)])).toEqual([
       ['2026-03-13', '2026-04-09'],
       ['2026-04-17', '2026-05-14'],
@@ -71,7 +74,10 @@ test('a reading of an imported file equals sums made independently of it', async
     const after = expected(paths, '2026-04-17', '2026-05-14');
     expect(verdict).toBe('raw-change');
     expect([metrics.clicks.before, metrics.clicks.after]).toEqual([before.clicks, after.clicks]);
-    expect([metrics.impressions.before, metrics.impressions.after]).toEqual([before.impressions, after.impressions]);
+    expect([metrics.impressions.before, metrics.impressions.after]).toEqual([
+      before.impressions,
+      after.impressions,
+    ]);
     expect(metrics.ctr.ratio).toBeCloseTo(after.ctr / before.ctr, 12);
     expect(metrics.position.placesGained).toBeCloseTo(before.position - after.position, 10);
   }
@@ -81,7 +87,11 @@ test('spans come from the wish, then from the change, then from the site', async
   const site = await store.site();
   const input = { title: 'x', kind: 'title', day: isoDay(CHANGED), pages: ['/'] };
   const plain = await addChange(store.db, site, newChangeSchema.parse(input));
-  const own = await addChange(store.db, site, newChangeSchema.parse({ ...input, windowDays: 14, settlingDays: 10 }));
+  const own = await addChange(
+    store.db,
+    site,
+    newChangeSchema.parse({ ...input, windowDays: 14, settlingDays: 10 }),
+  );
   const spansOf = (...args: Parameters<typeof readingOf>) => {
     const { windowDays, settlingDays } = readingOf(...args).spans;
     return [windowDays, settlingDays];
@@ -95,15 +105,27 @@ test('an update noted in the almanac is a doubt of every reading that it touches
   const site = await store.site();
   await store.import(site, csv());
   const log = (date: string) =>
-    addChange(store.db, site, newChangeSchema.parse({ title: date, kind: 'title', day: date, pages: [`/${date}/`] }));
+    addChange(
+      store.db,
+      site,
+      newChangeSchema.parse({ title: date, kind: 'title', day: date, pages: [`/${date}/`] }),
+    );
   await log('2026-03-01');
   await log('2026-05-01');
   await addEvent(
     store.db,
     site.id,
-    newEventSchema.parse({ name: 'Clover update', kind: 'algorithm-update', firstDay: '2026-05-10', lastDay: '2026-05-12' }),
+    newEventSchema.parse({
+      name: 'Clover update',
+      kind: 'algorithm-update',
+      firstDay: '2026-05-10',
+      lastDay: '2026-05-12',
+    }),
   );
-  const touched = readingsOf(store.db, site).map((r) => [r.change.title, r.cautions.some((c) => c.code === 'update-in-span')]);
+  const touched = readingsOf(store.db, site).map((r) => [
+    r.change.title,
+    r.cautions.some((c) => c.code === 'update-in-span'),
+  ]);
   expect(touched).toEqual([
     ['2026-05-01', true],
     ['2026-03-01', false],
@@ -124,7 +146,9 @@ test('the picture holds the days around the spans, added up over the pages', asy
   expect(shown.lastDay).toBe(reading.spans.after.lastDay + 21);
   expect(days).toHaveLength(shown.lastDay - shown.firstDay + 1);
   const i = CHANGED - FIRST;
-  expect(days.find((row) => row.day === CHANGED)?.clicks).toBe(PATHS.reduce((sum, path) => sum + made(path, i).clicks, 0));
+  expect(days.find((row) => row.day === CHANGED)?.clicks).toBe(
+    PATHS.reduce((sum, path) => sum + made(path, i).clicks, 0),
+  );
 });
 
 test('site totals are the sums of each page over the span', async () => {

@@ -42,7 +42,13 @@ export class TempStore {
     writeFileSync(file, csv);
     const id = await addImport(
       this.db,
-      { siteId: site.id, fileName: 'test.csv', bytesTotal: csv.length, takenOn: day(takenOn), state: 'queued' },
+      {
+        siteId: site.id,
+        fileName: 'test.csv',
+        bytesTotal: csv.length,
+        takenOn: day(takenOn),
+        state: 'queued',
+      },
       settings,
     );
     const worker = connect(this.file);

@@ -53,10 +53,12 @@ test('interim spans are whole weeks of equal length, next to the change', () => 
 });
 
 test('an overlap holds exactly the days of both spans', () => {
-  const span = fc.tuple(fc.integer({ min: 0, max: 60 }), fc.integer({ min: 0, max: 30 })).map(([first, length]) => ({
-    firstDay: asDay(first),
-    lastDay: asDay(first + length),
-  }));
+  const span = fc
+    .tuple(fc.integer({ min: 0, max: 60 }), fc.integer({ min: 0, max: 30 }))
+    .map(([first, length]) => ({
+      firstDay: asDay(first),
+      lastDay: asDay(first + length),
+    }));
   fc.assert(
     fc.property(span, span, (a, b) => {
       const shared = overlap(a, b);

@@ -15,10 +15,22 @@ const orderOf = (...texts: string[]) => {
 
 describe('columns', () => {
   test.each([
-    [['Date', 'Page', 'Clicks', 'Impressions', 'CTR', 'Position'], { date: 0, page: 1, clicks: 2, impressions: 3, ctr: 4, position: 5 }],
-    [['Avg. position', 'Impr.', 'CLICKS', 'Search term', 'URL', 'Day'], { position: 0, impressions: 1, clicks: 2, query: 3, page: 4, date: 5 }],
-    [['Datum', 'Seite', 'Suchanfrage', 'Klicks', 'Impressionen', 'Gerät'], { date: 0, page: 1, query: 2, clicks: 3, impressions: 4, device: 5 }],
-    [['day', 'landing_page', 'keyword', 'clicks', 'impressions', 'CTR (%)'], { date: 0, page: 1, query: 2, clicks: 3, impressions: 4, ctr: 5 }],
+    [
+      ['Date', 'Page', 'Clicks', 'Impressions', 'CTR', 'Position'],
+      { date: 0, page: 1, clicks: 2, impressions: 3, ctr: 4, position: 5 },
+    ],
+    [
+      ['Avg. position', 'Impr.', 'CLICKS', 'Search term', 'URL', 'Day'],
+      { position: 0, impressions: 1, clicks: 2, query: 3, page: 4, date: 5 },
+    ],
+    [
+      ['Datum', 'Seite', 'Suchanfrage', 'Klicks', 'Impressionen', 'Gerät'],
+      { date: 0, page: 1, query: 2, clicks: 3, impressions: 4, device: 5 },
+    ],
+    [
+      ['day', 'landing_page', 'keyword', 'clicks', 'impressions', 'CTR (%)'],
+      { date: 0, page: 1, query: 2, clicks: 3, impressions: 4, ctr: 5 },
+    ],
   ])('%p', (head, wanted) => {
     expect(recogniseColumns(head)).toEqual(wanted);
     expect(mappingProblems(recogniseColumns(head), head.length)).toEqual([]);
@@ -26,7 +38,10 @@ describe('columns', () => {
 
   test('what is missing is named, each in a sentence', () => {
     const problems = mappingProblems(recogniseColumns(['URL', 'Clicks', 'Something']), 3);
-    expect(problems).toEqual([expect.stringContaining('no date column'), expect.stringContaining('no impressions column')]);
+    expect(problems).toEqual([
+      expect.stringContaining('no date column'),
+      expect.stringContaining('no impressions column'),
+    ]);
   });
 
   test('one column cannot hold two things, and must be there', () => {
@@ -109,7 +124,12 @@ describe('numbers', () => {
   });
 
   test('a position may have a decimal point or comma, or be absent', () => {
-    expect([readPosition('7.9'), readPosition('7,9'), readPosition(''), readPosition('-')]).toEqual([7.9, 7.9, null, null]);
+    expect([readPosition('7.9'), readPosition('7,9'), readPosition(''), readPosition('-')]).toEqual([
+      7.9,
+      7.9,
+      null,
+      null,
+    ]);
     expect(readPosition('first')).toMatch(/not a number/);
   });
 });
@@ -119,7 +139,8 @@ describe('rows', () => {
     mapping: { date: 0, page: 1, query: 2, device: 3, clicks: 4, impressions: 5, position: 6 },
     dateOrder: 'year-first',
     newestDay: asDay(21_000),
-    address: (text) => (text.startsWith('/') ? { key: `https://www.quillow-bees.example${text}` } : { problem: 'another site' }),
+    address: (text) =>
+      text.startsWith('/') ? { key: `https://www.quillow-bees.example${text}` } : { problem: 'another site' },
   };
   const row = (over: Partial<Record<number, string>> = {}) => {
     const cells = ['2026-09-14', '/guides/', 'Bee  Smoker', 'MOBILE', '3', '40', '7,5'];
@@ -186,7 +207,9 @@ describe('format', () => {
     [[0x64, 0, 0x65], /not a text file/],
     [[0x64, 0xe4, 0x2c], /not in UTF-8/],
   ])('the beginning %p', (start, why) => {
-    const reason = notCsvReason(typeof start === 'string' ? new TextEncoder().encode(start) : Uint8Array.from(start));
+    const reason = notCsvReason(
+      typeof start === 'string' ? new TextEncoder().encode(start) : Uint8Array.from(start),
+    );
     if (why) expect(reason).toMatch(why);
     else expect(reason).toBeNull();
   });

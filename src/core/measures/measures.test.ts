@@ -1,7 +1,14 @@
 import fc from 'fast-check';
 import { asDay } from '../calendar/day';
 import { compare, comparePosition, compareTotals } from './comparison';
-import { averagePosition, clickThroughRate, NO_FIGURES, sumFigures, type DayFigures, type Totals } from './totals';
+import {
+  averagePosition,
+  clickThroughRate,
+  NO_FIGURES,
+  sumFigures,
+  type DayFigures,
+  type Totals,
+} from './totals';
 
 const totals = (clicks: number, impressions: number, position = 1): Totals => ({
   days: 28,
@@ -49,13 +56,18 @@ test('sums over two neighbouring spans add up to the sum over both', () => {
       const whole = sumFigures(rows, { firstDay: asDay(0), lastDay: asDay(60) });
       const left = sumFigures(rows, { firstDay: asDay(0), lastDay: asDay(cut) });
       const right = sumFigures(rows, { firstDay: asDay(cut + 1), lastDay: asDay(60) });
-      for (const key of Object.keys(whole) as (keyof Totals)[]) expect(left[key] + right[key]).toBe(whole[key]);
+      for (const key of Object.keys(whole) as (keyof Totals)[])
+        expect(left[key] + right[key]).toBe(whole[key]);
     }),
   );
 });
 
 test('swapping the spans turns differences round and ratios over', () => {
-  const side = fc.tuple(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 500, max: 9000 }), fc.integer({ min: 1, max: 40 }));
+  const side = fc.tuple(
+    fc.integer({ min: 1, max: 500 }),
+    fc.integer({ min: 500, max: 9000 }),
+    fc.integer({ min: 1, max: 40 }),
+  );
   fc.assert(
     fc.property(side, side, (a, b) => {
       const there = compareTotals(totals(...a), totals(...b));
@@ -75,7 +87,12 @@ test('a gain of places is positive although the number falls', () => {
 
 test('nothing is divided by nought, and absence is passed on', () => {
   expect(compare(0, 5)).toEqual({ before: 0, after: 5, difference: 5, ratio: null });
-  expect(compareTotals(null, totals(1, 10)).clicks).toEqual({ before: null, after: 1, difference: null, ratio: null });
+  expect(compareTotals(null, totals(1, 10)).clicks).toEqual({
+    before: null,
+    after: 1,
+    difference: null,
+    ratio: null,
+  });
 });
 
 // Newcombe, Statistics in Medicine 17 (1998) 873-890: 56 of 70 against 48 of 80. Only the difference itself belongs

@@ -22,7 +22,16 @@ function change(over: Partial<Change> = {}): Change {
 
 function event(firstDay: number, lastDay: number, over: Partial<OutsideEvent> = {}): OutsideEvent {
   const span = { firstDay: asDay(firstDay), lastDay: asDay(lastDay) };
-  return { id: 5, siteId: 1, name: 'Clover update', kind: 'algorithm-update', link: null, note: null, ...span, ...over };
+  return {
+    id: 5,
+    siteId: 1,
+    name: 'Clover update',
+    kind: 'algorithm-update',
+    link: null,
+    note: null,
+    ...span,
+    ...over,
+  };
 }
 
 const figures = (day: number, clicks: number, impressions: number, position: number | null = 5): PageDay => ({
@@ -55,10 +64,13 @@ const codes = (over: Partial<ReadingInput>) => makeReading(input(over)).cautions
 describe('figures', () => {
   test('equal an independent calculation', () => {
     // Uneven figures, so that a mean of daily values would give another answer.
-    const pageDays = [...daysOf(DAY - 60, DAY + 60)].map((day) => figures(day, day % 7, 50 + (day % 13) * 30, 3 + (day % 5)));
+    const pageDays = [...daysOf(DAY - 60, DAY + 60)].map((day) =>
+      figures(day, day % 7, 50 + (day % 13) * 30, 3 + (day % 5)),
+    );
     const { metrics } = makeReading(input({ pageDays }));
     const by = (from: number, to: number) => pageDays.filter((row) => row.day >= from && row.day <= to);
-    const add = (rows: DayFigures[], of: (row: DayFigures) => number) => rows.map(of).reduce((a, b) => a + b, 0);
+    const add = (rows: DayFigures[], of: (row: DayFigures) => number) =>
+      rows.map(of).reduce((a, b) => a + b, 0);
     const before = by(DAY - 28, DAY - 1);
     const after = by(DAY + 3, DAY + 30);
     const [cb, ca] = [add(before, (r) => r.clicks), add(after, (r) => r.clicks)];
@@ -72,7 +84,12 @@ describe('figures', () => {
   });
 
   test('several pages are read together', () => {
-    const second = input().pageDays.map((row) => ({ ...row, clicks: 1, impressions: 1000, positionSum: 30_000 }));
+    const second = input().pageDays.map((row) => ({
+      ...row,
+      clicks: 1,
+      impressions: 1000,
+      positionSum: 30_000,
+    }));
     const { metrics } = makeReading(input({ pageDays: [...input().pageDays, ...second] }));
     expect(metrics.clicks.before).toBe(28 * 11);
     expect(metrics.ctr.before).toBeCloseTo(11 / 1200, 14);
@@ -91,8 +108,18 @@ describe('figures', () => {
   //   w <- window(Seatbelts, start = c(1982, 2), end = c(1984, 1)); w[, "front"]; w[, "rear"]
   // One month stands for one day here. What R gives for the sums: front 0.6926809, rear 0.9724152.
   test.each([
-    ['front', [673, 660, 676, 755, 815, 867, 933, 798, 950, 825, 911, 619], [426, 475, 556, 559, 483, 587, 615, 618, 662, 519, 585, 483], 0.6927],
-    ['rear', [285, 324, 346, 410, 411, 496, 534, 396, 470, 385, 411, 281], [300, 318, 391, 398, 337, 477, 422, 495, 471, 368, 345, 296], 0.9724],
+    [
+      'front',
+      [673, 660, 676, 755, 815, 867, 933, 798, 950, 825, 911, 619],
+      [426, 475, 556, 559, 483, 587, 615, 618, 662, 519, 585, 483],
+      0.6927,
+    ],
+    [
+      'rear',
+      [285, 324, 346, 410, 411, 496, 534, 396, 470, 385, 411, 281],
+      [300, 318, 391, 398, 337, 477, 422, 495, 471, 368, 345, 296],
+      0.9724,
+    ],
   ])('Seatbelts, %s: twelve months before and after', (_seat, before, after, ratio) => {
     const rows = [...before, ...after].map((n, i) => figures(DAY - 12 + i, n, n));
     const reading = makeReading(input({ pageDays: rows, windowDays: 12, settlingDays: 0 }));
@@ -120,12 +147,15 @@ describe('state', () => {
     expect(readingSentence(reading).limits).toMatch(/2 whole weeks/);
   });
 
-  test.each([DAY - 40, DAY, DAY + 8])('before the first whole week nothing is compared (readable to %p)', (last) => {
-    const reading = makeReading(input({ lastReadable: asDay(last) }));
-    expect(reading.verdict).toBe('waiting');
-    expect(reading.compared).toBeNull();
-    expect(reading.metrics.clicks).toEqual({ before: null, after: null, difference: null, ratio: null });
-  });
+  test.each([DAY - 40, DAY, DAY + 8])(
+    'before the first whole week nothing is compared (readable to %p)',
+    (last) => {
+      const reading = makeReading(input({ lastReadable: asDay(last) }));
+      expect(reading.verdict).toBe('waiting');
+      expect(reading.compared).toBeNull();
+      expect(reading.metrics.clicks).toEqual({ before: null, after: null, difference: null, ratio: null });
+    },
+  );
 
   test('the last day of the after span is enough', () => {
     expect(makeReading(input({ lastReadable: asDay(DAY + 30) })).verdict).toBe('raw-change');
@@ -193,7 +223,8 @@ describe('doubts', () => {
   });
 
   test('another change counts if it shares a page and lies in the spans', () => {
-    const other = (day: number, page = 10) => change({ id: 2, day: asDay(day), pages: [{ id: page, address: 'x' }] });
+    const other = (day: number, page = 10) =>
+      change({ id: 2, day: asDay(day), pages: [{ id: page, address: 'x' }] });
     expect(codes({ otherChanges: [other(DAY)] })).toEqual(['other-change-in-span']);
     expect(codes({ otherChanges: [other(DAY - 28)] })).toEqual(['other-change-in-span']);
     expect(codes({ otherChanges: [other(DAY - 29)] })).toEqual([]);
@@ -220,8 +251,12 @@ describe('doubts', () => {
   });
 
   test('provisional days are counted', () => {
-    const reading = makeReading(input({ lastReadable: asDay(DAY + 27), daysWithFigures: daysOf(DAY - 60, DAY + 30) }));
-    expect(reading.cautions.map((c) => c.message)).toEqual([expect.stringMatching(/^3 after days have provisional/)]);
+    const reading = makeReading(
+      input({ lastReadable: asDay(DAY + 27), daysWithFigures: daysOf(DAY - 60, DAY + 30) }),
+    );
+    expect(reading.cautions.map((c) => c.message)).toEqual([
+      expect.stringMatching(/^3 after days have provisional/),
+    ]);
   });
 
   test('totals made of query rows say so', () => {
@@ -241,7 +276,12 @@ describe('strips', () => {
   test('levels are means a day for counts, and the span’s own for ratios', () => {
     const pageDays = input().pageDays.map((row) => ({ ...row, clicks: row.day >= DAY ? 20 : 10 }));
     const reading = makeReading(input({ pageDays }));
-    const [clicks, impressions, ctr, position] = readingStrips(reading, shown, pageDays, input().daysWithFigures);
+    const [clicks, impressions, ctr, position] = readingStrips(
+      reading,
+      shown,
+      pageDays,
+      input().daysWithFigures,
+    );
     expect(clicks).toMatchObject({ metric: 'clicks', before: 10, after: 20 });
     expect(impressions).toMatchObject({ before: 200, after: 200 });
     expect([ctr?.before, ctr?.after]).toEqual([0.05, 0.1]);

@@ -3,7 +3,8 @@ import { asDay, mondayOf } from '../calendar/day';
 import { tallyStrokes } from './strokes';
 
 // Day 20,712 is a Wednesday.
-const at = (...days: number[]) => tallyStrokes(days.map((n) => ({ day: asDay(n) }))).map((stroke) => stroke.crossing);
+const at = (...days: number[]) =>
+  tallyStrokes(days.map((n) => ({ day: asDay(n) }))).map((stroke) => stroke.crossing);
 
 test('the fifth change of a week crosses the four before it', () => {
   expect(at(20_712, 20_712, 20_713, 20_714, 20_715)).toEqual([false, false, false, false, true]);

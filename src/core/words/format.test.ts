@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { parseIsoDay, type Day } from '../calendar/day';
-import { count, datedSpan, metricDifference, metricValue, percentChange, placesGained, plural, shortDay, spanText } from './format';
+import {
+  count,
+  datedSpan,
+  metricDifference,
+  metricValue,
+  percentChange,
+  placesGained,
+  plural,
+  shortDay,
+  spanText,
+} from './format';
 
 const day = (iso: string) => parseIsoDay(iso) as Day;
 

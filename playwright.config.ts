@@ -1,0 +1,34 @@
+import { defineConfig } from '@playwright/test';
+import { CHROMIUM_ARGS, chromiumPath } from './scripts/chromium.mjs';
+
+/** The made-up site, and a server without any site, each in a fresh folder on every run. */
+export const DEMO = 'http://127.0.0.1:3411';
+export const EMPTY = 'http://127.0.0.1:3412';
+/** The day on which the demo is opened in tests and pictures. */
+export const TODAY = '2026-11-24';
+
+const serve = (url: string, name: string) => ({
+  command: `node tests/e2e/serve.mjs ${name}`,
+  url: `${url}/api/v1/sites`,
+  env: { PORT: new URL(url).port, TALLY_TODAY: TODAY },
+  timeout: 90_000,
+  stdout: 'ignore' as const,
+});
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  outputDir: 'test-results/browser',
+  // The tests share two servers and their data.
+  workers: 1,
+  fullyParallel: false,
+  timeout: 45_000,
+  expect: { timeout: 8_000 },
+  reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
+  use: {
+    baseURL: DEMO,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    launchOptions: { executablePath: chromiumPath() ?? undefined, args: CHROMIUM_ARGS },
+  },
+  webServer: [serve(DEMO, 'demo'), serve(EMPTY, 'empty')],
+});

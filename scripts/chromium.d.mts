@@ -1,0 +1,2 @@
+export function chromiumPath(): string | null;
+export const CHROMIUM_ARGS: string[];

@@ -1,0 +1,15 @@
+import { openApiDocument } from './openapi';
+
+test('it describes every route of the interface', () => {
+  const { paths } = openApiDocument();
+  const described = Object.entries(paths ?? {}).map(([path, item]) => [path, Object.keys(item ?? {}).sort()]);
+  expect(described).toEqual([
+    ['/sites', ['get', 'post']],
+    ['/sites/{siteId}/imports', ['post']],
+    ['/imports/{importId}', ['get']],
+    ['/sites/{siteId}/changes', ['get', 'post']],
+    ['/changes/{changeId}', ['delete', 'get', 'patch']],
+    ['/changes/{changeId}/reading', ['get']],
+    ['/sites/{siteId}/events', ['get', 'post']],
+  ]);
+});

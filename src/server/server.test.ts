@@ -1,0 +1,37 @@
+import { ownHosts, refusal } from './guard';
+import { contentSecurityPolicy } from './headers';
+
+const own = ownHosts(3000, 'tally.quillow-bees.example, Other.example:8080');
+
+test.each([
+  ['127.0.0.1:3000', undefined],
+  ['localhost:3000', undefined],
+  ['LOCALHOST:3000', 'http://localhost:3000'],
+  ['[::1]:3000', 'http://[::1]:3000'],
+  ['127.0.0.1:3000', 'http://localhost:3000'],
+  ['tally.quillow-bees.example', 'https://tally.quillow-bees.example'],
+  ['other.example:8080', undefined],
+])('Host %s with Origin %s may pass', (host, origin) => {
+  expect(refusal({ host, origin }, own)).toBeNull();
+});
+
+test.each([
+  [undefined, undefined],
+  ['', undefined],
+  ['127.0.0.1', undefined],
+  ['127.0.0.1:3001', undefined],
+  ['rebound.example:3000', undefined],
+  ['127.0.0.1:3000', 'http://rebound.example:3000'],
+  ['127.0.0.1:3000', 'http://127.0.0.1:3001'],
+  ['127.0.0.1:3000', 'null'],
+  ['127.0.0.1:3000', ''],
+])('Host %s with Origin %s is refused', (host, origin) => {
+  expect(refusal({ host, origin }, own)).toEqual(expect.any(String));
+});
+
+test('the policy names no remote source and carries the nonce', () => {
+  const policy = contentSecurityPolicy('abc');
+  expect(policy).toContain("script-src 'self' 'nonce-abc'");
+  expect(policy).not.toMatch(/https?:|\*|unsafe-eval/);
+  expect(policy.match(/unsafe-inline/g)).toHaveLength(1);
+});

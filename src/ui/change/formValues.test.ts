@@ -1,0 +1,59 @@
+import { asDay, isoDay } from '@/core/calendar/day';
+import { newChangeSchema, type Change } from '@/core/model/change';
+import { emptyForm, formField, formOf, inputOf, kindChoices, usualReviewDay } from './formValues';
+
+const CHANGE: Change = {
+  ...{ id: 1, siteId: 1, title: 'Shorter title', kind: 'title-rewrite', day: asDay(20_700) },
+  pages: [{ id: 1, address: 'https://www.quillow-bees.example/guides/' }],
+  queries: ['bee smoker', 'light a smoker'],
+  ...{ oldText: 'old', newText: 'new', settlingDays: 5, windowDays: 14 },
+  expectation: { metric: 'ctr', direction: 'up', amount: 0.07, reviewDay: asDay(20_730) },
+  ...{ person: 'IK', link: 'https://tickets.quillow-bees.example/BEE-1', note: 'note' },
+};
+
+test('a stored change goes through the form unchanged', () => {
+  const parsed = newChangeSchema.parse(inputOf(formOf(CHANGE)));
+  expect(parsed).toEqual({
+    ...{ title: 'Shorter title', kind: 'title-rewrite', day: isoDay(CHANGE.day), pages: ['/guides/'] },
+    ...{ queries: CHANGE.queries, oldText: 'old', newText: 'new', settlingDays: 5, windowDays: 14 },
+    expectation: { metric: 'ctr', direction: 'up', amount: 0.07, reviewDay: isoDay(asDay(20_730)) },
+    ...{ person: 'IK', link: CHANGE.link, note: 'note' },
+  });
+});
+
+test.each([
+  ['ctr', '25', 0.25],
+  ['ctr', '25 %', 0.25],
+  ['clicks', '2,5', 0.025],
+  ['position', '1.5', 1.5],
+  ['ctr', '', null],
+] as const)('of %s, %p is stored as %p', (metric, amount, wanted) => {
+  const input = inputOf({ ...emptyForm(asDay(20_700)), metric, amount });
+  expect(input.expectation?.amount).toBe(wanted);
+});
+
+test('without a metric nothing is expected', () => {
+  expect(
+    inputOf({ ...emptyForm(asDay(20_700)), amount: '25', reviewDay: '2026-10-14' }).expectation,
+  ).toBeNull();
+});
+
+test.each([
+  ['title', 'title'],
+  ['pages.3', 'pages'],
+  ['expectation.amount', 'amount'],
+  ['expectation.reviewDay', 'reviewDay'],
+  ['', 'root'],
+])('a complaint about %p is shown at %s', (field, wanted) => {
+  expect(formField(field)).toBe(wanted);
+});
+
+test('the review day that is offered is thirty days on', () => {
+  expect([usualReviewDay('2026-09-14'), usualReviewDay('')]).toEqual(['2026-10-14', '']);
+});
+
+test('kinds of the site’s own come after the usual ones', () => {
+  const choices = kindChoices(['headings', 'price-tags', 'price-tags']);
+  expect(choices.at(-1)).toEqual({ value: 'price-tags', name: 'Price tags' });
+  expect(choices.filter(({ value }) => value === 'headings')).toHaveLength(1);
+});

@@ -1,0 +1,195 @@
+import http from 'node:http';
+import { Validator } from '@seriousme/openapi-schema-validator';
+import { dailyCsv, EMPTY, expect, importDone, test } from './support';
+
+test.use({ baseURL: EMPTY });
+
+test('a script adds a site, brings figures in, logs a change and reads it', async ({ request }) => {
+  const site = await request.post('/api/v1/sites', {
+    data: { name: 'Script', address: 'https://script.quillow-bees.example' },
+  });
+  expect(site.status()).toBe(201);
+  const { id, name, address } = await site.json();
+  expect({ name, address }).toEqual({ name: 'Script', address: 'https://script.quillow-bees.example' });
+  expect(await (await request.get('/api/v1/sites')).json()).toContainEqual({ id, name, address });
+
+  const csv = dailyCsv('/guides/', '2026-01-01', 120, '2026-03-01', [20, 30]);
+  const sent = await request.post(`/api/v1/sites/${id}/imports`, {
+    data: csv,
+    headers: { 'Content-Type': 'text/csv' },
+  });
+  expect(sent.status()).toBe(202);
+  expect(await importDone(request, `/api/v1/imports/${(await sent.json()).id}`)).toMatchObject({
+    ...{ state: 'done', grain: 'page_day', rowsRead: 120, rowsStored: 120, rowsRefused: 0 },
+    ...{ firstDay: '2026-01-01', lastDay: '2026-04-30', problems: [] },
+  });
+
+  const logged = await request.post(`/api/v1/sites/${id}/changes`, {
+    data: {
+      ...{
+        title: 'New guide title',
+        kind: 'title-rewrite',
+        day: '2026-03-01',
+        pages: ['https://script.quillow-bees.example/guides/'],
+      },
+      ...{
+        queries: ['guides'],
+        expectation: { metric: 'ctr', direction: 'up', amount: 0.25, reviewDay: '2026-04-01' },
+        note: 'n',
+      },
+    },
+  });
+  expect(logged.status()).toBe(201);
+  const change = await logged.json();
+  expect(change).toMatchObject({
+    day: '2026-03-01',
+    pages: ['https://script.quillow-bees.example/guides/'],
+    settlingDays: null,
+  });
+  expect(await (await request.get(`/api/v1/sites/${id}/changes`)).json()).toEqual([change]);
+
+  const event = await request.post(`/api/v1/sites/${id}/events`, {
+    data: { name: 'Clover update', kind: 'algorithm-update', firstDay: '2026-03-20', lastDay: '2026-03-25' },
+  });
+  expect(event.status()).toBe(201);
+  expect(await (await request.get(`/api/v1/sites/${id}/events`)).json()).toEqual([await event.json()]);
+
+  const reading = await (
+    await request.get(`/api/v1/changes/${change.id}/reading?windowDays=28&settlingDays=7`)
+  ).json();
+  expect(reading).toMatchObject({
+    change: { id: change.id },
+    spans: {
+      before: { firstDay: '2026-02-01', lastDay: '2026-02-28' },
+      after: { firstDay: '2026-03-08', lastDay: '2026-04-04' },
+      ...{ settlingDays: 7, complete: true },
+    },
+    metrics: {
+      clicks: { before: 560, after: 840, difference: 280, ratio: 1.5 },
+      impressions: { before: 5600, after: 5600, difference: 0, ratio: 1 },
+      ctr: { before: 0.1, after: 0.15, ratio: expect.closeTo(1.5, 10) },
+      position: { before: 5.5, after: 5.5, placesGained: 0 },
+    },
+    verdict: 'raw-change',
+    cautions: [{ code: 'update-in-span', message: expect.stringContaining('6 of the 28 after days') }],
+  });
+
+  const edited = await request.patch(`/api/v1/changes/${change.id}`, { data: { title: 'Newer title' } });
+  expect(await edited.json()).toEqual({ ...change, title: 'Newer title' });
+  expect((await request.delete(`/api/v1/changes/${change.id}`)).status()).toBe(204);
+  expect((await request.get(`/api/v1/changes/${change.id}`)).status()).toBe(404);
+});
+
+test('problems are problem documents that say what and where', async ({ request }) => {
+  const { id } = await (
+    await request.post('/api/v1/sites', { data: { name: 'Wrong', address: 'wrong.quillow-bees.example' } })
+  ).json();
+  const expectProblem = async (
+    answer: Awaited<ReturnType<typeof request.get>>,
+    status: number,
+    fields: string[] = [],
+  ) => {
+    expect(answer.status()).toBe(status);
+    expect(answer.headers()['content-type']).toBe('application/problem+json');
+    const body = (await answer.json()) as { errors?: { field: string }[] };
+    expect(body).toMatchObject({ status, title: expect.any(String), detail: expect.any(String) });
+    expect((body.errors ?? []).map((e) => e.field)).toEqual(fields);
+  };
+  await expectProblem(await request.post('/api/v1/sites', { data: { name: '' } }), 422, ['name', 'address']);
+  await expectProblem(await request.post('/api/v1/sites', { data: { name: 'x', address: 'not one' } }), 422, [
+    'address',
+  ]);
+  await expectProblem(
+    await request.post('/api/v1/sites', { data: { name: 'Again', address: 'wrong.quillow-bees.example' } }),
+    409,
+    ['address'],
+  );
+  await expectProblem(
+    await request.post('/api/v1/sites', {
+      data: Buffer.from('{'),
+      headers: { 'Content-Type': 'application/json' },
+    }),
+    400,
+  );
+  const change = { title: 'x', kind: 'title', day: '2026-03-01', pages: ['/'] };
+  await expectProblem(
+    await request.post(`/api/v1/sites/${id}/changes`, { data: { ...change, day: '2026-02-30', pages: [] } }),
+    422,
+    ['day', 'pages'],
+  );
+  await expectProblem(
+    await request.post(`/api/v1/sites/${id}/changes`, {
+      data: { ...change, pages: ['https://www.other-yard.example/'] },
+    }),
+    422,
+    ['pages.0'],
+  );
+  await expectProblem(await request.get('/api/v1/changes/999999'), 404);
+  await expectProblem(await request.get('/api/v1/sites/none/changes'), 404);
+  await expectProblem(await request.get('/api/v1/imports/999999'), 404);
+  await expectProblem(await request.post(`/api/v1/sites/${id}/imports`, { data: 'a,b' }), 415);
+});
+
+test('a file that cannot be taken fails with its reasons, and what was ambiguous can be stated', async ({
+  request,
+}) => {
+  const { id } = await (
+    await request.post('/api/v1/sites', { data: { name: 'Files', address: 'files.quillow-bees.example' } })
+  ).json();
+  const send = async (csv: string, query = '') => {
+    const headers = { 'Content-Type': 'text/csv' };
+    const sent = await request.post(`/api/v1/sites/${id}/imports${query}`, { data: csv, headers });
+    return importDone(request, `/api/v1/imports/${(await sent.json()).id}`);
+  };
+  expect(await send('page,clicks\n/,1')).toMatchObject({
+    state: 'failed',
+    problems: [{ line: 1, message: expect.stringContaining('no date column') }],
+  });
+  const doubtful = 'date,page,clicks,impressions\n03/04/2026,/,1,2';
+  expect(await send(doubtful)).toMatchObject({ state: 'failed', rowsStored: 0 });
+  expect(await send(doubtful, '?dateOrder=day-first')).toMatchObject({
+    state: 'done',
+    firstDay: '2026-04-03',
+  });
+  expect(await send('date,page,clicks,impressions\n2026-04-03,/,1,2\n2026-04-04,/,5,2')).toMatchObject({
+    ...{ state: 'done', rowsRead: 2, rowsStored: 1, rowsRefused: 1 },
+    problems: [{ line: 3, message: 'More clicks (5) than impressions (2).' }],
+  });
+});
+
+test('the interface describes itself in valid OpenAPI 3.1', async ({ request }) => {
+  const document = await (await request.get('/api/v1/openapi.json')).json();
+  const validator = new Validator();
+  expect(await validator.validate(document)).toMatchObject({ valid: true });
+  expect(validator.version).toBe('3.1');
+});
+
+/** A plain request, since a browser would not let one set these headers. */
+function ask(headers: Record<string, string>, path = '/api/v1/sites'): Promise<http.IncomingMessage> {
+  return new Promise((resolve, reject) => {
+    http.get(EMPTY + path, { headers }, (answer) => resolve(answer.resume())).on('error', reject);
+  });
+}
+
+test('foreign hosts and origins are refused', async () => {
+  const host = new URL(EMPTY).host;
+  expect((await ask({ Host: host })).statusCode).toBe(200);
+  expect((await ask({ Host: 'rebound.example' })).statusCode).toBe(403);
+  expect((await ask({ Host: host, Origin: 'http://rebound.example' })).statusCode).toBe(403);
+  expect((await ask({ Host: host, Origin: 'null' }, '/sites/new')).statusCode).toBe(403);
+  expect((await ask({ Host: host, Origin: EMPTY })).statusCode).toBe(200);
+});
+
+test('every answer carries the security headers, and the policy names no remote source', async () => {
+  for (const path of ['/sites/new', '/api/v1/sites', '/nothing-here']) {
+    const { headers } = await ask({ Host: new URL(EMPTY).host }, path);
+    expect(headers).toMatchObject({
+      'x-content-type-options': 'nosniff',
+      'x-frame-options': 'DENY',
+      'referrer-policy': 'no-referrer',
+    });
+    expect(headers['content-security-policy']).toMatch(/default-src 'self'; script-src 'self' 'nonce-/);
+    expect(headers['content-security-policy']).not.toMatch(/https?:/);
+    expect(headers['x-powered-by']).toBeUndefined();
+  }
+});

@@ -1,0 +1,72 @@
+import AxeBuilder from '@axe-core/playwright';
+import { changeId, EMPTY, expect, test } from './support';
+
+const VIEWS: [string, string][] = [
+  ['the ledger', '/sites/1/ledger'],
+  ['a reading', 'reading'],
+  ['the form for a change', '/sites/1/ledger/new'],
+  ['pages', '/sites/1/pages'],
+  ['the almanac', '/sites/1/almanac'],
+  ['intake', '/sites/1/intake'],
+  ['a file brought in', '/sites/1/intake/1'],
+  ['settings', '/sites/1/settings'],
+  ['adding a site', '/sites/new'],
+  ['an empty ledger', `${EMPTY}/sites/1/ledger`],
+  ['nothing', '/sites/1/ledger/999999'],
+];
+
+for (const [name, address] of VIEWS) {
+  test(`${name}: WCAG 2.2 AA on paper and on slate`, async ({ page, request }) => {
+    const id = await changeId(request, 'Shorter title on the smoker guide');
+    for (const colorScheme of ['light', 'dark'] as const) {
+      await page.emulateMedia({ colorScheme });
+      await page.goto(address === 'reading' ? `/sites/1/ledger/${id}` : address);
+      await expect(page.locator('#main')).toBeVisible();
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual(
+        [],
+      );
+    }
+  });
+
+  test(`${name}: fits a screen 390 pixels wide`, async ({ page, request }) => {
+    const id = await changeId(request, 'Shorter title on the smoker guide');
+    await page.setViewportSize({ width: 390, height: 844 });
+    await page.goto(address === 'reading' ? `/sites/1/ledger/${id}` : address);
+    await page.waitForLoadState();
+    const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect(overflow).toBeLessThanOrEqual(0);
+  });
+}
+
+test('the look can be chosen and stays chosen', async ({ page }) => {
+  await page.goto('/sites/1/ledger');
+  await page.getByLabel('Look').selectOption('slate');
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'slate');
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'slate');
+});
+
+test('the whole job can be done by keyboard alone', async ({ page }) => {
+  await page.goto('/sites/1/ledger');
+  await page.keyboard.press('n');
+  await expect(page.getByLabel('What was changed')).toBeFocused();
+  await page.keyboard.type('By keyboard alone');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('Headings');
+  // Past the day, which is today already, and the person; a date field has a stop for each of its parts.
+  await page.getByLabel('Who').focus();
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('wax-rend');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('New text').focus();
+  await page.keyboard.press('Tab');
+  await page.getByRole('button', { name: 'Log the change' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'By keyboard alone' })).toBeVisible();
+});

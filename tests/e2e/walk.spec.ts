@@ -1,0 +1,121 @@
+import { cells, changeId, dailyCsv, EMPTY, expect, test } from './support';
+
+test('opens the ledger and moves through the changes', async ({ page }) => {
+  await page.goto('/');
+  await expect(page).toHaveURL(/\/sites\/1\/ledger$/);
+  await expect(page.getByText('32 changes')).toBeVisible();
+  await page.getByRole('link', { name: /Shorter title on the smoker guide/ }).click();
+  await expect(page.getByRole('heading', { name: 'Shorter title on the smoker guide' })).toBeVisible();
+  await expect(page.getByText(/^Clicks (rose|fell) from/)).toBeVisible();
+  for (const metric of ['Clicks', 'Impressions', 'CTR', 'Position']) {
+    const [before, after, difference] = await cells(page, metric);
+    expect([before, after]).toEqual([
+      expect.stringMatching(/^[\d,.]+%?$/),
+      expect.stringMatching(/^[\d,.]+%?$/),
+    ]);
+    expect(difference).toMatch(metric === 'Position' ? /places? (up|down)|level/ : /^[+−]/);
+  }
+  await expect(page.getByRole('img', { name: /Daily clicks/ })).toBeVisible();
+
+  // With the keys to the next older change and back again.
+  await page.keyboard.press('j');
+  await expect(page.getByRole('heading', { name: 'Links from the calendar to twelve guides' })).toBeVisible();
+  await expect(page.getByText('12 pages, read together')).toBeVisible();
+  await page.keyboard.press('k');
+  await expect(page.getByRole('heading', { name: 'Shorter title on the smoker guide' })).toBeVisible();
+});
+
+test('a change whose days are not over waits', async ({ page }) => {
+  await page.goto('/sites/1/ledger?state=waiting');
+  await page.getByRole('link', { name: /Gift sets: last posting day/ }).click();
+  await expect(page.getByText('Too soon to compare anything.')).toBeVisible();
+  await expect(page.getByText(/the reading is complete on \d+ \w+ 20\d\d/)).toBeVisible();
+});
+
+test('logs a change of one’s own, and edits it', async ({ page }) => {
+  await page.goto('/sites/1/ledger');
+  await page.keyboard.press('n');
+  await page.getByLabel('What was changed').fill('Bait hive pictures from the yard');
+  await page.getByLabel('Kind').selectOption('Media');
+  await page.getByLabel('Day', { exact: true }).fill('2026-09-20');
+  await page.getByLabel('Who').fill('IK');
+  await page.getByLabel('Pages').fill('bait-hives');
+  await page.getByRole('option', { name: '/shop/bait-hives/', exact: true }).click();
+  await page.getByLabel('Old text').fill('One picture of the box');
+  await page.getByLabel('New text').fill('Three pictures of it in a tree');
+  await page.getByLabel('Metric').selectOption('CTR');
+  await page.getByLabel('By how much').fill('15');
+  await expect(page.getByLabel('Review day')).toHaveValue('2026-10-20');
+  await page.getByLabel('Queries it is about').fill('bait hive');
+  await page.getByRole('button', { name: 'Log the change' }).click();
+
+  await expect(page.getByRole('heading', { name: 'Bait hive pictures from the yard' })).toBeVisible();
+  await expect(page.getByText(/expected CTR \+15%, review 20 Oct 2026/)).toBeVisible();
+  await expect(page.getByText('Three pictures of it in a tree')).toBeVisible();
+  await expect(page.getByRole('rowheader', { name: 'bait hive' })).toBeVisible();
+  await expect(page.getByText('33 changes')).toBeVisible();
+
+  await page.getByRole('link', { name: 'Edit', exact: true }).click();
+  await expect(page.getByLabel('By how much')).toHaveValue('15');
+  await page.getByLabel('What was changed').fill('Bait hive pictures, taken in the yard');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Bait hive pictures, taken in the yard' })).toBeVisible();
+});
+
+test('an update entered in the almanac is a doubt of every reading that it touches', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/sites/1/almanac');
+  const form = page.getByRole('form', { name: 'Note an event' });
+  await form.getByLabel('Name').fill('Heather update');
+  await form.getByLabel('First day').fill('2026-08-28');
+  await form.getByLabel('Last day').fill('2026-09-02');
+  await form.getByRole('button', { name: 'Note it' }).click();
+  const line = page.getByRole('listitem').filter({ hasText: 'Heather update' });
+  await expect(line).toContainText(/touches [1-9]\d* readings/);
+
+  const id = await changeId(request, 'Shorter title on the smoker guide');
+  await page.goto(`/sites/1/ledger/${id}`);
+  const doubt = page.getByRole('listitem').filter({ hasText: 'Heather update' });
+  await expect(doubt).toContainText('6 of the 28 before days');
+  await doubt.getByRole('link', { name: 'In the almanac' }).click();
+  await expect(page).toHaveURL(/almanac#event-/);
+
+  const untouched = await changeId(request, 'Course dates as event data');
+  await page.goto(`/sites/1/ledger/${untouched}`);
+  await expect(page.getByRole('heading', { name: 'Course dates as event data' })).toBeVisible();
+  await expect(page.getByText('Heather update')).toHaveCount(0);
+});
+
+test('brings in a file of one’s own and reads a change against it', async ({ page }) => {
+  await page.goto(EMPTY);
+  await page.getByLabel('Name').fill('Quillow Bee Yard');
+  await page.getByLabel('Address').fill('www.quillow-bees.example');
+  await page.getByRole('button', { name: 'Add the site' }).click();
+  await expect(page.getByRole('heading', { name: 'Intake' })).toBeVisible();
+
+  const csv = dailyCsv('/guides/frame-sizes/', '2026-05-01', 90, '2026-06-10', [10, 15]);
+  await page.setInputFiles('input[type=file]', {
+    name: 'june.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(csv),
+  });
+  await expect(page.getByRole('heading', { name: 'june.csv' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: '/guides/frame-sizes/' }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Bring in 90 rows' }).click();
+  await expect(page.getByText('90 rows by page are in, from 1 May 2026 to 29 Jul 2026.')).toBeVisible();
+
+  await page.getByRole('link', { name: 'To the ledger' }).click();
+  await page.getByRole('link', { name: 'Log a change' }).first().click();
+  await page.getByLabel('What was changed').fill('Frame sizes as a table');
+  await page.getByLabel('Day', { exact: true }).fill('2026-06-10');
+  await page.getByLabel('Pages').fill('/guides/frame-sizes/');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Log the change' }).click();
+
+  await expect(page.getByText('Clicks rose from 280 to 420 (+140, +50.0%).')).toBeVisible();
+  expect(await cells(page, 'Clicks')).toEqual(['280', '420', '+140', '+50.0%']);
+  expect(await cells(page, 'CTR')).toEqual(['5.00%', '7.50%', '+2.50 points', '+50.0%']);
+  expect(await cells(page, 'Position')).toEqual(['5.5', '5.5', 'level', '–']);
+});
