@@ -1,4 +1,4 @@
-import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test';
+import { test as base, expect, type APIRequestContext, type Locator, type Page } from '@playwright/test';
 
 export { expect };
 export { DEMO, EMPTY, TODAY } from '../../playwright.config';
@@ -25,6 +25,14 @@ export async function changeId(request: APIRequestContext, title: string): Promi
     title: string;
   }[];
   return changes.find((change) => change.title === title)!.id;
+}
+
+/** Presses a key until something shows: the keys work as soon as a screen is alive, a moment after it is drawn. */
+export async function pressUntil(page: Page, key: string, shown: Locator): Promise<void> {
+  await expect(async () => {
+    await page.keyboard.press(key);
+    await expect(shown).toBeVisible({ timeout: 500 });
+  }).toPass();
 }
 
 /** Waits for an import to end and gives its answer. */

@@ -183,7 +183,9 @@ type LinesProps = {
 
 function Lines({ shown, selected, href, byMonth }: LinesProps) {
   const current = useRef<HTMLLIElement>(null);
-  useEffect(() => current.current?.scrollIntoView({ block: 'nearest' }), [selected]);
+  useEffect(() => {
+    current.current?.scrollIntoView({ block: 'nearest' });
+  }, [selected]);
   return (
     <ol>
       {shown.map((entry, i) => {

@@ -196,10 +196,10 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
                       <button
                         type="button"
                         onClick={header.column.getToggleSortingHandler()}
-                        className="hover:underline"
+                        className="relative hover:underline"
                       >
                         {flexRender(header.column.columnDef.header, header.getContext())}
-                        <span aria-hidden className="absolute">
+                        <span aria-hidden className="absolute left-full">
                           {sorted === 'asc' ? '▴' : sorted === 'desc' ? '▾' : ''}
                         </span>
                       </button>

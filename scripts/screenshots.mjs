@@ -1,0 +1,80 @@
+// Takes the pictures in docs/screenshots from the demo on a fixed day, so that they change only when the views do.
+import { spawn } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+import { CHROMIUM_ARGS, chromiumPath } from './chromium.mjs';
+import { build, install } from './ready.mjs';
+import { root } from './stamp.mjs';
+
+install();
+build();
+process.chdir(root);
+const PORT = '3413';
+const home = `http://127.0.0.1:${PORT}`;
+const out = path.join('docs', 'screenshots');
+mkdirSync(out, { recursive: true });
+
+const server = spawn(process.execPath, ['tests/e2e/serve.mjs', 'demo'], {
+  env: { ...process.env, PORT, TALLY_TODAY: '2026-11-24' },
+  stdio: 'inherit',
+});
+for (let tries = 0; ; tries++) {
+  const up = await fetch(`${home}/api/v1/sites`)
+    .then((answer) => answer.ok)
+    .catch(() => false);
+  if (up) break;
+  if (tries > 150) throw new Error('The server did not answer.');
+  await new Promise((resolve) => setTimeout(resolve, 200));
+}
+const changes = await (await fetch(`${home}/api/v1/sites/1/changes`)).json();
+const reading = (title) => `/sites/1/ledger/${changes.find((change) => change.title === title).id}`;
+
+const CSV = [
+  'Day;URL;Search term;Device;Clicks;Impr.;CTR;Avg. position',
+  '03/09/2026;https://www.quillow-bees.example/guides/frame-sizes/;hive frame sizes;mobile;12;340;3,5%;4,2',
+  '04/09/2026;http://quillow-bees.example/guides/frame-sizes/;hive frame sizes;mobile;9;310;2,9%;4,4',
+  '05/09/2026;https://www.other-yard.example/guides/;frames;desktop;1;10;10%;7',
+  '06/09/2026;/guides/frame-sizes/;hive frame sizes;desktop;50;31;160%;4,1',
+].join('\n');
+
+const browser = await chromium.launch({ executablePath: chromiumPath(), args: CHROMIUM_ARGS });
+
+async function shoot(name, address, { width = 1280, height = 800, colorScheme = 'light', act } = {}) {
+  const page = await browser.newPage({ viewport: { width, height }, colorScheme, locale: 'en-GB' });
+  await page.goto(home + address, { waitUntil: 'load' });
+  await act?.(page);
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: path.join(out, `${name}.png`) });
+  await page.close();
+}
+
+const upload = async (page) => {
+  await page.setInputFiles('input[type=file]', {
+    name: 'september.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(CSV),
+  });
+  await page.getByText('What each column holds').waitFor();
+};
+const fillForm = async (page) => {
+  await page.getByLabel('What was changed').fill('Fondant title says how much a hive needs');
+  await page.getByLabel('Pages').fill('fond');
+  await page.getByRole('option', { name: '/shop/fondant/', exact: true }).waitFor();
+};
+
+try {
+  await shoot('ledger', reading('Shorter title on the smoker guide'));
+  await shoot('ledger-slate', reading('Extraction guide rewritten'), { colorScheme: 'dark' });
+  await shoot('ledger-waiting', reading('Asked-for questions on frame sizes'));
+  await shoot('ledger-narrow', reading('Shorter title on the smoker guide'), { width: 390, height: 844 });
+  await shoot('log-a-change', '/sites/1/ledger/new', { act: fillForm });
+  await shoot('pages', '/sites/1/pages');
+  await shoot('almanac', '/sites/1/almanac');
+  await shoot('intake', '/sites/1/intake');
+  await shoot('intake-preview', '/sites/1/intake', { act: upload });
+  await shoot('settings', '/sites/1/settings');
+} finally {
+  await browser.close();
+  server.kill();
+}
