@@ -61,7 +61,11 @@ async function main(): Promise<void> {
   });
   server.listen(port, hostname, () => {
     const shown = hostname.includes(':') ? `[${hostname}]` : hostname;
-    console.log(`Modest Tally answers on http://${shown}:${port}`);
+    // The first answer loads the application's parts; better now than under somebody's hands.
+    void fetch(`http://127.0.0.1:${port}/`)
+      .then((answer) => answer.text())
+      .catch(() => null)
+      .finally(() => console.log(`Modest Tally answers on http://${shown}:${port}`));
   });
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {

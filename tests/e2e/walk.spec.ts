@@ -6,7 +6,9 @@ test('opens the ledger and moves through the changes', async ({ page }) => {
   await expect(page.getByText(/^3\d changes$/)).toBeVisible();
   await page.getByRole('link', { name: /Shorter title on the smoker guide/ }).click();
   await expect(page.getByRole('heading', { name: 'Shorter title on the smoker guide' })).toBeVisible();
-  await expect(page.getByText(/^Clicks (rose|fell) from/)).toBeVisible();
+  await expect(
+    page.getByText(/^CTR, where the effect was expected, rose from .+ Clicks (rose|fell) from/),
+  ).toBeVisible();
   for (const metric of ['Clicks', 'Impressions', 'CTR', 'Position']) {
     const [before, after, difference] = await cells(page, metric);
     expect([before, after]).toEqual([

@@ -301,3 +301,33 @@ describe('strips', () => {
     expect(clicks?.before).toBe(10);
   });
 });
+
+describe('sentence', () => {
+  const expecting = (metric: 'ctr' | 'position') =>
+    change({ expectation: { metric, direction: 'up', amount: null, reviewDay: null } });
+  const moving = [...daysOf(DAY - 60, DAY + 60)].map((day) =>
+    figures(day, day < DAY ? 10 : 15, 200, day < DAY ? 8 : 7.5),
+  );
+
+  test('without an expectation, the clicks with their difference', () => {
+    const { seen } = readingSentence(makeReading(input({ pageDays: moving })));
+    expect(seen).toBe('Clicks rose from 280 to 420 (+140, +50.0%).');
+  });
+
+  test('the metric on which the effect was expected comes first', () => {
+    const ctr = readingSentence(makeReading(input({ pageDays: moving, change: expecting('ctr') })));
+    expect(ctr.seen).toBe(
+      'CTR, where the effect was expected, rose from 5.00% to 7.50% (+2.50 points, +50.0%). Clicks rose from 280 to 420 (+140, +50.0%).',
+    );
+    const position = readingSentence(makeReading(input({ pageDays: moving, change: expecting('position') })));
+    expect(position.seen).toMatch(
+      /^Position, where the effect was expected, improved from 8.0 to 7.5 \(0.5 places up\)/,
+    );
+  });
+
+  test('an absent metric is called absent', () => {
+    const pageDays = moving.map((row) => ({ ...row, positionSum: null }));
+    const { seen } = readingSentence(makeReading(input({ pageDays, change: expecting('position') })));
+    expect(seen).toMatch(/cannot be compared, being absent/);
+  });
+});

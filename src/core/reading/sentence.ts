@@ -1,3 +1,5 @@
+import type { Metrics } from '../measures/comparison';
+import { METRIC_NAMES, type Metric } from '../model/change';
 import { longDay, metricDifference, metricValue, percentChange, spanText } from '../words/format';
 import type { Reading } from './model';
 
@@ -20,7 +22,7 @@ export function readingSentence(reading: Reading): { seen: string; limits: strin
         : '',
     };
   }
-  const seen = clicksSentence(reading);
+  const seen = movement(reading);
   if (reading.verdict === 'waiting') {
     const weeks = (compared.after.lastDay - compared.after.firstDay + 1) / 7;
     return {
@@ -31,12 +33,28 @@ export function readingSentence(reading: Reading): { seen: string; limits: strin
   return { seen, limits: 'This is the raw change: what season, updates and chance did is still in it.' };
 }
 
-function clicksSentence({ metrics }: Reading): string {
-  const { before, after, ratio, difference } = metrics.clicks;
-  const from = metricValue('clicks', before);
-  const to = metricValue('clicks', after);
-  if (difference === 0) return `Clicks stayed at ${to}.`;
-  const verb = (difference ?? 0) > 0 ? 'rose' : 'fell';
+/**
+ * How the metric moved on which the effect was expected, and then the clicks, to which everything comes down.
+ * Without an expectation, the clicks alone.
+ */
+function movement({ metrics, change }: Reading): string {
+  const expected = change.expectation?.metric ?? 'clicks';
+  const clicks = `Clicks ${moved('clicks', metrics)}.`;
+  if (expected === 'clicks') return clicks;
+  return `${METRIC_NAMES[expected]}, where the effect was expected, ${moved(expected, metrics)}. ${clicks}`;
+}
+
+/** "rose from 412 to 498 (+86, +20.9%)"; of a position, that it improved or worsened, by so many places. */
+function moved(metric: Metric, metrics: Metrics): string {
+  const { before, after } = metrics[metric];
+  if (before === null || after === null) return 'cannot be compared, being absent on one side';
+  const gain = metric === 'position' ? metrics.position.placesGained : metrics[metric].difference;
+  const [from, to] = [metricValue(metric, before), metricValue(metric, after)];
+  if (gain === null || gain === 0) return `stayed at ${to}`;
+  const difference = metricDifference(metric, gain);
+  if (metric === 'position')
+    return `${gain > 0 ? 'improved' : 'worsened'} from ${from} to ${to} (${difference})`;
+  const { ratio } = metrics[metric];
   const share = ratio === null ? '' : `, ${percentChange(ratio)}`;
-  return `Clicks ${verb} from ${from} to ${to} (${metricDifference('clicks', difference)}${share}).`;
+  return `${gain > 0 ? 'rose' : 'fell'} from ${from} to ${to} (${difference}${share})`;
 }

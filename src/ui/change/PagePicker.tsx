@@ -15,6 +15,11 @@ type Props = {
 
 const MOST_OFFERED = 12;
 
+/** Whether what was typed can only be meant as an address as it stands, and not as a part to search for. */
+function isWhole(typed: string): boolean {
+  return typed.startsWith('/') || /^https?:\/\//i.test(typed);
+}
+
 /** Chooses pages by typing a part of their address; a pasted list adds every line of it. */
 export function PagePicker({ id, describedBy, invalid, value, onChange, known }: Props) {
   const [typed, setTyped] = useState('');
@@ -37,6 +42,7 @@ export function PagePicker({ id, describedBy, invalid, value, onChange, known }:
               className="hairline flex items-center gap-1 border bg-(--marked) py-0.5 pr-1 pl-2 text-[0.85rem]"
             >
               {page}
+              {!known.includes(page) && <span className="muted">no figures yet</span>}
               <button
                 type="button"
                 aria-label={`Remove ${page}`}
@@ -66,16 +72,16 @@ export function PagePicker({ id, describedBy, invalid, value, onChange, known }:
               e.preventDefault();
               add(lines);
             }}
-            onBlur={() => wanted && add([wanted])}
+            onBlur={() => isWhole(wanted) && add([wanted])}
           />
           <ComboboxOptions
             className="hairline absolute z-20 mt-0.5 max-h-64 w-full overflow-y-auto border bg-(--marked) empty:hidden"
             modal={false}
           >
-            {wanted !== '' && !offered.includes(wanted) && <Option page={wanted} label={`Use “${wanted}”`} />}
             {offered.map((page) => (
               <Option key={page} page={page} label={page} />
             ))}
+            {wanted !== '' && !offered.includes(wanted) && <Option page={wanted} label={`Use “${wanted}”`} />}
           </ComboboxOptions>
         </div>
       </Combobox>

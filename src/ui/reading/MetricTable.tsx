@@ -17,7 +17,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
   const { before, after } = compared ?? spans;
   return (
     <div className="overflow-x-auto">
-      <table className="figures max-sm:dense">
+      <table className="figures max-sm:dense max-sm:[&_thead_th]:whitespace-normal">
         <caption className="sr-only">The four measures before and after</caption>
         <thead>
           <tr>
@@ -51,7 +51,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
                 <th scope="row">
                   {METRIC_NAMES[metric]}
                   {change.expectation?.metric === metric && (
-                    <span className="muted font-normal"> · expected to move</span>
+                    <span className="muted font-normal max-sm:hidden"> · expected to move</span>
                   )}
                 </th>
                 <td>{metricValue(metric, metrics[metric].before)}</td>

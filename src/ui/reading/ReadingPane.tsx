@@ -31,7 +31,12 @@ export function ReadingPane({ reading, strips, actions }: Props) {
           {change.link && (
             <>
               {' · '}
-              <a href={change.link} className="inline-link" rel="noreferrer noopener" target="_blank">
+              <a
+                href={change.link}
+                className="inline-link whitespace-nowrap"
+                rel="noreferrer noopener"
+                target="_blank"
+              >
                 {linkName(change.link)}
               </a>
             </>
