@@ -7,7 +7,7 @@ import { today } from '../store/clock';
 import { dropOldDrafts, findImport, nextQueued, requeueInterrupted, updateImport } from '../store/imports';
 import { timestamp } from '../store/write';
 import { FileRefused } from './csvFile';
-import { dropSpooled } from './spool';
+import { dropHalfReceived, dropSpooled } from './spool';
 import type { WorkerAnswer, WorkerTask } from './worker';
 
 /** Built beside the application by `npm run build`. */
@@ -75,6 +75,7 @@ async function workOff(): Promise<void> {
 export async function resumeAtStart(): Promise<void> {
   const db = database();
   await requeueInterrupted(db);
+  await dropHalfReceived();
   const dropped = await dropOldDrafts(db, new Date(Date.now() - DRAFTS_KEPT_MS).toISOString());
   await Promise.all(dropped.map(dropSpooled));
   startRunner();

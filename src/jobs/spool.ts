@@ -1,5 +1,5 @@
 import { createWriteStream } from 'node:fs';
-import { mkdir, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -48,4 +48,13 @@ export async function keepReceived(received: string, importId: number): Promise<
 /** Drops the bytes of an import that needs them no more. */
 export async function dropSpooled(importId: number): Promise<void> {
   await rm(spoolFile(importId), { force: true });
+}
+
+/** Drops what a process that died while receiving has left behind. */
+export async function dropHalfReceived(dir = dataDir()): Promise<void> {
+  const folder = path.join(dir, 'uploads');
+  const names = await readdir(folder).catch(() => []);
+  await Promise.all(
+    names.filter((name) => name.endsWith('.part')).map((name) => rm(path.join(folder, name))),
+  );
 }

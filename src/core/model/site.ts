@@ -17,7 +17,7 @@ export const DEFAULT_PROVISIONAL_DAYS = 3;
 /** Days each side of a change; a year at most. */
 export const windowDaysSchema = z
   .int('A whole number of days, please.')
-  .min(7, 'A span needs at least 7 days, so that each weekday is in it.')
+  .min(1, 'A span needs at least one day.')
   .max(364, 'A span can have at most 364 days.');
 
 /** Days left out after a change. */

@@ -6,6 +6,7 @@ import { spanLength } from '@/core/calendar/span';
 import { EVENT_KINDS, type NewEventInput, type OutsideEvent } from '@/core/model/event';
 import { datedSpan, plural } from '@/core/words/format';
 import type { FormResult } from '../parts/formResult';
+import { RowKeys } from '../parts/RowKeys';
 import { saveCsv } from '../parts/saveCsv';
 import { useToast } from '../parts/Toast';
 import { EventForm } from './EventForm';
@@ -72,30 +73,33 @@ export function Almanac({ siteId, lines, save, setDeleted }: Props) {
             and says so.
           </p>
         ) : (
-          <ul>
-            {shown.map((line) => (
-              <li
-                key={line.event.id}
-                id={`event-${line.event.id}`}
-                className="hairline border-b py-2.5 target:bg-(--marked)"
-              >
-                {editing === line.event.id ? (
-                  <EventForm
-                    event={line.event}
-                    save={(input) => save(siteId, line.event.id, input)}
-                    done={() => setEditing(null)}
-                  />
-                ) : (
-                  <Line
-                    line={line}
-                    edit={() => setEditing(line.event.id)}
-                    remove={() => void remove(line.event)}
-                  />
-                )}
-              </li>
-            ))}
-            {shown.length === 0 && <li className="py-3">No event fits this search.</li>}
-          </ul>
+          <RowKeys>
+            <ul>
+              {shown.map((line) => (
+                <li
+                  key={line.event.id}
+                  data-row
+                  id={`event-${line.event.id}`}
+                  className="hairline border-b py-2.5 target:bg-(--marked)"
+                >
+                  {editing === line.event.id ? (
+                    <EventForm
+                      event={line.event}
+                      save={(input) => save(siteId, line.event.id, input)}
+                      done={() => setEditing(null)}
+                    />
+                  ) : (
+                    <Line
+                      line={line}
+                      edit={() => setEditing(line.event.id)}
+                      remove={() => void remove(line.event)}
+                    />
+                  )}
+                </li>
+              ))}
+              {shown.length === 0 && <li className="py-3">No event fits this search.</li>}
+            </ul>
+          </RowKeys>
         )}
       </section>
       <section aria-labelledby="note-event" className="hairline lg:border-l lg:pl-6">

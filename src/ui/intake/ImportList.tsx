@@ -1,56 +1,59 @@
 import Link from 'next/link';
 import { count, datedSpan } from '@/core/words/format';
+import { RowKeys } from '../parts/RowKeys';
 import { routes } from '../shell/routes';
 import { GRAIN_NAMES, type ImportLine } from './ImportSummary';
 
 /** The files brought in so far, newest first. */
 export function ImportList({ siteId, lines }: { siteId: number; lines: readonly ImportLine[] }) {
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Files brought in">
-      <table className="figures text-[0.9rem]">
-        <thead>
-          <tr>
-            <th scope="col">file</th>
-            <th scope="col" className="text-left!">
-              brought in
-            </th>
-            <th scope="col" className="text-left!">
-              rows
-            </th>
-            <th scope="col" className="text-left!">
-              days
-            </th>
-            <th scope="col">stored</th>
-            <th scope="col">replaced</th>
-            <th scope="col">refused</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((line) => (
-            <tr key={line.id}>
-              <th scope="row">
-                <Link href={routes.import(siteId, line.id)} prefetch={false} className="inline-link">
-                  {line.fileName}
-                </Link>
+    <RowKeys>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Files brought in">
+        <table className="figures text-[0.9rem]">
+          <thead>
+            <tr>
+              <th scope="col">file</th>
+              <th scope="col" className="text-left!">
+                brought in (UTC)
               </th>
-              <td className="text-left!">{line.createdAt.slice(0, 16).replace('T', ' ')}</td>
-              <td className="text-left!">{line.grain ? GRAIN_NAMES[line.grain] : ''}</td>
-              <td className="text-left!">
-                {line.firstDay !== null && line.lastDay !== null
-                  ? datedSpan({ firstDay: line.firstDay, lastDay: line.lastDay })
-                  : line.state === 'failed'
-                    ? 'nothing stored'
-                    : line.state}
-              </td>
-              <td>{count(line.rowsStored)}</td>
-              <td>{count(line.rowsReplaced)}</td>
-              <td className={line.rowsRefused > 0 ? 'font-semibold' : undefined}>
-                {count(line.rowsRefused)}
-              </td>
+              <th scope="col" className="text-left!">
+                rows
+              </th>
+              <th scope="col" className="text-left!">
+                days
+              </th>
+              <th scope="col">stored</th>
+              <th scope="col">replaced</th>
+              <th scope="col">refused</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
+          </thead>
+          <tbody>
+            {lines.map((line) => (
+              <tr key={line.id} data-row>
+                <th scope="row">
+                  <Link href={routes.import(siteId, line.id)} prefetch={false} className="inline-link">
+                    {line.fileName}
+                  </Link>
+                </th>
+                <td className="text-left!">{line.createdAt.slice(0, 16).replace('T', ' ')}</td>
+                <td className="text-left!">{line.grain ? GRAIN_NAMES[line.grain] : ''}</td>
+                <td className="text-left!">
+                  {line.firstDay !== null && line.lastDay !== null
+                    ? datedSpan({ firstDay: line.firstDay, lastDay: line.lastDay })
+                    : line.state === 'failed'
+                      ? 'nothing stored'
+                      : line.state}
+                </td>
+                <td>{count(line.rowsStored)}</td>
+                <td>{count(line.rowsReplaced)}</td>
+                <td className={line.rowsRefused > 0 ? 'font-semibold' : undefined}>
+                  {count(line.rowsRefused)}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </RowKeys>
   );
 }

@@ -42,7 +42,11 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
     (to: number) => router.replace(href(shown[to]?.id ?? 0), { scroll: false }),
     [router, href, shown],
   );
-  useListKeys(shown.length, current, move);
+  useListKeys(
+    () => shown.length,
+    () => current,
+    move,
+  );
 
   const kinds = [...new Set(entries.map((entry) => entry.kind))].sort();
   return (

@@ -15,6 +15,7 @@ import { isoDay, type Day } from '@/core/calendar/day';
 import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
 import { mediumDay, metricDifference, metricValue, plural } from '@/core/words/format';
+import { RowKeys } from '../parts/RowKeys';
 import { saveCsv } from '../parts/saveCsv';
 import { Tally } from '../parts/Tally';
 import { routes } from '../shell/routes';
@@ -160,7 +161,7 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
     );
 
   return (
-    <>
+    <RowKeys>
       <div className="mb-2 flex flex-wrap items-center gap-4 text-[0.85rem]">
         <input
           data-search
@@ -211,7 +212,7 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
           </thead>
           <tbody>
             {table.getRowModel().rows.map((row) => (
-              <tr key={row.id}>
+              <tr key={row.id} data-row>
                 {row.getVisibleCells().map((cell, i) => {
                   const Cell = i === 0 ? 'th' : 'td';
                   return (
@@ -252,6 +253,6 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
           </button>
         </nav>
       )}
-    </>
+    </RowKeys>
   );
 }

@@ -29,7 +29,7 @@ export function SpanForm({ windowDays, settlingDays }: Props) {
     >
       <label className="flex items-baseline gap-1">
         spans of
-        <Days value={days} set={setDays} min={7} max={364} />
+        <Days value={days} set={setDays} min={1} max={364} />
         days,
       </label>
       <label className="flex items-baseline gap-1">
