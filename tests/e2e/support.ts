@@ -1,4 +1,4 @@
-import { test as base, expect, type APIRequestContext, type Locator, type Page } from '@playwright/test';
+import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test';
 
 export { expect };
 export { DEMO, EMPTY, TODAY } from '../../playwright.config';
@@ -7,6 +7,7 @@ export { DEMO, EMPTY, TODAY } from '../../playwright.config';
 export const test = base.extend<{ quiet: void }>({
   quiet: [
     async ({ page }, use) => {
+      awaitLife(page);
       const errors: string[] = [];
       page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
       page.on('pageerror', (error) => errors.push(error.message));
@@ -18,6 +19,20 @@ export const test = base.extend<{ quiet: void }>({
   ],
 });
 
+/** Makes `goto` wait until the controls of a screen answer, which is a moment after they are drawn. */
+export function awaitLife(page: Page): void {
+  const goto = page.goto.bind(page);
+  page.goto = async (...args) => {
+    const response = await goto(...args);
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('input, select, button, textarea')].every((control) =>
+        Object.keys(control).some((key) => key.startsWith('__reactProps')),
+      ),
+    );
+    return response;
+  };
+}
+
 /** The id of the change of this title on the demo. */
 export async function changeId(request: APIRequestContext, title: string): Promise<number> {
   const changes = (await (await request.get('/api/v1/sites/1/changes')).json()) as {
@@ -25,14 +40,6 @@ export async function changeId(request: APIRequestContext, title: string): Promi
     title: string;
   }[];
   return changes.find((change) => change.title === title)!.id;
-}
-
-/** Presses a key until something shows: the keys work as soon as a screen is alive, a moment after it is drawn. */
-export async function pressUntil(page: Page, key: string, shown: Locator): Promise<void> {
-  await expect(async () => {
-    await page.keyboard.press(key);
-    await expect(shown).toBeVisible({ timeout: 500 });
-  }).toPass();
 }
 
 /** Waits for an import to end and gives its answer. */

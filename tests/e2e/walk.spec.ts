@@ -1,4 +1,4 @@
-import { cells, changeId, dailyCsv, EMPTY, expect, pressUntil, test } from './support';
+import { cells, changeId, dailyCsv, EMPTY, expect, test } from './support';
 
 test('opens the ledger and moves through the changes', async ({ page }) => {
   await page.goto('/');
@@ -36,7 +36,7 @@ test('a change whose days are not over waits', async ({ page }) => {
 
 test('logs a change of one’s own, and edits it', async ({ page }) => {
   await page.goto('/sites/1/ledger');
-  await pressUntil(page, 'n', page.getByLabel('What was changed'));
+  await page.keyboard.press('n');
   await page.getByLabel('What was changed').fill('Bait hive pictures from the yard');
   await page.getByRole('main').getByLabel('Kind').selectOption('Media');
   await page.getByLabel('Day', { exact: true }).fill('2026-09-20');

@@ -4,6 +4,7 @@ import { useForm } from 'react-hook-form';
 import { isoDay } from '@/core/calendar/day';
 import { EVENT_KINDS, newEventSchema, type NewEventInput, type OutsideEvent } from '@/core/model/event';
 import { Field } from '../parts/Field';
+import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
 import { useToast } from '../parts/Toast';
 
@@ -61,54 +62,56 @@ export function EventForm({ event, save, done }: Props) {
     <form
       onSubmit={(e) => void submit(e)}
       noValidate
-      className="space-y-2.5"
+
       aria-label={event ? `Edit ${event.name}` : 'Note an event'}
     >
-      <Field label="Name" error={errors.name?.message}>
-        {(c) => <input {...c} {...register('name')} className="input w-full" placeholder="Clover update" />}
-      </Field>
-      <Field label="Kind" error={errors.kind?.message}>
-        {(c) => (
-          <select {...c} {...register('kind')} className="select w-full">
-            {Object.entries(EVENT_KINDS).map(([value, name]) => (
-              <option key={value} value={value}>
-                {name}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
-      <div className="grid grid-cols-2 gap-3">
-        <Field label="First day" error={errors.firstDay?.message}>
-          {(c) => <input {...c} {...register('firstDay')} type="date" className="input w-full" />}
+      <FormBody className="space-y-2.5">
+        <Field label="Name" error={errors.name?.message}>
+          {(c) => <input {...c} {...register('name')} className="input w-full" placeholder="Clover update" />}
         </Field>
-        <Field label="Last day" hint="Empty: one day." error={errors.lastDay?.message}>
-          {(c) => <input {...c} {...register('lastDay')} type="date" className="input w-full" />}
+        <Field label="Kind" error={errors.kind?.message}>
+          {(c) => (
+            <select {...c} {...register('kind')} className="select w-full">
+              {Object.entries(EVENT_KINDS).map(([value, name]) => (
+                <option key={value} value={value}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          )}
         </Field>
-      </div>
-      <Field label="Source link" error={errors.link?.message}>
-        {(c) => (
-          <input {...c} {...register('link')} type="url" className="input w-full" placeholder="https://…" />
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="First day" error={errors.firstDay?.message}>
+            {(c) => <input {...c} {...register('firstDay')} type="date" className="input w-full" />}
+          </Field>
+          <Field label="Last day" hint="Empty: one day." error={errors.lastDay?.message}>
+            {(c) => <input {...c} {...register('lastDay')} type="date" className="input w-full" />}
+          </Field>
+        </div>
+        <Field label="Source link" error={errors.link?.message}>
+          {(c) => (
+            <input {...c} {...register('link')} type="url" className="input w-full" placeholder="https://…" />
+          )}
+        </Field>
+        <Field label="Note" error={errors.note?.message}>
+          {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
+        </Field>
+        {errors.root?.message && (
+          <p role="alert" className="text-error">
+            {errors.root.message}
+          </p>
         )}
-      </Field>
-      <Field label="Note" error={errors.note?.message}>
-        {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
-      </Field>
-      {errors.root?.message && (
-        <p role="alert" className="text-error">
-          {errors.root.message}
-        </p>
-      )}
-      <div className="flex gap-3">
-        <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>
-          {event ? 'Save' : 'Note it'}
-        </button>
-        {event && (
-          <button type="button" className="btn btn-ghost btn-sm" onClick={done}>
-            Leave it as it was
+        <div className="flex gap-3">
+          <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>
+            {event ? 'Save' : 'Note it'}
           </button>
-        )}
-      </div>
+          {event && (
+            <button type="button" className="btn btn-ghost btn-sm" onClick={done}>
+              Leave it as it was
+            </button>
+          )}
+        </div>
+      </FormBody>
     </form>
   );
 }

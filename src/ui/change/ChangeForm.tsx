@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { Controller, useForm } from 'react-hook-form';
 import { METRIC_NAMES, METRICS, newChangeSchema, type NewChangeInput } from '@/core/model/change';
 import { Field } from '../parts/Field';
+import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
 import { useToast } from '../parts/Toast';
 import { routes } from '../shell/routes';
@@ -58,184 +59,192 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
 
   const unit = metric === 'position' ? 'places' : '%';
   return (
-    <form onSubmit={(e) => void submit(e)} noValidate className="max-w-[46rem] space-y-3 px-5 pt-4 pb-10">
-      <h2 className="text-[1.6rem] leading-tight">
-        {changeId === null ? 'Log a change' : 'Edit the change'}
-      </h2>
+    <form onSubmit={(e) => void submit(e)} noValidate className="max-w-[46rem] px-5 pt-4 pb-10">
+      <FormBody className="space-y-3">
+        <h2 className="text-[1.6rem] leading-tight">
+          {changeId === null ? 'Log a change' : 'Edit the change'}
+        </h2>
 
-      <Field label="What was changed" error={errors.title?.message}>
-        {(c) => (
-          <input
-            {...c}
-            {...register('title')}
-            autoFocus
-            className="input w-full"
-            placeholder="Shorter title on the smoker guide"
-          />
-        )}
-      </Field>
-      <div className="grid gap-3 sm:grid-cols-3">
-        <Field label="Kind" error={errors.kind?.message}>
+        <Field label="What was changed" error={errors.title?.message}>
           {(c) => (
-            <select {...c} {...register('kind')} className="select w-full">
-              {kinds.map(({ value, name }) => (
-                <option key={value} value={value}>
-                  {name}
-                </option>
-              ))}
-            </select>
+            <input
+              {...c}
+              {...register('title')}
+              autoFocus
+              className="input w-full"
+              placeholder="Shorter title on the smoker guide"
+            />
           )}
         </Field>
-        <Field label="Day" error={errors.day?.message}>
-          {(c) => <input {...c} {...register('day')} type="date" className="input w-full" />}
+        <div className="grid gap-3 sm:grid-cols-3">
+          <Field label="Kind" error={errors.kind?.message}>
+            {(c) => (
+              <select {...c} {...register('kind')} className="select w-full">
+                {kinds.map(({ value, name }) => (
+                  <option key={value} value={value}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <Field label="Day" error={errors.day?.message}>
+            {(c) => <input {...c} {...register('day')} type="date" className="input w-full" />}
+          </Field>
+          <Field label="Who" error={errors.person?.message}>
+            {(c) => <input {...c} {...register('person')} className="input w-full" placeholder="initials" />}
+          </Field>
+        </div>
+        <Field label="Pages" error={errors.pages?.message}>
+          {(c) => (
+            <Controller
+              control={control}
+              name="pages"
+              render={({ field }) => (
+                <PagePicker
+                  id={c.id}
+                  describedBy={c['aria-describedby']}
+                  invalid={c['aria-invalid']}
+                  value={field.value}
+                  onChange={field.onChange}
+                  known={knownPages}
+                />
+              )}
+            />
+          )}
         </Field>
-        <Field label="Who" error={errors.person?.message}>
-          {(c) => <input {...c} {...register('person')} className="input w-full" placeholder="initials" />}
-        </Field>
-      </div>
-      <Field label="Pages" error={errors.pages?.message}>
-        {(c) => (
-          <Controller
-            control={control}
-            name="pages"
-            render={({ field }) => (
-              <PagePicker
-                id={c.id}
-                describedBy={c['aria-describedby']}
-                invalid={c['aria-invalid']}
-                value={field.value}
-                onChange={field.onChange}
-                known={knownPages}
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Field label="Old text" error={errors.oldText?.message}>
+            {(c) => <textarea {...c} {...register('oldText')} rows={2} className="textarea w-full" />}
+          </Field>
+          <Field label="New text" error={errors.newText?.message}>
+            {(c) => <textarea {...c} {...register('newText')} rows={2} className="textarea w-full" />}
+          </Field>
+        </div>
+
+        <fieldset className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+          <legend className="mb-1 font-serif text-[1.1rem]">
+            What is expected, written down before the result is known
+          </legend>
+          <Field label="Metric" error={errors.metric?.message}>
+            {(c) => (
+              <select
+                {...c}
+                {...register('metric', {
+                  onChange: () => {
+                    if (getValues('metric') && !getValues('reviewDay'))
+                      setValue('reviewDay', usualReviewDay(getValues('day')));
+                  },
+                })}
+                className="select w-full"
+              >
+                <option value="">nothing stated</option>
+                {METRICS.map((m) => (
+                  <option key={m} value={m}>
+                    {METRIC_NAMES[m]}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <Field label="Direction" error={errors.direction?.message}>
+            {(c) => (
+              <select {...c} {...register('direction')} disabled={!metric} className="select w-full">
+                <option value="up">{metric === 'position' ? 'up (better rank)' : 'up'}</option>
+                <option value="down">{metric === 'position' ? 'down (worse rank)' : 'down'}</option>
+              </select>
+            )}
+          </Field>
+          <Field label={`By how much, in ${unit}`} error={errors.amount?.message}>
+            {(c) => (
+              <input
+                {...c}
+                {...register('amount')}
+                disabled={!metric}
+                inputMode="decimal"
+                className="input w-full"
+                placeholder="25"
               />
             )}
-          />
+          </Field>
+          <Field label="Review day" error={errors.reviewDay?.message}>
+            {(c) => (
+              <input
+                {...c}
+                {...register('reviewDay')}
+                disabled={!metric}
+                type="date"
+                className="input w-full"
+              />
+            )}
+          </Field>
+        </fieldset>
+
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Field
+            label="Queries it is about"
+            hint="One a line; may be left out."
+            error={errors.queries?.message}
+          >
+            {(c) => <textarea {...c} {...register('queries')} rows={2} className="textarea w-full" />}
+          </Field>
+          <Field label="Note" error={errors.note?.message}>
+            {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
+          </Field>
+        </div>
+        <div className="grid gap-3 sm:grid-cols-[2fr_1fr_1fr]">
+          <Field label="Ticket or other link" error={errors.link?.message}>
+            {(c) => (
+              <input
+                {...c}
+                {...register('link')}
+                type="url"
+                className="input w-full"
+                placeholder="https://…"
+              />
+            )}
+          </Field>
+          <Field label="Days in each span" error={errors.windowDays?.message}>
+            {(c) => (
+              <input
+                {...c}
+                {...register('windowDays')}
+                inputMode="numeric"
+                className="input w-full"
+                placeholder={`${site.windowDays}, as the site`}
+              />
+            )}
+          </Field>
+          <Field label="Settling days" error={errors.settlingDays?.message}>
+            {(c) => (
+              <input
+                {...c}
+                {...register('settlingDays')}
+                inputMode="numeric"
+                className="input w-full"
+                placeholder={`${site.settlingDays}, as the site`}
+              />
+            )}
+          </Field>
+        </div>
+
+        {errors.root?.message && (
+          <p role="alert" className="text-error">
+            {errors.root.message}
+          </p>
         )}
-      </Field>
-      <div className="grid gap-3 sm:grid-cols-2">
-        <Field label="Old text" error={errors.oldText?.message}>
-          {(c) => <textarea {...c} {...register('oldText')} rows={2} className="textarea w-full" />}
-        </Field>
-        <Field label="New text" error={errors.newText?.message}>
-          {(c) => <textarea {...c} {...register('newText')} rows={2} className="textarea w-full" />}
-        </Field>
-      </div>
-
-      <fieldset className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-        <legend className="mb-1 font-serif text-[1.1rem]">
-          What is expected, written down before the result is known
-        </legend>
-        <Field label="Metric" error={errors.metric?.message}>
-          {(c) => (
-            <select
-              {...c}
-              {...register('metric', {
-                onChange: () => {
-                  if (getValues('metric') && !getValues('reviewDay'))
-                    setValue('reviewDay', usualReviewDay(getValues('day')));
-                },
-              })}
-              className="select w-full"
-            >
-              <option value="">nothing stated</option>
-              {METRICS.map((m) => (
-                <option key={m} value={m}>
-                  {METRIC_NAMES[m]}
-                </option>
-              ))}
-            </select>
+        <div className="flex items-center gap-3 pt-1">
+          <button type="submit" className="btn btn-primary" disabled={isSubmitting}>
+            {changeId === null ? 'Log the change' : 'Save'}
+          </button>
+          <button type="button" className="btn btn-ghost" onClick={() => router.back()}>
+            {changeId === null ? 'Not now' : 'Leave it as it was'}
+          </button>
+          {changeId === null && (
+            <span className="muted text-[0.8rem]">What you type is kept until it is logged.</span>
           )}
-        </Field>
-        <Field label="Direction" error={errors.direction?.message}>
-          {(c) => (
-            <select {...c} {...register('direction')} disabled={!metric} className="select w-full">
-              <option value="up">{metric === 'position' ? 'up (better rank)' : 'up'}</option>
-              <option value="down">{metric === 'position' ? 'down (worse rank)' : 'down'}</option>
-            </select>
-          )}
-        </Field>
-        <Field label={`By how much, in ${unit}`} error={errors.amount?.message}>
-          {(c) => (
-            <input
-              {...c}
-              {...register('amount')}
-              disabled={!metric}
-              inputMode="decimal"
-              className="input w-full"
-              placeholder="25"
-            />
-          )}
-        </Field>
-        <Field label="Review day" error={errors.reviewDay?.message}>
-          {(c) => (
-            <input
-              {...c}
-              {...register('reviewDay')}
-              disabled={!metric}
-              type="date"
-              className="input w-full"
-            />
-          )}
-        </Field>
-      </fieldset>
-
-      <div className="grid gap-3 sm:grid-cols-2">
-        <Field
-          label="Queries it is about"
-          hint="One a line; may be left out."
-          error={errors.queries?.message}
-        >
-          {(c) => <textarea {...c} {...register('queries')} rows={2} className="textarea w-full" />}
-        </Field>
-        <Field label="Note" error={errors.note?.message}>
-          {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
-        </Field>
-      </div>
-      <div className="grid gap-3 sm:grid-cols-[2fr_1fr_1fr]">
-        <Field label="Ticket or other link" error={errors.link?.message}>
-          {(c) => (
-            <input {...c} {...register('link')} type="url" className="input w-full" placeholder="https://…" />
-          )}
-        </Field>
-        <Field label="Days in each span" error={errors.windowDays?.message}>
-          {(c) => (
-            <input
-              {...c}
-              {...register('windowDays')}
-              inputMode="numeric"
-              className="input w-full"
-              placeholder={`${site.windowDays}, as the site`}
-            />
-          )}
-        </Field>
-        <Field label="Settling days" error={errors.settlingDays?.message}>
-          {(c) => (
-            <input
-              {...c}
-              {...register('settlingDays')}
-              inputMode="numeric"
-              className="input w-full"
-              placeholder={`${site.settlingDays}, as the site`}
-            />
-          )}
-        </Field>
-      </div>
-
-      {errors.root?.message && (
-        <p role="alert" className="text-error">
-          {errors.root.message}
-        </p>
-      )}
-      <div className="flex items-center gap-3 pt-1">
-        <button type="submit" className="btn btn-primary" disabled={isSubmitting}>
-          {changeId === null ? 'Log the change' : 'Save'}
-        </button>
-        <button type="button" className="btn btn-ghost" onClick={() => router.back()}>
-          {changeId === null ? 'Not now' : 'Leave it as it was'}
-        </button>
-        {changeId === null && (
-          <span className="muted text-[0.8rem]">What you type is kept until it is logged.</span>
-        )}
-      </div>
+        </div>
+      </FormBody>
     </form>
   );
 }

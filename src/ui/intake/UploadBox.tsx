@@ -2,11 +2,13 @@
 
 import { useRouter } from 'next/navigation';
 import { useState, type DragEvent } from 'react';
+import { useAlive } from '../parts/useAlive';
 import { routes } from '../shell/routes';
 
 /** Takes a file by choosing or dropping it, and goes on to look through it. */
 export function UploadBox({ siteId }: { siteId: number }) {
   const router = useRouter();
+  const alive = useAlive();
   const [over, setOver] = useState(false);
   const [sending, setSending] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -58,7 +60,7 @@ export function UploadBox({ siteId }: { siteId: number }) {
           type="file"
           accept=".csv,.tsv,.txt,text/csv"
           className="sr-only"
-          disabled={sending !== null}
+          disabled={!alive || sending !== null}
           onChange={(e) => void send(e.target.files?.[0])}
         />
         <span className="font-semibold">

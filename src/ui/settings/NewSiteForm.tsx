@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useForm } from 'react-hook-form';
 import { newSiteSchema, type NewSite } from '@/core/model/site';
 import { Field } from '../parts/Field';
+import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
 import { routes } from '../shell/routes';
 
@@ -26,35 +27,37 @@ export function NewSiteForm({ add }: { add: (site: NewSite) => Promise<FormResul
     else result.errors.forEach(({ field, message }) => setError(field as keyof NewSite, { message }));
   });
   return (
-    <form onSubmit={(e) => void submit(e)} noValidate className="space-y-3">
-      <Field label="Name" error={errors.name?.message}>
-        {(c) => (
-          <input
-            {...c}
-            {...register('name')}
-            autoFocus
-            className="input w-full"
-            placeholder="Quillow Bee Yard"
-          />
-        )}
-      </Field>
-      <Field
-        label="Address"
-        hint="Pages with http or https, with or without www., are taken as the same."
-        error={errors.address?.message}
-      >
-        {(c) => (
-          <input
-            {...c}
-            {...register('address')}
-            className="input w-full"
-            placeholder="https://www.quillow-bees.example"
-          />
-        )}
-      </Field>
-      <button type="submit" className="btn btn-primary" disabled={isSubmitting}>
-        Add the site
-      </button>
+    <form onSubmit={(e) => void submit(e)} noValidate>
+      <FormBody className="space-y-3">
+        <Field label="Name" error={errors.name?.message}>
+          {(c) => (
+            <input
+              {...c}
+              {...register('name')}
+              autoFocus
+              className="input w-full"
+              placeholder="Quillow Bee Yard"
+            />
+          )}
+        </Field>
+        <Field
+          label="Address"
+          hint="Pages with http or https, with or without www., are taken as the same."
+          error={errors.address?.message}
+        >
+          {(c) => (
+            <input
+              {...c}
+              {...register('address')}
+              className="input w-full"
+              placeholder="https://www.quillow-bees.example"
+            />
+          )}
+        </Field>
+        <button type="submit" className="btn btn-primary" disabled={isSubmitting}>
+          Add the site
+        </button>
+      </FormBody>
     </form>
   );
 }

@@ -3,6 +3,7 @@
 import { useForm } from 'react-hook-form';
 import { siteSettingsSchema, type Site, type SiteSettings } from '@/core/model/site';
 import { Field } from '../parts/Field';
+import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
 import { useToast } from '../parts/Toast';
 
@@ -49,21 +50,23 @@ export function SettingsForm({ site, save }: Props) {
     else result.errors.forEach(({ field, message }) => setError(field as keyof Values, { message }));
   });
   return (
-    <form onSubmit={(e) => void submit(e)} noValidate className="max-w-md space-y-3">
-      <Field label="Name" error={errors.name?.message}>
-        {(c) => <input {...c} {...register('name')} className="input w-full" />}
-      </Field>
-      <Field label="Address" hint="Stays as it is: the addresses of all pages begin with it.">
-        {(c) => <input {...c} value={site.address} readOnly className="input w-full opacity-70" />}
-      </Field>
-      {NUMBERS.map(([name, label, hint]) => (
-        <Field key={name} label={label} hint={hint} error={errors[name]?.message}>
-          {(c) => <input {...c} {...register(name)} inputMode="numeric" className="input w-24" />}
+    <form onSubmit={(e) => void submit(e)} noValidate className="max-w-md">
+      <FormBody className="space-y-3">
+        <Field label="Name" error={errors.name?.message}>
+          {(c) => <input {...c} {...register('name')} className="input w-full" />}
         </Field>
-      ))}
-      <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>
-        Save
-      </button>
+        <Field label="Address" hint="Stays as it is: the addresses of all pages begin with it.">
+          {(c) => <input {...c} value={site.address} readOnly className="input w-full opacity-70" />}
+        </Field>
+        {NUMBERS.map(([name, label, hint]) => (
+          <Field key={name} label={label} hint={hint} error={errors[name]?.message}>
+            {(c) => <input {...c} {...register(name)} inputMode="numeric" className="input w-24" />}
+          </Field>
+        ))}
+        <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>
+          Save
+        </button>
+      </FormBody>
     </form>
   );
 }
