@@ -1,12 +1,14 @@
 // Builds the application and, beside it, the parts that run outside of it: the server that carries it, the worker
 // for long tasks and the maker of the demo.
 import { spawnSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { root, sourceStamp } from './stamp.mjs';
 
 process.chdir(root);
 const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NEXT_IGNORE_INCORRECT_LOCKFILE: '1' };
+// Seen once: the bundler waiting for itself for ever. A build takes half a minute, on a slow machine a few.
+const STANDS_STILL_MS = 5 * 60_000;
 const partsOnly = process.argv.includes('--parts');
 
 const { build } = await import('esbuild');
@@ -25,7 +27,19 @@ await build({
 
 if (!partsOnly) {
   const next = path.join('node_modules', 'next', 'dist', 'bin', 'next');
-  const { status } = spawnSync(process.execPath, [next, 'build'], { stdio: 'inherit', env });
-  if (status !== 0) process.exit(status ?? 1);
+  const buildOnce = () =>
+    spawnSync(process.execPath, [next, 'build'], {
+      stdio: 'inherit',
+      env,
+      timeout: STANDS_STILL_MS,
+      killSignal: 'SIGKILL',
+    });
+  let result = buildOnce();
+  if (result.error?.code === 'ETIMEDOUT') {
+    console.error('The build stood still; it is begun anew.');
+    rmSync('.next', { recursive: true, force: true });
+    result = buildOnce();
+  }
+  if (result.status !== 0) process.exit(result.status ?? 1);
   writeFileSync(path.join('build', 'stamp'), sourceStamp());
 }

@@ -124,11 +124,19 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm }: Pro
           Bring in {plural(seen.rows, 'row')}
         </button>
         <span className="muted text-[0.85rem]" aria-live="polite">
-          {busy ? 'Looking …' : 'Rows that are there already are replaced, not doubled.'}
+          {busy ? 'Looking …' : waitsFor(seen)}
         </span>
       </div>
     </div>
   );
+}
+
+/** What stands between a file and its being brought in, or else what will happen to rows that are there already. */
+function waitsFor({ mappingProblems, dateOrder }: Inspection): string {
+  if (mappingProblems.length > 0) return 'Name the columns above first.';
+  if (dateOrder === 'ambiguous')
+    return 'Answer the question above first; until then the rows are shown as day first.';
+  return 'Rows that are there already are replaced, not doubled.';
 }
 
 const DEVICE_NAMES = Object.fromEntries(Object.entries(DEVICES).map(([name, code]) => [code, name]));

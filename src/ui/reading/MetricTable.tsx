@@ -58,7 +58,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
                 <td>{metricValue(metric, metrics[metric].after)}</td>
                 <td className="font-semibold">
                   {plain}
-                  <span className="muted block font-normal sm:hidden">{share}</span>
+                  {share !== ABSENT && <span className="muted block font-normal sm:hidden">{share}</span>}
                 </td>
                 <td className="max-sm:hidden">{share}</td>
               </tr>
