@@ -107,14 +107,3 @@ export function siteTotals(db: Db, siteId: number, span: Span): Map<number, Tota
     .all(siteId, span.firstDay, span.lastDay);
   return new Map(rows.map(({ pageId, ...totals }) => [pageId, totals]));
 }
-
-/** The queries of a site that begin with or contain `part`, most often shown lately first left aside: by text. */
-export function queriesLike(db: Db, siteId: number, part: string, limit: number): string[] {
-  const escaped = part.replace(/[\\%_]/g, '\\$&');
-  return db.$client
-    .prepare<[number, string, number], { text: string }>(
-      `SELECT text FROM query WHERE site_id = ? AND text LIKE ? ESCAPE '\\' ORDER BY length(text), text LIMIT ?`,
-    )
-    .all(siteId, `%${escaped}%`, limit)
-    .map((row) => row.text);
-}

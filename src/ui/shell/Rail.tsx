@@ -15,17 +15,22 @@ export function Rail({ site, sites, figures, theme }: Props) {
   const path = usePathname();
   return (
     <header className="hairline flex shrink-0 flex-col bg-base-200 max-wide:border-b wide:h-screen wide:w-36 wide:border-r">
-      <Link
-        href={routes.ledger(site.id)}
-        prefetch={false}
-        className="flex items-center gap-2 px-3.5 pt-3 wide:pt-4"
-      >
-        <TallyMark className="h-6 w-7 shrink-0" />
-        <span className="font-serif text-[1.05rem] leading-[1.05] font-semibold">
-          Modest <br className="max-wide:hidden" />
-          Tally
-        </span>
-      </Link>
+      <div className="flex items-center justify-between pr-4">
+        <Link
+          href={routes.ledger(site.id)}
+          prefetch={false}
+          className="flex items-center gap-2 px-3.5 pt-3 wide:pt-4"
+        >
+          <TallyMark className="h-6 w-7 shrink-0" />
+          <span className="font-serif text-[1.05rem] leading-[1.05] font-semibold">
+            Modest <br className="max-wide:hidden" />
+            Tally
+          </span>
+        </Link>
+        <div className="w-40 text-[0.8rem] wide:hidden">
+          <SiteChoice site={site} sites={sites} />
+        </div>
+      </div>
       <nav aria-label="Screens" className="flex max-wide:overflow-x-auto wide:mt-4 wide:flex-col">
         {SCREENS.map(({ name, to }) => {
           const href = to(site.id);

@@ -10,7 +10,7 @@ import type { Ink } from './ink';
 /** Room around the strips in pixels: names to the left, the rail with its dates and events below. */
 export const LEFT = 92;
 export const RIGHT = 12;
-export const RAIL = 60;
+export const RAIL = 74;
 /** Gap at the top of each strip that keeps one line from running into the next strip. */
 export const STRIP_GAP = 8;
 
@@ -177,10 +177,11 @@ function drawRail(pen: Pen): void {
     c.stroke();
     if (!item.own) labels.write(shorten(item.title, 24), at + 5, ink.muted);
   }
-  const events = new LabelRow(pen, line + 31);
+  // Two rows, so that a band whose neighbour took its place still has its name.
+  const rows = [new LabelRow(pen, line + 31), new LabelRow(pen, line + 45)];
   for (const event of data.events) {
     const [from, to] = edges(pen, event);
-    events.write(event.name, (from + to) / 2, ink.bandText, 'center');
+    rows.some((row) => row.write(event.name, (from + to) / 2, ink.bandText, 'center'));
   }
 }
 
@@ -208,7 +209,7 @@ function drawDates({ chart, c, ink, data }: Pen, line: number): void {
   }
 }
 
-/** Writes labels in one row and leaves out those that would run into another. */
+/** Writes labels in one row, but not those that would run into another; tells whether a label was written. */
 class LabelRow {
   private readonly taken: [number, number][] = [];
 
@@ -217,18 +218,19 @@ class LabelRow {
     private readonly y: number,
   ) {}
 
-  write(text: string, at: number, colour: string, align: 'left' | 'center' = 'left'): void {
+  write(text: string, at: number, colour: string, align: 'left' | 'center' = 'left'): boolean {
     const { c, chart, ink } = this.pen;
     c.font = `${colour === ink.ink ? 600 : 400} 11px ${ink.font}`;
     const width = c.measureText(text).width;
     let from = align === 'center' ? at - width / 2 : at;
     from = Math.min(Math.max(0, from), chart.width - width);
-    if (align === 'left' && from < at) return;
-    if (this.taken.some(([a, b]) => from < b + 6 && from + width > a - 6)) return;
+    if (align === 'left' && from < at) return false;
+    if (this.taken.some(([a, b]) => from < b + 6 && from + width > a - 6)) return false;
     this.taken.push([from, from + width]);
     c.textAlign = 'left';
     c.fillStyle = colour;
     c.fillText(text, from, this.y);
+    return true;
   }
 }
 

@@ -1,6 +1,9 @@
 import type { Metadata } from 'next';
+import { cookies } from 'next/headers';
 import { Screen } from '@/ui/parts/Screen';
 import { SettingsForm } from '@/ui/settings/SettingsForm';
+import { themeFrom } from '@/ui/shell/theme';
+import { ThemeSwitch } from '@/ui/shell/ThemeSwitch';
 import { siteFromPath, type SitePageProps } from '../site';
 import { saveSettings } from './actions';
 
@@ -11,6 +14,10 @@ export default async function SettingsPage({ params }: SitePageProps) {
   return (
     <Screen title="Settings" lead="How this site’s changes are read, unless a change says otherwise.">
       <SettingsForm site={site} save={saveSettings} />
+      {/* On a narrow screen the rail has no room for it. */}
+      <div className="mt-8 w-40 wide:hidden">
+        <ThemeSwitch theme={themeFrom((await cookies()).get('theme')?.value)} />
+      </div>
     </Screen>
   );
 }

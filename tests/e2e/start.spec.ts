@@ -1,0 +1,131 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import Database from 'better-sqlite3';
+import { expect, importDone, test, TODAY } from './support';
+
+const PORT = '3415';
+const HOME = `http://127.0.0.1:${PORT}`;
+
+let dir: string;
+let running: ChildProcess | null = null;
+
+test.beforeEach(() => {
+  dir = mkdtempSync(path.join(tmpdir(), 'tally-start-'));
+});
+test.afterEach(async () => {
+  await stop('SIGKILL');
+  rmSync(dir, { recursive: true, force: true });
+});
+
+/** Runs a built program on the folder of this test; gives what it printed and how it ended, or that it goes on. */
+function run(program: string, until?: RegExp): Promise<{ printed: string; code: number | null }> {
+  const env = {
+    ...process.env,
+    NODE_ENV: 'production' as const,
+    PORT,
+    TALLY_DATA_DIR: dir,
+    TALLY_TODAY: TODAY,
+  };
+  const child = spawn(process.execPath, [program], { env });
+  running = child;
+  return new Promise((resolve) => {
+    let printed = '';
+    const hear = (piece: Buffer) => {
+      printed += piece.toString();
+      if (until?.test(printed)) resolve({ printed, code: null });
+    };
+    child.stdout.on('data', hear);
+    child.stderr.on('data', hear);
+    child.on('exit', (code) => resolve({ printed, code }));
+  });
+}
+
+async function stop(signal: NodeJS.Signals): Promise<void> {
+  const child = running;
+  running = null;
+  if (!child || child.exitCode !== null || child.signalCode !== null) return;
+  const ended = new Promise((resolve) => child.once('exit', resolve));
+  child.kill(signal);
+  await ended;
+}
+
+const ANSWERS = /answers on http:\/\/127\.0\.0\.1:3415/;
+
+test('prints its address when it answers, listens on loopback, and ends when told to', async ({
+  request,
+}) => {
+  expect((await run('build/server.mjs', ANSWERS)).printed).toMatch(ANSWERS);
+  expect(await (await request.get(`${HOME}/api/v1/sites`)).json()).toEqual([]);
+  const child = running!;
+  await stop('SIGTERM');
+  expect(child.exitCode).toBe(0);
+});
+
+test('a database of a newer version is refused before anything is served', async () => {
+  await run('build/server.mjs', ANSWERS);
+  await stop('SIGTERM');
+  const db = new Database(path.join(dir, 'tally.sqlite'));
+  db.prepare("INSERT INTO __drizzle_migrations (hash, created_at) VALUES ('later', ?)").run(
+    Date.UTC(2100, 0, 1),
+  );
+  db.close();
+  const { printed, code } = await run('build/server.mjs', ANSWERS);
+  expect(code).toBe(1);
+  expect(printed).toMatch(/newer version of Modest Tally.*Nothing was changed/);
+  expect(printed).not.toMatch(/at .*\.mjs/);
+});
+
+test('a port in use is named in a sentence', async () => {
+  await run('build/server.mjs', ANSWERS);
+  const first = running;
+  const { printed, code } = await run('build/server.mjs', ANSWERS);
+  expect(code).toBe(1);
+  expect(printed).toMatch(/Port 3415 is in use already/);
+  running = first;
+});
+
+test('an import that a killed process left behind is taken up by the next', async ({ request }) => {
+  await run('build/server.mjs', ANSWERS);
+  const { id } = (await (
+    await request.post(`${HOME}/api/v1/sites`, {
+      data: { name: 'Killed', address: 'killed.quillow-bees.example' },
+    })
+  ).json()) as { id: number };
+  const lines = ['date,page,query,clicks,impressions'];
+  for (let i = 0; i < 80_000; i++)
+    lines.push(`2026-01-${String(1 + (i % 28)).padStart(2, '0')},/p${i % 50}/,query ${i},1,20`);
+  const sent = await request.post(`${HOME}/api/v1/sites/${id}/imports`, {
+    data: lines.join('\n'),
+    headers: { 'Content-Type': 'text/csv' },
+  });
+  const importUrl = `${HOME}/api/v1/imports/${((await sent.json()) as { id: number }).id}`;
+  await expect
+    .poll(async () => ((await (await request.get(importUrl)).json()) as { rowsRead: number }).rowsRead)
+    .toBeGreaterThan(0);
+  await stop('SIGKILL');
+
+  // Nothing half-done stays behind.
+  const db = new Database(path.join(dir, 'tally.sqlite'), { readonly: true });
+  expect(db.prepare('SELECT count(*) AS n FROM page_query_day').get()).toEqual({ n: 0 });
+  db.close();
+  await run('build/server.mjs', ANSWERS);
+  expect(await importDone(request, importUrl)).toMatchObject({
+    state: 'done',
+    rowsRead: 80_000,
+    rowsStored: 80_000,
+  });
+});
+
+test('the demo is made once, and never anew over entries of one’s own', async () => {
+  expect((await run('build/demo.mjs')).printed).toMatch(/Making the made-up site/);
+  expect(await run('build/demo.mjs')).toEqual({ printed: '', code: 0 });
+  const db = new Database(path.join(dir, 'tally.sqlite'));
+  db.exec(
+    "UPDATE site_day_covered SET day = day - 30; INSERT INTO event VALUES (99, 1, 'Mine', 'other', 1, 1, NULL, NULL, 'now', NULL)",
+  );
+  db.close();
+  expect((await run('build/demo.mjs')).printed).toMatch(/entries of your own, so it stays as it is/);
+  expect(existsSync(path.join(dir, 'tally.sqlite'))).toBe(true);
+});
