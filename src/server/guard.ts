@@ -3,7 +3,9 @@ export type Asked = { readonly host: string | undefined; readonly origin: string
 
 /** Hosts by which the server may be addressed: the loopback names with its port, and those it was told. */
 export function ownHosts(port: number, told: string | undefined): ReadonlySet<string> {
-  const loopback = ['127.0.0.1', 'localhost', '[::1]'].map((name) => `${name}:${port}`);
+  const names = ['127.0.0.1', 'localhost', '[::1]'];
+  // On the usual port of the web, clients leave the port out.
+  const loopback = names.flatMap((name) => [`${name}:${port}`, ...(port === 80 ? [name] : [])]);
   const others = (told ?? '').split(',').map((name) => name.trim().toLowerCase());
   return new Set([...loopback, ...others].filter((name) => name !== ''));
 }

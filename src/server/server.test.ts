@@ -29,6 +29,12 @@ test.each([
   expect(refusal({ host, origin }, own)).toEqual(expect.any(String));
 });
 
+test('on port 80 the port may be left out', () => {
+  const web = ownHosts(80, undefined);
+  expect(refusal({ host: '127.0.0.1', origin: 'http://localhost' }, web)).toBeNull();
+  expect(refusal({ host: 'rebound.example', origin: undefined }, web)).toEqual(expect.any(String));
+});
+
 test('the policy names no remote source and carries the nonce', () => {
   const policy = contentSecurityPolicy('abc');
   expect(policy).toContain("script-src 'self' 'nonce-abc'");

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, lt, ne } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm';
 import { z } from 'zod';
 import { FIELDS } from '../core/intake/columns';
 import type { Db } from './database';
@@ -22,12 +22,12 @@ export function findImport(db: Db, id: number): ImportRow | null {
   return db.select().from(imported).where(eq(imported.id, id)).get() ?? null;
 }
 
-/** The imports of a site without drafts, newest first. */
+/** The imports of a site, newest first, with the drafts that wait to be confirmed. */
 export function listImports(db: Db, siteId: number): ImportRow[] {
   return db
     .select()
     .from(imported)
-    .where(and(eq(imported.siteId, siteId), ne(imported.state, 'draft')))
+    .where(eq(imported.siteId, siteId))
     .orderBy(desc(imported.id))
     .limit(200)
     .all();
@@ -72,6 +72,18 @@ export async function confirmDraft(db: Db, id: number, settings: IntakeSettings)
       db
         .update(imported)
         .set({ state: 'queued', settings: JSON.stringify(settings) })
+        .where(and(eq(imported.id, id), eq(imported.state, 'draft')))
+        .run().changes === 1,
+  );
+}
+
+/** Removes a draft; of an import that was confirmed nothing is removed. Tells whether there was one. */
+export async function dropDraft(db: Db, id: number): Promise<boolean> {
+  return write(
+    db,
+    () =>
+      db
+        .delete(imported)
         .where(and(eq(imported.id, id), eq(imported.state, 'draft')))
         .run().changes === 1,
   );

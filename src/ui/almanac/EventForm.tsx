@@ -62,7 +62,6 @@ export function EventForm({ event, save, done }: Props) {
     <form
       onSubmit={(e) => void submit(e)}
       noValidate
-
       aria-label={event ? `Edit ${event.name}` : 'Note an event'}
     >
       <FormBody className="space-y-2.5">

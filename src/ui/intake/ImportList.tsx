@@ -4,6 +4,15 @@ import { RowKeys } from '../parts/RowKeys';
 import { routes } from '../shell/routes';
 import { GRAIN_NAMES, type ImportLine } from './ImportSummary';
 
+/** What stands in place of the days of a file of which nothing is stored. */
+const STATE_NAMES: Record<ImportLine['state'], string> = {
+  draft: 'not confirmed yet',
+  queued: 'waits for its turn',
+  running: 'coming in',
+  failed: 'nothing stored',
+  done: 'done',
+};
+
 /** The files brought in so far, newest first. */
 export function ImportList({ siteId, lines }: { siteId: number; lines: readonly ImportLine[] }) {
   return (
@@ -40,9 +49,7 @@ export function ImportList({ siteId, lines }: { siteId: number; lines: readonly 
                 <td className="text-left!">
                   {line.firstDay !== null && line.lastDay !== null
                     ? datedSpan({ firstDay: line.firstDay, lastDay: line.lastDay })
-                    : line.state === 'failed'
-                      ? 'nothing stored'
-                      : line.state}
+                    : STATE_NAMES[line.state]}
                 </td>
                 <td>{count(line.rowsStored)}</td>
                 <td>{count(line.rowsReplaced)}</td>

@@ -3,11 +3,11 @@ import { mediumDay, plural, count } from '@/core/words/format';
 import type { Day } from '@/core/calendar/day';
 import { routes } from '../shell/routes';
 
-/** A finished import as its screen and the list of imports show it. */
+/** An import as its screen and the list of imports show it. A draft waits to be confirmed. */
 export type ImportLine = {
   readonly id: number;
   readonly fileName: string;
-  readonly state: 'queued' | 'running' | 'done' | 'failed';
+  readonly state: 'draft' | 'queued' | 'running' | 'done' | 'failed';
   readonly grain: 'page_day' | 'page_query_day' | null;
   readonly createdAt: string;
   readonly rowsRead: number;

@@ -10,6 +10,7 @@ import type { Inspection, Stated } from '@/core/intake/inspection';
 import { DEVICES, type FigureRow } from '@/core/intake/row';
 import { count, metricValue, plural } from '@/core/words/format';
 import type { FormResult } from '../parts/formResult';
+import { routes } from '../shell/routes';
 
 type Props = {
   siteId: number;
@@ -17,10 +18,11 @@ type Props = {
   initial: Inspection;
   inspect: (siteId: number, importId: number, stated: Stated) => Promise<FormResult<Inspection>>;
   confirm: (siteId: number, importId: number, stated: Stated) => Promise<void>;
+  discard: (siteId: number, importId: number) => Promise<void>;
 };
 
 /** Shows how a file will be understood, lets columns be mapped by hand, and asks what the file leaves open. */
-export function MappingForm({ siteId, importId, initial, inspect, confirm }: Props) {
+export function MappingForm({ siteId, importId, initial, inspect, confirm, discard }: Props) {
   const router = useRouter();
   const [seen, setSeen] = useState(initial);
   const [statedOrder, setStatedOrder] = useState<DateOrder | undefined>();
@@ -54,6 +56,11 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm }: Pro
         ...(statedOrder ? { dateOrder: statedOrder } : {}),
       });
       router.refresh();
+    });
+  const drop = () =>
+    start(async () => {
+      await discard(siteId, importId);
+      router.push(routes.intake(siteId));
     });
 
   return (
@@ -122,6 +129,9 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm }: Pro
       <div className="flex items-center gap-4">
         <button type="button" className="btn btn-primary" disabled={busy || open} onClick={bringIn}>
           Bring in {plural(seen.rows, 'row')}
+        </button>
+        <button type="button" className="btn btn-ghost" disabled={busy} onClick={drop}>
+          Not this file
         </button>
         <span className="muted text-[0.85rem]" aria-live="polite">
           {busy ? 'Looking …' : waitsFor(seen)}

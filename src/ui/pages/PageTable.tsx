@@ -3,14 +3,13 @@
 import {
   flexRender,
   getCoreRowModel,
-  getFilteredRowModel,
   getPaginationRowModel,
   getSortedRowModel,
   useReactTable,
   type ColumnDef,
 } from '@tanstack/react-table';
 import Link from 'next/link';
-import { parseAsInteger, parseAsString, useQueryStates } from 'nuqs';
+import { parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
@@ -29,6 +28,8 @@ export type PageLine = {
 
 const PAGE_SIZE = 50;
 
+const SORTABLE = ['page', ...METRICS.flatMap((metric) => [metric, `${metric}-difference`]), 'changes'];
+
 /** The difference by which a column is sorted and which stands beside its figure. */
 function differenceOf(metrics: Metrics, metric: Metric): number | null {
   return metric === 'position' ? metrics.position.placesGained : metrics[metric].difference;
@@ -45,7 +46,6 @@ function columnsFor(siteId: number): ColumnDef<PageLine>[] {
         header: METRIC_NAMES[metric],
         accessorFn: ({ metrics }) => value(metrics[metric].after),
         sortUndefined: 'last',
-        enableGlobalFilter: false,
         // The largest count first, but the best position first.
         sortDescFirst: metric !== 'position',
         cell: ({ row }) => metricValue(metric, row.original.metrics[metric].after),
@@ -55,7 +55,6 @@ function columnsFor(siteId: number): ColumnDef<PageLine>[] {
         header: 'difference',
         accessorFn: ({ metrics }) => value(differenceOf(metrics, metric)),
         sortUndefined: 'last',
-        enableGlobalFilter: false,
         cell: ({ row }) => (
           <span className="muted">
             {metricDifference(metric, differenceOf(row.original.metrics, metric))}
@@ -67,7 +66,6 @@ function columnsFor(siteId: number): ColumnDef<PageLine>[] {
       id: 'changes',
       header: 'changes, last on',
       accessorFn: (line) => line.changes.length,
-      enableGlobalFilter: false,
       cell: ({ row }) => <Changes siteId={siteId} line={row.original} />,
     },
   ];
@@ -113,22 +111,24 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
   const [state, setState] = useQueryStates(
     {
       q: parseAsString.withDefault(''),
-      sort: parseAsString.withDefault('impressions'),
-      order: parseAsString.withDefault('desc'),
+      sort: parseAsStringLiteral(SORTABLE).withDefault('impressions'),
+      order: parseAsStringLiteral(['asc', 'desc']).withDefault('desc'),
       from: parseAsInteger.withDefault(0),
     },
     { history: 'replace' },
   );
+  const words = state.q.trim().toLowerCase();
+  const found = lines.filter((line) => line.path.toLowerCase().includes(words));
+  const parts = Math.ceil(found.length / PAGE_SIZE);
+  // An address may name a part that a search has since emptied.
+  const part = Math.max(0, Math.min(state.from, parts - 1));
   const table = useReactTable({
-    data: lines as PageLine[],
+    data: found,
     columns: columnsFor(siteId),
     state: {
-      globalFilter: state.q,
       sorting: [{ id: state.sort, desc: state.order === 'desc' }],
-      pagination: { pageIndex: state.from, pageSize: PAGE_SIZE },
+      pagination: { pageIndex: part, pageSize: PAGE_SIZE },
     },
-    globalFilterFn: (row, _column, words: string) =>
-      row.original.path.toLowerCase().includes(words.trim().toLowerCase()),
     enableSortingRemoval: false,
     autoResetPageIndex: false,
     onSortingChange: (update) => {
@@ -137,11 +137,9 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
       if (next) void setState({ sort: next.id, order: next.desc ? 'desc' : 'asc', from: 0 });
     },
     getCoreRowModel: getCoreRowModel(),
-    getFilteredRowModel: getFilteredRowModel(),
     getSortedRowModel: getSortedRowModel(),
     getPaginationRowModel: getPaginationRowModel(),
   });
-  const found = table.getFilteredRowModel().rows.length;
 
   const csv = () =>
     saveCsv(
@@ -173,7 +171,7 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
           onChange={(e) => void setState({ q: e.target.value || null, from: 0 })}
         />
         <span className="muted" aria-live="polite">
-          {found === lines.length ? plural(found, 'page') : `${found} of ${plural(lines.length, 'page')}`}
+          {words === '' ? plural(lines.length, 'page') : `${found.length} of ${plural(lines.length, 'page')}`}
         </span>
         <button type="button" className="inline-link" onClick={csv}>
           Save as CSV
@@ -229,25 +227,25 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
           </tbody>
         </table>
       </div>
-      {found === 0 && <p className="mt-4">No page has “{state.q}” in its address.</p>}
-      {table.getPageCount() > 1 && (
+      {found.length === 0 && <p className="mt-4">No page has “{state.q}” in its address.</p>}
+      {parts > 1 && (
         <nav aria-label="Parts of the list" className="mt-3 flex items-center gap-4 text-[0.85rem]">
           <button
             type="button"
             className="inline-link disabled:opacity-40"
             disabled={!table.getCanPreviousPage()}
-            onClick={() => void setState({ from: state.from - 1 })}
+            onClick={() => void setState({ from: part - 1 })}
           >
             Previous {PAGE_SIZE}
           </button>
           <span>
-            {state.from * PAGE_SIZE + 1} to {Math.min(found, (state.from + 1) * PAGE_SIZE)} of {found}
+            {part * PAGE_SIZE + 1} to {Math.min(found.length, (part + 1) * PAGE_SIZE)} of {found.length}
           </span>
           <button
             type="button"
             className="inline-link disabled:opacity-40"
             disabled={!table.getCanNextPage()}
-            onClick={() => void setState({ from: state.from + 1 })}
+            onClick={() => void setState({ from: part + 1 })}
           >
             Next {PAGE_SIZE}
           </button>

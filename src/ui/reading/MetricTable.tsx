@@ -17,7 +17,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
   const { before, after } = compared ?? spans;
   return (
     <div className="overflow-x-auto">
-      <table className="figures max-sm:dense max-sm:[&_thead_th]:whitespace-normal">
+      <table className="figures tight max-sm:dense max-sm:[&_thead_th]:whitespace-normal">
         <caption className="sr-only">The four measures before and after</caption>
         <thead>
           <tr>

@@ -20,7 +20,7 @@ import { useInk, type Ink } from './ink';
 
 Chart.register(LinearScale, LineController, LineElement, PointElement, Tooltip);
 
-const STRIP_HEIGHT = 62;
+const STRIP_HEIGHT = 59;
 
 /** Bounds of a strip: all its values and levels, with a little air. */
 function bounds(values: readonly (number | null)[]): { min: number; max: number } {

@@ -223,7 +223,8 @@ class LabelRow {
     c.font = `${colour === ink.ink ? 600 : 400} 11px ${ink.font}`;
     const width = c.measureText(text).width;
     let from = align === 'center' ? at - width / 2 : at;
-    from = Math.min(Math.max(0, from), chart.width - width);
+    // The room left of the strips belongs to the name of the rail.
+    from = Math.min(Math.max(chart.chartArea.left, from), chart.width - width);
     if (align === 'left' && from < at) return false;
     if (this.taken.some(([a, b]) => from < b + 6 && from + width > a - 6)) return false;
     this.taken.push([from, from + width]);

@@ -4,10 +4,12 @@ import { revalidatePath } from 'next/cache';
 import { asFormResult, type FormResult } from '@/app/formResult';
 import type { Inspection } from '@/core/intake/inspection';
 import { inspectUpload, startRunner } from '@/jobs/runner';
+import { dropSpooled } from '@/jobs/spool';
 import { database } from '@/store/database';
 import {
   cancelImport,
   confirmDraft,
+  dropDraft,
   findImport,
   intakeSettingsSchema,
   type IntakeSettings,
@@ -39,6 +41,14 @@ export async function confirmImport(
   if (findImport(db, importId)?.siteId !== siteId) return;
   await confirmDraft(db, importId, intakeSettingsSchema.parse(settings));
   startRunner();
+  revalidatePath('/sites', 'layout');
+}
+
+/** Drops a file that was looked through and is not wanted after all. */
+export async function discardDraft(siteId: number, importId: number): Promise<void> {
+  const db = database();
+  if (findImport(db, importId)?.siteId !== siteId) return;
+  if (await dropDraft(db, importId)) await dropSpooled(importId);
   revalidatePath('/sites', 'layout');
 }
 

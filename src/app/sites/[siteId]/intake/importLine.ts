@@ -4,22 +4,11 @@ import type { ImportLine } from '@/ui/intake/ImportSummary';
 
 /** An import's record as the screens show it. */
 export function importLine(row: ImportRow): ImportLine {
-  const { id, fileName, grain, createdAt, failure } = row;
+  const { id, fileName, state, grain, createdAt, failure } = row;
   const { rowsRead, rowsStored, rowsReplaced, rowsRepeated, rowsRefused } = row;
   return {
-    ...{
-      id,
-      fileName,
-      grain,
-      createdAt,
-      failure,
-      rowsRead,
-      rowsStored,
-      rowsReplaced,
-      rowsRepeated,
-      rowsRefused,
-    },
-    state: row.state === 'draft' ? 'queued' : row.state,
+    ...{ id, fileName, state, grain, createdAt, failure },
+    ...{ rowsRead, rowsStored, rowsReplaced, rowsRepeated, rowsRefused },
     firstDay: row.firstDay as Day | null,
     lastDay: row.lastDay as Day | null,
   };

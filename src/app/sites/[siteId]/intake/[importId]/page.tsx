@@ -10,7 +10,7 @@ import { ImportSummary } from '@/ui/intake/ImportSummary';
 import { MappingForm } from '@/ui/intake/MappingForm';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
-import { confirmImport, importFinished, inspectDraft, stopImport } from '../actions';
+import { confirmImport, discardDraft, importFinished, inspectDraft, stopImport } from '../actions';
 import { importFromPath, type ImportPageParams } from '../import';
 import { importLine } from '../importLine';
 
@@ -62,6 +62,7 @@ async function Draft({ site, row }: { site: Site; row: ImportRow }) {
         initial={seen}
         inspect={inspectDraft}
         confirm={confirmImport}
+        discard={discardDraft}
       />
     </Screen>
   );
