@@ -12,7 +12,7 @@ import type { WorkerAnswer, WorkerTask } from './worker';
 
 /** Built beside the application by `npm run build`. */
 const WORKER_FILE = path.join('build', 'worker.mjs');
-const DRAFTS_KEPT_MS = 24 * 3600 * 1000;
+const DRAFTS_KEPT_MS = 7 * 24 * 3600 * 1000;
 
 function runWorker(task: WorkerTask): Promise<unknown> {
   return new Promise((resolve, reject) => {

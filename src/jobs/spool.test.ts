@@ -6,6 +6,7 @@ import { day, TempStore } from '../../tests/support/tempDb';
 import {
   addImport,
   confirmDraft,
+  dropDraft,
   dropOldDrafts,
   findImport,
   nextQueued,
@@ -59,6 +60,11 @@ test('an import that a dead process left running waits again, drafts wait for no
   expect(await confirmDraft(store.db, draft, { dateOrder: 'day-first' })).toBe(true);
   expect(await confirmDraft(store.db, draft, {})).toBe(false);
   expect(nextQueued(store.db)).toMatchObject({ id: draft, settings: '{"dateOrder":"day-first"}' });
+
+  expect(await dropDraft(store.db, draft)).toBe(false);
+  const unwanted = await addImport(store.db, { ...values, state: 'draft' });
+  expect(await dropDraft(store.db, unwanted)).toBe(true);
+  expect(findImport(store.db, unwanted)).toBeNull();
 
   const old = await addImport(store.db, { ...values, state: 'draft' });
   expect(await dropOldDrafts(store.db, '2999-01-01')).toEqual([old]);

@@ -7,6 +7,7 @@ import type { PageDay } from '../core/reading/input';
 import type { Reading } from '../core/reading/model';
 import { lastReadableDay } from '../core/reading/readable';
 import { makeReading } from '../core/reading/reading';
+import { today } from './clock';
 import { changesOnPages, listChanges } from './changes';
 import type { Db } from './database';
 import { listEvents } from './events';
@@ -53,6 +54,7 @@ function read(
     windowDays,
     settlingDays,
     provisionalDays: site.provisionalDays,
+    today: today(),
     lastReadable,
     daysWithFigures: coveredDaysIn(db, site.id, span),
     pageDays: pageDaysIn(db, pageIds, span),

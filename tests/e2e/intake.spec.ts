@@ -53,6 +53,20 @@ test('refused rows are listed with line and reason, and can be saved', async ({ 
   expect(saved).toContain("'=1+1");
 });
 
+test('a file that was not confirmed stays in sight, and can be dropped', async ({ page }) => {
+  await page.setInputFiles(
+    'input[type=file]',
+    upload('later.csv', 'date,page,clicks,impressions\n2025-09-03,/ok/,1,2'),
+  );
+  await expect(page.getByRole('heading', { name: 'later.csv' })).toBeVisible();
+  await page.getByRole('link', { name: 'Intake' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'later.csv' })).toContainText('not confirmed yet');
+  await page.getByRole('link', { name: 'later.csv' }).click();
+  await page.getByRole('button', { name: 'Not this file' }).click();
+  await expect(page.getByRole('heading', { name: 'Brought in so far' })).toBeVisible();
+  await expect(page.getByText('later.csv')).toHaveCount(0);
+});
+
 test('what is no CSV is refused in a sentence', async ({ page }) => {
   await page.setInputFiles('input[type=file]', upload('page.csv', '<!doctype html><p>Sign in'));
   await expect(page.getByRole('main').getByRole('alert')).toContainText(

@@ -4,12 +4,10 @@ import type { Metrics } from '../measures/comparison';
 import { EVENT_KINDS } from '../model/event';
 import { longDay, plural, spanText } from '../words/format';
 import { coveredDays, type ReadingInput } from './input';
-import type { Caution, CautionCode } from './model';
+import type { Caution, CautionCode, Compared } from './model';
 
 /** Below this many clicks in both spans together a difference says little (method, part 6). */
 export const FEW_CLICKS = 20;
-
-type Compared = { readonly before: Span; readonly after: Span } | null;
 
 /** The reasons to doubt a reading that can be known without inference, the gravest first. */
 export function findCautions(
@@ -84,6 +82,7 @@ function otherChangeCautions({ change, otherChanges }: ReadingInput, spans: Chan
 function missingDayCautions({ daysWithFigures }: ReadingInput, compared: NonNullable<Compared>): Caution[] {
   return (['before', 'after'] as const).flatMap((side) => {
     const span = compared[side];
+    if (!span) return [];
     const missing = spanLength(span) - coveredDays(span, daysWithFigures);
     if (missing === 0) return [];
     return caution(
@@ -125,7 +124,9 @@ function provisionalCaution({ daysWithFigures, lastReadable }: ReadingInput, spa
 
 function sourceCautions({ pageDays }: ReadingInput, compared: NonNullable<Compared>): Caution[] {
   const fromQueries = pageDays.filter(
-    (row) => row.fromQueries && (inSpan(row.day, compared.before) || inSpan(row.day, compared.after)),
+    (row) =>
+      row.fromQueries &&
+      (inSpan(row.day, compared.before) || (compared.after !== null && inSpan(row.day, compared.after))),
   ).length;
   if (fromQueries === 0) return [];
   const share = fromQueries === pageDays.length ? 'The totals are' : 'On some days the totals are';

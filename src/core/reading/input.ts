@@ -13,6 +13,7 @@ export type ReadingInput = {
   readonly windowDays: number;
   readonly settlingDays: number;
   readonly provisionalDays: number;
+  readonly today: Day;
   /** The newest day that may be read; null where the site has no figures. */
   readonly lastReadable: Day | null;
   /** Days on which the site has figures at all, of any page. A page without a row on such a day had no impressions. */

@@ -28,12 +28,25 @@ export type Caution = {
   readonly eventId: number | null;
 };
 
+/**
+ * The days actually summed up: the full spans, or whole weeks of them while waiting. Before the first week after the
+ * change is over there is no after, and before is as far as it can be read; null where not even that is there.
+ */
+export type Compared = { readonly before: Span; readonly after: Span | null } | null;
+
 /** One before/after comparison of a change. */
 export type Reading = {
   readonly change: Change;
-  readonly spans: ChangeSpans & { readonly complete: boolean; readonly completeOn: Day | null };
-  /** The spans actually compared: the full ones, or whole weeks of them while waiting, or null before that. */
-  readonly compared: { readonly before: Span; readonly after: Span } | null;
+  readonly spans: ChangeSpans & {
+    readonly complete: boolean;
+    /**
+     * While waiting: the day on which the figures of the whole after span, and of its first week, are expected to be
+     * final. Null where that day has come and only the figures themselves are wanting, or there is nothing to wait for.
+     */
+    readonly completeOn: Day | null;
+    readonly interimOn: Day | null;
+  };
+  readonly compared: Compared;
   readonly metrics: Metrics;
   readonly queries: readonly { readonly query: string; readonly metrics: Metrics }[];
   readonly verdict: Verdict;

@@ -52,6 +52,7 @@ function input(over: Partial<ReadingInput> = {}): ReadingInput {
   return {
     change: change(),
     ...{ windowDays: 28, settlingDays: 3, provisionalDays: 3, lastReadable: asDay(DAY + 60) },
+    today: asDay(DAY + 65),
     daysWithFigures: daysOf(DAY - 60, DAY + 60),
     pageDays,
     ...{ queryDays: [], otherChanges: [], events: [] },
@@ -136,7 +137,7 @@ describe('state', () => {
   });
 
   test('until the after span is over it waits, with whole weeks on both sides', () => {
-    const reading = makeReading(input({ lastReadable: asDay(DAY + 3 + 16) }));
+    const reading = makeReading(input({ lastReadable: asDay(DAY + 3 + 16), today: asDay(DAY + 24) }));
     expect(reading.verdict).toBe('waiting');
     expect(reading.compared).toEqual({
       before: { firstDay: DAY - 14, lastDay: DAY - 1 },
@@ -147,15 +148,53 @@ describe('state', () => {
     expect(readingSentence(reading).limits).toMatch(/2 whole weeks/);
   });
 
-  test.each([DAY - 40, DAY, DAY + 8])(
-    'before the first whole week nothing is compared (readable to %p)',
-    (last) => {
-      const reading = makeReading(input({ lastReadable: asDay(last) }));
-      expect(reading.verdict).toBe('waiting');
-      expect(reading.compared).toBeNull();
-      expect(reading.metrics.clicks).toEqual({ before: null, after: null, difference: null, ratio: null });
-    },
-  );
+  test.each([
+    ['a day before the first whole week', DAY + 8, DAY - 1, 280],
+    ['the day of the change', DAY, DAY - 1, 280],
+    ['three days before the change', DAY - 3, DAY - 3, 260],
+    ['the first before day', DAY - 28, DAY - 28, 10],
+  ])('readable to %s, before is there and nothing is compared', (_name, last, lastBefore, clicks) => {
+    const reading = makeReading(input({ lastReadable: asDay(last) }));
+    expect(reading.verdict).toBe('waiting');
+    expect(reading.compared).toEqual({ before: { firstDay: DAY - 28, lastDay: lastBefore }, after: null });
+    expect(reading.metrics.clicks).toEqual({ before: clicks, after: null, difference: null, ratio: null });
+    expect(readingSentence(reading).seen).toBe('Too soon to compare anything.');
+    const [strip] = readingStrips(
+      reading,
+      { firstDay: asDay(DAY - 30), lastDay: asDay(DAY + 32) },
+      input().pageDays,
+      input().daysWithFigures,
+    );
+    expect(strip).toMatchObject({ before: 10, after: null });
+  });
+
+  test.each([null, asDay(DAY - 29)])('without any readable day (%p) there is nothing', (lastReadable) => {
+    const reading = makeReading(input({ lastReadable }));
+    expect(reading).toMatchObject({ verdict: 'waiting', compared: null });
+    expect(reading.metrics.clicks).toEqual({ before: null, after: null, difference: null, ratio: null });
+    expect(readingSentence(reading).seen).toBe('There are no figures for these days yet.');
+  });
+
+  test('says when there will be something to see', () => {
+    const early = makeReading(input({ lastReadable: asDay(DAY), today: asDay(DAY + 5) }));
+    // The first week ends on the tenth day, and figures are final five days later.
+    expect(early.spans).toMatchObject({ interimOn: DAY + 9 + 5, completeOn: DAY + 30 + 5 });
+    expect(readingSentence(early).limits).toMatch(
+      /^A first interim figure comes on .+; it will be complete on/,
+    );
+    const short = makeReading(input({ lastReadable: asDay(DAY), today: asDay(DAY + 5), windowDays: 7 }));
+    expect(short.spans).toMatchObject({ interimOn: null, completeOn: DAY + 9 + 5 });
+  });
+
+  test('where the days are over, it waits for figures and not for a day that has passed', () => {
+    const waiting = (today: number) =>
+      makeReading(input({ lastReadable: asDay(DAY + 20), today: asDay(today) }));
+    expect(waiting(DAY + 34).spans.completeOn).toBe(DAY + 35);
+    expect(waiting(DAY + 35).spans.completeOn).toBeNull();
+    expect(readingSentence(waiting(DAY + 35)).limits).toMatch(
+      /^Interim, over 2 whole weeks on both sides\. Its days are over: bring in figures up to /,
+    );
+  });
 
   test('the last day of the after span is enough', () => {
     expect(makeReading(input({ lastReadable: asDay(DAY + 30) })).verdict).toBe('raw-change');

@@ -1,9 +1,10 @@
-import { changeSpans, interimSpans, type Span } from '../calendar/span';
+import { addDays, type Day } from '../calendar/day';
+import { changeSpans, interimSpans, type ChangeSpans, type Span } from '../calendar/span';
 import { compareTotals, type Metrics } from '../measures/comparison';
 import { sumFigures, type DayFigures } from '../measures/totals';
 import { findCautions } from './cautions';
 import { coveredDays, type ReadingInput } from './input';
-import type { Reading, Verdict } from './model';
+import type { Compared, Reading, Verdict } from './model';
 import { finalOn } from './readable';
 
 /**
@@ -15,14 +16,14 @@ export function makeReading(input: ReadingInput): Reading {
   const { change, daysWithFigures, lastReadable } = input;
   const spans = changeSpans(change.day, input.windowDays, input.settlingDays);
   const complete = lastReadable !== null && lastReadable >= spans.after.lastDay;
-  const compared = complete
-    ? { before: spans.before, after: spans.after }
-    : lastReadable !== null
-      ? interimSpans(spans, lastReadable)
-      : null;
+  const compared = comparedSpans(spans, lastReadable);
+  const yetToCome = (day: Day): Day | null => {
+    const expected = finalOn(day, input.provisionalDays);
+    return expected > input.today ? expected : null;
+  };
 
   const compareRows = (rows: readonly DayFigures[]): Metrics => {
-    const total = (span: Span | undefined) =>
+    const total = (span: Span | null | undefined) =>
       span && coveredDays(span, daysWithFigures) > 0 ? sumFigures(rows, span) : null;
     return compareTotals(total(compared?.before), total(compared?.after));
   };
@@ -32,7 +33,10 @@ export function makeReading(input: ReadingInput): Reading {
     spans: {
       ...spans,
       complete,
-      completeOn: complete ? null : finalOn(spans.after.lastDay, input.provisionalDays),
+      completeOn: complete ? null : yetToCome(spans.after.lastDay),
+      // Spans are compared in whole weeks until they are complete, so one of a week or less has no interim figure.
+      interimOn:
+        compared?.after || spans.windowDays <= 7 ? null : yetToCome(addDays(spans.after.firstDay, 6)),
     },
     compared,
     metrics,
@@ -40,6 +44,16 @@ export function makeReading(input: ReadingInput): Reading {
     verdict: verdictOf(complete, metrics),
     cautions: findCautions(input, spans, compared, metrics),
   };
+}
+
+function comparedSpans(spans: ChangeSpans, lastReadable: Day | null): Compared {
+  if (lastReadable === null) return null;
+  if (lastReadable >= spans.after.lastDay) return { before: spans.before, after: spans.after };
+  const interim = interimSpans(spans, lastReadable);
+  if (interim) return interim;
+  const { firstDay, lastDay } = spans.before;
+  if (lastReadable < firstDay) return null;
+  return { before: { firstDay, lastDay: lastReadable < lastDay ? lastReadable : lastDay }, after: null };
 }
 
 function verdictOf(complete: boolean, metrics: Metrics): Verdict {

@@ -14,12 +14,10 @@ export function readingSentence(reading: Reading): { seen: string; limits: strin
       limits: 'Bring in a file that covers these days, and the reading fills itself.',
     };
   }
-  if (before === null || after === null || !compared) {
+  if (before === null || after === null || !compared?.after) {
     return {
-      seen: 'Too soon to compare anything.',
-      limits: spans.completeOn
-        ? `A first interim figure comes after one whole week; the reading is complete on ${longDay(spans.completeOn)}.`
-        : '',
+      seen: compared ? 'Too soon to compare anything.' : 'There are no figures for these days yet.',
+      limits: whenToLook(reading),
     };
   }
   const seen = movement(reading);
@@ -27,10 +25,21 @@ export function readingSentence(reading: Reading): { seen: string; limits: strin
     const weeks = (compared.after.lastDay - compared.after.firstDay + 1) / 7;
     return {
       seen: `So far: ${seen}`,
-      limits: `Interim, over ${weeks === 1 ? 'one whole week' : `${weeks} whole weeks`} on both sides; complete on ${spans.completeOn ? longDay(spans.completeOn) : 'a later day'}.`,
+      limits: `Interim, over ${weeks === 1 ? 'one whole week' : `${weeks} whole weeks`} on both sides. ${whenToLook(reading)}`,
     };
   }
   return { seen, limits: 'This is the raw change: what season, updates and chance did is still in it.' };
+}
+
+/** When a reading that waits can be looked at, or what it waits for where the days themselves are over. */
+function whenToLook({ spans }: Reading): string {
+  if (spans.completeOn === null) {
+    return `Its days are over: bring in figures up to ${longDay(spans.after.lastDay)}, and the reading is complete.`;
+  }
+  const complete = `complete on ${longDay(spans.completeOn)}`;
+  return spans.interimOn === null
+    ? `It will be ${complete}.`
+    : `A first interim figure comes on ${longDay(spans.interimOn)}; it will be ${complete}.`;
 }
 
 /**

@@ -26,7 +26,8 @@ export function readingStrips(
   const byDay = new Map(days.map((row) => [row.day, row]));
   const { compared, metrics } = reading;
   const perDay = (metric: 'clicks' | 'impressions', side: 'before' | 'after') => {
-    const covered = compared ? coveredDays(compared[side], daysWithFigures) : 0;
+    const span = compared?.[side];
+    const covered = span ? coveredDays(span, daysWithFigures) : 0;
     const total = metrics[metric][side];
     return total === null || covered === 0 ? null : total / covered;
   };

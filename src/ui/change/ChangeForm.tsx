@@ -163,7 +163,7 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
                 disabled={!metric}
                 inputMode="decimal"
                 className="input w-full"
-                placeholder="25"
+                placeholder={metric ? '25' : ''}
               />
             )}
           </Field>

@@ -51,8 +51,12 @@ test('sorting leaves the list that was given as it is', () => {
 
 test.each([
   [entry(1), { main: '+20.0%', under: '100 → 120' }],
-  [entry(1, { clicksBefore: 0, clicksRatio: null }), { main: '0 → 120', under: '0 → 120' }],
+  [entry(1, { clicksBefore: 0, clicksRatio: null }), { main: '+120', under: '0 → 120' }],
   [ENTRIES[0]!, { main: 'waiting', under: 'until 15 Sep' }],
+  [
+    { ...ENTRIES[0]!, completeOn: null },
+    { main: 'waiting', under: 'for figures' },
+  ],
   [ENTRIES[3]!, { main: 'no figures', under: 'for these days' }],
 ])('the gist of %#', (line, wanted) => {
   expect(gist(line)).toEqual(wanted);

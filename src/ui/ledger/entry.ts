@@ -1,5 +1,5 @@
 import type { Day } from '@/core/calendar/day';
-import { metricValue, percentChange, shortDay } from '@/core/words/format';
+import { metricDifference, metricValue, percentChange, shortDay } from '@/core/words/format';
 import type { Reading, Verdict } from '@/core/reading/model';
 import { changeKindName } from '@/core/model/change';
 import { pagePath } from '@/core/address/address';
@@ -105,15 +105,25 @@ export function filterLedger(entries: readonly LedgerEntry[], filter: LedgerFilt
   }
 }
 
+/** From nothing there is no percentage, and the clicks themselves say how far it went. */
+function movement({ clicksBefore, clicksAfter, clicksRatio }: LedgerEntry): string {
+  if (clicksRatio !== null) return percentChange(clicksRatio);
+  const known = clicksBefore !== null && clicksAfter !== null;
+  return metricDifference('clicks', known ? clicksAfter - clicksBefore : null);
+}
+
 /** The gist at the right of a line: a word or figure, and what stands under it. */
 export function gist(entry: LedgerEntry): { main: string; under: string } {
   const counts = `${metricValue('clicks', entry.clicksBefore)} → ${metricValue('clicks', entry.clicksAfter)}`;
   switch (entry.verdict) {
     case 'waiting':
-      return { main: 'waiting', under: entry.completeOn ? `until ${shortDay(entry.completeOn)}` : '' };
+      return {
+        main: 'waiting',
+        under: entry.completeOn ? `until ${shortDay(entry.completeOn)}` : 'for figures',
+      };
     case 'no-figures':
       return { main: 'no figures', under: 'for these days' };
     case 'raw-change':
-      return { main: entry.clicksRatio === null ? counts : percentChange(entry.clicksRatio), under: counts };
+      return { main: movement(entry), under: counts };
   }
 }

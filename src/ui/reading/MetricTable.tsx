@@ -14,7 +14,8 @@ function differences(metric: Metric, metrics: Metrics): { plain: string; share: 
 /** Before, after and difference of the four measures. */
 export function MetricTable({ reading }: { reading: Reading }) {
   const { metrics, compared, spans, change } = reading;
-  const { before, after } = compared ?? spans;
+  const before = compared?.before ?? spans.before;
+  const after = compared?.after ?? spans.after;
   return (
     <div className="overflow-x-auto">
       <table className="figures tight max-sm:dense max-sm:[&_thead_th]:whitespace-normal">

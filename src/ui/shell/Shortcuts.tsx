@@ -86,7 +86,7 @@ type PanelProps = { open: boolean; close: () => void; title: string; children: R
 function Panel({ open, close, title, children }: PanelProps) {
   return (
     <Dialog open={open} onClose={close} className="relative z-40">
-      <div className="fixed inset-0 bg-base-content/30" aria-hidden="true" />
+      <div className="fixed inset-0 bg-black/40" aria-hidden="true" />
       <div className="fixed inset-0 flex items-start justify-center p-4 pt-[12vh]">
         <DialogPanel className="hairline w-full max-w-lg border bg-base-100 p-5">
           <DialogTitle className="mb-3 font-serif text-xl">{title}</DialogTitle>

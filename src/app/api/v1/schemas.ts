@@ -101,11 +101,14 @@ export const readingJson = z
       windowDays: z.int(),
       settlingDays: z.int(),
       complete: z.boolean(),
-      completeOn: day.nullable().meta({ description: 'When a waiting reading is expected to be complete.' }),
-      compared: z
-        .object({ before: span, after: span })
-        .nullable()
-        .meta({ description: 'What `metrics` compares: the spans, or whole weeks of them while waiting.' }),
+      completeOn: day.nullable().meta({
+        description:
+          'When a waiting reading is expected to be complete; null where only figures are wanting that exist already.',
+      }),
+      compared: z.object({ before: span, after: span.nullable() }).nullable().meta({
+        description:
+          'What `metrics` compares: the spans, or whole weeks of them while waiting; before the first week is over, the before span alone.',
+      }),
     }),
     metrics,
     queries: z.array(z.object({ query: z.string(), metrics })),

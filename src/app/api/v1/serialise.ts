@@ -66,7 +66,7 @@ export function readingToJson(reading: Reading): z.infer<typeof readingJson> {
       settlingDays: spans.settlingDays,
       complete: spans.complete,
       completeOn: day(spans.completeOn),
-      compared: compared && { before: span(compared.before), after: span(compared.after) },
+      compared: compared && { before: span(compared.before), after: compared.after && span(compared.after) },
     },
     metrics: reading.metrics,
     queries: [...reading.queries],

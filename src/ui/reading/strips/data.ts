@@ -1,6 +1,7 @@
 import type { Day } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
 import type { OutsideEvent } from '@/core/model/event';
+import type { Compared } from '@/core/reading/model';
 import type { Strip } from '@/core/reading/strips';
 
 /** A change as the rail shows it. `own` is the change that the reading is about. */
@@ -14,7 +15,7 @@ export type RailChange = {
 /** Everything the picture of a reading is drawn from. */
 export type StripsData = {
   readonly shown: Span;
-  readonly compared: { readonly before: Span; readonly after: Span } | null;
+  readonly compared: Compared;
   readonly planned: { readonly before: Span; readonly after: Span };
   readonly lastReadable: Day | null;
   readonly strips: readonly Strip[];

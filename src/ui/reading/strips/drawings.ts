@@ -99,7 +99,7 @@ function drawLevels(pen: Pen): void {
       [before, data.compared.before, false],
       [after, data.compared.after, true],
     ] as const) {
-      if (value === null) continue;
+      if (value === null || span === null) continue;
       const y = Math.round(scale.getPixelForValue(value));
       const [left, right] = edges(pen, span);
       c.fillStyle = solid ? ink.ink : ink.paper;
