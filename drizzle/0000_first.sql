@@ -159,5 +159,6 @@ CREATE UNIQUE INDEX `site_address_unique` ON `site` (`address`);--> statement-br
 CREATE TABLE `site_day_covered` (
 	`site_id` integer NOT NULL,
 	`day` integer NOT NULL,
+	`has_queries` integer NOT NULL,
 	PRIMARY KEY(`site_id`, `day`)
 ) WITHOUT ROWID;

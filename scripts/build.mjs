@@ -1,5 +1,5 @@
 // Builds the application and, beside it, the parts that run outside of it: the server that carries it, the worker
-// for long tasks and the maker of the demo.
+// for long tasks, the maker of the demo, and the rebuilding of what is derived.
 import { spawnSync } from 'node:child_process';
 import { rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -13,7 +13,12 @@ const partsOnly = process.argv.includes('--parts');
 
 const { build } = await import('esbuild');
 await build({
-  entryPoints: { server: 'src/server/main.ts', worker: 'src/jobs/worker.ts', demo: 'src/demo/main.ts' },
+  entryPoints: {
+    server: 'src/server/main.ts',
+    worker: 'src/jobs/worker.ts',
+    demo: 'src/demo/main.ts',
+    rebuild: 'src/jobs/rebuild.ts',
+  },
   outdir: 'build',
   outExtension: { '.js': '.mjs' },
   bundle: true,

@@ -37,8 +37,8 @@ export function firstCoveredDay(db: Db, siteId: number): Day | null {
   return (row?.day as Day | undefined) ?? null;
 }
 
-/** The days of a span on which a site has figures of any page. */
-export function coveredDaysIn(db: Db, siteId: number, span: Span): Set<Day> {
+/** The days of a span on which a site has figures of any page, or with `byQuery` those with rows by query. */
+export function coveredDaysIn(db: Db, siteId: number, span: Span, byQuery = false): Set<Day> {
   const rows = db
     .select({ day: siteDayCovered.day })
     .from(siteDayCovered)
@@ -47,6 +47,7 @@ export function coveredDaysIn(db: Db, siteId: number, span: Span): Set<Day> {
         eq(siteDayCovered.siteId, siteId),
         gte(siteDayCovered.day, span.firstDay),
         lte(siteDayCovered.day, span.lastDay),
+        byQuery ? eq(siteDayCovered.hasQueries, true) : undefined,
       ),
     )
     .all();

@@ -57,6 +57,7 @@ function read(
     today: today(),
     lastReadable,
     daysWithFigures: coveredDaysIn(db, site.id, span),
+    daysWithQueries: change.queries.length > 0 ? coveredDaysIn(db, site.id, span, true) : new Set(),
     pageDays: pageDaysIn(db, pageIds, span),
     queryDays: change.queries.map((query) => ({
       query,

@@ -85,10 +85,14 @@ export const pageTotalDay = sqliteTable(
   (t) => [primaryKey({ columns: [t.pageId, t.day] })],
 );
 
-/** Derived: the days on which a site has figures of any page. */
+/** Derived: the days on which a site has figures of any page, and whether rows by query are among them. */
 export const siteDayCovered = sqliteTable(
   'site_day_covered',
-  { siteId: integer('site_id').notNull(), day: integer('day').notNull() },
+  {
+    siteId: integer('site_id').notNull(),
+    day: integer('day').notNull(),
+    hasQueries: integer('has_queries', { mode: 'boolean' }).notNull(),
+  },
   (t) => [primaryKey({ columns: [t.siteId, t.day] })],
 );
 

@@ -1,12 +1,13 @@
 import type { FigureRow } from '../core/intake/row';
 import type { Day } from '../core/calendar/day';
 import type { Db } from './database';
-import { DIVISION } from './figures';
+import { coverDays, deriveTotals, prepareDeriving } from './derived';
 import { timestamp, write } from './write';
 
 /** Refused rows kept whole for saving; of a hopeless file with more, the rest are only counted. */
 export const MOST_REFUSED_KEPT = 200_000;
 
+type Grain = 'page_day' | 'page_query_day';
 type Counts = { read: number; accepted: number; repeated: number; refused: number };
 
 /** What a merge did, as it is recorded with the import. */
@@ -42,9 +43,8 @@ export class Staging {
         clicks INTEGER, impressions INTEGER, position_sum REAL,
         PRIMARY KEY (page, query, day, device, country, fingerprint)) WITHOUT ROWID;
       CREATE TEMP TABLE stage_refused (line INTEGER PRIMARY KEY, message TEXT NOT NULL, cells TEXT NOT NULL);
-      CREATE TEMP TABLE stage_touched (page_id INTEGER, day INTEGER, PRIMARY KEY (page_id, day)) WITHOUT ROWID;
-      CREATE TEMP TABLE stage_unserved (page_id INTEGER, day INTEGER, PRIMARY KEY (page_id, day)) WITHOUT ROWID;
     `);
+    prepareDeriving(client);
     this.insertPage = client.prepare('INSERT INTO stage_page (id, address) VALUES (?, ?)');
     this.insertQuery = client.prepare('INSERT INTO stage_query (id, text) VALUES (?, ?)');
     this.insertRow = client.prepare('INSERT OR IGNORE INTO stage_row VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)');
@@ -81,11 +81,11 @@ export class Staging {
   }
 
   /** Puts everything in place and marks the import as done, in one transaction. */
-  async merge(importId: number, siteId: number, grain: 'page_day' | 'page_query_day'): Promise<MergeResult> {
+  async merge(importId: number, siteId: number, grain: Grain): Promise<MergeResult> {
     return write(this.db, () => {
       this.resolveIds(siteId);
       const replaced = this.storeFacts(grain);
-      this.rebuildTotals(siteId);
+      this.derive(siteId, grain);
       this.keepRefused(importId);
       const result = { replaced, firstDay: this.firstDay as Day, lastDay: this.lastDay as Day };
       this.finish(importId, grain, result);
@@ -124,7 +124,7 @@ export class Staging {
   }
 
   /** Stores the facts and gives the number of keys that were there before and are replaced. */
-  private storeFacts(grain: 'page_day' | 'page_query_day'): number {
+  private storeFacts(grain: Grain): number {
     const { $client: client } = this.db;
     const byQuery = grain === 'page_query_day';
     const key = byQuery ? 'page_id, query_id, day, device, country' : 'page_id, day, device, country';
@@ -151,36 +151,13 @@ export class Staging {
   }
 
   /** Brings what is derived from the facts up to date for the pages and days of this file. */
-  private rebuildTotals(siteId: number): void {
+  private derive(siteId: number, grain: Grain): void {
     const { $client: client } = this.db;
-    const sums = `sum(clicks), sum(impressions), CASE WHEN count(position_sum) = count(*) THEN sum(position_sum) END`;
-    client.exec(`
-      INSERT OR IGNORE INTO stage_touched SELECT p.page_id, s.day FROM stage_row s JOIN stage_page p ON p.id = s.page;
-
-      INSERT OR REPLACE INTO page_total_day
-      SELECT f.page_id, f.day, ${sums}, 0
-      FROM stage_touched t JOIN page_day f ON f.page_id = t.page_id AND f.day = t.day
-      WHERE ${DIVISION} = (SELECT min(${DIVISION}) FROM page_day g WHERE g.page_id = f.page_id AND g.day = f.day)
-      GROUP BY f.page_id, f.day;
-
-      -- Where no page totals were ever given, the query rows have to stand for them, and are marked so.
-      INSERT INTO stage_unserved SELECT page_id, day FROM stage_touched t
-      WHERE NOT EXISTS (SELECT 1 FROM page_day f WHERE f.page_id = t.page_id AND f.day = t.day);
-
-      INSERT OR REPLACE INTO page_total_day
-      SELECT x.page_id, x.day, ${sums}, 1
-      FROM (
-        SELECT f.*, ${DIVISION} AS division,
-               min(${DIVISION}) OVER (PARTITION BY f.page_id, f.query_id, f.day) AS least
-        FROM page_query_day f WHERE f.page_id IN (SELECT page_id FROM stage_unserved)
-      ) x JOIN stage_unserved u ON u.page_id = x.page_id AND u.day = x.day
-      WHERE x.division = x.least GROUP BY x.page_id, x.day;
-    `);
-    client
-      .prepare(
-        'INSERT OR IGNORE INTO site_day_covered SELECT ?, day FROM (SELECT DISTINCT day FROM stage_touched)',
-      )
-      .run(siteId);
+    client.exec(
+      'INSERT OR IGNORE INTO touched SELECT p.page_id, s.day FROM stage_row s JOIN stage_page p ON p.id = s.page',
+    );
+    deriveTotals(client);
+    coverDays(client, siteId, grain === 'page_query_day');
   }
 
   private keepRefused(importId: number): void {

@@ -71,7 +71,11 @@ test('a script adds a site, brings figures in, logs a change and reads it', asyn
       position: { before: 5.5, after: 5.5, placesGained: 0 },
     },
     verdict: 'raw-change',
-    cautions: [{ code: 'update-in-span', message: expect.stringContaining('6 of the 28 after days') }],
+    queries: [{ query: 'guides', metrics: { clicks: { before: null, after: null } } }],
+    cautions: [
+      { code: 'update-in-span', message: expect.stringContaining('6 of the 28 after days') },
+      { code: 'missing-query-days' },
+    ],
   });
 
   const edited = await request.patch(`/api/v1/changes/${change.id}`, { data: { title: 'Newer title' } });

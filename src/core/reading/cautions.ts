@@ -20,6 +20,7 @@ export function findCautions(
     ...eventCautions(input, spans),
     ...otherChangeCautions(input, spans),
     ...(compared ? missingDayCautions(input, compared) : []),
+    ...(compared ? missingQueryDayCaution(input, compared) : []),
     ...provisionalCaution(input, spans),
     ...(compared ? sourceCautions(input, compared) : []),
     ...figureCautions(metrics),
@@ -91,6 +92,32 @@ function missingDayCautions({ daysWithFigures }: ReadingInput, compared: NonNull
       { days: span },
     );
   });
+}
+
+/** Page totals without the rows by query of the same days: the queries that the change names are then not known. */
+function missingQueryDayCaution(input: ReadingInput, compared: NonNullable<Compared>): Caution[] {
+  const { change, daysWithFigures, daysWithQueries } = input;
+  if (change.queries.length === 0) return [];
+  const sides = (['before', 'after'] as const).flatMap((side) => {
+    const span = compared[side];
+    if (!span) return [];
+    const known = coveredDays(span, daysWithQueries);
+    return { side, known, missing: coveredDays(span, daysWithFigures) - known };
+  });
+  const missing = sides.filter((side) => side.missing > 0);
+  if (missing.length === 0) return [];
+  if (sides.every((side) => side.known === 0)) {
+    const message =
+      'No rows by query were brought in for these days, so nothing is known of the queries of the change.';
+    return [caution('missing-query-days', message)];
+  }
+  const counts = missing.map((side) => `${plural(side.missing, `${side.side} day`)}`).join(' and ');
+  return [
+    caution(
+      'missing-query-days',
+      `On ${counts} there are page totals and no rows by query: the queries are read over fewer days than the page.`,
+    ),
+  ];
 }
 
 /** Names the runs of missing days, at most three of them. */

@@ -18,6 +18,11 @@ export type ReadingInput = {
   readonly lastReadable: Day | null;
   /** Days on which the site has figures at all, of any page. A page without a row on such a day had no impressions. */
   readonly daysWithFigures: ReadonlySet<Day>;
+  /**
+   * Days on which the site has rows by query. A query without a row on such a day had no impressions but for what is
+   * withheld. Asked only where the change names queries.
+   */
+  readonly daysWithQueries: ReadonlySet<Day>;
   /** Figures of the change's pages, one row per page and day. */
   readonly pageDays: readonly PageDay[];
   /** Figures of each query that the change names, on the change's pages. */

@@ -15,6 +15,7 @@ export type CautionCode =
   | 'other-change-in-span'
   | 'missing-days'
   | 'provisional-days'
+  | 'missing-query-days'
   | 'query-sums'
   | 'few-clicks'
   | 'no-position';

@@ -54,6 +54,7 @@ function input(over: Partial<ReadingInput> = {}): ReadingInput {
     ...{ windowDays: 28, settlingDays: 3, provisionalDays: 3, lastReadable: asDay(DAY + 60) },
     today: asDay(DAY + 65),
     daysWithFigures: daysOf(DAY - 60, DAY + 60),
+    daysWithQueries: daysOf(DAY - 60, DAY + 60),
     pageDays,
     ...{ queryDays: [], otherChanges: [], events: [] },
     ...over,
@@ -298,6 +299,29 @@ describe('doubts', () => {
     ]);
   });
 
+  test('page totals without rows by query leave the queries unknown, not 0', () => {
+    const named = {
+      change: change({ queries: ['bee smoker'] }),
+      queryDays: [{ query: 'bee smoker', days: [] }],
+    };
+    const none = makeReading(input({ ...named, daysWithQueries: new Set() }));
+    expect(none.queries[0]?.metrics.clicks).toEqual({
+      before: null,
+      after: null,
+      difference: null,
+      ratio: null,
+    });
+    expect(none.cautions.map((c) => c.message)).toEqual([expect.stringMatching(/^No rows by query/)]);
+
+    const some = makeReading(input({ ...named, daysWithQueries: daysOf(DAY - 20, DAY + 29) }));
+    expect(some.queries[0]?.metrics.clicks.before).toBe(0);
+    expect(some.cautions.map((c) => c.message)).toEqual([
+      expect.stringMatching(/^On 8 before days and 1 after day there are page totals/),
+    ]);
+    expect(codes(named)).toEqual([]);
+    expect(codes({ daysWithQueries: new Set() })).toEqual([]);
+  });
+
   test('totals made of query rows say so', () => {
     const pageDays = input().pageDays.map((row) => ({ ...row, fromQueries: row.day === DAY + 5 }));
     expect(codes({ pageDays })).toEqual(['query-sums']);
@@ -361,6 +385,26 @@ describe('sentence', () => {
     const position = readingSentence(makeReading(input({ pageDays: moving, change: expecting('position') })));
     expect(position.seen).toMatch(
       /^Position, where the effect was expected, improved from 8.0 to 7.5 \(0.5 places up\)/,
+    );
+  });
+
+  test('what rounds to the same value stayed, and did not move', () => {
+    const rows = moving.map((row) => ({
+      ...row,
+      clicks: 10,
+      positionSum: row.day < DAY ? 4.2 * 200 : 840.0001,
+    }));
+    const position = readingSentence(makeReading(input({ pageDays: rows, change: expecting('position') })));
+    expect(position.seen).toBe(
+      'Position, where the effect was expected, stayed at 4.2. Clicks stayed at 280.',
+    );
+  });
+
+  test('an interim figure is no new sentence', () => {
+    const waiting = { pageDays: moving, lastReadable: asDay(DAY + 20), today: asDay(DAY + 25) };
+    expect(readingSentence(makeReading(input(waiting))).seen).toMatch(/^So far, clicks rose from 140 to 210/);
+    expect(readingSentence(makeReading(input({ ...waiting, change: expecting('ctr') }))).seen).toMatch(
+      /^So far, CTR, where the effect/,
     );
   });
 

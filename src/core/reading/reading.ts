@@ -13,7 +13,7 @@ import { finalOn } from './readable';
  * Throws RangeError for impossible window or settling days.
  */
 export function makeReading(input: ReadingInput): Reading {
-  const { change, daysWithFigures, lastReadable } = input;
+  const { change, lastReadable } = input;
   const spans = changeSpans(change.day, input.windowDays, input.settlingDays);
   const complete = lastReadable !== null && lastReadable >= spans.after.lastDay;
   const compared = comparedSpans(spans, lastReadable);
@@ -22,12 +22,12 @@ export function makeReading(input: ReadingInput): Reading {
     return expected > input.today ? expected : null;
   };
 
-  const compareRows = (rows: readonly DayFigures[]): Metrics => {
+  const compareRows = (rows: readonly DayFigures[], covered: ReadonlySet<Day>): Metrics => {
     const total = (span: Span | null | undefined) =>
-      span && coveredDays(span, daysWithFigures) > 0 ? sumFigures(rows, span) : null;
+      span && coveredDays(span, covered) > 0 ? sumFigures(rows, span) : null;
     return compareTotals(total(compared?.before), total(compared?.after));
   };
-  const metrics = compareRows(input.pageDays);
+  const metrics = compareRows(input.pageDays, input.daysWithFigures);
   return {
     change,
     spans: {
@@ -40,7 +40,10 @@ export function makeReading(input: ReadingInput): Reading {
     },
     compared,
     metrics,
-    queries: input.queryDays.map(({ query, days }) => ({ query, metrics: compareRows(days) })),
+    queries: input.queryDays.map(({ query, days }) => ({
+      query,
+      metrics: compareRows(days, input.daysWithQueries),
+    })),
     verdict: verdictOf(complete, metrics),
     cautions: findCautions(input, spans, compared, metrics),
   };

@@ -24,7 +24,7 @@ export function readingSentence(reading: Reading): { seen: string; limits: strin
   if (reading.verdict === 'waiting') {
     const weeks = (compared.after.lastDay - compared.after.firstDay + 1) / 7;
     return {
-      seen: `So far: ${seen}`,
+      seen: `So far, ${seen.startsWith('CTR') ? seen : seen.charAt(0).toLowerCase() + seen.slice(1)}`,
       limits: `Interim, over ${weeks === 1 ? 'one whole week' : `${weeks} whole weeks`} on both sides. ${whenToLook(reading)}`,
     };
   }
@@ -59,7 +59,7 @@ function moved(metric: Metric, metrics: Metrics): string {
   if (before === null || after === null) return 'cannot be compared, being absent on one side';
   const gain = metric === 'position' ? metrics.position.placesGained : metrics[metric].difference;
   const [from, to] = [metricValue(metric, before), metricValue(metric, after)];
-  if (gain === null || gain === 0) return `stayed at ${to}`;
+  if (gain === null || from === to) return `stayed at ${to}`;
   const difference = metricDifference(metric, gain);
   if (metric === 'position')
     return `${gain > 0 ? 'improved' : 'worsened'} from ${from} to ${to} (${difference})`;

@@ -1,16 +1,18 @@
 import Link from 'next/link';
-import type { Caution } from '@/core/reading/model';
+import type { Reading } from '@/core/reading/model';
 import { routes } from '../shell/routes';
 
-type Props = { cautions: readonly Caution[]; siteId: number; complete: boolean };
+type Props = { reading: Reading };
 
 /** The reasons to doubt a reading, each with a link to what causes it. */
-export function Doubts({ cautions, siteId, complete }: Props) {
+export function Doubts({ reading }: Props) {
+  const { cautions, compared, spans } = reading;
+  const { siteId } = reading.change;
   if (cautions.length === 0) {
     return (
       <p>
-        {complete ? 'None of those that can be known yet: ' : 'None so far: '}
-        no update, no other change on these pages and no missing days in the spans.
+        {spans.complete ? 'None of those that can be known yet: ' : 'None so far: '}
+        no update and no other change on these pages{compared && ', and no missing days'} in the spans.
       </p>
     );
   }

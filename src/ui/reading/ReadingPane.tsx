@@ -49,6 +49,14 @@ export function ReadingPane({ reading, strips, actions }: Props) {
 
       <p className="mt-2.5 font-serif text-[1.3rem] leading-snug">
         {seen} <span className="muted">{limits}</span>
+        {wantsFigures(reading) && (
+          <>
+            {' '}
+            <Link href={routes.intake(change.siteId)} prefetch={false} className="inline-link">
+              Bring figures in
+            </Link>
+          </>
+        )}
       </p>
 
       <div className="mt-2.5">
@@ -65,7 +73,7 @@ export function ReadingPane({ reading, strips, actions }: Props) {
 
       <div className="mt-3 grid gap-x-8 gap-y-5 md:grid-cols-2">
         <Section title="Doubts">
-          <Doubts cautions={reading.cautions} siteId={change.siteId} complete={reading.spans.complete} />
+          <Doubts reading={reading} />
         </Section>
         <Section title={change.oldText || change.newText ? 'What was changed' : 'Note'}>
           <Texts change={change} />
@@ -106,6 +114,12 @@ export function ReadingPane({ reading, strips, actions }: Props) {
       </details>
     </article>
   );
+}
+
+/** Whether what the reading lacks is figures, and not time. */
+function wantsFigures({ verdict, compared, spans }: Reading): boolean {
+  if (verdict === 'waiting') return compared === null || spans.completeOn === null;
+  return verdict === 'no-figures';
 }
 
 function linkName(link: string): string {

@@ -22,14 +22,17 @@ Chart.register(LinearScale, LineController, LineElement, PointElement, Tooltip);
 
 const STRIP_HEIGHT = 59;
 
+/** The least range of a strip, as a share of its largest value, so that no hair's breadth looks like a leap. */
+const LEAST_RANGE = 0.1;
+
 /** Bounds of a strip: all its values and levels, with a little air. */
 function bounds(values: readonly (number | null)[]): { min: number; max: number } {
   const present = values.filter((v): v is number => v !== null);
   if (present.length === 0) return { min: 0, max: 1 };
-  const min = Math.min(...present);
-  const max = Math.max(...present);
-  const air = (max - min || Math.abs(max) || 1) * 0.16;
-  return { min: min - air, max: max + air };
+  const [min, max] = [Math.min(...present), Math.max(...present)];
+  const range = Math.max(max - min, max * LEAST_RANGE) || 1;
+  const middle = (min + max) / 2;
+  return { min: middle - 0.66 * range, max: middle + 0.66 * range };
 }
 
 function configuration(data: StripsData, ink: Ink): ChartConfiguration<'line'> {
