@@ -4,12 +4,18 @@ import next from 'next';
 import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
 import { ownHosts, refusal } from './guard';
 import { contentSecurityPolicy, SECURITY_HEADERS } from './headers';
+import { portFrom } from './port';
 
 const development = process.argv.includes('--dev');
-const port = Number(process.env.PORT || 3000);
+const port = portFrom(process.env.PORT) ?? refusePort();
 // Loopback only, unless told otherwise: there are no user accounts yet.
 const hostname = process.env.TALLY_BIND || '127.0.0.1';
 const own = ownHosts(port, process.env.TALLY_ALLOWED_HOSTS);
+
+function refusePort(): never {
+  console.error(`PORT must be a whole number from 1 to 65535, and is “${process.env.PORT}”.`);
+  process.exit(1);
+}
 
 function prepareDatabase(): void {
   const db = connect(databaseFile());
@@ -45,6 +51,18 @@ function guarded(handle: (request: IncomingMessage, response: ServerResponse) =>
   };
 }
 
+/**
+ * The first answer of each kind loads parts of the application; better now than under somebody's hands. The second
+ * address names a reading that cannot exist, so that its screen is loaded also where there is no site yet.
+ */
+async function warmUp(): Promise<void> {
+  for (const path of ['/', '/sites/0/ledger/0']) {
+    await fetch(`http://127.0.0.1:${port}${path}`)
+      .then((answer) => answer.text())
+      .catch(() => null);
+  }
+}
+
 async function main(): Promise<void> {
   prepareDatabase();
   const app = next({ dev: development, hostname, port });
@@ -61,11 +79,7 @@ async function main(): Promise<void> {
   });
   server.listen(port, hostname, () => {
     const shown = hostname.includes(':') ? `[${hostname}]` : hostname;
-    // The first answer loads the application's parts; better now than under somebody's hands.
-    void fetch(`http://127.0.0.1:${port}/`)
-      .then((answer) => answer.text())
-      .catch(() => null)
-      .finally(() => console.log(`Modest Tally answers on http://${shown}:${port}`));
+    void warmUp().finally(() => console.log(`Modest Tally answers on http://${shown}:${port}`));
   });
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {

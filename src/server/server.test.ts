@@ -1,5 +1,6 @@
 import { ownHosts, refusal } from './guard';
 import { contentSecurityPolicy } from './headers';
+import { portFrom } from './port';
 
 const own = ownHosts(3000, 'tally.quillow-bees.example, Other.example:8080');
 
@@ -27,6 +28,19 @@ test.each([
   ['127.0.0.1:3000', ''],
 ])('Host %s with Origin %s is refused', (host, origin) => {
   expect(refusal({ host, origin }, own)).toEqual(expect.any(String));
+});
+
+test.each([
+  [undefined, 3000],
+  ['', 3000],
+  ['8080', 8080],
+  ['65535', 65_535],
+  ['0', null],
+  ['65536', null],
+  ['abc', null],
+  ['80a', null],
+])('PORT %p is %p', (text, port) => {
+  expect(portFrom(text)).toBe(port);
 });
 
 test('on port 80 the port may be left out', () => {

@@ -79,6 +79,20 @@ function newestAppliedMigration(db: Db): number {
   return Number(row?.newest ?? 0);
 }
 
+const statements = new WeakMap<Database.Database, Map<string, Database.Statement>>();
+
+/** The compiled form of a statement that is asked often, compiled once a connection. */
+export function prepared<Parameters extends unknown[], Row>(
+  db: Db,
+  sql: string,
+): Database.Statement<Parameters, Row> {
+  const known = statements.get(db.$client) ?? new Map<string, Database.Statement>();
+  statements.set(db.$client, known);
+  const statement = known.get(sql) ?? db.$client.prepare(sql);
+  known.set(sql, statement);
+  return statement as unknown as Database.Statement<Parameters, Row>;
+}
+
 // Bundles and reloads may load this module more than once in one process; the connection is kept outside them.
 const shared = globalThis as { __tallyDb?: Db };
 

@@ -4,7 +4,7 @@ import type { Span } from '../core/calendar/span';
 import type { DayFigures, Totals } from '../core/measures/totals';
 import type { PageDay } from '../core/reading/input';
 import type { Coverage } from '../core/reading/readable';
-import type { Db } from './database';
+import { prepared, type Db } from './database';
 import { imported, siteDayCovered } from './schema';
 
 /** How far the figures of a site reach and when the newest were brought in; null where there are none. */
@@ -56,14 +56,20 @@ export function coveredDaysIn(db: Db, siteId: number, span: Span, byQuery = fals
 
 /** Daily totals of pages within a span, page by page in the order of their days. */
 export function pageDaysIn(db: Db, pageIds: readonly number[], span: Span): PageDay[] {
-  const statement = db.$client.prepare<[number, number, number], DayFigures & { fromQueries: number }>(
-    `SELECT day, clicks, impressions, position_sum AS positionSum, from_queries AS fromQueries
+  type Row = [day: Day, clicks: number, impressions: number, positionSum: number | null, fromQueries: number];
+  // As plain arrays, which are a third faster to fetch than objects: the ledger asks for thousands of rows.
+  const statement = prepared<[number, number, number], Row>(
+    db,
+    `SELECT day, clicks, impressions, position_sum, from_queries
      FROM page_total_day WHERE page_id = ? AND day BETWEEN ? AND ?`,
-  );
+  ).raw();
   return pageIds.flatMap((id) =>
     statement
       .all(id, span.firstDay, span.lastDay)
-      .map((row) => ({ ...row, fromQueries: row.fromQueries === 1 })),
+      .map(([day, clicks, impressions, positionSum, fromQueries]) => ({
+        ...{ day, clicks, impressions, positionSum },
+        fromQueries: fromQueries === 1,
+      })),
   );
 }
 
@@ -81,7 +87,8 @@ export function queryDaysIn(
   pageIds: readonly number[],
   span: Span,
 ): DayFigures[] {
-  const statement = db.$client.prepare<[number, string, number, number, number], DayFigures>(
+  const statement = prepared<[number, string, number, number, number], DayFigures>(
+    db,
     `SELECT day, sum(clicks) AS clicks, sum(impressions) AS impressions,
             CASE WHEN count(position_sum) = count(*) THEN sum(position_sum) END AS positionSum
      FROM (
@@ -97,14 +104,13 @@ export function queryDaysIn(
 
 /** The totals of every page of a site over a span, by page id. Pages without figures in it are left out. */
 export function siteTotals(db: Db, siteId: number, span: Span): Map<number, Totals> {
-  const rows = db.$client
-    .prepare<[number, number, number], Totals & { pageId: number }>(
-      `SELECT t.page_id AS pageId, count(*) AS days, sum(t.clicks) AS clicks, sum(t.impressions) AS impressions,
+  const rows = prepared<[number, number, number], Totals & { pageId: number }>(
+    db,
+    `SELECT t.page_id AS pageId, count(*) AS days, sum(t.clicks) AS clicks, sum(t.impressions) AS impressions,
               coalesce(sum(t.position_sum), 0) AS positionSum,
               sum(CASE WHEN t.position_sum IS NULL THEN 0 ELSE t.impressions END) AS positionWeight
        FROM page p CROSS JOIN page_total_day t ON t.page_id = p.id
        WHERE p.site_id = ? AND t.day BETWEEN ? AND ? GROUP BY t.page_id`,
-    )
-    .all(siteId, span.firstDay, span.lastDay);
+  ).all(siteId, span.firstDay, span.lastDay);
   return new Map(rows.map(({ pageId, ...totals }) => [pageId, totals]));
 }

@@ -1,5 +1,5 @@
 import { addDays, type Day } from '../core/calendar/day';
-import { changeSpans, type Span } from '../core/calendar/span';
+import { changeSpans, type ChangeSpans, type Span } from '../core/calendar/span';
 import type { Change } from '../core/model/change';
 import type { OutsideEvent } from '../core/model/event';
 import type { Site } from '../core/model/site';
@@ -16,72 +16,85 @@ import { coveredDaysIn, firstCoveredDay, pageDaysIn, queryDaysIn, siteCoverage }
 /** Spans wanted for a reading; what is absent comes from the change, then from the site. */
 export type SpanWish = { readonly windowDays?: number | null; readonly settlingDays?: number | null };
 
-/** What all readings of a site share, fetched once. */
+/** What all readings of a site share, fetched once for the days that any of them looks at. */
 type SiteContext = {
   readonly site: Site;
+  readonly today: Day;
   readonly lastReadable: Day | null;
+  readonly daysWithFigures: ReadonlySet<Day>;
+  readonly daysWithQueries: ReadonlySet<Day>;
   readonly events: readonly OutsideEvent[];
 };
 
-function siteContext(db: Db, site: Site): SiteContext {
-  const coverage = siteCoverage(db, site.id);
-  return {
-    site,
-    lastReadable: coverage && lastReadableDay(coverage, site.provisionalDays),
-    events: listEvents(db, site.id),
-  };
-}
+/** A change and the spans over which it is to be read. */
+type Wanted = { readonly change: Change; readonly spans: ChangeSpans };
 
-function spansFor(site: Site, change: Change, wish: SpanWish) {
+function wantedFor(site: Site, change: Change, wish: SpanWish = {}): Wanted {
   const windowDays = wish.windowDays ?? change.windowDays ?? site.windowDays;
   const settlingDays = wish.settlingDays ?? change.settlingDays ?? site.settlingDays;
-  return changeSpans(change.day, windowDays, settlingDays);
+  return { change, spans: changeSpans(change.day, windowDays, settlingDays) };
+}
+
+function siteContext(db: Db, site: Site, wanted: readonly Wanted[]): SiteContext {
+  const coverage = siteCoverage(db, site.id);
+  const span: Span = {
+    firstDay: Math.min(...wanted.map(({ spans }) => spans.before.firstDay)) as Day,
+    lastDay: Math.max(...wanted.map(({ spans }) => spans.after.lastDay)) as Day,
+  };
+  const anyQuery = wanted.some(({ change }) => change.queries.length > 0);
+  return {
+    site,
+    today: today(),
+    lastReadable: coverage && lastReadableDay(coverage, site.provisionalDays),
+    daysWithFigures: coveredDaysIn(db, site.id, span),
+    daysWithQueries: anyQuery ? coveredDaysIn(db, site.id, span, true) : new Set(),
+    events: listEvents(db, site.id),
+  };
 }
 
 function read(
   db: Db,
   context: SiteContext,
-  change: Change,
-  wish: SpanWish,
-  others: readonly Change[],
+  wanted: Wanted,
+  otherChanges: readonly Change[],
+  queries: readonly string[],
 ): Reading {
-  const { site, lastReadable, events } = context;
-  const { windowDays, settlingDays, before, after } = spansFor(site, change, wish);
-  const span: Span = { firstDay: before.firstDay, lastDay: after.lastDay };
+  const { site, ...shared } = context;
+  const { change, spans } = wanted;
+  const span: Span = { firstDay: spans.before.firstDay, lastDay: spans.after.lastDay };
   const pageIds = change.pages.map((page) => page.id);
   return makeReading({
+    ...shared,
     change,
-    windowDays,
-    settlingDays,
+    windowDays: spans.windowDays,
+    settlingDays: spans.settlingDays,
     provisionalDays: site.provisionalDays,
-    today: today(),
-    lastReadable,
-    daysWithFigures: coveredDaysIn(db, site.id, span),
-    daysWithQueries: change.queries.length > 0 ? coveredDaysIn(db, site.id, span, true) : new Set(),
     pageDays: pageDaysIn(db, pageIds, span),
-    queryDays: change.queries.map((query) => ({
+    queryDays: queries.map((query) => ({
       query,
       days: queryDaysIn(db, site.id, query, pageIds, span),
     })),
-    otherChanges: others,
-    events,
+    otherChanges,
   });
 }
 
 /** The reading of one change. */
 export function readingOf(db: Db, site: Site, change: Change, wish: SpanWish = {}): Reading {
+  const wanted = wantedFor(site, change, wish);
   const others = changesOnPages(
     db,
     change.pages.map((page) => page.id),
   );
-  return read(db, siteContext(db, site), change, wish, others);
+  return read(db, siteContext(db, site, [wanted]), wanted, others, change.queries);
 }
 
-/** The readings of all changes of a site, newest change first. */
+/** The readings of all changes of a site, newest change first, without the figures of single queries. */
 export function readingsOf(db: Db, site: Site): Reading[] {
-  const context = siteContext(db, site);
   const changes = listChanges(db, site.id);
-  return changes.map((change) => read(db, context, change, {}, changes));
+  if (changes.length === 0) return [];
+  const wanted = changes.map((change) => wantedFor(site, change));
+  const context = siteContext(db, site, wanted);
+  return wanted.map((one) => read(db, context, one, changes, []));
 }
 
 /** The days around a reading for its picture: figures by day, all changes of its pages, the events in view. */

@@ -1,5 +1,6 @@
 'use client';
 
+import { parseAsString, useQueryState } from 'nuqs';
 import { useState } from 'react';
 import { isoDay } from '@/core/calendar/day';
 import { spanLength } from '@/core/calendar/span';
@@ -24,7 +25,7 @@ type Props = {
 /** The outside events of a site, and the form to note one. */
 export function Almanac({ siteId, lines, save, setDeleted }: Props) {
   const [editing, setEditing] = useState<number | null>(null);
-  const [q, setQ] = useState('');
+  const [q, setQ] = useQueryState('q', parseAsString.withDefault('').withOptions({ history: 'replace' }));
   const say = useToast();
   const shown = lines.filter(({ event }) =>
     `${event.name} ${EVENT_KINDS[event.kind]} ${event.note ?? ''}`
@@ -61,7 +62,7 @@ export function Almanac({ siteId, lines, save, setDeleted }: Props) {
             placeholder="Search the almanac"
             className="input input-sm w-56"
             value={q}
-            onChange={(e) => setQ(e.target.value)}
+            onChange={(e) => void setQ(e.target.value || null)}
           />
           <button type="button" className="inline-link text-[0.85rem]" onClick={csv}>
             Save as CSV

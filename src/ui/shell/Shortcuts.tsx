@@ -1,23 +1,16 @@
 'use client';
 
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
-import { Command } from 'cmdk';
+import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { routes, SCREENS } from './routes';
+import { routes } from './routes';
 
 /** Somewhere to go: a change or a page, with the words by which it is found. */
 export type Place = { readonly name: string; readonly detail: string; readonly href: string };
 
-const KEYS: readonly [string, string][] = [
-  ['n', 'log a change'],
-  ['j  k', 'next and previous in a list'],
-  ['/', 'search the list'],
-  ['Ctrl K', 'go anywhere'],
-  ['?', 'this list'],
-  ['Esc', 'close what is open'],
-];
+const loadPanels = () => import('./Panels').then(({ Panels }) => Panels);
+const Panels = dynamic(loadPanels, { ssr: false });
 
 /** The keys that work on every screen, the list of them, and the go-anywhere list. */
 export function Shortcuts({ siteId, places }: { siteId: number; places: readonly Place[] }) {
@@ -28,6 +21,9 @@ export function Shortcuts({ siteId, places }: { siteId: number; places: readonly
     router.push(href);
   };
 
+  // Fetched once the screen stands, so that the first key finds them there.
+  useEffect(() => void loadPanels(), []);
+
   // By the character typed, since "/" and "?" sit on different keys in different countries.
   useHotkeys('n', () => router.push(routes.newChange(siteId)), { useKey: true, preventDefault: true });
   useHotkeys('?', () => setOpen('keys'), { useKey: true });
@@ -37,62 +33,5 @@ export function Shortcuts({ siteId, places }: { siteId: number; places: readonly
     preventDefault: true,
   });
 
-  return (
-    <>
-      <Panel open={open === 'keys'} close={() => setOpen(null)} title="Keys">
-        <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
-          {KEYS.map(([key, what]) => (
-            <div key={key} className="contents">
-              <dt className="font-semibold">{key}</dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
-      </Panel>
-      <Panel open={open === 'go'} close={() => setOpen(null)} title="Go anywhere">
-        <Command label="Go anywhere" loop>
-          <Command.Input autoFocus placeholder="A screen, a change or a page" className="input w-full" />
-          <Command.List className="mt-3 max-h-80 overflow-y-auto">
-            <Command.Empty className="muted py-3">Nothing is called that.</Command.Empty>
-            {SCREENS.map(({ name, to, hint }) => (
-              <Choice key={name} name={name} detail={hint} choose={() => go(to(siteId))} />
-            ))}
-            <Choice name="Log a change" detail="n" choose={() => go(routes.newChange(siteId))} />
-            {places.map(({ name, detail, href }) => (
-              <Choice key={href + detail} name={name} detail={detail} choose={() => go(href)} />
-            ))}
-          </Command.List>
-        </Command>
-      </Panel>
-    </>
-  );
-}
-
-function Choice({ name, detail, choose }: { name: string; detail: string; choose: () => void }) {
-  return (
-    <Command.Item
-      value={`${name} ${detail}`}
-      onSelect={choose}
-      className="flex cursor-pointer justify-between gap-4 px-2 py-1.5 data-[selected=true]:bg-base-300"
-    >
-      <span>{name}</span>
-      <span className="muted truncate text-sm">{detail}</span>
-    </Command.Item>
-  );
-}
-
-type PanelProps = { open: boolean; close: () => void; title: string; children: React.ReactNode };
-
-function Panel({ open, close, title, children }: PanelProps) {
-  return (
-    <Dialog open={open} onClose={close} className="relative z-40">
-      <div className="fixed inset-0 bg-black/40" aria-hidden="true" />
-      <div className="fixed inset-0 flex items-start justify-center p-4 pt-[12vh]">
-        <DialogPanel className="hairline w-full max-w-lg border bg-base-100 p-5">
-          <DialogTitle className="mb-3 font-serif text-xl">{title}</DialogTitle>
-          {children}
-        </DialogPanel>
-      </div>
-    </Dialog>
-  );
+  return open && <Panels siteId={siteId} places={places} shown={open} close={() => setOpen(null)} go={go} />;
 }

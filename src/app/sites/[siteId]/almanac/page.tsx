@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { Suspense } from 'react';
 import { listEvents } from '@/store/events';
 import { readingsOf } from '@/store/readings';
 import { Almanac } from '@/ui/almanac/Almanac';
@@ -22,7 +23,9 @@ export default async function AlmanacPage({ params }: SitePageProps) {
       title="Almanac"
       lead="What happened outside: algorithm updates, seasons, outages, faults. Each shows as a band on every reading that it touches, with a doubt."
     >
-      <Almanac siteId={site.id} lines={lines} save={saveEvent} setDeleted={deleteEvent} />
+      <Suspense>
+        <Almanac siteId={site.id} lines={lines} save={saveEvent} setDeleted={deleteEvent} />
+      </Suspense>
     </Screen>
   );
 }
