@@ -1,5 +1,7 @@
 import fc from 'fast-check';
+import Papa from 'papaparse';
 import { addDays, isoDay } from '../core/calendar/day';
+import { normaliseQuery } from '../core/intake/row';
 import type { Site } from '../core/model/site';
 import { day, HOME, TempStore } from '../../tests/support/tempDb';
 import { pageDaysIn, queryDaysIn, siteCoverage } from '../store/figures';
@@ -49,6 +51,57 @@ describe('what is read', () => {
     expect(totals('/guides/')).toEqual([
       { day: day('2026-09-14'), clicks: 3, impressions: 40, positionSum: 300, fromQueries: false },
     ]);
+  });
+
+  test('any table reads back equal, whatever the dialect it is written in', async () => {
+    const cell = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 12 });
+    const rows = fc.uniqueArray(
+      fc.record({ day: fc.nat(60), query: cell, clicks: fc.nat(20), more: fc.nat(200) }),
+      { selector: (row) => `${row.day} ${normaliseQuery(row.query)}`, minLength: 1, maxLength: 12 },
+    );
+    const dialect = fc.record({
+      delimiter: fc.constantFrom(',', ';', '\t'),
+      newline: fc.constantFrom('\n', '\r\n'),
+      quotes: fc.boolean(),
+      mark: fc.constantFrom('', '\ufeff'),
+      turned: fc.boolean(),
+    });
+    await fc.assert(
+      fc.asyncProperty(rows, dialect, async (list, { delimiter, newline, quotes, mark, turned }) => {
+        const named = list.filter(({ query }) => normaliseQuery(query) !== '' && !query.includes('\ufffd'));
+        fc.pre(named.length > 0);
+        const columns = ['date', 'page', 'query', 'clicks', 'impressions'];
+        const table = named.map(({ day: at, query, clicks, more }) => ({
+          date: isoDay(addDays(day('2026-01-01'), at)),
+          page: '/g/',
+          query,
+          clicks,
+          impressions: clicks + more,
+        }));
+        const text = Papa.unparse(table, {
+          columns: turned ? columns.reverse() : columns,
+          ...{ delimiter, newline, quotes },
+        });
+        const own = new TempStore();
+        const ownSite = await own.site();
+        expect(await own.import(ownSite, mark + text)).toMatchObject({
+          rowsStored: named.length,
+          rowsRefused: 0,
+        });
+        const stored = own.db.$client
+          .prepare<[], { text: string; day: number; clicks: number; impressions: number }>(
+            'SELECT q.text, f.day, f.clicks, f.impressions FROM page_query_day f JOIN query q ON q.id = f.query_id',
+          )
+          .all();
+        const wanted = named.map(({ day: at, query, clicks, more }) => ({
+          ...{ text: normaliseQuery(query), day: day('2026-01-01') + at, clicks, impressions: clicks + more },
+        }));
+        const sorted = (values: object[]) => values.map((value) => JSON.stringify(value)).sort();
+        expect(sorted(stored)).toEqual(sorted(wanted));
+        own.close();
+      }),
+      { numRuns: 40 },
+    );
   });
 
   test('a byte order mark, quotes and blank lines', async () => {
@@ -152,6 +205,47 @@ describe('the same rows again', () => {
         expect(facts()).toBe(once);
       }),
       { numRuns: 15 },
+    );
+  });
+
+  test('parts of a file in any order come to the same as the whole', async () => {
+    const parts = fc.record({
+      keys: fc.uniqueArray(
+        fc.tuple(fc.nat(20), fc.constantFrom('/a/', '/b/'), fc.constantFrom('hive', 'bee')),
+        {
+          selector: (key) => key.join(),
+          minLength: 2,
+          maxLength: 15,
+        },
+      ),
+      cut: fc.nat(14),
+    });
+    await fc.assert(
+      fc.asyncProperty(parts, async ({ keys, cut }) => {
+        const head = 'date,page,query,clicks,impressions,position';
+        const lines = keys.map(
+          ([at, path, query], i) =>
+            `${isoDay(addDays(day('2026-01-01'), at))},${path},${query},${i},${10 + i},${1 + i / 4}`,
+        );
+        const at = 1 + (cut % (lines.length - 1));
+        const states: string[] = [];
+        for (const files of [[lines], [lines.slice(at), lines.slice(0, at)]]) {
+          const own = new TempStore();
+          const ownSite = await own.site();
+          for (const file of files) await own.import(ownSite, [head, ...file].join('\n'));
+          const named = own.db.$client
+            .prepare(
+              `SELECT p.address, q.text, f.day, f.clicks, f.impressions, f.position_sum FROM page_query_day f
+               JOIN page p ON p.id = f.page_id JOIN query q ON q.id = f.query_id ORDER BY 1, 2, 3`,
+            )
+            .all();
+          expect(named).toHaveLength(lines.length);
+          states.push(JSON.stringify(named));
+          own.close();
+        }
+        expect(states[1]).toBe(states[0]);
+      }),
+      { numRuns: 8 },
     );
   });
 
