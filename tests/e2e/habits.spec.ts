@@ -14,6 +14,19 @@ test('filter, order and selection live in the address', async ({ page }) => {
   await expect(page.getByRole('link', { name: /Heading order put right/ })).toHaveCount(0);
 });
 
+test('what is searched in the almanac and among pages lives in the address too', async ({ page }) => {
+  await page.goto('/sites/1/almanac?q=newsletter');
+  await expect(page.getByText('Honey show newsletter', { exact: true })).toBeVisible();
+  await expect(page.getByText('Clover update', { exact: true })).toHaveCount(0);
+  await page.getByLabel('Search the almanac').fill('outage');
+  await expect(page).toHaveURL(/almanac\?q=outage/);
+  await expect(page.getByText('Shop down for an afternoon')).toBeVisible();
+
+  // A part of the list that the search leaves empty, or an order that does not exist, shows what there is.
+  await page.goto('/sites/1/pages?q=%2Fshop%2F&from=7&sort=nothing');
+  await expect(page.getByRole('rowheader').first()).toContainText('/shop/');
+});
+
 test('other spans are read from the address, and Back returns to the first', async ({ page, request }) => {
   const id = await changeId(request, 'Shorter title on the smoker guide');
   await page.goto(`/sites/1/ledger/${id}`);

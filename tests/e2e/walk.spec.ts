@@ -1,4 +1,4 @@
-import { cells, changeId, dailyCsv, EMPTY, expect, test } from './support';
+import { cells, changeId, dailyCsv, EMPTY, expect, importDone, test } from './support';
 
 test('opens the ledger and moves through the changes', async ({ page }) => {
   await page.goto('/');
@@ -126,4 +126,34 @@ test('brings in a file of one’s own and reads a change against it', async ({ p
   expect(await cells(page, 'Clicks')).toEqual(['280', '420', '+140', '+50.0%']);
   expect(await cells(page, 'CTR')).toEqual(['5.00%', '7.50%', '+2.50 points', '+50.0%']);
   expect(await cells(page, 'Position')).toEqual(['5.5', '5.5', 'level', '–']);
+});
+
+test('a change whose days are over waits for figures, and leads to where they come in', async ({
+  page,
+  request,
+}) => {
+  const post = async (url: string, data: unknown): Promise<number> =>
+    ((await (await request.post(EMPTY + url, { data })).json()) as { id: number }).id;
+  const site = await post('/api/v1/sites', { name: 'Heath', address: 'heath.quillow-bees.example' });
+  const change = {
+    ...{ title: 'Opening times in the title', kind: 'title-rewrite', day: '2026-06-10' },
+    ...{ pages: ['/visit/'], queries: ['bee yard opening times'] },
+  };
+  const id = await post(`/api/v1/sites/${site}/changes`, change);
+  await page.goto(`${EMPTY}/sites/${site}/ledger/${id}`);
+  await expect(page.getByText('There are no figures for these days yet.')).toBeVisible();
+
+  // Figures that end in the middle of the after span, which goes from 13 June to 10 July.
+  const sent = await request.post(`${EMPTY}/api/v1/sites/${site}/imports`, {
+    data: dailyCsv('/visit/', '2026-05-01', 60, '2026-06-10', [10, 15]),
+    headers: { 'Content-Type': 'text/csv' },
+  });
+  await importDone(request, `${EMPTY}/api/v1/imports/${((await sent.json()) as { id: number }).id}`);
+  await page.reload();
+  await expect(page.getByText('So far, clicks rose from 140 to 210 (+70, +50.0%).')).toBeVisible();
+  await expect(page.getByText(/Its days are over: bring in figures up to 10 July 2026/)).toBeVisible();
+  await expect(page.getByText(/No rows by query were brought in for these days/)).toBeVisible();
+  await expect(page.getByRole('link', { name: /Opening times in the title/ })).toContainText('for figures');
+  await page.getByRole('main').getByRole('link', { name: 'Bring figures in' }).click();
+  await expect(page.getByRole('heading', { name: 'Intake' })).toBeVisible();
 });
