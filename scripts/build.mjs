@@ -17,7 +17,7 @@ await build({
     server: 'src/server/main.ts',
     worker: 'src/jobs/worker.ts',
     demo: 'src/demo/main.ts',
-    rebuild: 'src/jobs/rebuild.ts',
+    derive: 'src/jobs/derive.ts',
   },
   outdir: 'build',
   outExtension: { '.js': '.mjs' },

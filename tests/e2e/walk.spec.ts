@@ -33,7 +33,7 @@ test('a change whose days are not over waits', async ({ page }) => {
   await expect(page.getByText('Too soon to compare anything.')).toBeVisible();
   await expect(
     page.getByText(
-      /A first interim figure comes on 1 December 2026; it will be complete on 22 December 2026/,
+      /A first interim figure comes on 1 December 2026; the reading will be complete on 22 December 2026/,
     ),
   ).toBeVisible();
   // What can be known already is there: the level before.

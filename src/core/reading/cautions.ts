@@ -111,7 +111,7 @@ function missingQueryDayCaution(input: ReadingInput, compared: NonNullable<Compa
       'No rows by query were brought in for these days, so nothing is known of the queries of the change.';
     return [caution('missing-query-days', message)];
   }
-  const counts = missing.map((side) => `${plural(side.missing, `${side.side} day`)}`).join(' and ');
+  const counts = missing.map((side) => plural(side.missing, `${side.side} day`)).join(' and ');
   return [
     caution(
       'missing-query-days',

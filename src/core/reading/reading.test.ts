@@ -124,7 +124,7 @@ describe('state', () => {
     // The first week ends on the tenth day, and figures are final five days later.
     expect(early.spans).toMatchObject({ interimOn: DAY + 9 + 5, completeOn: DAY + 30 + 5 });
     expect(readingSentence(early).limits).toMatch(
-      /^A first interim figure comes on .+; it will be complete on/,
+      /^A first interim figure comes on .+; the reading will be complete on/,
     );
     const short = makeReading(input({ lastReadable: asDay(DAY), today: asDay(DAY + 5), windowDays: 7 }));
     expect(short.spans).toMatchObject({ interimOn: null, completeOn: DAY + 9 + 5 });

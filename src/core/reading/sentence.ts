@@ -36,10 +36,10 @@ function whenToLook({ spans }: Reading): string {
   if (spans.completeOn === null) {
     return `Its days are over: bring in figures up to ${longDay(spans.after.lastDay)}, and the reading is complete.`;
   }
-  const complete = `complete on ${longDay(spans.completeOn)}`;
+  const complete = `reading will be complete on ${longDay(spans.completeOn)}.`;
   return spans.interimOn === null
-    ? `It will be ${complete}.`
-    : `A first interim figure comes on ${longDay(spans.interimOn)}; it will be ${complete}.`;
+    ? `The ${complete}`
+    : `A first interim figure comes on ${longDay(spans.interimOn)}; the ${complete}`;
 }
 
 /**

@@ -8,5 +8,5 @@ checkNode();
 install();
 build();
 process.chdir(root);
-const { status } = spawnSync(process.execPath, [path.join('build', 'rebuild.mjs')], { stdio: 'inherit' });
+const { status } = spawnSync(process.execPath, [path.join('build', 'derive.mjs')], { stdio: 'inherit' });
 process.exit(status ?? 1);
