@@ -1,0 +1,119 @@
+import { asDay, type Day } from '../calendar/day';
+import type { Span } from '../calendar/span';
+import type { Totals } from '../measures/totals';
+
+/** One page's (or query's) figures from a first day on, a value a day. */
+export type Series = {
+  readonly id: number;
+  readonly firstDay: Day;
+  readonly clicks: ArrayLike<number>;
+  readonly impressions: ArrayLike<number>;
+  /** Average position times impressions; NaN where the source gave no position. */
+  readonly positionSum: ArrayLike<number>;
+};
+
+/** The four columns of sums a history keeps. */
+export type Sums = {
+  readonly clicks: Float64Array;
+  readonly impressions: Float64Array;
+  readonly positionSum: Float64Array;
+  readonly positionWeight: Float64Array;
+};
+
+/**
+ * The figures of many pages (rows) over the same days, as running sums along time: the sum over any span is the
+ * difference of two look-ups. Days before and after those known count nothing.
+ */
+export class History {
+  readonly rows: number;
+  private readonly rowOf: ReadonlyMap<number, number>;
+  /**
+   * Entry `i * rows + row` is the sum over the first `i` days: all rows of one day lie side by side, since what is
+   * asked most is what every page did between the same days.
+   */
+  readonly sums: Sums;
+  /** Days with figures among the first `i` days. */
+  private readonly coveredUpTo: Int32Array;
+
+  /** `series` gives one row each, in their order; `covered` are the days on which the site has figures at all. */
+  constructor(
+    readonly firstDay: Day,
+    readonly days: number,
+    series: readonly Series[],
+    covered: Iterable<Day>,
+  ) {
+    this.rows = series.length;
+    this.rowOf = new Map(series.map(({ id }, row) => [id, row]));
+    const size = this.rows * (days + 1);
+    this.sums = {
+      clicks: new Float64Array(size),
+      impressions: new Float64Array(size),
+      positionSum: new Float64Array(size),
+      positionWeight: new Float64Array(size),
+    };
+    this.coveredUpTo = new Int32Array(days + 1);
+    for (const day of covered) {
+      const at = day - firstDay;
+      if (at >= 0 && at < days) this.coveredUpTo[at + 1] = 1;
+    }
+    for (let i = 1; i <= days; i++) this.coveredUpTo[i]! += this.coveredUpTo[i - 1]!;
+    series.forEach((one, row) => this.addUp(one, row));
+  }
+
+  private addUp(series: Series, row: number): void {
+    const { clicks, impressions, positionSum, positionWeight } = this.sums;
+    const offset = this.firstDay - series.firstDay;
+    let [c, m, ps, pw] = [0, 0, 0, 0];
+    for (let i = 0; i < this.days; i++) {
+      const at = i + offset;
+      if (at >= 0 && at < series.clicks.length) {
+        c += series.clicks[at]!;
+        const seen = series.impressions[at]!;
+        m += seen;
+        const position = series.positionSum[at]!;
+        if (position === position) {
+          ps += position;
+          pw += seen;
+        }
+      }
+      const to = (i + 1) * this.rows + row;
+      clicks[to] = c;
+      impressions[to] = m;
+      positionSum[to] = ps;
+      positionWeight[to] = pw;
+    }
+  }
+
+  /** The row of a page, or undefined where it has no figures. */
+  row(id: number): number | undefined {
+    return this.rowOf.get(id);
+  }
+
+  get lastDay(): Day {
+    return asDay(this.firstDay + this.days - 1);
+  }
+
+  /** Number of days from the first known day to the day before `day`, within the days known: where to look up a sum. */
+  offset(day: number): number {
+    return Math.min(this.days, Math.max(0, day - this.firstDay));
+  }
+
+  /** Days of a span on which the site has figures. */
+  covered(span: Span): number {
+    return this.coveredUpTo[this.offset(span.lastDay + 1)]! - this.coveredUpTo[this.offset(span.firstDay)]!;
+  }
+
+  /** The sums of one row over a span. */
+  totals(row: number, span: Span): Totals {
+    const from = this.offset(span.firstDay) * this.rows + row;
+    const to = this.offset(span.lastDay + 1) * this.rows + row;
+    const over = (sums: Float64Array) => sums[to]! - sums[from]!;
+    return {
+      days: this.covered(span),
+      clicks: over(this.sums.clicks),
+      impressions: over(this.sums.impressions),
+      positionSum: over(this.sums.positionSum),
+      positionWeight: over(this.sums.positionWeight),
+    };
+  }
+}

@@ -1,0 +1,33 @@
+import type { History } from './history';
+
+/** A change as far as the choice of untouched pages needs it. */
+export type Touch = { readonly day: number; readonly pages: readonly { readonly id: number }[] };
+
+/** On which days each row of a history was changed, in their order. */
+export class Touched {
+  private readonly days: readonly (readonly number[])[];
+
+  constructor(history: History, changes: readonly Touch[]) {
+    const days = Array.from({ length: history.rows }, (): number[] => []);
+    for (const { day, pages } of changes) {
+      for (const page of pages) {
+        const row = history.row(page.id);
+        if (row !== undefined) days[row]!.push(day);
+      }
+    }
+    for (const list of days) list.sort((a, b) => a - b);
+    this.days = days;
+  }
+
+  /** The first day from `day` on at which the row was changed, or null. */
+  firstFrom(row: number, day: number): number | null {
+    const list = this.days[row]!;
+    for (let i = 0; i < list.length; i++) if (list[i]! >= day) return list[i]!;
+    return null;
+  }
+
+  /** The newest day before `day` on which the row was changed, or null. */
+  lastBefore(row: number, day: number): number | null {
+    return this.days[row]!.findLast((touched) => touched < day) ?? null;
+  }
+}

@@ -1,0 +1,12 @@
+import jstat from 'jstat';
+
+/** Quantile of the standard normal distribution for a probability between 0 and 1. @example normalQuantile(0.95) // 1.6449 */
+export function normalQuantile(p: number): number {
+  return jstat.normal.inv(p, 0, 1);
+}
+
+/** Half-width of a two-sided 90% interval, in standard errors: all intervals of readings are of this kind. */
+export const Z90 = normalQuantile(0.95);
+
+/** Standard errors by which a true effect must lie beyond the edge of the interval to be found 80 times in a hundred. */
+export const Z_POWER80 = normalQuantile(0.8);
