@@ -1,8 +1,8 @@
 import { asDay } from '../../core/calendar/day';
 import { History } from '../../core/history/history';
-import { Touched } from '../../core/history/touched';
-import { comparable, rowNet } from '../../core/net/net';
-import { learnSwing } from '../../core/net/swing';
+import { SiteReader } from '../../core/net/reader';
+import { moveSpans, rowMoves } from '../../core/net/moves';
+import type { RowNet } from '../../core/net/net';
 import { METRICS } from '../../core/model/change';
 import { simulateSite } from './simulate';
 const [from, to] = [Number(process.argv[2]), Number(process.argv[3])];
@@ -17,18 +17,18 @@ for (let seed = from; seed < to; seed++) {
   tsim += performance.now() - t; t = performance.now();
   const covered = Array.from({ length: world.days }, (_, i) => asDay(i));
   const history = new History(asDay(0), world.days, site.pages.map((p, id) => ({ id, firstDay: asDay(0), ...p })), covered);
-  const touched = new Touched(history, site.changes.map((c) => ({ day: c.day, pages: [{ id: c.page }] })));
   const groups = { of: site.pages.map((p) => p.group), count: 4 };
-  const swing = learnSwing(history, touched, groups, 28, 7, asDay(world.days - 1));
+  const reader = new SiteReader(history, groups, site.changes.map((c) => ({ day: c.day, pages: [{ id: c.page }] })), asDay(world.days - 1));
+  const swing = reader.swing(28, 7);
   for (const m of METRICS) { const s = swing.metrics[m]; (acc[m] ??= []).push(s.moments.move, s.moments.dip, s.moments.moveWithDip, s.between, s.reach); }
   for (const c of site.changes) {
-    const cmp = comparable(history, touched, groups, swing, asDay(c.day));
+    const read = reader.read(asDay(c.day), [c.page], 28, 7)!; const cmp = rowMoves(history, moveSpans(asDay(c.day), 28, 7), [c.page]);
     for (const metric of METRICS) {
-      const n = rowNet(metric, cmp, groups, swing, c.page)!;
+      const n = read.effects[metric] as RowNet;
       if (!n) continue;
-      const mv = cmp.moves[metric];
-      const v = Math.sqrt(mv.noiseBefore[c.page]! + mv.noiseAfter[c.page]!) * 1.645;
-      const y = mv.move[c.page]!;
+      const mv = cmp[metric];
+      const v = Math.sqrt(mv.noiseBefore[0]! + mv.noiseAfter[0]!) * 1.645;
+      const y = mv.move[0]!;
       out.push({ metric, picked: c.picked, kind: c.kind, truth: c.truth[metric], net: n.net, low: n.low, high: n.high, naive: y, nlow: y - v, nhigh: y + v, se: n.standardError });
     }
   }

@@ -2,9 +2,11 @@ import { asDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import type { Totals } from '../measures/totals';
 
-/** One page's (or query's) figures from a first day on, a value a day. */
+/** One page's (or one query's on a page) figures from a first day on, a value a day. */
 export type Series = {
   readonly id: number;
+  /** The page that a change has to touch for this row to be touched; the row's own id where it is a page. */
+  readonly pageId?: number;
   readonly firstDay: Day;
   readonly clicks: ArrayLike<number>;
   readonly impressions: ArrayLike<number>;
@@ -27,6 +29,9 @@ export type Sums = {
 export class History {
   readonly rows: number;
   private readonly rowOf: ReadonlyMap<number, number>;
+  private readonly ids: readonly number[];
+  /** The page of each row. */
+  readonly pageOf: readonly number[];
   /**
    * Entry `i * rows + row` is the sum over the first `i` days: all rows of one day lie side by side, since what is
    * asked most is what every page did between the same days.
@@ -44,6 +49,8 @@ export class History {
   ) {
     this.rows = series.length;
     this.rowOf = new Map(series.map(({ id }, row) => [id, row]));
+    this.ids = series.map(({ id }) => id);
+    this.pageOf = series.map(({ id, pageId }) => pageId ?? id);
     const size = this.rows * (days + 1);
     this.sums = {
       clicks: new Float64Array(size),
@@ -87,6 +94,11 @@ export class History {
   /** The row of a page, or undefined where it has no figures. */
   row(id: number): number | undefined {
     return this.rowOf.get(id);
+  }
+
+  /** The id of a row. */
+  idOf(row: number): number {
+    return this.ids[row]!;
   }
 
   get lastDay(): Day {

@@ -8,15 +8,13 @@ export class Touched {
   private readonly days: readonly (readonly number[])[];
 
   constructor(history: History, changes: readonly Touch[]) {
-    const days = Array.from({ length: history.rows }, (): number[] => []);
+    const byPage = new Map<number, number[]>();
     for (const { day, pages } of changes) {
-      for (const page of pages) {
-        const row = history.row(page.id);
-        if (row !== undefined) days[row]!.push(day);
-      }
+      for (const { id } of pages) byPage.set(id, [...(byPage.get(id) ?? []), day]);
     }
-    for (const list of days) list.sort((a, b) => a - b);
-    this.days = days;
+    for (const list of byPage.values()) list.sort((a, b) => a - b);
+    const never: number[] = [];
+    this.days = history.pageOf.map((page) => byPage.get(page) ?? never);
   }
 
   /** The first day from `day` on at which the row was changed, or null. */

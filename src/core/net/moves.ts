@@ -1,20 +1,23 @@
 import type { Day } from '../calendar/day';
 import { changeSpans, type Span } from '../calendar/span';
 import type { History } from '../history/history';
-import type { Metric } from '../model/change';
+import { METRICS, type Metric } from '../model/change';
+import { byMetric } from './effect';
 
 /** Days of the long level before the before span (method, part 3), and the fewest of them that say anything. */
 export const LONG_DAYS = 112;
 const FEWEST_LONG_DAYS = 28;
-/** Days at the end of the before span that show where a page was heading. */
+/** Days at the end of the before span that show where a page was heading, and the fewest of them with figures. */
 const LEAN_DAYS = 7;
+const FEWEST_LEAN_DAYS = 5;
 
 /** Counting noise of a position's logarithm for each impression; the swing takes up what this leaves. */
 const POSITION_NOISE = 0.4;
 
 /**
- * How one metric of every row moved between two spans, on the log scale (log of the ratio after / before; for
- * position of the ratio of positions, so that a rise is a worse rank). NaN where a side is absent.
+ * How one metric of each row moved between two spans, on the log scale (log of the ratio after / before; for position
+ * of the ratio of positions, so that a rise is a worse rank). NaN where a side is absent. Noises are variances of
+ * counting alone.
  */
 export type MetricMoves = {
   readonly move: Float64Array;
@@ -22,11 +25,10 @@ export type MetricMoves = {
   readonly dip: Float64Array;
   /** Level of the last week of the before span above the whole of it; NaN where the span has no more than a week. */
   readonly lean: Float64Array;
-  readonly noiseLean: Float64Array;
-  /** Variance of counting alone: of the before span, the after span, and the long level. */
   readonly noiseBefore: Float64Array;
   readonly noiseAfter: Float64Array;
   readonly noiseLong: Float64Array;
+  readonly noiseLean: Float64Array;
   /**
    * Counting noise of a move at the row's usual level. By this rows are weighed: were they weighed by the spans
    * themselves, those that happened to rise would weigh more than those that happened to fall.
@@ -36,117 +38,188 @@ export type MetricMoves = {
 
 export type Moves = Readonly<Record<Metric, MetricMoves>>;
 
-/** The spans between which rows are compared. `long` may be shortened or absent. */
-export type MoveSpans = { readonly before: Span; readonly after: Span; readonly long: Span | null };
+/** The spans between which rows are compared, and the long level before them. */
+export type MoveSpans = { readonly before: Span; readonly after: Span; readonly long: Span };
 
-/** The spans for a change on a day: before, after, and the long level, the sixteen weeks that end where before begins. */
+/** The spans for a change on a day: before, after, and the sixteen weeks that end where before begins. */
 export function moveSpans(day: Day, windowDays: number, settlingDays: number): MoveSpans {
   const { before, after } = changeSpans(day, windowDays, settlingDays);
-  return { before, after, long: longSpan(before) };
+  const long = {
+    firstDay: (before.firstDay - LONG_DAYS) as Day,
+    lastDay: (before.firstDay - 1) as Day,
+  };
+  return { before, after, long };
 }
 
-/** The long level before a before span. */
-export function longSpan(before: Span): Span {
-  return { firstDay: (before.firstDay - LONG_DAYS) as Day, lastDay: (before.firstDay - 1) as Day };
-}
-
-function emptyMoves(rows: number): MetricMoves {
-  const column = () => new Float64Array(rows);
-  return {
+/** Room for the moves of so many rows. */
+export function emptyMoves(rows: number): Moves {
+  // One piece of memory for all: many small ones take longer to get than to fill.
+  const memory = new Float64Array(rows * 8 * METRICS.length);
+  let used = 0;
+  const column = () => memory.subarray(used, (used += rows));
+  return byMetric(() => ({
     move: column(),
     dip: column(),
     lean: column(),
-    noiseLean: column(),
     noiseBefore: column(),
     noiseAfter: column(),
     noiseLong: column(),
+    noiseLean: column(),
     noiseUsual: column(),
+  }));
+}
+
+/** The rows to compare: the first so many of a history, or those of a list; their moves stand in the same order. */
+export type Selection = number | readonly number[];
+
+/**
+ * How rows of a history moved between two spans, and how far the before span stood above its past. Half a click and
+ * half an impression are added to each sum, so that a row without any still has a logarithm (method, part 3).
+ * `into` is written over where it is given.
+ */
+export function rowMoves(
+  history: History,
+  spans: MoveSpans,
+  selection: Selection,
+  into = emptyMoves(typeof selection === 'number' ? selection : selection.length),
+): Moves {
+  const look = lookUps(history, spans);
+  const list = typeof selection === 'number' ? null : selection;
+  const count = list ? list.length : (selection as number);
+  countMoves(history.sums.clicks, into.clicks, look, list, count);
+  countMoves(history.sums.impressions, into.impressions, look, list, count);
+  clickRateMoves(into, count);
+  positionMoves(history, into, look, list, count);
+  return into;
+}
+
+/** The moves alone, without what the rows did before the before span: all that is asked of a shortened after span. */
+export function bareMoves(history: History, spans: MoveSpans, count: number, into: Moves): void {
+  const look = lookUps(history, spans);
+  const { b0, b1, a0, a1 } = look;
+  for (const metric of ['clicks', 'impressions'] as const) {
+    const sum = history.sums[metric];
+    const { move, noiseAfter } = into[metric];
+    for (let i = 0; i < count; i++) {
+      const after = sum[a1 + i]! - sum[a0 + i]! + 0.5;
+      move[i] = Math.log(after / (sum[b1 + i]! - sum[b0 + i]! + 0.5));
+      noiseAfter[i] = 1 / after;
+    }
+  }
+  const { clicks, impressions, ctr, position } = into;
+  const { positionSum: p, positionWeight: w } = history.sums;
+  for (let i = 0; i < count; i++) {
+    ctr.move[i] = clicks.move[i]! - impressions.move[i]!;
+    ctr.noiseAfter[i] = Math.max(0, clicks.noiseAfter[i]! - impressions.noiseAfter[i]!);
+    const weight = w[a1 + i]! - w[a0 + i]!;
+    const before = (p[b1 + i]! - p[b0 + i]!) / (w[b1 + i]! - w[b0 + i]!);
+    position.move[i] = Math.log((p[a1 + i]! - p[a0 + i]!) / weight / before);
+    position.noiseAfter[i] = POSITION_NOISE / (weight + 0.5);
+  }
+}
+
+/** Where the running sums of each span begin and end, and what days without figures make of their ratios. */
+type LookUps = ReturnType<typeof lookUps>;
+
+function lookUps(history: History, { before, after, long }: MoveSpans) {
+  const at = (day: number) => history.offset(day) * history.rows;
+  const week: Span = { firstDay: (before.lastDay - LEAN_DAYS + 1) as Day, lastDay: before.lastDay };
+  const [inBefore, inLong] = [history.covered(before), history.covered(long)];
+  const inWeek = week.firstDay > before.firstDay ? history.covered(week) : 0;
+  const inAll = history.covered({ firstDay: history.firstDay, lastDay: history.lastDay });
+  const hasLong = inLong >= FEWEST_LONG_DAYS && inBefore > 0;
+  const hasWeek = inWeek >= FEWEST_LEAN_DAYS;
+  return {
+    b0: at(before.firstDay),
+    b1: at(before.lastDay + 1),
+    a0: at(after.firstDay),
+    a1: at(after.lastDay + 1),
+    l0: hasLong ? at(long.firstDay) : 0,
+    l1: hasLong ? at(long.lastDay + 1) : 0,
+    w0: at(week.firstDay),
+    all: history.days * history.rows,
+    hasLong,
+    hasWeek,
+    /** Added to a log ratio of sums to make it one of levels a day. */
+    longPerDay: hasLong ? Math.log(inLong / inBefore) : NaN,
+    weekPerDay: hasWeek ? Math.log(inBefore / inWeek) : NaN,
+    beforeShare: hasLong ? inBefore / (inBefore + inLong) : 1,
+    usualShare: inBefore / Math.max(1, inAll),
+    leanNoise: hasWeek ? inBefore / inWeek - 1 : 0,
   };
 }
 
-/**
- * How every row of a history moved between two spans, and how far its before span stood above its long level. Half a
- * click and half an impression are added to each sum, so that a row without any still has a logarithm (method, part 3).
- */
-export function rowMoves(history: History, spans: MoveSpans): Moves {
-  const { rows, sums } = history;
-  const at = (day: number) => history.offset(day) * rows;
-  const [b0, b1] = [at(spans.before.firstDay), at(spans.before.lastDay + 1)];
-  const coveredBefore = history.covered(spans.before);
-  const lastWeek: Span = { firstDay: (spans.before.lastDay - LEAN_DAYS + 1) as Day, lastDay: spans.before.lastDay };
-  const w0 = at(lastWeek.firstDay);
-  const coveredWeek = lastWeek.firstDay > spans.before.firstDay ? history.covered(lastWeek) : 0;
-  const perWeekDay = coveredWeek >= LEAN_DAYS - 2 ? Math.log(coveredBefore / coveredWeek) : NaN;
-  const [a0, a1] = [at(spans.after.firstDay), at(spans.after.lastDay + 1)];
-  const coveredLong = spans.long ? history.covered(spans.long) : 0;
-  const known = coveredLong >= FEWEST_LONG_DAYS && coveredBefore > 0;
-  const [l0, l1] = known && spans.long ? [at(spans.long.firstDay), at(spans.long.lastDay + 1)] : [0, 0];
-  const shareBefore = coveredBefore / (coveredBefore + coveredLong);
-  const perDay = known ? Math.log(coveredLong / coveredBefore) : NaN;
-  const leanNoise = coveredWeek > 0 ? coveredBefore / coveredWeek - 1 : 0;
-  const whole = history.days * rows;
-  const usualShare = coveredBefore / Math.max(1, history.covered({ firstDay: history.firstDay, lastDay: history.lastDay }));
-  const moves: Moves = {
-    clicks: emptyMoves(rows),
-    impressions: emptyMoves(rows),
-    ctr: emptyMoves(rows),
-    position: emptyMoves(rows),
-  };
+function countMoves(
+  sum: Float64Array,
+  moves: MetricMoves,
+  look: LookUps,
+  list: readonly number[] | null,
+  count: number,
+): void {
+  const { move, dip, lean, noiseBefore, noiseAfter, noiseLong, noiseLean, noiseUsual } = moves;
+  const { b0, b1, a0, a1, l0, l1, w0, all, longPerDay, weekPerDay, beforeShare, usualShare, leanNoise } =
+    look;
+  for (let i = 0; i < count; i++) {
+    const row = list ? list[i]! : i;
+    const upTo = sum[b1 + row]!;
+    const before = upTo - sum[b0 + row]! + 0.5;
+    const after = sum[a1 + row]! - sum[a0 + row]! + 0.5;
+    const long = sum[l1 + row]! - sum[l0 + row]! + 0.5;
+    const logBefore = Math.log(before);
+    move[i] = Math.log(after) - logBefore;
+    dip[i] = logBefore - Math.log(long) + longPerDay;
+    lean[i] = Math.log(upTo - sum[w0 + row]! + 0.5) - logBefore + weekPerDay;
+    // By the level of both, since a page that just dipped has by chance fewer counts than it should.
+    const noise = look.hasLong ? 1 / ((before + long) * beforeShare) : 1 / before;
+    noiseBefore[i] = noise;
+    noiseAfter[i] = 1 / after;
+    noiseLong[i] = 1 / long;
+    // The last week is a part of the before span, so that their counting noises go together.
+    noiseLean[i] = noise * leanNoise;
+    noiseUsual[i] = 2 / (sum[all + row]! * usualShare + 0.5);
+  }
+}
 
-  const counts = (metric: 'clicks' | 'impressions') => {
-    const { move, dip, lean, noiseLean, noiseBefore, noiseAfter, noiseLong, noiseUsual } = moves[metric];
-    const sum = sums[metric];
-    for (let row = 0; row < rows; row++) {
-      const before = sum[b1 + row]! - sum[b0 + row]! + 0.5;
-      const after = sum[a1 + row]! - sum[a0 + row]! + 0.5;
-      const long = sum[l1 + row]! - sum[l0 + row]! + 0.5;
-      const week = sum[b1 + row]! - sum[w0 + row]! + 0.5;
-      const logBefore = Math.log(before);
-      lean[row] = Math.log(week) - logBefore + perWeekDay;
-      move[row] = Math.log(after) - logBefore;
-      dip[row] = logBefore - Math.log(long) + perDay;
-      noiseBefore[row] = known ? 1 / ((before + long) * shareBefore) : 1 / before;
-      // The last week is a part of the before span, so that their counting noises go together.
-      noiseLean[row] = noiseBefore[row]! * leanNoise;
-      noiseAfter[row] = 1 / after;
-      noiseLong[row] = 1 / long;
-      noiseUsual[row] = 2 / (sum[whole + row]! * usualShare + 0.5);
-    }
-  };
-  counts('clicks');
-  counts('impressions');
-  const { clicks, impressions, ctr, position } = moves;
-  const rest = (of: number, all: number) => Math.max(0, of - all);
-  for (let row = 0; row < rows; row++) {
-    ctr.move[row] = clicks.move[row]! - impressions.move[row]!;
-    ctr.lean[row] = clicks.lean[row]! - impressions.lean[row]!;
-    ctr.noiseLean[row] = rest(clicks.noiseLean[row]!, impressions.noiseLean[row]!);
-    ctr.dip[row] = clicks.dip[row]! - impressions.dip[row]!;
-    ctr.noiseBefore[row] = rest(clicks.noiseBefore[row]!, impressions.noiseBefore[row]!);
-    ctr.noiseAfter[row] = rest(clicks.noiseAfter[row]!, impressions.noiseAfter[row]!);
-    ctr.noiseLong[row] = rest(clicks.noiseLong[row]!, impressions.noiseLong[row]!);
-    ctr.noiseUsual[row] = rest(clicks.noiseUsual[row]!, impressions.noiseUsual[row]!);
+function clickRateMoves({ clicks, impressions, ctr }: Moves, count: number): void {
+  for (let i = 0; i < count; i++) {
     // CTR is absent where a span had no impressions at all.
-    if (impressions.noiseBefore[row]! > 1.99 || impressions.noiseAfter[row]! > 1.99) ctr.move[row] = NaN;
+    const absent = impressions.noiseAfter[i] === 2 || impressions.noiseBefore[i] === 2;
+    ctr.move[i] = absent ? NaN : clicks.move[i]! - impressions.move[i]!;
+    ctr.dip[i] = clicks.dip[i]! - impressions.dip[i]!;
+    ctr.lean[i] = clicks.lean[i]! - impressions.lean[i]!;
+    ctr.noiseBefore[i] = Math.max(0, clicks.noiseBefore[i]! - impressions.noiseBefore[i]!);
+    ctr.noiseAfter[i] = Math.max(0, clicks.noiseAfter[i]! - impressions.noiseAfter[i]!);
+    ctr.noiseLong[i] = Math.max(0, clicks.noiseLong[i]! - impressions.noiseLong[i]!);
+    ctr.noiseLean[i] = Math.max(0, clicks.noiseLean[i]! - impressions.noiseLean[i]!);
+    ctr.noiseUsual[i] = Math.max(0, clicks.noiseUsual[i]! - impressions.noiseUsual[i]!);
   }
-  const { positionSum, positionWeight } = sums;
-  for (let row = 0; row < rows; row++) {
-    const weightBefore = positionWeight[b1 + row]! - positionWeight[b0 + row]!;
-    const weightAfter = positionWeight[a1 + row]! - positionWeight[a0 + row]!;
-    const weightLong = positionWeight[l1 + row]! - positionWeight[l0 + row]!;
-    const before = Math.log((positionSum[b1 + row]! - positionSum[b0 + row]!) / weightBefore);
-    const after = Math.log((positionSum[a1 + row]! - positionSum[a0 + row]!) / weightAfter);
-    const weekSum = positionSum[b1 + row]! - positionSum[w0 + row]!;
-    const weekWeight = positionWeight[b1 + row]! - positionWeight[w0 + row]!;
+}
+
+function positionMoves(
+  { sums }: History,
+  { position, impressions }: Moves,
+  { b0, b1, a0, a1, l0, l1, w0, hasLong, hasWeek, leanNoise }: LookUps,
+  list: readonly number[] | null,
+  count: number,
+): void {
+  const { positionSum: p, positionWeight: w } = sums;
+  for (let i = 0; i < count; i++) {
+    const row = list ? list[i]! : i;
+    const weightBefore = w[b1 + row]! - w[b0 + row]!;
+    const weightAfter = w[a1 + row]! - w[a0 + row]!;
+    const weightLong = w[l1 + row]! - w[l0 + row]!;
     // Without impressions 0 / 0 gives NaN, which is what absent is here.
-    position.move[row] = after - before;
-    position.dip[row] = before - Math.log((positionSum[l1 + row]! - positionSum[l0 + row]!) / weightLong);
-    position.lean[row] = perWeekDay === perWeekDay ? Math.log(weekSum / weekWeight) - before : NaN;
-    position.noiseLean[row] = (POSITION_NOISE / (weightBefore + 0.5)) * leanNoise;
-    position.noiseBefore[row] = POSITION_NOISE / (weightBefore + 0.5);
-    position.noiseAfter[row] = POSITION_NOISE / (weightAfter + 0.5);
-    position.noiseLong[row] = POSITION_NOISE / (weightLong + 0.5);
-    position.noiseUsual[row] = POSITION_NOISE * impressions.noiseUsual[row]!;
+    const before = Math.log((p[b1 + row]! - p[b0 + row]!) / weightBefore);
+    position.move[i] = Math.log((p[a1 + row]! - p[a0 + row]!) / weightAfter) - before;
+    position.dip[i] = hasLong ? before - Math.log((p[l1 + row]! - p[l0 + row]!) / weightLong) : NaN;
+    position.lean[i] = hasWeek
+      ? Math.log((p[b1 + row]! - p[w0 + row]!) / (w[b1 + row]! - w[w0 + row]!)) - before
+      : NaN;
+    const noise = POSITION_NOISE / (weightBefore + 0.5);
+    position.noiseBefore[i] = noise;
+    position.noiseAfter[i] = POSITION_NOISE / (weightAfter + 0.5);
+    position.noiseLong[i] = POSITION_NOISE / (weightLong + 0.5);
+    position.noiseLean[i] = noise * leanNoise;
+    position.noiseUsual[i] = POSITION_NOISE * impressions.noiseUsual[i]!;
   }
-  return moves;
 }

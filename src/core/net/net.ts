@@ -2,67 +2,66 @@ import type { Day } from '../calendar/day';
 import type { History } from '../history/history';
 import type { Touched } from '../history/touched';
 import type { Metric } from '../model/change';
-import type { Moves } from './moves';
+import { byMetric, type LogEffect } from './effect';
+import type { MetricMoves } from './moves';
 import { recovery } from './recovery';
-import { byItself, noiseOf, withExtra, type Groups, type Swing } from './swing';
-import { compareRows } from './untouched';
+import { noiseOf, type Groups, type Roles } from './spells';
+import { byItself, withExtra, type Swing } from './swing';
+import { compareRows, type Room } from './untouched';
 import { blend, poolMoves, type Pools } from './yardstick';
 
 /** The net effect of one row on one metric, on the log scale. */
-export type RowNet = {
-  readonly net: number;
+export type RowNet = LogEffect & {
   readonly standardError: number;
-  readonly low: number;
-  readonly high: number;
-  /** The yardstick's move, and what of the row's own move is put down to recovering by itself. */
+  /** The yardstick's move, the weight of the row's own group in it, and what of the move is put down to recovering. */
   readonly yardstick: number;
+  readonly own: number;
   readonly recovered: number;
 };
 
-/** What every row did between two spans, with the pools of the untouched ones. */
-export type Comparable = { readonly moves: Moves; readonly pools: Readonly<Record<Metric, Pools>> };
+/** What the untouched pages did between the spans of a day, by metric. */
+export type DayPools = Readonly<Record<Metric, Pools>>;
 
-/** Compares all rows between the spans of a day and pools the untouched. */
-export function comparable(
+/** Pools what the untouched rows did between the spans of a day. `room` is written over. */
+export function dayPools(
   history: History,
   touched: Touched,
   groups: Groups,
+  roles: Roles,
   swing: Swing,
   day: Day,
-): Comparable {
-  const { windowDays, settlingDays } = swing;
-  const { moves, fit } = compareRows(history, touched, day, windowDays, settlingDays);
-  const pool = (metric: Metric) =>
-    poolMoves(moves[metric], fit, groups.of, groups.count, swing.metrics[metric].moments.move);
-  return {
-    moves,
-    pools: {
-      clicks: pool('clicks'),
-      impressions: pool('impressions'),
-      ctr: pool('ctr'),
-      position: pool('position'),
-    },
-  };
+  room: Room,
+): DayPools {
+  const { windowDays, settlingDays, metrics } = swing;
+  const count = roles.yardstick;
+  const { moves, fit } = compareRows(history, touched, day, windowDays, settlingDays, count, room, false);
+  return byMetric((metric) =>
+    poolMoves(moves[metric], fit, groups.of, groups.count, metrics[metric].moments.move),
+  );
 }
 
-/** The net effect of one row on one metric; null where the metric is absent on a side. */
+/**
+ * The net effect of one row on one metric: its move, less the yardstick's, less what comes by itself; null where absent.
+ * `at` is where the row stands in `moves`, `row` where it stands in the history, `group` the number of its group.
+ */
 export function rowNet(
   metric: Metric,
-  { moves: all, pools }: Comparable,
-  groups: Groups,
+  moves: MetricMoves,
+  at: number,
+  { groups, site }: Pools,
+  group: number,
   swing: Swing,
   row: number,
 ): RowNet | null {
-  const moves = all[metric];
   const { moments, between, extra, reach } = swing.metrics[metric];
-  const move = moves.move[row]!;
-  if (move !== move) return null;
-  const yardstick = blend(pools[metric].groups[groups.of[row]!]!, pools[metric].site, between);
-  const noise = noiseOf(moves, row);
+  const move = moves.move[at]!;
+  if (Number.isNaN(move)) return null;
+  const yardstick = blend(groups[group]!, site, between);
+  const noise = noiseOf(moves, at);
   const expected = recovery(moments, noise);
   const recovered = byItself(expected, noise, {
-    dip: moves.dip[row]! - yardstick.dip,
-    lean: moves.lean[row]! - yardstick.lean,
+    dip: moves.dip[at]! - yardstick.dip,
+    lean: moves.lean[at]! - yardstick.lean,
   });
   const net = move - yardstick.move - recovered;
   const standardError = Math.sqrt(withExtra(expected.variance, extra[row]!));
@@ -72,6 +71,7 @@ export function rowNet(
     low: net - reach * standardError,
     high: net + reach * standardError,
     yardstick: yardstick.move,
+    own: yardstick.own,
     recovered,
   };
 }

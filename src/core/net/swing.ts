@@ -1,12 +1,12 @@
 import { asDay, type Day } from '../calendar/day';
 import type { History } from '../history/history';
 import type { Touched } from '../history/touched';
-import { METRICS, type Metric } from '../model/change';
-import { Z90 } from '../statistics/normal';
-import type { MetricMoves } from './moves';
-import { recovery, type Moments, type Noise, type Recovery } from './recovery';
-import { compareRows, FIT, type Column } from './untouched';
-import { blend, poolMoves, rowWeight, without } from './yardstick';
+import type { Metric } from '../model/change';
+import { byMetric } from './effect';
+import { recovery, type Moments, type Recovery, type Noise } from './recovery';
+import { reachOf } from './reach';
+import { eachSpell, noiseOf, type Groups, type Roles } from './spells';
+import { compareRows, makeRoom, type Column } from './untouched';
 
 /** What is learned of one metric from the site's untouched pages at all past days. */
 export type MetricSwing = {
@@ -17,8 +17,10 @@ export type MetricSwing = {
   readonly reach: number;
   /** What each row's variance has more or less than the site's, pulled toward nought the fewer spells it has. */
   readonly extra: Float64Array;
-  /** Net moves of ordinary spells, entry `column * rows + row`; NaN where the page was touched or says too little. */
+  /** Net moves of ordinary spells, entry `column * rows + row`; NaN where the page was touched or is absent. */
   readonly residuals: Float32Array;
+  /** Share of the variance of pages' moves that the yardstick takes away; below 0 it adds to it. Null without spells. */
+  readonly tracking: number | null;
 };
 
 /** The ordinary swing of a site for spans of one length. */
@@ -27,18 +29,17 @@ export type Swing = {
   readonly settlingDays: number;
   /** The days at which the computation was run: every seventh, from the newest on back. */
   readonly days: readonly Day[];
+  /** Spells a week apart overlap; so many of them tell as much as one that stands alone. */
+  readonly overlapping: number;
   readonly metrics: Readonly<Record<Metric, MetricSwing>>;
 };
-
-/** The groups of a site's pages: the number of each row's group, and how many groups there are. */
-export type Groups = { readonly of: ArrayLike<number>; readonly count: number };
 
 /** Days between the starts of two ordinary spells. */
 const STEP_DAYS = 7;
 
 /**
- * Assumed where a site is too young to show its own swing: standard deviations of about 20% for clicks and
- * impressions, 12% for CTR, 12% for position. They weigh as much as PRIOR_SPELLS spells apart from each other.
+ * Assumed where a site is too young to show its own swing, as variances: standard deviations of about 20% for clicks
+ * and impressions, 12% for CTR and position. They weigh as much as PRIOR_SPELLS spells apart from each other.
  */
 const ASSUMED: Record<Metric, number> = { clicks: 0.04, impressions: 0.04, ctr: 0.015, position: 0.015 };
 const PRIOR_SPELLS = 12;
@@ -56,70 +57,30 @@ export function learnSwing(
   windowDays: number,
   settlingDays: number,
   lastReadable: Day,
+  roles: Roles,
 ): Swing {
   const days: Day[] = [];
   const first = history.firstDay + windowDays;
   const last = Math.min(lastReadable, history.lastDay) + 1 - windowDays - settlingDays;
   for (let day = last; day >= first; day -= STEP_DAYS) days.push(asDay(day));
-  const columns = days.map((day) => compareRows(history, touched, day, windowDays, settlingDays));
-  // Spells a week apart overlap; this many of them tell as much as one that stands alone.
+  const room = makeRoom(history.rows);
+  const columns = days.map((day) =>
+    compareRows(history, touched, day, windowDays, settlingDays, history.rows, room, true),
+  );
   const overlapping = Math.max(1, (2 * windowDays + settlingDays) / STEP_DAYS);
-  const learn = (metric: Metric) => learnMetric(metric, columns, groups, history.rows, overlapping);
-  return {
-    windowDays,
-    settlingDays,
-    days,
-    metrics: Object.fromEntries(METRICS.map((metric) => [metric, learn(metric)])) as Record<
-      Metric,
-      MetricSwing
-    >,
-  };
+  const ground: Ground = { columns, groups, roles, rows: history.rows, overlapping };
+  const metrics = byMetric((metric) => learnMetric(metric, ground));
+  return { windowDays, settlingDays, days, overlapping, metrics };
 }
 
-/** One row at one past day: its move, dip and lean less those of the yardstick. */
-type Spell = { column: number; row: number; move: number; dip: number; lean: number; weight: number };
-
-/** Calls back for every fit cell with its move and dip against the yardstick made of the other rows. */
-function eachSpell(
-  metric: Metric,
-  columns: readonly Column[],
-  groups: Groups,
-  spread: number,
-  between: number,
-  visit: (cell: Spell) => void,
-  visitGroup?: (deviation: number, variance: number) => void,
-): void {
-  columns.forEach(({ moves: all, fit }, column) => {
-    const moves = all[metric];
-    const pools = poolMoves(moves, fit, groups.of, groups.count, spread);
-    if (visitGroup && pools.site.pages > 0) {
-      for (const group of pools.groups) {
-        const others = pools.site.weight - group.weight;
-        if (group.pages < 2 || others <= 0) continue;
-        const rest = (pools.site.move * pools.site.weight - group.move * group.weight) / others;
-        visitGroup(group.move - rest, 1 / group.weight + 1 / others);
-      }
-    }
-    for (let row = 0; row < fit.length; row++) {
-      if (fit[row] !== FIT) continue;
-      const weight = rowWeight(moves, row, spread);
-      if (weight === 0) continue;
-      const yardstick = blend(
-        without(pools.groups[groups.of[row]!]!, moves, row, weight),
-        without(pools.site, moves, row, weight),
-        between,
-      );
-      visit({
-        column,
-        row,
-        move: moves.move[row]! - yardstick.move,
-        dip: moves.dip[row]! - yardstick.dip,
-        lean: moves.lean[row]! - yardstick.lean,
-        weight,
-      });
-    }
-  });
-}
+/** What all metrics are learned from. */
+type Ground = {
+  readonly columns: readonly Column[];
+  readonly groups: Groups;
+  readonly roles: Roles;
+  readonly rows: number;
+  readonly overlapping: number;
+};
 
 /** A weighted mean that grows, and can be pulled toward what was assumed while it rests on little. */
 class Mean {
@@ -144,15 +105,9 @@ class Mean {
   }
 }
 
-function learnMetric(
-  metric: Metric,
-  columns: readonly Column[],
-  groups: Groups,
-  rows: number,
-  overlapping: number,
-): MetricSwing {
+function learnMetric(metric: Metric, ground: Ground): MetricSwing {
   const assumed = ASSUMED[metric];
-  const prior: Moments = {
+  let moments: Moments = {
     move: assumed,
     dip: assumed,
     lean: assumed / 4,
@@ -160,80 +115,88 @@ function learnMetric(
     moveWithLean: assumed / 8,
     dipWithLean: 0,
   };
-  let moments = prior;
   let between = assumed / 10;
-  for (let pass = 0; pass < 2; pass++) {
-    const move = new Mean();
-    const [dip, lean, moveWithDip, moveWithLean, dipWithLean] = [0, 1, 2, 3, 4].map(() => new Mean()) as [Mean, Mean, Mean, Mean, Mean];
-    const group = new Mean();
-    eachSpell(
-      metric,
-      columns,
-      groups,
-      moments.move,
-      between,
-      (spell) => {
-        const noise = noiseOf(columns[spell.column]!.moves[metric], spell.row);
-        const w = spell.weight * spell.weight;
-        move.add(w, spell.move ** 2 - noise.before - noise.after);
-        if (noise.long !== null) {
-          dip.add(w, spell.dip ** 2 - noise.before - noise.long);
-          moveWithDip.add(w, spell.move * spell.dip + noise.before);
-        }
-        if (noise.lean !== null) {
-          lean.add(w, spell.lean ** 2 - noise.lean);
-          moveWithLean.add(w, spell.move * spell.lean);
-          if (noise.long !== null) dipWithLean.add(w, spell.dip * spell.lean);
-        }
-      },
-      (deviation, variance) => {
-        group.add(1 / variance, deviation * deviation - variance);
-      },
-    );
-    const pulled = (mean: Mean, before: number) => mean.pulled(overlapping, before);
-    const floor = assumed / 100;
-    moments = {
-      move: Math.max(floor, pulled(move, prior.move)),
-      dip: Math.max(floor, pulled(dip, prior.dip)),
-      lean: Math.max(floor / 4, pulled(lean, prior.lean)),
-      moveWithDip: pulled(moveWithDip, prior.moveWithDip),
-      moveWithLean: pulled(moveWithLean, prior.moveWithLean),
-      dipWithLean: pulled(dipWithLean, prior.dipWithLean),
-    };
-    // A group is compared with the rest of the site, so that its deviation holds the variance of two.
-    between = Math.max(0, group.value / 2);
-  }
-  return { moments, between, ...spellsOf(metric, columns, groups, rows, overlapping, moments, between) };
+  // The first pass sets the weights of the second.
+  for (let pass = 0; pass < 2; pass++) ({ moments, between } = learnMoments(metric, ground, moments, between));
+  return { moments, between, ...learnSpells(metric, ground, moments, between) };
+}
+
+/** Variances and covariances beyond counting, and that between groups, with weights from an earlier estimate. */
+function learnMoments(metric: Metric, ground: Ground, earlier: Moments, earlierBetween: number) {
+  const { columns, groups, roles, overlapping } = ground;
+  const assumed = ASSUMED[metric];
+  const [move, dip, lean, moveWithDip, moveWithLean, dipWithLean, group] = Array.from(
+    { length: 7 },
+    () => new Mean(),
+  ) as [Mean, Mean, Mean, Mean, Mean, Mean, Mean];
+  eachSpell(
+    metric,
+    columns,
+    groups,
+    roles,
+    earlier.move,
+    earlierBetween,
+    (spell) => {
+      if (spell.weight === 0) return;
+      const moves = columns[spell.column]!.moves[metric];
+      const before = moves.noiseBefore[spell.row]!;
+      const w = spell.weight * spell.weight;
+      move.add(w, spell.move * spell.move - before - moves.noiseAfter[spell.row]!);
+      const [hasDip, hasLean] = [spell.dip === spell.dip, spell.lean === spell.lean];
+      if (hasDip) {
+        dip.add(w, spell.dip * spell.dip - before - moves.noiseLong[spell.row]!);
+        moveWithDip.add(w, spell.move * spell.dip + before);
+      }
+      if (hasLean) {
+        lean.add(w, spell.lean * spell.lean - moves.noiseLean[spell.row]!);
+        moveWithLean.add(w, spell.move * spell.lean);
+      }
+      if (hasDip && hasLean) dipWithLean.add(w, spell.dip * spell.lean);
+    },
+    (deviation, variance) => group.add(1 / variance, deviation * deviation - variance),
+  );
+  const atLeast = (least: number, value: number) => Math.max(least, value);
+  const moments: Moments = {
+    move: atLeast(assumed / 100, move.pulled(overlapping, assumed)),
+    dip: atLeast(assumed / 100, dip.pulled(overlapping, assumed)),
+    lean: atLeast(assumed / 400, lean.pulled(overlapping, assumed / 4)),
+    moveWithDip: moveWithDip.pulled(overlapping, -assumed / 4),
+    moveWithLean: moveWithLean.pulled(overlapping, assumed / 8),
+    dipWithLean: dipWithLean.pulled(overlapping, 0),
+  };
+  // A group was compared with the rest of the site, so its deviation holds the variance of two.
+  return { moments, between: atLeast(0, group.value / 2) };
 }
 
 /** The net moves of all ordinary spells, how far each row's differ in size from the site's, and the reach of an interval. */
-function spellsOf(
+function learnSpells(
   metric: Metric,
-  columns: readonly Column[],
-  groups: Groups,
-  rows: number,
-  overlapping: number,
+  { columns, groups, roles, rows, overlapping }: Ground,
   moments: Moments,
   between: number,
-): Pick<MetricSwing, 'extra' | 'residuals' | 'reach'> {
+): Pick<MetricSwing, 'extra' | 'residuals' | 'reach' | 'tracking'> {
   const residuals = new Float32Array(rows * columns.length).fill(NaN);
   const variances = new Float32Array(rows * columns.length);
   // The older and the newer half of the days are kept apart.
   const excess = [new Float64Array(rows), new Float64Array(rows)] as const;
   const spells = [new Float64Array(rows), new Float64Array(rows)] as const;
   const halfOf = (column: number) => (column < columns.length / 2 ? 0 : 1);
-  eachSpell(metric, columns, groups, moments.move, between, (spell) => {
+  const [plain, against] = [new Mean(), new Mean()];
+  eachSpell(metric, columns, groups, roles, moments.move, between, (spell) => {
     const { column, row } = spell;
-    const noise = noiseOf(columns[column]!.moves[metric], row);
+    const moves = columns[column]!.moves[metric];
+    const noise = noiseOf(moves, row);
     const expected = recovery(moments, noise);
-    const { variance } = expected;
     const net = spell.move - byItself(expected, noise, spell);
     const at = column * rows + row;
     residuals[at] = net;
-    variances[at] = variance;
+    // Rows that say too little are not judged by; their variance is marked as unknown.
+    variances[at] = spell.weight > 0 ? expected.variance : NaN;
     const half = halfOf(column);
-    excess[half][row]! += net * net - variance;
+    excess[half][row]! += net * net - expected.variance;
     spells[half][row]! += 1;
+    plain.add(spell.weight, moves.move[row]! ** 2);
+    against.add(spell.weight, spell.move ** 2);
   });
   const pull = (sum: number, count: number) => {
     const apart = count / overlapping;
@@ -243,17 +206,21 @@ function spellsOf(
   // days are held against the part learned from the other.
   const sizes: number[] = [];
   for (let at = 0; at < residuals.length; at++) {
-    const net = residuals[at]!;
-    if (net !== net) continue;
+    const variance = variances[at]!;
+    if (Number.isNaN(residuals[at]!) || Number.isNaN(variance)) continue;
     const row = at % rows;
     const other = halfOf(Math.floor(at / rows)) === 0 ? 1 : 0;
-    const variance = withExtra(variances[at]!, pull(excess[other][row]!, spells[other][row]!));
-    sizes.push(Math.abs(net) / Math.sqrt(variance));
+    const pulled = pull(excess[other][row]!, spells[other][row]!);
+    sizes.push(Math.abs(residuals[at]!) / Math.sqrt(withExtra(variance, pulled)));
   }
-  const extra = Float64Array.from({ length: rows }, (_, row) =>
-    pull(excess[0][row]! + excess[1][row]!, spells[0][row]! + spells[1][row]!),
-  );
-  return { extra, residuals, reach: reachOf(sizes, overlapping) };
+  return {
+    residuals,
+    extra: Float64Array.from({ length: rows }, (_, row) =>
+      pull(excess[0][row]! + excess[1][row]!, spells[0][row]! + spells[1][row]!),
+    ),
+    reach: reachOf(sizes, overlapping),
+    tracking: plain.value > 0 ? 1 - against.value / plain.value : null,
+  };
 }
 
 /** A row's variance with its own part, never less than a third of what the site as a whole would say. */
@@ -268,34 +235,4 @@ export function byItself(
   { dip, lean }: { readonly dip: number; readonly lean: number },
 ): number {
   return (noise.long === null ? 0 : dipShare * dip) + (noise.lean === null ? 0 : leanShare * lean);
-}
-
-/** Counting noise of a row; the long level is absent where its dip is. */
-export function noiseOf(moves: MetricMoves, row: number): Noise {
-  const [dip, lean] = [moves.dip[row]!, moves.lean[row]!];
-  return {
-    before: moves.noiseBefore[row]!,
-    after: moves.noiseAfter[row]!,
-    long: dip === dip ? moves.noiseLong[row]! : null,
-    lean: lean === lean ? moves.noiseLean[row]! : null,
-  };
-}
-
-/**
- * What was learned is itself uncertain, and the spells it was learned from look a little too regular by it. On simulated
- * sites (docs/calibration.md) intervals without this held the truth about 87 times in a hundred instead of 90.
- */
-const WIDER = 1.06;
-
-/**
- * How many standard errors hold 90% of the ordinary spells: the normal distribution's 1.645 where there are few,
- * what was seen where there are many, since the tails of real moves are heavier.
- */
-function reachOf(sizes: number[], overlapping: number): number {
-  if (sizes.length === 0) return Z90;
-  const sorted = Float64Array.from(sizes).sort();
-  const seen = sorted[Math.floor(0.9 * sorted.length)]!;
-  const apart = sizes.length / overlapping;
-  const own = apart / (apart + 30);
-  return WIDER * Math.min(3, Math.max(1.4, own * seen + (1 - own) * Z90));
 }

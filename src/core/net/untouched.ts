@@ -2,7 +2,7 @@ import type { Day } from '../calendar/day';
 import type { History } from '../history/history';
 import type { Touched } from '../history/touched';
 import { METRICS, type Metric } from '../model/change';
-import { LONG_DAYS, moveSpans, rowMoves, type MetricMoves, type Moves } from './moves';
+import { bareMoves, emptyMoves, LONG_DAYS, moveSpans, rowMoves, type MetricMoves, type Moves } from './moves';
 import { poolMoves } from './yardstick';
 
 /** Whether a row may stand in a yardstick: not at all, over all days of the spans, or only until it was changed. */
@@ -10,19 +10,26 @@ export const UNFIT = 0;
 export const FIT = 1;
 export const FIT_UNTIL_CHANGED = 2;
 
-/** The moves of all rows between the spans of a day, and which rows are untouched. */
+/** The moves of the first rows of a history between the spans of a day, and which of them are untouched. */
 export type Column = { readonly moves: Moves; readonly fit: Uint8Array };
+
+/** Room that is written over from one day to the next, where only the pooled moves are kept. */
+export type Room = { readonly moves: Moves; readonly short: Moves };
+
+export function makeRoom(rows: number): Room {
+  return { moves: emptyMoves(rows), short: emptyMoves(rows) };
+}
 
 /** Variance of a page's move beyond counting, roughly; it only sets weights here. */
 const USUAL_SPREAD = 0.03;
 
 /**
- * Compares every row between the spans of a day and finds the untouched ones: those without a logged change from the
- * start of the long level to the end of the after span.
+ * Compares the first `count` rows between the spans of a day and finds the untouched ones: those without a logged
+ * change from the start of the long level to the end of the after span.
  *
  * A page that was changed late in the after span is not simply left out. People change pages that have just fallen,
- * so leaving them out would leave a yardstick of those that did not fall. Such a page is followed for as many whole
- * weeks as it was untouched, and from there goes on as the other pages did.
+ * so leaving them out would leave a yardstick of those that did not fall. Such a page is followed for the first half
+ * of the span, where it was untouched as long, and from there goes on as the other pages did.
  */
 export function compareRows(
   history: History,
@@ -30,39 +37,45 @@ export function compareRows(
   day: Day,
   windowDays: number,
   settlingDays: number,
+  count: number,
+  room: Room,
+  keep: boolean,
 ): Column {
   const spans = moveSpans(day, windowDays, settlingDays);
-  const moves = rowMoves(history, spans);
-  const fit = new Uint8Array(history.rows);
-  const followed = new Map<number, number[]>();
+  const moves = rowMoves(history, spans, count, keep ? undefined : room.moves);
+  const fit = new Uint8Array(count);
   const { firstDay, lastDay } = spans.after;
-  for (let row = 0; row < fit.length; row++) {
+  const half = Math.floor(windowDays / 14) * 7;
+  const followed: number[] = [];
+  for (let row = 0; row < count; row++) {
     const next = touched.firstFrom(row, day - windowDays - LONG_DAYS);
     if (next === null || next > lastDay) fit[row] = FIT;
-    else {
-      const weeks = Math.floor((next - firstDay) / 7);
-      if (weeks >= 1) followed.set(weeks, [...(followed.get(weeks) ?? []), row]);
-    }
+    else if (half > 0 && next >= firstDay + half) followed.push(row);
   }
-  for (const [weeks, rows] of followed) {
-    const after = { firstDay, lastDay: (firstDay + 7 * weeks - 1) as Day };
-    goOnAsOthers(moves, rowMoves(history, { ...spans, after }), fit, rows, windowDays / (7 * weeks));
+  if (followed.length > 0) {
+    const after = { firstDay, lastDay: (firstDay + half - 1) as Day };
+    bareMoves(history, { ...spans, after }, count, room.short);
+    goOnAsOthers(moves, room.short, fit, followed, windowDays / half);
+    for (const row of followed) fit[row] = FIT_UNTIL_CHANGED;
   }
-  for (const rows of followed.values()) for (const row of rows) fit[row] = FIT_UNTIL_CHANGED;
   return { moves, fit };
 }
 
 /** Sets the moves of `rows` to what they did over the shorter after span, and from there on as the untouched did. */
 function goOnAsOthers(moves: Moves, short: Moves, fit: Uint8Array, rows: number[], stretch: number): void {
-  const oneGroup = new Uint8Array(fit.length);
-  const pooled = (of: MetricMoves) => poolMoves(of, fit, oneGroup, 1, USUAL_SPREAD).site.move;
   for (const metric of METRICS as readonly Metric[]) {
-    const whole = moves[metric];
-    const rest = pooled(whole) - pooled(short[metric]);
+    const [whole, part] = [moves[metric], short[metric]];
+    const rest = meanMove(whole, whole, fit) - meanMove(part, whole, fit);
     for (const row of rows) {
-      whole.move[row] = short[metric].move[row]! + rest;
-      whole.noiseAfter[row] = short[metric].noiseAfter[row]!;
+      whole.move[row] = part.move[row]! + rest;
+      whole.noiseAfter[row] = part.noiseAfter[row]!;
       whole.noiseUsual[row]! *= (1 + stretch) / 2;
     }
   }
+}
+
+/** The pooled move of the untouched rows, with the weights of `weigh`. */
+function meanMove(moves: MetricMoves, weigh: MetricMoves, fit: Uint8Array): number {
+  const of = { ...weigh, move: moves.move };
+  return poolMoves(of, fit, new Uint8Array(fit.length), 1, USUAL_SPREAD).site.move;
 }

@@ -19,8 +19,10 @@ const LARGEST_NOISE = 4 / FEWEST_COUNTS;
 
 /** Weight of a row in the yardstick: one over its variance, so that one giant page does not rule (method, part 3). */
 export function rowWeight(moves: MetricMoves, row: number, spread: number): number {
-  const noise = moves.noiseUsual[row]!;
-  const move = moves.move[row]!;
+  return weightOf(moves.noiseUsual[row]!, moves.move[row]!, spread);
+}
+
+function weightOf(noise: number, move: number, spread: number): number {
   return move === move && noise <= LARGEST_NOISE ? 1 / (noise + spread) : 0;
 }
 
@@ -35,57 +37,61 @@ export function poolMoves(
   groups: number,
   spread: number,
 ): Pools {
-  const sums = Array.from({ length: groups }, () => ({ pages: 0, weight: 0, move: 0, dipWeight: 0, dip: 0, lean: 0 }));
+  const sums = Array.from({ length: groups }, () => new PoolSum());
+  const { move, dip, lean, noiseUsual } = moves;
   for (let row = 0; row < fit.length; row++) {
-    if (!fit[row]) continue;
-    const weight = rowWeight(moves, row, spread);
-    if (weight === 0) continue;
-    const sum = sums[groupOf[row]!]!;
-    sum.pages += 1;
-    sum.weight += weight;
-    sum.move += weight * moves.move[row]!;
-    const dip = moves.dip[row]!;
-    if (dip === dip) {
-      sum.dipWeight += weight;
-      sum.dip += weight * dip;
-    }
-    const lean = moves.lean[row]!;
-    if (lean === lean) sum.lean += weight * lean;
+    if (fit[row] === 0) continue;
+    const weight = weightOf(noiseUsual[row]!, move[row]!, spread);
+    if (weight > 0) sums[groupOf[row]!]!.add(weight, move[row]!, dip[row]!, lean[row]!);
   }
-  const asPool = ({ pages, weight, move, dipWeight, dip, lean }: (typeof sums)[number]): Pool => ({
-    pages,
-    weight,
-    move: weight > 0 ? move / weight : 0,
-    dip: dipWeight > 0 ? dip / dipWeight : 0,
-    lean: weight > 0 ? lean / weight : 0,
-  });
-  const all = sums.reduce(
-    (a, b) => ({
-      pages: a.pages + b.pages,
-      weight: a.weight + b.weight,
-      move: a.move + b.move,
-      dipWeight: a.dipWeight + b.dipWeight,
-      dip: a.dip + b.dip,
-      lean: a.lean + b.lean,
-    }),
-    { pages: 0, weight: 0, move: 0, dipWeight: 0, dip: 0, lean: 0 },
-  );
-  return { site: asPool(all), groups: sums.map(asPool) };
+  const all = new PoolSum();
+  for (const sum of sums) all.merge(sum);
+  return { site: all.pool(), groups: sums.map((sum) => sum.pool()) };
 }
 
-/** A pool without one of the rows that went into it. */
-export function without(pool: Pool, moves: MetricMoves, row: number, weight: number): Pool {
-  const left = pool.weight - weight;
-  if (weight === 0 || pool.pages <= 1 || left <= 1e-9)
-    return weight === 0 ? pool : { pages: 0, weight: 0, move: 0, dip: 0, lean: 0 };
-  const [dip, lean] = [moves.dip[row]!, moves.lean[row]!];
-  return {
-    pages: pool.pages - 1,
-    weight: left,
-    move: (pool.move * pool.weight - moves.move[row]! * weight) / left,
-    dip: dip === dip ? (pool.dip * pool.weight - dip * weight) / left : pool.dip,
-    lean: lean === lean ? (pool.lean * pool.weight - lean * weight) / left : pool.lean,
-  };
+/** Adds up weighted moves, dips and leans, of which the last two may be absent. */
+class PoolSum {
+  private pages = 0;
+  private weight = 0;
+  private move = 0;
+  private dipWeight = 0;
+  private dip = 0;
+  private leanWeight = 0;
+  private lean = 0;
+
+  add(weight: number, move: number, dip: number, lean: number): void {
+    this.pages += 1;
+    this.weight += weight;
+    this.move += weight * move;
+    if (dip === dip) {
+      this.dipWeight += weight;
+      this.dip += weight * dip;
+    }
+    if (lean === lean) {
+      this.leanWeight += weight;
+      this.lean += weight * lean;
+    }
+  }
+
+  merge(other: PoolSum): void {
+    this.pages += other.pages;
+    this.weight += other.weight;
+    this.move += other.move;
+    this.dipWeight += other.dipWeight;
+    this.dip += other.dip;
+    this.leanWeight += other.leanWeight;
+    this.lean += other.lean;
+  }
+
+  pool(): Pool {
+    return {
+      pages: this.pages,
+      weight: this.weight,
+      move: this.weight > 0 ? this.move / this.weight : 0,
+      dip: this.dipWeight > 0 ? this.dip / this.dipWeight : 0,
+      lean: this.leanWeight > 0 ? this.lean / this.leanWeight : 0,
+    };
+  }
 }
 
 /** What a page is measured against. `own` is the weight of its own group in it, from 0 to 1. */
@@ -97,17 +103,25 @@ export type Yardstick = {
 };
 
 /** Over the twenty weeks of a dip groups drift apart further than over the two spans, by about this much in variance. */
-const PAST_SPREAD = 8;
+export const PAST_SPREAD = 8;
 
 /**
- * The yardstick of a page: its group's pool pulled toward the site's, the more the fewer pages the group has and the
- * less groups have differed on this site (`between`, the variance of a group's move about the site's). The dip is
- * measured more against the group: what a whole group lost in an update does not come back as one page's dip does.
+ * How much a group's own pool counts against the site's: the more, the more pages it has (`weight`, the inverse of the
+ * variance of its pooled move) and the more groups have differed on this site (`between`, the variance of a group's move
+ * about the site's).
+ */
+export function ownShare(weight: number, between: number): number {
+  const share = between * weight;
+  return share / (share + 1);
+}
+
+/**
+ * The yardstick of a page: its group's pool pulled toward the site's. The dip is measured more against the group: what
+ * a whole group lost in an update does not come back as one page's dip does.
  */
 export function blend(group: Pool, site: Pool, between: number): Yardstick {
-  const noise = 1 / Math.max(group.weight, 1e-9);
-  const own = between / (between + noise);
-  const ownPast = (PAST_SPREAD * between) / (PAST_SPREAD * between + noise);
+  const own = ownShare(group.weight, between);
+  const ownPast = ownShare(group.weight, PAST_SPREAD * between);
   return {
     move: own * group.move + (1 - own) * site.move,
     dip: ownPast * group.dip + (1 - ownPast) * site.dip,

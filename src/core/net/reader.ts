@@ -1,0 +1,277 @@
+import { addDays, type Day } from '../calendar/day';
+import type { Span } from '../calendar/span';
+import type { History } from '../history/history';
+import { Touched, type Touch } from '../history/touched';
+import type { Metric } from '../model/change';
+import { randomEffects } from '../statistics/randomEffects';
+import { byMetric, type LogEffect, type LogEffects } from './effect';
+import { emptyMoves, moveSpans, rowMoves, type Moves } from './moves';
+import { dayPools, rowNet, type DayPools, type RowNet } from './net';
+import { recovery } from './recovery';
+import type { Groups, Roles } from './spells';
+import { learnSwing, withExtra, type Swing } from './swing';
+import { makeRoom, type Room } from './untouched';
+import { smallestRatio, type Showable } from './wait';
+
+/** What the untouched pages did, for the pages of a reading. Ratios after / before; position as the ratio of positions. */
+export type YardstickMove = {
+  readonly pages: number;
+  /** Of these, how many are in the same part of the site, and the weight of that part, from 0 to 1. */
+  readonly groupPages: number;
+  readonly groupWeight: number;
+  readonly move: Readonly<Record<Metric, number | null>>;
+  /** Share of the variance of untouched pages' clicks that the yardstick takes away; below 0 it adds to it. */
+  readonly tracking: number | null;
+};
+
+/** Ordinary spells of the pages of a reading, and how many moved at least as far. */
+export type SpellCount = { readonly spells: number; readonly asLarge: number };
+
+/** One page's own net effects. */
+export type PageEffects = { readonly id: number; readonly effects: LogEffects };
+
+/** The net effects of the pages of a change, pooled where there are several. */
+export type Effects = {
+  readonly effects: LogEffects;
+  readonly pages: readonly PageEffects[];
+  readonly yardstick: YardstickMove;
+  readonly spells: Readonly<Record<Metric, SpellCount>>;
+  /** How far clicks stood above their long level before the change, beyond the yardstick, in standard deviations. */
+  readonly dip: number | null;
+  /** The same of the last week before the change against the before span. */
+  readonly lean: number | null;
+};
+
+/** Pools of so many days, and swings of so many lengths of spans, are kept. */
+const MOST_DAYS = 2000;
+const MOST_SWINGS = 24;
+
+/** Reads the net effects of changes from the history of a site. What it has learned once it keeps. */
+export class SiteReader {
+  private readonly touched: Touched;
+  private readonly swings = new Map<string, Swing>();
+  private readonly pools = new Map<string, DayPools>();
+  private readonly room: Room;
+  private own = { rows: 1, moves: emptyMoves(1) };
+
+  constructor(
+    readonly history: History,
+    private readonly groups: Groups,
+    changes: readonly Touch[],
+    private readonly lastReadable: Day,
+    private readonly roles: Roles = { yardstick: history.rows, firstSubject: 0 },
+  ) {
+    this.room = makeRoom(history.rows);
+    this.touched = new Touched(history, changes);
+  }
+
+  /** The ordinary swing for spans of `windowDays`. */
+  swing(windowDays: number, settlingDays: number): Swing {
+    return remember(this.swings, `${windowDays}/${settlingDays}`, MOST_SWINGS, () =>
+      learnSwing(
+        this.history,
+        this.touched,
+        this.groups,
+        windowDays,
+        settlingDays,
+        this.lastReadable,
+        this.roles,
+      ),
+    );
+  }
+
+  private poolsOf(day: Day, swing: Swing): DayPools {
+    return remember(this.pools, `${day}/${swing.windowDays}/${swing.settlingDays}`, MOST_DAYS, () =>
+      dayPools(this.history, this.touched, this.groups, this.roles, swing, day, this.room),
+    );
+  }
+
+  /** Room for the moves of a change's own rows; it is read at once and written over by the next. */
+  private ownRoom(rows: number): Moves {
+    if (this.own.rows < rows) this.own = { rows, moves: emptyMoves(rows) };
+    return this.own.moves;
+  }
+
+  /** The net effects of a change made on `day` on the rows with these ids; null where none of them has figures. */
+  read(day: Day, ids: readonly number[], windowDays: number, settlingDays: number): Effects | null {
+    const rows = ids.flatMap((id) => this.history.row(id) ?? []);
+    if (rows.length === 0) return null;
+    const swing = this.swing(windowDays, settlingDays);
+    const pools = this.poolsOf(day, swing);
+    const moves = rowMoves(this.history, moveSpans(day, windowDays, settlingDays), rows, this.ownRoom(rows.length));
+    const nets = rows.map((row, at) =>
+      byMetric((metric) =>
+        rowNet(metric, moves[metric], at, pools[metric], this.groups.of[row]!, swing, row),
+      ),
+    );
+    const effects = byMetric((metric) => {
+      const known = nets.flatMap((net, i) => (net[metric] ? [{ net: net[metric], row: rows[i]! }] : []));
+      return known.length === 0 ? null : poolRows(metric, known, swing, this.history.rows);
+    });
+    return {
+      effects,
+      pages: rows.map((row, i) => ({
+        id: this.history.idOf(row),
+        effects: nets[i]!,
+      })),
+      yardstick: this.yardstick(pools, swing, rows, nets),
+      spells: byMetric((metric) => countSpells(metric, effects[metric], rows, swing, this.history.rows)),
+      ...this.past(moves, rows.length, pools, swing),
+    };
+  }
+
+  private yardstick(
+    pools: DayPools,
+    swing: Swing,
+    rows: readonly number[],
+    nets: readonly Readonly<Record<Metric, RowNet | null>>[],
+  ): YardstickMove {
+    const inGroups = new Set(rows.map((row) => this.groups.of[row]!));
+    const groups = [...inGroups].map((group) => pools.clicks.groups[group]!);
+    return {
+      pages: pools.clicks.site.pages,
+      groupPages: groups.reduce((sum, group) => sum + group.pages, 0),
+      groupWeight: nets.reduce((sum, net) => sum + (net.clicks?.own ?? 0), 0) / nets.length,
+      move: byMetric((metric) => {
+        if (pools[metric].site.pages === 0) return null;
+        const known = nets.flatMap((net) => net[metric] ?? []);
+        if (known.length === 0) return null;
+        return known.reduce((sum, net) => sum + net.yardstick, 0) / known.length;
+      }),
+      tracking: swing.metrics.clicks.tracking,
+    };
+  }
+
+  /** Whether the pages stood out before the change was made. */
+  private past(moves: Moves, rows: number, pools: DayPools, swing: Swing) {
+    const { moments } = swing.metrics.clicks;
+    const standing = (of: 'dip' | 'lean', variance: (at: number) => number) => {
+      let [sum, spread] = [0, 0];
+      for (let at = 0; at < rows; at++) {
+        const value = moves.clicks[of][at]! - pools.clicks.site[of];
+        if (Number.isNaN(value)) return null;
+        sum += value;
+        spread += variance(at);
+      }
+      return spread > 0 ? sum / Math.sqrt(spread) : null;
+    };
+    const { noiseBefore, noiseLong, noiseLean } = moves.clicks;
+    return {
+      dip: standing('dip', (at) => moments.dip + noiseBefore[at]! + noiseLong[at]!),
+      lean: standing('lean', (at) => moments.lean + noiseLean[at]!),
+    };
+  }
+
+  /**
+   * The smallest effect these rows could show in spans of each length, with 80% power, at the level of the days just
+   * before `day`. Empty where they have no figures.
+   */
+  showable(
+    metric: Metric,
+    day: Day,
+    ids: readonly number[],
+    lengths: readonly number[],
+    settlingDays: number,
+  ): Showable[] {
+    const rows = ids.flatMap((id) => this.history.row(id) ?? []);
+    const lastDay = Math.min(day - 1, this.lastReadable) as Day;
+    const recent: Span = { firstDay: addDays(lastDay, 1 - 56), lastDay };
+    const covered = this.history.covered(recent);
+    if (rows.length === 0 || covered < 7) return [];
+    return lengths.flatMap((windowDays) => {
+      const swing = this.swing(windowDays, settlingDays);
+      const { moments, extra, reach } = swing.metrics[metric];
+      let weight = 0;
+      for (const row of rows) {
+        const { clicks, impressions } = this.history.totals(row, recent);
+        const noise = (days: number) => countingNoise(metric, clicks / covered, impressions / covered, days);
+        const expected = recovery(moments, {
+          before: noise(windowDays),
+          after: noise(windowDays),
+          long: noise(112),
+          lean: null,
+        });
+        weight += 1 / withExtra(expected.variance, extra[row]!);
+      }
+      return weight > 0 ? { windowDays, ratio: smallestRatio(Math.sqrt(1 / weight), reach) } : [];
+    });
+  }
+}
+
+/** Counting noise of a span of so many days at a daily level. */
+function countingNoise(metric: Metric, clicks: number, impressions: number, days: number): number {
+  const [ofClicks, ofImpressions] = [1 / (clicks * days + 0.5), 1 / (impressions * days + 0.5)];
+  if (metric === 'clicks') return ofClicks;
+  if (metric === 'ctr') return Math.max(0, ofClicks - ofImpressions);
+  return ofImpressions;
+}
+
+/**
+ * Several pages' net effects as one: the random-effects mean of the pages. Their errors go together in part (they share
+ * a yardstick), so its variance is also held against how far the same pages together moved in ordinary spells.
+ */
+function poolRows(
+  metric: Metric,
+  known: readonly { readonly net: RowNet; readonly row: number }[],
+  swing: Swing,
+  allRows: number,
+): LogEffect {
+  const [only, ...others] = known;
+  if (only && others.length === 0) return only.net;
+  const variances = known.map(({ net }) => net.standardError ** 2);
+  const pooled = randomEffects(
+    known.map(({ net }) => net.net),
+    variances,
+  );
+  const together = spellMoves(
+    metric,
+    known.map(({ row }) => row),
+    swing,
+    allRows,
+  );
+  const seen = together.reduce((sum, move) => sum + move * move, 0) / Math.max(1, together.length);
+  const apart = together.length / swing.overlapping;
+  const own = apart / (apart + 6);
+  const variance = Math.max(pooled.standardError ** 2, own * seen + (1 - own) * pooled.standardError ** 2);
+  const half = swing.metrics[metric].reach * Math.sqrt(variance);
+  return { net: pooled.mean, low: pooled.mean - half, high: pooled.mean + half };
+}
+
+/** The net moves of some rows together, for every ordinary spell in which at least half of them were untouched. */
+function spellMoves(metric: Metric, rows: readonly number[], swing: Swing, allRows: number): number[] {
+  const { residuals } = swing.metrics[metric];
+  const moves: number[] = [];
+  for (let column = 0; column < swing.days.length; column++) {
+    let [sum, count] = [0, 0];
+    for (const row of rows) {
+      const net = residuals[column * allRows + row]!;
+      if (net !== net) continue;
+      sum += net;
+      count += 1;
+    }
+    if (count > 0 && count * 2 >= rows.length) moves.push(sum / count);
+  }
+  return moves;
+}
+
+function countSpells(
+  metric: Metric,
+  effect: LogEffect | null,
+  rows: readonly number[],
+  swing: Swing,
+  allRows: number,
+): SpellCount {
+  const moves = spellMoves(metric, rows, swing, allRows);
+  const size = effect ? Math.abs(effect.net) : Infinity;
+  return { spells: moves.length, asLarge: moves.filter((move) => Math.abs(move) >= size).length };
+}
+
+/** What a map holds under a key, made at the first call; the oldest entries go where there are too many. */
+function remember<T>(kept: Map<string, T>, key: string, most: number, make: () => T): T {
+  const known = kept.get(key);
+  if (known !== undefined) return known;
+  const made = make();
+  if (kept.size >= most) kept.delete(kept.keys().next().value as string);
+  kept.set(key, made);
+  return made;
+}

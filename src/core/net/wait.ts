@@ -1,0 +1,43 @@
+import type { Metric } from '../model/change';
+import { Z_POWER80 } from '../statistics/normal';
+
+/** What a page could show in spans of so many days, with 80% power. */
+export type Showable = {
+  readonly windowDays: number;
+  /** The smallest rise as a ratio (1.2: a fifth more); for position the ratio of positions, before / after. */
+  readonly ratio: number;
+};
+
+/** Spans for which it is worked out how much a page could show. */
+export const WAIT_DAYS = [7, 14, 28, 56, 84, 112] as const;
+
+/**
+ * The smallest rise, as a ratio, that would be found 80 times in a hundred by a 90% interval of half-width
+ * `reach` standard errors.
+ */
+export function smallestRatio(standardError: number, reach: number): number {
+  return Math.exp((reach + Z_POWER80) * standardError);
+}
+
+/**
+ * The ratio that an expectation of `amount` amounts to: a share for counts and CTR, places for position, for which the
+ * position now has to be known. A fall by a share is as far from nought as the rise that would undo it.
+ */
+export function expectedRatio(
+  metric: Metric,
+  direction: 'up' | 'down',
+  amount: number,
+  positionNow: number | null,
+): number | null {
+  if (metric !== 'position')
+    return direction === 'up' ? 1 + amount : amount < 1 ? 1 / (1 - amount) : Infinity;
+  if (positionNow === null) return null;
+  return direction === 'up'
+    ? positionNow / Math.max(1, positionNow - amount)
+    : (positionNow + amount) / positionNow;
+}
+
+/** The fewest days in which an effect of `ratio` would be found; null where none of the spans is enough. */
+export function daysNeeded(showable: readonly Showable[], ratio: number): number | null {
+  return showable.find((one) => one.ratio <= ratio)?.windowDays ?? null;
+}
