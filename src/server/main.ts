@@ -2,6 +2,8 @@ import { randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import next from 'next';
 import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
+import { rebuildDerived } from '../store/derived';
+import { seriesAreMissing } from '../store/series';
 import { ownHosts, refusal } from './guard';
 import { contentSecurityPolicy, SECURITY_HEADERS } from './headers';
 import { portFrom } from './port';
@@ -17,10 +19,14 @@ function refusePort(): never {
   process.exit(1);
 }
 
-function prepareDatabase(): void {
+async function prepareDatabase(): Promise<void> {
   const db = connect(databaseFile());
   try {
     bringForward(db);
+    if (seriesAreMissing(db)) {
+      console.log('Deriving from the figures what this version of the program needs …');
+      await rebuildDerived(db);
+    }
   } finally {
     db.$client.close();
   }
@@ -64,7 +70,7 @@ async function warmUp(): Promise<void> {
 }
 
 async function main(): Promise<void> {
-  prepareDatabase();
+  await prepareDatabase();
   const app = next({ dev: development, hostname, port });
   await app.prepare();
   const handle = app.getRequestHandler();

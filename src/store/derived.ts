@@ -1,10 +1,11 @@
 import type Database from 'better-sqlite3';
 import type { Db } from './database';
 import { DIVISION } from './figures';
+import { deriveSeries } from './series';
 import { write } from './write';
 
 /*
- * What is derived from the facts: totals by page and day, and the days on which a site has figures. It can be thrown
+ * What is derived from the facts: totals by page and day, one by one and as series, and the days on which a site has figures. It can be thrown
  * away and made again at any time.
  */
 
@@ -42,6 +43,7 @@ export function deriveTotals(client: Database.Database): void {
     ) x JOIN unserved u ON u.page_id = x.page_id AND u.day = x.day
     WHERE x.division = x.least GROUP BY x.page_id, x.day;
   `);
+  deriveSeries(client);
 }
 
 /** Notes the days in `touched` as days on which a site has figures, and whether rows by query are among them. */
@@ -64,6 +66,7 @@ export async function rebuildDerived(db: Db): Promise<number> {
       DELETE FROM touched;
       DELETE FROM unserved;
       DELETE FROM page_total_day;
+      DELETE FROM page_series;
       DELETE FROM site_day_covered;
       INSERT INTO touched SELECT page_id, day FROM page_day UNION SELECT page_id, day FROM page_query_day;
     `);

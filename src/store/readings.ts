@@ -1,20 +1,27 @@
 import { addDays, type Day } from '../core/calendar/day';
-import { changeSpans, type ChangeSpans, type Span } from '../core/calendar/span';
+import { changeSpans, spanLength, type ChangeSpans, type Span } from '../core/calendar/span';
+import { DEVICES } from '../core/intake/row';
 import type { Change } from '../core/model/change';
 import type { OutsideEvent } from '../core/model/event';
 import type { Site } from '../core/model/site';
-import type { PageDay } from '../core/reading/input';
+import type { Path } from '../core/net/path';
+import { NOT_NARROWED, type Narrowing, type PageDay, type ReadingInput } from '../core/reading/input';
 import type { Reading } from '../core/reading/model';
 import { lastReadableDay } from '../core/reading/readable';
 import { makeReading } from '../core/reading/reading';
 import { today } from './clock';
-import { changesOnPages, listChanges } from './changes';
+import { listChanges } from './changes';
 import type { Db } from './database';
 import { listEvents } from './events';
 import { coveredDaysIn, firstCoveredDay, pageDaysIn, queryDaysIn, siteCoverage } from './figures';
+import { queryIdOf, queryRowId, queryTotalsIn } from './queries';
+import type { Readers } from './readers';
 
 /** Spans wanted for a reading; what is absent comes from the change, then from the site. */
 export type SpanWish = { readonly windowDays?: number | null; readonly settlingDays?: number | null };
+
+/** What a reading is to be narrowed to, besides its spans. */
+export type ReadingWish = SpanWish & Partial<Narrowing>;
 
 /** What all readings of a site share, fetched once for the days that any of them looks at. */
 type SiteContext = {
@@ -41,60 +48,137 @@ function siteContext(db: Db, site: Site, wanted: readonly Wanted[]): SiteContext
     firstDay: Math.min(...wanted.map(({ spans }) => spans.before.firstDay)) as Day,
     lastDay: Math.max(...wanted.map(({ spans }) => spans.after.lastDay)) as Day,
   };
-  const anyQuery = wanted.some(({ change }) => change.queries.length > 0);
   return {
     site,
     today: today(),
     lastReadable: coverage && lastReadableDay(coverage, site.provisionalDays),
     daysWithFigures: coveredDaysIn(db, site.id, span),
-    daysWithQueries: anyQuery ? coveredDaysIn(db, site.id, span, true) : new Set(),
+    daysWithQueries: coveredDaysIn(db, site.id, span, true),
     events: listEvents(db, site.id),
   };
 }
 
+/** The figures that a reading is made of, as it is narrowed. */
+type Source = Pick<ReadingInput, 'narrowed' | 'pageDays' | 'queryDays' | 'reader' | 'rows' | 'detail'>;
+
 function read(
   db: Db,
-  context: SiteContext,
-  wanted: Wanted,
+  readers: Readers,
+  { site, ...shared }: SiteContext,
+  { change, spans }: Wanted,
   otherChanges: readonly Change[],
-  queries: readonly string[],
+  source: Source,
 ): Reading {
-  const { site, ...shared } = context;
-  const { change, spans } = wanted;
-  const span: Span = { firstDay: spans.before.firstDay, lastDay: spans.after.lastDay };
   const pageIds = change.pages.map((page) => page.id);
   return makeReading({
     ...shared,
+    ...source,
     change,
     windowDays: spans.windowDays,
     settlingDays: spans.settlingDays,
     provisionalDays: site.provisionalDays,
-    pageDays: pageDaysIn(db, pageIds, span),
-    queryDays: queries.map((query) => ({
-      query,
-      days: queryDaysIn(db, site.id, query, pageIds, span),
-    })),
     otherChanges,
+    sharesIn: (before, after) => readers.shares(site, pageIds, before, after),
   });
 }
 
-/** The reading of one change. */
-export function readingOf(db: Db, site: Site, change: Change, wish: SpanWish = {}): Reading {
-  const wanted = wantedFor(site, change, wish);
-  const others = changesOnPages(
-    db,
-    change.pages.map((page) => page.id),
-  );
-  return read(db, siteContext(db, site, [wanted]), wanted, others, change.queries);
+/** The days that a reading looks at. */
+function wholeSpan({ spans }: Wanted): Span {
+  return { firstDay: spans.before.firstDay, lastDay: spans.after.lastDay };
 }
 
-/** The readings of all changes of a site, newest change first, without the figures of single queries. */
-export function readingsOf(db: Db, site: Site): Reading[] {
+/** The reading of one change with all that belongs to it, narrowed as wished. */
+export function readingOf(
+  db: Db,
+  readers: Readers,
+  site: Site,
+  change: Change,
+  wish: ReadingWish = {},
+): Reading {
+  const narrowed: Narrowing = {
+    query: wish.query ?? null,
+    device: wish.device ?? null,
+    pageId: wish.pageId ?? null,
+  };
+  const pages = change.pages.filter((page) => narrowed.pageId === null || page.id === narrowed.pageId);
+  const wanted = wantedFor(site, { ...change, pages }, wish);
+  const context = siteContext(db, site, [wanted]);
+  const changes = listChanges(db, site.id);
+  const source = narrowedSource(db, readers, context, wanted, changes, narrowed);
+  const reading = read(db, readers, context, wanted, changes, source);
+  return { ...reading, change };
+}
+
+function narrowedSource(
+  db: Db,
+  readers: Readers,
+  { site, lastReadable }: SiteContext,
+  wanted: Wanted,
+  changes: readonly Change[],
+  narrowed: Narrowing,
+): Source {
+  const { change } = wanted;
+  const span = wholeSpan(wanted);
+  const pageIds = change.pages.map((page) => page.id);
+  const device = DEVICES[(narrowed.device ?? 'all') as keyof typeof DEVICES];
+  const { query } = narrowed;
+  const queries = query === null && device === 0 ? change.queries : [];
+  const whole: Source = {
+    narrowed,
+    pageDays: [],
+    queryDays: queries.map((text) => ({
+      query: text,
+      days: queryDaysIn(db, site.id, text, pageIds, span),
+    })),
+    reader: null,
+    rows: pageIds,
+    detail: {
+      queriesIn: (before, after) => {
+        const all = queryTotalsIn(db, pageIds, before, after);
+        return query === null || all === null ? all : all.filter((one) => one.query === query);
+      },
+      curve: readers.curve(site),
+    },
+  };
+  if (query !== null) {
+    const id = queryIdOf(db, site.id, query);
+    return {
+      ...whole,
+      pageDays: queryDaysIn(db, site.id, query, pageIds, span).map((row) => ({
+        ...row,
+        fromQueries: false,
+      })),
+      reader: lastReadable === null ? null : readers.queryReader(site, changes, pageIds, query, lastReadable),
+      rows: id === null ? [] : [queryRowId(id)],
+    };
+  }
+  const reader = lastReadable === null ? null : readers.reader(site, changes, lastReadable, device);
+  if (device === 0) return { ...whole, pageDays: pageDaysIn(db, pageIds, span), reader };
+  return { ...whole, pageDays: readers.deviceDays(site, pageIds, device, span), reader };
+}
+
+/**
+ * The readings of all changes of a site, newest change first, without what only a single reading has: its queries,
+ * why clicks moved, the year before, how long to wait.
+ */
+export function readingsOf(db: Db, readers: Readers, site: Site, wish: SpanWish = {}): Reading[] {
   const changes = listChanges(db, site.id);
   if (changes.length === 0) return [];
-  const wanted = changes.map((change) => wantedFor(site, change));
+  const wanted = changes.map((change) => wantedFor(site, change, wish));
   const context = siteContext(db, site, wanted);
-  return wanted.map((one) => read(db, context, one, changes, []));
+  const { lastReadable } = context;
+  const reader = lastReadable === null ? null : readers.reader(site, changes, lastReadable, 0);
+  return wanted.map((one) => {
+    const rows = one.change.pages.map((page) => page.id);
+    return read(db, readers, context, one, changes, {
+      narrowed: NOT_NARROWED,
+      pageDays: pageDaysIn(db, rows, wholeSpan(one)),
+      queryDays: [],
+      reader,
+      rows,
+      detail: null,
+    });
+  });
 }
 
 /** The days around a reading for its picture: figures by day, all changes of its pages, the events in view. */
@@ -105,13 +189,15 @@ export type ReadingPicture = {
   readonly lastReadable: Day | null;
   readonly changes: readonly Change[];
   readonly events: readonly OutsideEvent[];
+  /** The path of the yardstick over the days shown; null where there is none. */
+  readonly path: Path | null;
 };
 
 /** Days shown on either side of the two spans. */
 const MARGIN_DAYS = 21;
 
 /** What the picture of a reading shows; figures of several pages are added up by day. */
-export function pictureOf(db: Db, site: Site, reading: Reading): ReadingPicture {
+export function pictureOf(db: Db, readers: Readers, site: Site, reading: Reading): ReadingPicture {
   const coverage = siteCoverage(db, site.id);
   const first = firstCoveredDay(db, site.id) ?? reading.spans.before.firstDay;
   const shown: Span = {
@@ -124,14 +210,34 @@ export function pictureOf(db: Db, site: Site, reading: Reading): ReadingPicture 
       Math.min(coverage?.lastDay ?? 0, addDays(reading.spans.after.lastDay, MARGIN_DAYS)),
     ) as Day,
   };
-  const pageIds = reading.change.pages.map((page) => page.id);
+  const { narrowed, change, compared } = reading;
+  const pages = change.pages.filter((page) => narrowed.pageId === null || page.id === narrowed.pageId);
+  const pageIds = pages.map((page) => page.id);
+  const lastReadable = coverage && lastReadableDay(coverage, site.provisionalDays);
+  const changes = listChanges(db, site.id);
+  const wanted: Wanted = {
+    change: { ...change, pages },
+    spans: { ...reading.spans, before: shown, after: shown },
+  };
+  const context = { site, lastReadable } as SiteContext;
+  const { pageDays, reader, rows } = narrowedSource(db, readers, context, wanted, changes, narrowed);
+  const days = compared?.after ? spanLength(compared.after) : null;
   return {
     shown,
-    days: addUpByDay(pageDaysIn(db, pageIds, shown)),
-    daysWithFigures: [...coveredDaysIn(db, site.id, shown)].sort((a, b) => a - b),
-    lastReadable: coverage && lastReadableDay(coverage, site.provisionalDays),
-    changes: changesOnPages(db, pageIds).filter((c) => c.day >= shown.firstDay && c.day <= shown.lastDay),
+    days: addUpByDay(pageDays),
+    daysWithFigures: [...coveredDaysIn(db, site.id, shown, narrowed.query !== null)].sort((a, b) => a - b),
+    lastReadable,
+    changes: changes.filter(
+      (c) =>
+        c.day >= shown.firstDay &&
+        c.day <= shown.lastDay &&
+        c.pages.some((page) => pageIds.includes(page.id)),
+    ),
     events: listEvents(db, site.id).filter((e) => e.firstDay <= shown.lastDay && e.lastDay >= shown.firstDay),
+    path:
+      days === null
+        ? null
+        : (reader?.path(change.day, rows, days, reading.spans.settlingDays, shown) ?? null),
   };
 }
 

@@ -1,4 +1,13 @@
-import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import {
+  blob,
+  index,
+  integer,
+  primaryKey,
+  real,
+  sqliteTable,
+  text,
+  uniqueIndex,
+} from 'drizzle-orm/sqlite-core';
 
 /*
  * Days are whole numbers since 1 January 1970, instants are ISO 8601 texts in UTC. CTR is never stored; position
@@ -83,6 +92,23 @@ export const pageTotalDay = sqliteTable(
     fromQueries: integer('from_queries', { mode: 'boolean' }).notNull(),
   },
   (t) => [primaryKey({ columns: [t.pageId, t.day] })],
+);
+
+/**
+ * Derived: the totals of a page over all its days in one piece, and those of each device where the facts are divided by
+ * it (device 0 is the whole). Readings look at every page of a site at once, which row by row would take seconds.
+ */
+export const pageSeries = sqliteTable(
+  'page_series',
+  {
+    pageId: integer('page_id').notNull(),
+    device: integer('device').notNull(),
+    firstDay: integer('first_day').notNull(),
+    days: integer('days').notNull(),
+    /** The position sums of all days as 64-bit floats (NaN where absent), then clicks and impressions as 32-bit integers. */
+    figures: blob('figures', { mode: 'buffer' }).notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.pageId, t.device] })],
 );
 
 /** Derived: the days on which a site has figures of any page, and whether rows by query are among them. */

@@ -1,4 +1,11 @@
-import { randomBinomial, randomExponential, randomGamma, randomLcg, randomNormal, randomPoisson } from 'd3-random';
+import {
+  randomBinomial,
+  randomExponential,
+  randomGamma,
+  randomLcg,
+  randomNormal,
+  randomPoisson,
+} from 'd3-random';
 
 /*
  * A site made to be hard to read, with changes of which the true effect is known. It is a harder world than the demo
@@ -117,7 +124,8 @@ export function simulateSite(world: World): SimulatedSite {
     positionSum: new Float64Array(days),
   }));
   const planned = planDays(world, between);
-  const active: { page: number; day: number; start: number; appeal: number; rank: number; reach: number }[] = [];
+  const active: { page: number; day: number; start: number; appeal: number; rank: number; reach: number }[] =
+    [];
   const expected = new Map<number, { with: Rates; without: Rates }>();
   const changes: SimulatedChange[] = [];
 
@@ -167,7 +175,11 @@ export function simulateSite(world: World): SimulatedSite {
           // Far down, most lists are never opened that far.
           const seen = 1 / (1 + Math.pow(position / 15, 2));
           const impressions = query.interest * seen * Math.exp(state.reach + drift);
-          return { impressions, position, click: Math.min(0.8, clickRate(position) * Math.exp(state.appeal)) };
+          return {
+            impressions,
+            position,
+            click: Math.min(0.8, clickRate(position) * Math.exp(state.appeal)),
+          };
         };
         const now = rate({ reach, rank, appeal });
         if (sums) {

@@ -5,8 +5,8 @@ import type { Totals } from '../measures/totals';
 /** One page's (or one query's on a page) figures from a first day on, a value a day. */
 export type Series = {
   readonly id: number;
-  /** The page that a change has to touch for this row to be touched; the row's own id where it is a page. */
-  readonly pageId?: number;
+  /** The pages of which a change has to touch one for this row to be touched; the row's own id where it is a page. */
+  readonly pages?: readonly number[];
   readonly firstDay: Day;
   readonly clicks: ArrayLike<number>;
   readonly impressions: ArrayLike<number>;
@@ -30,8 +30,8 @@ export class History {
   readonly rows: number;
   private readonly rowOf: ReadonlyMap<number, number>;
   private readonly ids: readonly number[];
-  /** The page of each row. */
-  readonly pageOf: readonly number[];
+  /** The pages of each row. */
+  readonly pagesOf: readonly (readonly number[])[];
   /**
    * Entry `i * rows + row` is the sum over the first `i` days: all rows of one day lie side by side, since what is
    * asked most is what every page did between the same days.
@@ -50,7 +50,7 @@ export class History {
     this.rows = series.length;
     this.rowOf = new Map(series.map(({ id }, row) => [id, row]));
     this.ids = series.map(({ id }) => id);
-    this.pageOf = series.map(({ id, pageId }) => pageId ?? id);
+    this.pagesOf = series.map(({ id, pages }) => pages ?? [id]);
     const size = this.rows * (days + 1);
     this.sums = {
       clicks: new Float64Array(size),

@@ -14,7 +14,11 @@ export class Touched {
     }
     for (const list of byPage.values()) list.sort((a, b) => a - b);
     const never: number[] = [];
-    this.days = history.pageOf.map((page) => byPage.get(page) ?? never);
+    this.days = history.pagesOf.map((pages) => {
+      const [first, ...others] = pages.flatMap((page) => byPage.get(page) ?? []);
+      if (first === undefined) return never;
+      return others.length === 0 ? [first] : [first, ...others].sort((a, b) => a - b);
+    });
   }
 
   /** The first day from `day` on at which the row was changed, or null. */

@@ -1,7 +1,8 @@
 import { addDays, type Day } from '../calendar/day';
-import type { Span } from '../calendar/span';
+import { changeSpans, type Span } from '../calendar/span';
 import type { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
+import { averagePosition } from '../measures/totals';
 import type { Metric } from '../model/change';
 import { randomEffects } from '../statistics/randomEffects';
 import { byMetric, type LogEffect, type LogEffects } from './effect';
@@ -10,7 +11,8 @@ import { dayPools, rowNet, type DayPools, type RowNet } from './net';
 import { recovery } from './recovery';
 import type { Groups, Roles } from './spells';
 import { learnSwing, withExtra, type Swing } from './swing';
-import { makeRoom, type Room } from './untouched';
+import { yardstickPath, type Path } from './path';
+import { compareRows, makeRoom, type Room } from './untouched';
 import { smallestRatio, type Showable } from './wait';
 
 /** What the untouched pages did, for the pages of a reading. Ratios after / before; position as the ratio of positions. */
@@ -28,7 +30,11 @@ export type YardstickMove = {
 export type SpellCount = { readonly spells: number; readonly asLarge: number };
 
 /** One page's own net effects. */
-export type PageEffects = { readonly id: number; readonly effects: LogEffects };
+export type PageEffects = {
+  readonly id: number;
+  readonly effects: LogEffects;
+  readonly positionAfter: number | null;
+};
 
 /** The net effects of the pages of a change, pooled where there are several. */
 export type Effects = {
@@ -98,7 +104,12 @@ export class SiteReader {
     if (rows.length === 0) return null;
     const swing = this.swing(windowDays, settlingDays);
     const pools = this.poolsOf(day, swing);
-    const moves = rowMoves(this.history, moveSpans(day, windowDays, settlingDays), rows, this.ownRoom(rows.length));
+    const moves = rowMoves(
+      this.history,
+      moveSpans(day, windowDays, settlingDays),
+      rows,
+      this.ownRoom(rows.length),
+    );
     const nets = rows.map((row, at) =>
       byMetric((metric) =>
         rowNet(metric, moves[metric], at, pools[metric], this.groups.of[row]!, swing, row),
@@ -113,6 +124,9 @@ export class SiteReader {
       pages: rows.map((row, i) => ({
         id: this.history.idOf(row),
         effects: nets[i]!,
+        positionAfter: averagePosition(
+          this.history.totals(row, changeSpans(day, windowDays, settlingDays).after),
+        ),
       })),
       yardstick: this.yardstick(pools, swing, rows, nets),
       spells: byMetric((metric) => countSpells(metric, effects[metric], rows, swing, this.history.rows)),
@@ -160,6 +174,16 @@ export class SiteReader {
       dip: standing('dip', (at) => moments.dip + noiseBefore[at]! + noiseLong[at]!),
       lean: standing('lean', (at) => moments.lean + noiseLean[at]!),
     };
+  }
+
+  /** The path of the yardstick over the days shown, for the rows with these ids; null where none of them has figures. */
+  path(day: Day, ids: readonly number[], windowDays: number, settlingDays: number, shown: Span): Path | null {
+    const row = ids.map((id) => this.history.row(id)).find((known) => known !== undefined);
+    if (row === undefined) return null;
+    const { history, touched, groups, room, roles } = this;
+    const column = compareRows(history, touched, day, windowDays, settlingDays, roles.yardstick, room, false);
+    const swing = this.swing(windowDays, settlingDays);
+    return yardstickPath(history, column, groups.of, groups.count, groups.of[row]!, swing, day, shown, room);
   }
 
   /**

@@ -117,7 +117,8 @@ function learnMetric(metric: Metric, ground: Ground): MetricSwing {
   };
   let between = assumed / 10;
   // The first pass sets the weights of the second.
-  for (let pass = 0; pass < 2; pass++) ({ moments, between } = learnMoments(metric, ground, moments, between));
+  for (let pass = 0; pass < 2; pass++)
+    ({ moments, between } = learnMoments(metric, ground, moments, between));
   return { moments, between, ...learnSpells(metric, ground, moments, between) };
 }
 

@@ -1,22 +1,25 @@
 import { addDays, type Day } from '../calendar/day';
 import { inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
+import { METRIC_NAMES, type Metric } from '../model/change';
 import { EVENT_KINDS } from '../model/event';
+import type { Effects } from '../net/reader';
 import { longDay, plural, spanText } from '../words/format';
 import { coveredDays, type ReadingInput } from './input';
-import type { Caution, CautionCode, Compared } from './model';
+import type { Caution, CautionCode, Compared, Reading, Yardstick } from './model';
+import { movedShare } from './shares';
 
 /** Below this many clicks in both spans together a difference says little (method, part 6). */
 export const FEW_CLICKS = 20;
 
-/** The reasons to doubt a reading that can be known without inference, the gravest first. */
+/** The reasons to doubt a reading, the gravest first (method, part 6). */
 export function findCautions(
   input: ReadingInput,
-  spans: ChangeSpans,
-  compared: Compared,
-  metrics: Metrics,
+  { spans, compared, metrics, yardstick, judged }: Omit<Reading, 'cautions'>,
+  effects: Effects | null,
 ): Caution[] {
   return [
+    ...(spans.complete && !effects ? noFiguresCaution(metrics) : []),
     ...eventCautions(input, spans),
     ...otherChangeCautions(input, spans),
     ...(compared ? missingDayCautions(input, compared) : []),
@@ -24,7 +27,16 @@ export function findCautions(
     ...provisionalCaution(input, spans),
     ...(compared ? sourceCautions(input, compared) : []),
     ...figureCautions(metrics),
+    ...(effects ? pastCautions(effects) : []),
+    ...(yardstick && spans.complete ? yardstickCautions(yardstick, judged) : []),
+    ...(compared?.after ? shareCautions(input, compared.before, compared.after) : []),
   ];
+}
+
+function noFiguresCaution(metrics: Metrics): Caution[] {
+  const sides = (['before', 'after'] as const).filter((side) => metrics.clicks[side] === null);
+  const which = sides.length === 2 ? 'either span' : `the ${sides[0] ?? 'compared'} span`;
+  return [caution('no-figures', `There are no figures for ${which}, so nothing can be told.`)];
 }
 
 function caution(code: CautionCode, message: string, rest: Partial<Caution> = {}): Caution {
@@ -50,12 +62,21 @@ function eventCautions({ events }: ReadingInput, spans: ChangeSpans): Caution[] 
   return events.flatMap((event) => {
     const days = overlap(event, wholeSpan(spans));
     if (!days) return [];
-    const isUpdate = event.kind === 'algorithm-update';
-    return caution(
-      isUpdate ? 'update-in-span' : 'event-in-span',
-      `${event.name} (${EVENT_KINDS[event.kind].toLowerCase()}, ${spanText(event)}) fell on ${whichDays(days, spans)}.`,
-      { days, eventId: event.id },
-    );
+    const kind = EVENT_KINDS[event.kind].toLowerCase();
+    const where = whichDays(days, spans);
+    const [inBefore, inAfter] = [overlap(days, spans.before), overlap(days, spans.after)];
+    const oneSided = event.kind === 'holiday-or-season' && (inBefore === null) !== (inAfter === null);
+    const code: CautionCode =
+      event.kind === 'algorithm-update'
+        ? 'update-in-span'
+        : oneSided
+          ? 'season-on-one-side'
+          : 'event-in-span';
+    const only = oneSided ? ', and on the other side not at all' : '';
+    return caution(code, `${event.name} (${kind}, ${spanText(event)}) fell on ${where}${only}.`, {
+      days,
+      eventId: event.id,
+    });
   });
 }
 
@@ -97,7 +118,7 @@ function missingDayCautions({ daysWithFigures }: ReadingInput, compared: NonNull
 /** Page totals without the rows by query of the same days: the queries that the change names are then not known. */
 function missingQueryDayCaution(input: ReadingInput, compared: NonNullable<Compared>): Caution[] {
   const { change, daysWithFigures, daysWithQueries } = input;
-  if (change.queries.length === 0) return [];
+  if (change.queries.length === 0 && daysWithQueries.size === 0) return [];
   const sides = (['before', 'after'] as const).flatMap((side) => {
     const span = compared[side];
     if (!span) return [];
@@ -181,4 +202,72 @@ function figureCautions(metrics: Metrics): Caution[] {
     found.push(caution('no-position', 'The files brought in gave no position for these days.'));
   }
   return found;
+}
+
+/** Beyond this many standard deviations a page stood out before the change. */
+const STOOD_OUT = 1.645;
+
+/** The page was already on its way, or not at its usual level, before anything was done to it. */
+function pastCautions({ dip, lean }: Effects): Caution[] {
+  const found: Caution[] = [];
+  if (lean !== null && Math.abs(lean) > STOOD_OUT) {
+    const way = lean > 0 ? 'rising' : 'falling';
+    found.push(
+      caution(
+        'moving-before',
+        `Clicks were already ${way} in the week before the change, more than is ordinary. The net effect allows for how such movements usually go on.`,
+      ),
+    );
+  }
+  if (dip !== null && dip < -STOOD_OUT) {
+    found.push(
+      caution(
+        'low-before',
+        'Clicks had dipped below their longer level before the change, and part of a dip comes back by itself. The net effect leaves out what usually does.',
+      ),
+    );
+  }
+  if (dip !== null && dip > STOOD_OUT) {
+    found.push(
+      caution(
+        'high-before',
+        'Clicks stood above their longer level before the change, and part of that goes by itself. The net effect leaves out what usually does.',
+      ),
+    );
+  }
+  return found;
+}
+
+/** Below this many pages a yardstick is a matter of chance (method, part 6). */
+export const FEW_YARDSTICK_PAGES = 5;
+
+function yardstickCautions({ pages, tracking }: Yardstick, judged: Metric): Caution[] {
+  if (pages === 0) {
+    const message = `No untouched page has enough figures to be the yardstick: season and updates are still in the ${METRIC_NAMES[judged].toLowerCase()}.`;
+    return [caution('few-yardstick-pages', message)];
+  }
+  if (pages < FEW_YARDSTICK_PAGES) {
+    return [caution('few-yardstick-pages', `The yardstick is made of ${plural(pages, 'page')} only.`)];
+  }
+  if (tracking !== null && tracking < 0) {
+    return [
+      caution(
+        'yardstick-tracks-badly',
+        'The untouched pages went other ways than each other in the past, so they say little about what would have happened here.',
+      ),
+    ];
+  }
+  return [];
+}
+
+function shareCautions({ sharesIn }: ReadingInput, before: Span, after: Span): Caution[] {
+  return sharesIn(before, after).flatMap((shares) => {
+    const moved = movedShare(shares);
+    if (!moved) return [];
+    const percent = (share: number) => `${Math.round(share * 100)}%`;
+    return caution(
+      'shares-moved',
+      `The shares of impressions by ${shares.by} moved: ${moved.name} from ${percent(moved.before)} to ${percent(moved.after)}. CTR and position may have moved with them.`,
+    );
+  });
 }

@@ -3,9 +3,32 @@ import type { Span } from '../calendar/span';
 import type { DayFigures } from '../measures/totals';
 import type { Change } from '../model/change';
 import type { OutsideEvent } from '../model/event';
+import type { SiteReader } from '../net/reader';
+import type { PositionCurve } from '../reasons/positionCurve';
+import type { QueryTotals } from '../reasons/reasons';
+import type { PartShares } from './shares';
 
 /** One day of the pages of a reading. `fromQueries`: no page total was given, so the day is the sum of its query rows. */
 export type PageDay = DayFigures & { readonly fromQueries: boolean };
+
+/** What a reading is narrowed to: one query, one device, one of the change's pages; null leaves it whole. */
+export type Narrowing = {
+  readonly query: string | null;
+  readonly device: string | null;
+  readonly pageId: number | null;
+};
+
+/** Devices a reading can be narrowed to. */
+export const NARROW_DEVICES = ['mobile', 'desktop', 'tablet', 'other'] as const;
+
+export const NOT_NARROWED: Narrowing = { query: null, device: null, pageId: null };
+
+/** What only a reading looked at by itself is made from, not one in a list. */
+export type Detail = {
+  /** Sums of every query on the pages in two spans; null where there are no rows by query in either. */
+  readonly queriesIn: (before: Span, after: Span) => readonly QueryTotals[] | null;
+  readonly curve: PositionCurve;
+};
 
 /** Everything a reading is made from. Days outside the spans may be given; they are left out. */
 export type ReadingInput = {
@@ -29,6 +52,13 @@ export type ReadingInput = {
   readonly queryDays: readonly { readonly query: string; readonly days: readonly DayFigures[] }[];
   readonly otherChanges: readonly Change[];
   readonly events: readonly OutsideEvent[];
+  readonly narrowed: Narrowing;
+  /** The history that net effects are read from, and the ids of the rows in it; null where there is none. */
+  readonly reader: SiteReader | null;
+  readonly rows: readonly number[];
+  /** Shares of impressions by device and country in the two spans. */
+  readonly sharesIn: (before: Span, after: Span) => readonly PartShares[];
+  readonly detail: Detail | null;
 };
 
 /** Number of days of a span on which the site has figures. */

@@ -1,24 +1,35 @@
 import type { Day } from '../calendar/day';
 import type { ChangeSpans, Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
-import type { Change } from '../model/change';
+import type { Change, Metric } from '../model/change';
+import type { Net } from '../net/effect';
+import type { SpellCount } from '../net/reader';
+import type { Mark } from '../net/verdict';
+import type { Showable } from '../net/wait';
+import type { Reasons } from '../reasons/reasons';
+import type { Narrowing } from './input';
 
-/**
- * What a reading claims. `raw-change` states the plain difference and judges nothing: whether the change did it
- * is not known from two spans of one page alone. `waiting` is too soon; `no-figures` says that a span has none.
- */
-export type Verdict = 'raw-change' | 'waiting' | 'no-figures';
+/** What a reading claims of the metric it is judged by. `waiting` is too soon, or short of figures still to come. */
+export type Verdict = Mark | 'waiting';
 
 export type CautionCode =
   | 'update-in-span'
   | 'event-in-span'
+  | 'season-on-one-side'
   | 'other-change-in-span'
+  | 'no-figures'
   | 'missing-days'
   | 'provisional-days'
   | 'missing-query-days'
   | 'query-sums'
   | 'few-clicks'
-  | 'no-position';
+  | 'no-position'
+  | 'moving-before'
+  | 'low-before'
+  | 'high-before'
+  | 'few-yardstick-pages'
+  | 'yardstick-tracks-badly'
+  | 'shares-moved';
 
 /** A reason to doubt a reading, with its days and what it points to. */
 export type Caution = {
@@ -35,9 +46,37 @@ export type Caution = {
  */
 export type Compared = { readonly before: Span; readonly after: Span | null } | null;
 
+/** What the untouched pages did between the same spans, as far as it applies to the pages of the reading. */
+export type Yardstick = {
+  readonly pages: number;
+  /** How many of these pages are in the same part of the site, and how much they count, from 0 to 1. */
+  readonly groupPages: number;
+  readonly groupWeight: number;
+  readonly clicksRatio: number | null;
+  readonly impressionsRatio: number | null;
+  readonly ctrRatio: number | null;
+  /** Ratio of positions after / before: below 1 the untouched pages rose in rank. */
+  readonly positionRatio: number | null;
+  /** Share of the variance of untouched pages' clicks that the yardstick takes away; below 0 it adds to it. */
+  readonly tracking: number | null;
+};
+
+/** One of several pages, read by itself. */
+export type PageReading = { readonly id: number; readonly net: Net; readonly mark: Mark | null };
+
+/** How long to wait, or whether to start at all. */
+export type Wait = {
+  readonly metric: Metric;
+  readonly showable: readonly Showable[];
+  /** The expected effect as a ratio, and the fewest days that would show it; null where none is expected, or none do. */
+  readonly expectedRatio: number | null;
+  readonly daysNeeded: number | null;
+};
+
 /** One before/after comparison of a change. */
 export type Reading = {
   readonly change: Change;
+  readonly narrowed: Narrowing;
   readonly spans: ChangeSpans & {
     readonly complete: boolean;
     /**
@@ -46,10 +85,28 @@ export type Reading = {
      */
     readonly completeOn: Day | null;
     readonly interimOn: Day | null;
+    /** The change is still to be made. */
+    readonly planned: boolean;
   };
   readonly compared: Compared;
   readonly metrics: Metrics;
   readonly queries: readonly { readonly query: string; readonly metrics: Metrics }[];
+  /** The metric the verdict is about: the expectation's, or clicks. */
+  readonly judged: Metric;
   readonly verdict: Verdict;
+  /** Net effects with their 90% intervals, and the mark of each metric; null before anything can be compared. */
+  readonly net: Net | null;
+  readonly marks: Readonly<Record<Metric, Mark | null>>;
+  readonly yardstick: Yardstick | null;
+  /** Ordinary spells of these pages, and how many moved at least as far in the judged metric. */
+  readonly swing: SpellCount | null;
+  /** Each page by itself, where the change is on several; the most clicked first. */
+  readonly pages: readonly PageReading[];
+  /** The same days a year earlier, where the figures reach back. */
+  readonly yearBefore: { readonly clicksRatio: number; readonly netRatio: number | null } | null;
+  readonly reasons: Reasons | null;
+  /** Whether CTR fell because the page is shown for more searches. */
+  readonly widerExposure: boolean;
+  readonly wait: Wait | null;
   readonly cautions: readonly Caution[];
 };

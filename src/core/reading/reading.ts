@@ -1,16 +1,23 @@
 import { addDays, type Day } from '../calendar/day';
-import { changeSpans, interimSpans, type ChangeSpans, type Span } from '../calendar/span';
+import { changeSpans, interimSpans, spanLength, type ChangeSpans, type Span } from '../calendar/span';
 import { compareTotals, type Metrics } from '../measures/comparison';
-import { sumFigures, type DayFigures } from '../measures/totals';
+import { sumFigures, type DayFigures, type Totals } from '../measures/totals';
+import type { Metric } from '../model/change';
+import { asNet, byMetric } from '../net/effect';
+import type { Effects } from '../net/reader';
+import { markOf } from '../net/verdict';
+import { daysNeeded, expectedRatio, WAIT_DAYS } from '../net/wait';
+import { ctrFellByExposure } from '../reasons/exposure';
+import { whyClicksMoved, type QueryTotals } from '../reasons/reasons';
 import { findCautions } from './cautions';
 import { coveredDays, type ReadingInput } from './input';
-import type { Compared, Reading, Verdict } from './model';
+import type { Compared, PageReading, Reading, Verdict, Wait, Yardstick } from './model';
 import { finalOn } from './readable';
 
 /**
- * Reads a change: its spans, the four measures before and after, and the reasons to doubt them. The difference
- * is the raw change; nothing is taken off for season, updates or what untouched pages did, and no cause is claimed.
- * Throws RangeError for impossible window or settling days.
+ * Reads a change: its spans, the four measures before and after, what the untouched pages did meanwhile, the net effect
+ * with its range, a verdict, why clicks moved, and the reasons to doubt it (method, parts 1 to 6). Throws RangeError for
+ * impossible window or settling days.
  */
 export function makeReading(input: ReadingInput): Reading {
   const { change, lastReadable } = input;
@@ -22,14 +29,28 @@ export function makeReading(input: ReadingInput): Reading {
     return expected > input.today ? expected : null;
   };
 
-  const compareRows = (rows: readonly DayFigures[], covered: ReadonlySet<Day>): Metrics => {
+  const sums = (rows: readonly DayFigures[], covered: ReadonlySet<Day>) => {
     const total = (span: Span | null | undefined) =>
       span && coveredDays(span, covered) > 0 ? sumFigures(rows, span) : null;
-    return compareTotals(total(compared?.before), total(compared?.after));
+    return { before: total(compared?.before), after: total(compared?.after) };
   };
-  const metrics = compareRows(input.pageDays, input.daysWithFigures);
-  return {
+  const asMetrics = ({ before, after }: { before: Totals | null; after: Totals | null }): Metrics =>
+    compareTotals(before, after);
+  // A single query is known on days with rows by query only, even where the page is known.
+  const whole = sums(
+    input.pageDays,
+    input.narrowed.query === null ? input.daysWithFigures : input.daysWithQueries,
+  );
+  const metrics = asMetrics(whole);
+  const both = whole.before && whole.after ? { before: whole.before, after: whole.after } : null;
+  const judged = change.expectation?.metric ?? 'clicks';
+  const effects = both && compared?.after ? readEffects(input, spanLength(compared.after)) : null;
+  const queries = both && compared?.after ? queriesOf(input, compared.before, compared.after) : null;
+  const marks = byMetric((metric) => markIn(effects, metric));
+
+  const reading: Omit<Reading, 'cautions'> = {
     change,
+    narrowed: input.narrowed,
     spans: {
       ...spans,
       complete,
@@ -37,16 +58,32 @@ export function makeReading(input: ReadingInput): Reading {
       // Spans are compared in whole weeks until they are complete, so one of a week or less has no interim figure.
       interimOn:
         compared?.after || spans.windowDays <= 7 ? null : yetToCome(addDays(spans.after.firstDay, 6)),
+      planned: change.day > input.today,
     },
     compared,
     metrics,
     queries: input.queryDays.map(({ query, days }) => ({
       query,
-      metrics: compareRows(days, input.daysWithQueries),
+      metrics: asMetrics(sums(days, input.daysWithQueries)),
     })),
-    verdict: verdictOf(complete, metrics),
-    cautions: findCautions(input, spans, compared, metrics),
+    judged,
+    verdict: verdictOf(complete, marks[judged]),
+    net: effects && asNet(effects.effects, metrics.position.after),
+    marks,
+    yardstick: effects && asYardstick(effects),
+    swing: effects && effects.spells[judged],
+    pages: effects ? eachPage(effects, judged) : [],
+    yearBefore:
+      both && compared?.after && input.detail ? aYearBefore(input, compared.before, compared.after) : null,
+    reasons:
+      both && queries && input.detail
+        ? whyClicksMoved(both.before, both.after, queries, input.detail.curve)
+        : null,
+    widerExposure:
+      both !== null && ctrFellByExposure(both.before, both.after, queries, effects?.effects ?? null),
+    wait: input.detail ? waitOf(input, judged, metrics) : null,
   };
+  return { ...reading, cautions: findCautions(input, reading, effects) };
 }
 
 function comparedSpans(spans: ChangeSpans, lastReadable: Day | null): Compared {
@@ -59,7 +96,91 @@ function comparedSpans(spans: ChangeSpans, lastReadable: Day | null): Compared {
   return { before: { firstDay, lastDay: lastReadable < lastDay ? lastReadable : lastDay }, after: null };
 }
 
-function verdictOf(complete: boolean, metrics: Metrics): Verdict {
-  if (!complete) return 'waiting';
-  return metrics.clicks.before === null || metrics.clicks.after === null ? 'no-figures' : 'raw-change';
+function readEffects({ reader, rows, change, settlingDays }: ReadingInput, days: number): Effects | null {
+  return reader?.read(change.day, rows, days, settlingDays) ?? null;
+}
+
+function queriesOf(
+  { detail, narrowed }: ReadingInput,
+  before: Span,
+  after: Span,
+): readonly QueryTotals[] | null {
+  return detail && narrowed.device === null ? detail.queriesIn(before, after) : null;
+}
+
+function markIn(effects: Effects | null, metric: Metric) {
+  const effect = effects?.effects[metric];
+  return effect ? markOf(metric, effect) : null;
+}
+
+/** Where the days are over and nothing can be compared, nothing can be told. */
+function verdictOf(complete: boolean, mark: Reading['marks'][Metric]): Verdict {
+  return complete ? (mark ?? 'unclear') : 'waiting';
+}
+
+function asYardstick({ yardstick }: Effects): Yardstick {
+  const ratio = (metric: Metric) => {
+    const move = yardstick.move[metric];
+    return move === null ? null : Math.exp(move);
+  };
+  return {
+    pages: yardstick.pages,
+    groupPages: yardstick.groupPages,
+    groupWeight: yardstick.groupWeight,
+    clicksRatio: ratio('clicks'),
+    impressionsRatio: ratio('impressions'),
+    ctrRatio: ratio('ctr'),
+    positionRatio: ratio('position'),
+    tracking: yardstick.tracking,
+  };
+}
+
+function eachPage({ pages }: Effects, judged: Metric): PageReading[] {
+  if (pages.length < 2) return [];
+  return pages.map(({ id, effects, positionAfter }) => {
+    const own = effects[judged];
+    return { id, net: asNet(effects, positionAfter), mark: own && markOf(judged, own) };
+  });
+}
+
+/** Days to the same weekday a year earlier. */
+const YEAR_DAYS = 364;
+
+/** A second opinion: what the same pages did between the same spans a year earlier. */
+function aYearBefore(input: ReadingInput, before: Span, after: Span): Reading['yearBefore'] {
+  const { reader, rows, change, settlingDays } = input;
+  const back = (span: Span): Span => ({
+    firstDay: addDays(span.firstDay, -YEAR_DAYS),
+    lastDay: addDays(span.lastDay, -YEAR_DAYS),
+  });
+  if (!reader || back(before).firstDay < reader.history.firstDay) return null;
+  const clicks = (span: Span) =>
+    rows.reduce((sum, id) => {
+      const row = reader.history.row(id);
+      return row === undefined ? sum : sum + reader.history.totals(row, span).clicks;
+    }, 0);
+  const [was, became] = [clicks(back(before)), clicks(back(after))];
+  if (was === 0) return null;
+  const effects = reader.read(addDays(change.day, -YEAR_DAYS), rows, spanLength(after), settlingDays);
+  const net = effects?.effects.clicks?.net;
+  return { clicksRatio: became / was, netRatio: net === undefined ? null : Math.exp(net) };
+}
+
+function waitOf(input: ReadingInput, judged: Metric, metrics: Metrics): Wait | null {
+  const { reader, rows, change, settlingDays, windowDays } = input;
+  if (!reader) return null;
+  const lengths = [...new Set([...WAIT_DAYS, windowDays])].sort((a, b) => a - b);
+  const showable = reader.showable(judged, change.day, rows, lengths, settlingDays);
+  if (showable.length === 0) return null;
+  const { expectation } = change;
+  const ratio =
+    expectation && expectation.amount !== null
+      ? expectedRatio(judged, expectation.direction, expectation.amount, metrics.position.before)
+      : null;
+  return {
+    metric: judged,
+    showable,
+    expectedRatio: ratio,
+    daysNeeded: ratio === null ? null : daysNeeded(showable, ratio),
+  };
 }

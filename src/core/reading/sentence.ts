@@ -1,34 +1,65 @@
 import type { Metrics } from '../measures/comparison';
 import { METRIC_NAMES, type Metric } from '../model/change';
-import { longDay, metricDifference, metricValue, percentChange, spanText } from '../words/format';
+import type { Mark } from '../net/verdict';
+import {
+  longDay,
+  metricDifference,
+  metricValue,
+  percentChange,
+  placesGained,
+  plural,
+  share,
+  spanText,
+} from '../words/format';
 import type { Reading } from './model';
+import { reasonsClause } from './reasonsClause';
 
-/** The sentence that opens a reading, in two parts: what was seen, and what may not be concluded from it. */
-export function readingSentence(reading: Reading): { seen: string; limits: string } {
+/** A piece of a sentence; one with a mark is the finding itself. */
+export type Piece = { readonly text: string; readonly mark?: Mark };
+
+/** The sentence that opens a reading: what was found, piece by piece, and what has to be said with it. */
+export type Sentence = { readonly found: readonly Piece[]; readonly limits: string };
+
+/** A sentence as plain text. */
+export function plainSentence({ found, limits }: Sentence): string {
+  return [found.map((piece) => piece.text).join(''), limits].filter(Boolean).join(' ');
+}
+
+/** The sentence of a reading, which a client could read as it stands. */
+export function readingSentence(reading: Reading): Sentence {
   const { compared, metrics, spans } = reading;
   const { before, after } = metrics.clicks;
-  if (reading.verdict === 'no-figures') {
+  if (spans.planned) return { found: [{ text: 'Still to be made.' }], limits: showableClause(reading) };
+  if (spans.complete && (before === null || after === null)) {
     const side = before === null ? spans.before : spans.after;
     return {
-      seen: `There are no figures for the ${before === null ? 'before' : 'after'} span, ${spanText(side)}.`,
+      found: [
+        {
+          text: `There are no figures for the ${before === null ? 'before' : 'after'} span, ${spanText(side)}.`,
+        },
+      ],
       limits: 'Bring in a file that covers these days, and the reading fills itself.',
     };
   }
   if (before === null || after === null || !compared?.after) {
     return {
-      seen: compared ? 'Too soon to compare anything.' : 'There are no figures for these days yet.',
+      found: [
+        { text: compared ? 'Too soon to compare anything.' : 'There are no figures for these days yet.' },
+      ],
       limits: whenToLook(reading),
     };
   }
-  const seen = movement(reading);
   if (reading.verdict === 'waiting') {
     const weeks = (compared.after.lastDay - compared.after.firstDay + 1) / 7;
     return {
-      seen: `So far, ${seen.startsWith('CTR') ? seen : seen.charAt(0).toLowerCase() + seen.slice(1)}`,
+      found: [{ text: 'So far: ' }, ...finding(reading)],
       limits: `Interim, over ${weeks === 1 ? 'one whole week' : `${weeks} whole weeks`} on both sides. ${whenToLook(reading)}`,
     };
   }
-  return { seen, limits: 'This is the raw change: what season, updates and chance did is still in it.' };
+  return {
+    found: finding(reading),
+    limits: [secondFinding(reading), reasonsClause(reading)].filter(Boolean).join(' '),
+  };
 }
 
 /** When a reading that waits can be looked at, or what it waits for where the days themselves are over. */
@@ -42,19 +73,95 @@ function whenToLook({ spans }: Reading): string {
     : `A first interim figure comes on ${longDay(spans.interimOn)}; the ${complete}`;
 }
 
-/**
- * How the metric moved on which the effect was expected, and then the clicks, to which everything comes down.
- * Without an expectation, the clicks alone.
- */
-function movement({ metrics, change }: Reading): string {
-  const expected = change.expectation?.metric ?? 'clicks';
-  const clicks = `Clicks ${moved('clicks', metrics)}.`;
-  if (expected === 'clicks') return clicks;
-  return `${METRIC_NAMES[expected]}, where the effect was expected, ${moved(expected, metrics)}. ${clicks}`;
+/** How far the judged metric came out from what the untouched pages suggest, with its range. */
+function finding(reading: Reading): Piece[] {
+  const { judged, net, marks } = reading;
+  const name = METRIC_NAMES[judged];
+  const mark = marks[judged];
+  const effect = effectOf(reading, judged);
+  if (!net || !mark || !effect) return [{ text: `${name} ${moved(judged, reading.metrics)}.` }];
+  const than = suggestion(reading);
+  const { size, range } = effect;
+  switch (mark) {
+    case 'lifted':
+    case 'dropped':
+      return [
+        { text: `${name} came out ` },
+        { text: size, mark },
+        { text: ` ${than}, likely between ${range}.` },
+      ];
+    case 'held':
+      return [
+        { text: `${name} ` },
+        { text: 'held level', mark },
+        { text: `: ${size} ${than}, likely between ${range}.` },
+      ];
+    case 'unclear':
+      return [
+        { text: `${name} came out ${size} ${than}, but it ` },
+        { text: 'could be either', mark },
+        { text: `: anything between ${range}.` },
+      ];
+  }
+}
+
+/** What the effect is measured against: the yardstick, or the page's own past where there is none. */
+function suggestion({ yardstick, judged }: Reading): string {
+  const by = yardstick && yardstick.pages > 0 ? 'the untouched pages suggest' : 'its own past suggests';
+  return judged === 'position' ? `than ${by}` : `what ${by}`;
+}
+
+/** A net effect in words: "24% above", "9% and 41%"; for position "2.1 places better", "1.0 and 3.2 places". */
+export function effectOf({ net }: Reading, metric: Metric): { size: string; range: string } | null {
+  if (metric === 'position') {
+    const effect = net?.position;
+    if (!effect) return null;
+    const places = placesGained(effect.placesGained);
+    const word =
+      places === 'level'
+        ? 'no better and no worse'
+        : places.replace(/ up$/, ' better').replace(/ down$/, ' worse');
+    return { size: word, range: `${placesGained(effect.low)} and ${placesGained(effect.high)}` };
+  }
+  const effect = net?.[metric];
+  if (!effect) return null;
+  const side = (ratio: number) => `${share(Math.abs(ratio - 1))} ${ratio >= 1 ? 'above' : 'below'}`;
+  const { low, high } = effect;
+  const sameSide = low >= 1 || high <= 1;
+  const range = sameSide
+    ? low >= 1
+      ? `${share(low - 1)} and ${share(high - 1)}`
+      : `${share(1 - high)} and ${share(1 - low)}`
+    : `${side(low)} and ${side(high)}`;
+  return { size: side(effect.ratio), range };
+}
+
+/** The clicks, to which everything comes down, where another metric was judged. */
+function secondFinding(reading: Reading): string {
+  if (reading.judged === 'clicks') return '';
+  const effect = effectOf(reading, 'clicks');
+  const mark = reading.marks.clicks;
+  if (!effect || !mark) return `Clicks ${moved('clicks', reading.metrics)}.`;
+  const said =
+    mark === 'held' ? 'held level' : mark === 'unclear' ? 'are unclear' : `came out ${effect.size}`;
+  return `Clicks ${said}, likely between ${effect.range}.`;
+}
+
+/** What a page could show before anything is done to it. */
+function showableClause({ wait, spans, judged, change }: Reading): string {
+  const name = METRIC_NAMES[judged].toLowerCase();
+  const here = wait?.showable.find((one) => one.windowDays === spans.windowDays);
+  if (!wait || !here) return 'There are no figures yet from which to say what this page could show.';
+  const smallest = `In ${plural(spans.windowDays, 'day')} ${change.pages.length > 1 ? 'these pages' : 'this page'} could show a change in ${name} of ${share(here.ratio - 1)} or more.`;
+  if (wait.expectedRatio === null) return smallest;
+  if (wait.daysNeeded === null) {
+    return `${smallest} What is expected is less than it can show even in ${plural(wait.showable.at(-1)?.windowDays ?? 0, 'day')}: it will not be told apart from chance.`;
+  }
+  return `${smallest} What is expected would show in ${plural(wait.daysNeeded, 'day')}.`;
 }
 
 /** "rose from 412 to 498 (+86, +20.9%)"; of a position, that it improved or worsened, by so many places. */
-function moved(metric: Metric, metrics: Metrics): string {
+export function moved(metric: Metric, metrics: Metrics): string {
   const { before, after } = metrics[metric];
   if (before === null || after === null) return 'cannot be compared, being absent on one side';
   const gain = metric === 'position' ? metrics.position.placesGained : metrics[metric].difference;
@@ -64,6 +171,6 @@ function moved(metric: Metric, metrics: Metrics): string {
   if (metric === 'position')
     return `${gain > 0 ? 'improved' : 'worsened'} from ${from} to ${to} (${difference})`;
   const { ratio } = metrics[metric];
-  const share = ratio === null ? '' : `, ${percentChange(ratio)}`;
-  return `${gain > 0 ? 'rose' : 'fell'} from ${from} to ${to} (${difference}${share})`;
+  const inPercent = ratio === null ? '' : `, ${percentChange(ratio)}`;
+  return `${gain > 0 ? 'rose' : 'fell'} from ${from} to ${to} (${difference}${inPercent})`;
 }

@@ -62,6 +62,18 @@ export function percentChange(ratio: number | null): string {
   return `${signed(text, percent)}%`;
 }
 
+/** A share in whole percent, without a sign; one decimal below ten percent where it matters. @example share(0.241) // "24%" */
+export function share(value: number): string {
+  const percent = value * 100;
+  return percent < 1 && percent >= 0.05 ? `${oneDecimal.format(percent)}%` : `${whole.format(percent)}%`;
+}
+
+/** A net effect given as a ratio, in whole percent with its sign. @example netPercent(1.238) // "+24%" */
+export function netPercent(ratio: number): string {
+  const percent = (ratio - 1) * 100;
+  return `${signed(whole.format(percent), percent)}%`;
+}
+
 const dayParts = { day: 'numeric', timeZone: 'UTC' } as const;
 const longFormat = new Intl.DateTimeFormat('en-GB', { ...dayParts, month: 'long', year: 'numeric' });
 const shortFormat = new Intl.DateTimeFormat('en-GB', { ...dayParts, month: 'short' });

@@ -11,14 +11,23 @@ import { dayOfMonth, monthName, plural } from '@/core/words/format';
 import { saveCsv } from '../parts/saveCsv';
 import { useListKeys } from '../parts/useListKeys';
 import { routes } from '../shell/routes';
-import { filterLedger, gist, SORTS, STATES, type LedgerEntry, type Sort, type State } from './entry';
+import { VerdictMark } from '../parts/VerdictMark';
+import {
+  filterLedger,
+  gist,
+  SORTS,
+  VERDICT_FILTERS,
+  type LedgerEntry,
+  type Sort,
+  type VerdictFilter,
+} from './entry';
 
 const keysOf = <K extends string>(record: Record<K, string>) => Object.keys(record) as K[];
 
 const FILTER = {
   q: parseAsString.withDefault(''),
   kind: parseAsString.withDefault('any'),
-  state: parseAsStringLiteral(keysOf(STATES)).withDefault('any'),
+  verdict: parseAsStringLiteral(keysOf(VERDICT_FILTERS)).withDefault('any'),
   sort: parseAsStringLiteral(keysOf(SORTS)).withDefault('newest'),
 };
 
@@ -93,13 +102,13 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
             ))}
           </Choice>
           <Choice
-            label="State"
-            value={filter.state}
-            set={(state) => void setFilter({ state: state as State })}
+            label="Verdict"
+            value={filter.verdict}
+            set={(verdict) => void setFilter({ verdict: verdict as VerdictFilter })}
           >
-            {keysOf(STATES).map((state) => (
-              <option key={state} value={state}>
-                {STATES[state]}
+            {keysOf(VERDICT_FILTERS).map((verdict) => (
+              <option key={verdict} value={verdict}>
+                {VERDICT_FILTERS[verdict]}
               </option>
             ))}
           </Choice>
@@ -117,7 +126,7 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
               ? plural(shown.length, 'change')
               : `${shown.length} of ${plural(entries.length, 'change')}`}
           </span>
-          <span>clicks, raw change</span>
+          <span>net of the yardstick, 90% range</span>
         </p>
       </div>
       <div className="wide:min-h-0 wide:flex-1 wide:overflow-y-auto">
@@ -153,10 +162,10 @@ function csvRow(entry: LedgerEntry) {
     kind: entry.kind,
     title: entry.title,
     pages: entry.where,
-    reading: entry.verdict,
-    'clicks before': entry.clicksBefore,
-    'clicks after': entry.clicksAfter,
-    'clicks ratio': entry.clicksRatio,
+    metric: entry.judged,
+    verdict: entry.withoutFigures ? 'no figures' : entry.verdict,
+    net: entry.effect,
+    'range of 90%': entry.range,
     cautions: entry.cautions,
   };
 }
@@ -224,7 +233,7 @@ function Line({
   href: string;
   fullDay: boolean;
 }) {
-  const { main, under } = gist(entry);
+  const { figure, under } = gist(entry);
   return (
     <Link
       href={href}
@@ -242,9 +251,11 @@ function Line({
         <span className="muted block truncate text-[0.8rem]">{entry.where}</span>
       </span>
       <span className="shrink-0 text-right text-[0.8rem]">
-        <span className={`block ${entry.verdict === 'raw-change' ? 'font-semibold' : 'muted italic'}`}>
-          {main}
-        </span>
+        {entry.withoutFigures ? (
+          <span className="muted block italic">no reading</span>
+        ) : (
+          <VerdictMark verdict={entry.verdict} figure={figure} />
+        )}
         <span className="muted block">{under}</span>
         {entry.cautions > 0 && <span className="muted block">{plural(entry.cautions, 'doubt')}</span>}
       </span>

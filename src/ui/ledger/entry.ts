@@ -1,8 +1,9 @@
-import type { Day } from '@/core/calendar/day';
-import { metricDifference, metricValue, percentChange, shortDay } from '@/core/words/format';
-import type { Reading, Verdict } from '@/core/reading/model';
-import { changeKindName } from '@/core/model/change';
 import { pagePath } from '@/core/address/address';
+import type { Day } from '@/core/calendar/day';
+import { changeKindName, METRIC_NAMES, type Metric } from '@/core/model/change';
+import type { Reading, Verdict } from '@/core/reading/model';
+import { netHeight, netText, rangeText } from '@/core/words/effects';
+import { shortDay } from '@/core/words/format';
 
 /** One line of the ledger: a change and the gist of its reading. */
 export type LedgerEntry = {
@@ -12,9 +13,15 @@ export type LedgerEntry = {
   readonly kind: string;
   readonly where: string;
   readonly verdict: Verdict;
-  readonly clicksBefore: number | null;
-  readonly clicksAfter: number | null;
-  readonly clicksRatio: number | null;
+  /** The days are over, or some of them, and there are no figures to compare. */
+  readonly withoutFigures: boolean;
+  readonly planned: boolean;
+  readonly judged: Metric;
+  /** Net effect and range of the judged metric in words; absent effects are a dash. */
+  readonly effect: string;
+  readonly range: string;
+  /** The same on the log scale, up is better, by which lines are sorted. */
+  readonly height: number | null;
   readonly completeOn: Day | null;
   readonly cautions: number;
   /** Everything by which the line can be found, in lower case. */
@@ -23,7 +30,7 @@ export type LedgerEntry = {
 
 /** The line of the ledger for a reading. */
 export function ledgerEntry(reading: Reading): LedgerEntry {
-  const { change, metrics } = reading;
+  const { change, metrics, net, judged, spans } = reading;
   const paths = change.pages.map((page) => pagePath(page.address));
   return {
     id: change.id,
@@ -32,16 +39,20 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
     kind: change.kind,
     where: paths.length === 1 ? (paths[0] ?? '') : `${paths.length} pages`,
     verdict: reading.verdict,
-    clicksBefore: metrics.clicks.before,
-    clicksAfter: metrics.clicks.after,
-    clicksRatio: metrics.clicks.ratio,
-    completeOn: reading.spans.completeOn,
+    withoutFigures: spans.complete && net === null,
+    planned: spans.planned,
+    judged,
+    effect: netText(net, judged),
+    range: rangeText(net, judged),
+    height: netHeight(net, judged, metrics.position.after),
+    completeOn: spans.completeOn,
     cautions: reading.cautions.length,
     words: [
       change.title,
       changeKindName(change.kind),
       change.person,
       change.note,
+      reading.verdict,
       ...paths,
       ...change.queries,
     ]
@@ -53,77 +64,82 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
 export const SORTS = {
   newest: 'newest first',
   oldest: 'oldest first',
+  verdict: 'by verdict',
   rise: 'largest rise first',
   fall: 'largest fall first',
 } as const;
 export type Sort = keyof typeof SORTS;
 
-export const STATES = {
-  any: 'any state',
-  complete: 'complete',
+export const VERDICT_FILTERS = {
+  any: 'any verdict',
+  lifted: 'lifted',
+  dropped: 'dropped',
+  held: 'held',
+  unclear: 'unclear',
   waiting: 'waiting',
   none: 'without figures',
 } as const;
-export type State = keyof typeof STATES;
+export type VerdictFilter = keyof typeof VERDICT_FILTERS;
 
 export type LedgerFilter = {
   readonly q: string;
   readonly kind: string;
-  readonly state: State;
+  readonly verdict: VerdictFilter;
   readonly sort: Sort;
 };
 
-const STATE_OF: Record<Verdict, State> = {
-  'raw-change': 'complete',
-  waiting: 'waiting',
-  'no-figures': 'none',
-};
+const ORDER: readonly Verdict[] = ['lifted', 'dropped', 'held', 'unclear', 'waiting'];
 
-/** The lines that a filter leaves, in its order. Lines without a ratio come last when sorted by it. */
+/** Under which filter a line is found: one without figures is neither unclear nor anything else. */
+function filterOf(entry: LedgerEntry): VerdictFilter {
+  return entry.withoutFigures ? 'none' : entry.verdict;
+}
+
+/** The lines that a filter leaves, in its order. Lines without an effect come last when sorted by it. */
 export function filterLedger(entries: readonly LedgerEntry[], filter: LedgerFilter): LedgerEntry[] {
   const words = filter.q.toLowerCase().split(/\s+/).filter(Boolean);
   const left = entries.filter(
     (e) =>
       (filter.kind === 'any' || e.kind === filter.kind) &&
-      (filter.state === 'any' || STATE_OF[e.verdict] === filter.state) &&
+      (filter.verdict === 'any' || filterOf(e) === filter.verdict) &&
       words.every((word) => e.words.includes(word)),
   );
-  const byRatio = (sign: 1 | -1) => (a: LedgerEntry, b: LedgerEntry) => {
-    if (a.clicksRatio === null || b.clicksRatio === null)
-      return Number(a.clicksRatio === null) - Number(b.clicksRatio === null);
-    return sign * (a.clicksRatio - b.clicksRatio);
+  // An interim effect must not stand among those that are complete.
+  const settled = (e: LedgerEntry) => (e.verdict === 'waiting' ? null : e.height);
+  const byHeight = (sign: 1 | -1) => (a: LedgerEntry, b: LedgerEntry) => {
+    const [x, y] = [settled(a), settled(b)];
+    if (x === null || y === null) return Number(x === null) - Number(y === null);
+    return sign * (x - y);
   };
   switch (filter.sort) {
     case 'oldest':
       return left.reverse();
     case 'rise':
-      return left.sort(byRatio(-1));
+      return left.sort(byHeight(-1));
     case 'fall':
-      return left.sort(byRatio(1));
+      return left.sort(byHeight(1));
+    case 'verdict':
+      return left.sort(
+        (a, b) =>
+          Number(a.withoutFigures) - Number(b.withoutFigures) ||
+          ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict) ||
+          Math.abs(b.height ?? 0) - Math.abs(a.height ?? 0),
+      );
     default:
       return left;
   }
 }
 
-/** From nothing there is no percentage, and the clicks themselves say how far it went. */
-function movement({ clicksBefore, clicksAfter, clicksRatio }: LedgerEntry): string {
-  if (clicksRatio !== null) return percentChange(clicksRatio);
-  const known = clicksBefore !== null && clicksAfter !== null;
-  return metricDifference('clicks', known ? clicksAfter - clicksBefore : null);
-}
-
-/** The gist at the right of a line: a word or figure, and what stands under it. */
-export function gist(entry: LedgerEntry): { main: string; under: string } {
-  const counts = `${metricValue('clicks', entry.clicksBefore)} → ${metricValue('clicks', entry.clicksAfter)}`;
-  switch (entry.verdict) {
-    case 'waiting':
-      return {
-        main: 'waiting',
-        under: entry.completeOn ? `until ${shortDay(entry.completeOn)}` : 'for figures',
-      };
-    case 'no-figures':
-      return { main: 'no figures', under: 'for these days' };
-    case 'raw-change':
-      return { main: movement(entry), under: counts };
+/** What stands at the right of a line: a figure after the word of the verdict, and what stands under it. */
+export function gist(entry: LedgerEntry): { figure: string; under: string } {
+  if (entry.withoutFigures) return { figure: '', under: 'no figures for these days' };
+  if (entry.verdict === 'waiting') {
+    const until = entry.completeOn === null ? 'for figures' : `until ${shortDay(entry.completeOn)}`;
+    return { figure: '', under: entry.planned ? 'planned' : until };
   }
+  const metric = entry.judged === 'clicks' ? '' : `${METRIC_NAMES[entry.judged]} `;
+  // The word says which way; held and unclear have no way, and their range is the answer.
+  const way = entry.verdict === 'lifted' || entry.verdict === 'dropped';
+  const size = entry.effect.replace(/^[+\u2212]/, '').replace(/ (up|down)$/, '');
+  return { figure: way ? size : '', under: metric + entry.range };
 }

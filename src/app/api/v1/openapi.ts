@@ -9,6 +9,8 @@ import {
   importJson,
   problemJson,
   readingJson,
+  readingsJson,
+  readingWishSchema,
   siteJson,
   spanWishSchema,
 } from './schemas';
@@ -112,7 +114,16 @@ export function openApiDocument() {
             ...ok('The reading', readingJson),
             '422': problem('The spans cannot be read.'),
           }),
-          requestParams: { path: changeId, query: spanWishSchema },
+          requestParams: { path: changeId, query: readingWishSchema },
+        },
+      },
+      '/sites/{siteId}/readings': {
+        get: {
+          ...operation('Read all changes of a site, newest first', siteId, {
+            ...ok('The readings, without queries and reasons', readingsJson),
+            '422': problem('The spans cannot be read.'),
+          }),
+          requestParams: { path: siteId, query: spanWishSchema },
         },
       },
       '/sites/{siteId}/events': {

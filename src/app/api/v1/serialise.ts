@@ -4,9 +4,13 @@ import type { Span } from '@/core/calendar/span';
 import type { Change } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
 import type { Site } from '@/core/model/site';
+import { compareTotals } from '@/core/measures/comparison';
+import { NO_FIGURES } from '@/core/measures/totals';
 import type { Reading } from '@/core/reading/model';
+import { plainSentence, readingSentence } from '@/core/reading/sentence';
+import type { Reasons } from '@/core/reasons/reasons';
 import type { ImportProblem, ImportRow } from '@/store/imports';
-import type { changeJson, eventJson, importJson, readingJson, siteJson } from './schemas';
+import type { changeJson, eventJson, importJson, readingJson, readingsJson, siteJson } from './schemas';
 
 /* From the program's own values, in which days are whole numbers, to what the HTTP interface answers with. */
 
@@ -55,22 +59,83 @@ export function importToJson(row: ImportRow, problems: ImportProblem[]): z.infer
   };
 }
 
+/** More queries than this are given as one sum. */
+const MOST_QUERIES = 500;
+
 export function readingToJson(reading: Reading): z.infer<typeof readingJson> {
-  const { spans, compared } = reading;
+  const { change, narrowed } = reading;
   return {
-    change: changeToJson(reading.change),
-    spans: {
-      before: span(spans.before),
-      after: span(spans.after),
-      windowDays: spans.windowDays,
-      settlingDays: spans.settlingDays,
-      complete: spans.complete,
-      completeOn: day(spans.completeOn),
-      compared: compared && { before: span(compared.before), after: compared.after && span(compared.after) },
+    change: changeToJson(change),
+    narrowed: {
+      query: narrowed.query,
+      device: narrowed.device,
+      page: change.pages.find((page) => page.id === narrowed.pageId)?.address ?? null,
     },
-    metrics: reading.metrics,
+    spans: spansToJson(reading),
+    ...gistToJson(reading),
     queries: [...reading.queries],
-    verdict: reading.verdict,
-    cautions: reading.cautions.map((caution) => ({ ...caution, days: caution.days && span(caution.days) })),
+    reasons: reading.reasons && reasonsToJson(reading.reasons),
+    widerExposure: reading.widerExposure,
+    yearBefore: reading.yearBefore,
+    wait: reading.wait && {
+      ...reading.wait,
+      showable: [...reading.wait.showable],
+    },
+  };
+}
+
+export function readingsToJson(readings: readonly Reading[]): z.infer<typeof readingsJson> {
+  return {
+    items: readings.map((reading) => ({
+      changeId: reading.change.id,
+      day: isoDay(reading.change.day),
+      spans: spansToJson(reading),
+      ...gistToJson(reading),
+    })),
+  };
+}
+
+function spansToJson({ spans, compared }: Reading) {
+  return {
+    before: span(spans.before),
+    after: span(spans.after),
+    windowDays: spans.windowDays,
+    settlingDays: spans.settlingDays,
+    complete: spans.complete,
+    completeOn: day(spans.completeOn),
+    compared: compared && { before: span(compared.before), after: compared.after && span(compared.after) },
+  };
+}
+
+function gistToJson(reading: Reading) {
+  const { metrics, judged, verdict, net, marks, yardstick, swing, cautions } = reading;
+  const addresses = new Map(reading.change.pages.map((page) => [page.id, page.address]));
+  return {
+    ...{ metrics, judged, verdict, net, marks, yardstick, swing },
+    pages: reading.pages.map((page) => ({
+      page: addresses.get(page.id) ?? '',
+      net: page.net,
+      mark: page.mark,
+    })),
+    sentence: plainSentence(readingSentence(reading)),
+    cautions: cautions.map((caution) => ({ ...caution, days: caution.days && span(caution.days) })),
+  };
+}
+
+function reasonsToJson({ queries, ...shares }: Reasons): NonNullable<z.infer<typeof readingJson>['reasons']> {
+  const rest = queries.slice(MOST_QUERIES);
+  const sum = (of: 'reach' | 'rank' | 'appeal') => rest.reduce((total, query) => total + query[of], 0);
+  return {
+    ...shares,
+    queries: queries.slice(0, MOST_QUERIES).map(({ query, seen, reach, rank, appeal, before, after }) => ({
+      ...{ query, seen, reach, rank, appeal },
+      metrics: compareTotals(before ?? NO_FIGURES, after ?? NO_FIGURES),
+    })),
+    otherQueries: {
+      queries: rest.length,
+      reach: sum('reach'),
+      rank: sum('rank'),
+      appeal: sum('appeal'),
+    },
   };
 }

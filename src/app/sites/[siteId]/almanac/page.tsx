@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { Suspense } from 'react';
 import { listEvents } from '@/store/events';
-import { readingsOf } from '@/store/readings';
+import { askReadings } from '@/jobs/readings';
 import { Almanac } from '@/ui/almanac/Almanac';
 import { Screen } from '@/ui/parts/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
@@ -11,7 +11,7 @@ export const metadata: Metadata = { title: 'Almanac' };
 
 export default async function AlmanacPage({ params }: SitePageProps) {
   const { db, site } = siteFromPath((await params).siteId);
-  const touched = readingsOf(db, site).flatMap((reading) =>
+  const touched = (await askReadings(site.id)).flatMap((reading) =>
     reading.cautions.map((caution) => caution.eventId),
   );
   const lines = listEvents(db, site.id).map((event) => ({

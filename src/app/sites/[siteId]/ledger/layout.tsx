@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { Suspense, type ReactNode } from 'react';
-import { readingsOf } from '@/store/readings';
+import { askReadings } from '@/jobs/readings';
 import { ledgerEntry } from '@/ui/ledger/entry';
 import { LedgerList } from '@/ui/ledger/LedgerList';
 import { siteFromPath } from '../site';
@@ -11,11 +11,11 @@ type Props = { children: ReactNode; params: Promise<{ siteId: string }> };
 
 /** The list stays while the pane beside it changes. */
 export default async function LedgerLayout({ children, params }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { site } = siteFromPath((await params).siteId);
   return (
     <>
       <Suspense>
-        <LedgerList siteId={site.id} entries={readingsOf(db, site).map(ledgerEntry)} />
+        <LedgerList siteId={site.id} entries={(await askReadings(site.id)).map(ledgerEntry)} />
       </Suspense>
       <main id="main" className="min-w-0 flex-1 wide:h-screen wide:overflow-y-auto">
         {children}

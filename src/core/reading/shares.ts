@@ -1,0 +1,26 @@
+/** Impressions by the parts of a whole (devices or countries) in the two spans of a reading. */
+export type PartShares = {
+  readonly by: 'device' | 'country';
+  readonly parts: readonly { readonly name: string; readonly before: number; readonly after: number }[];
+};
+
+/** Shares of impressions that moved by so many points or more are worth a word; a tenth of all impressions. */
+export const SHARES_MOVED = 0.1;
+
+/**
+ * The part whose share of impressions moved most and by how much, as a difference of shares; null where the parts
+ * moved less than SHARES_MOVED altogether (half the sum of all differences), or a side has no impressions.
+ */
+export function movedShare({ parts }: PartShares): { name: string; before: number; after: number } | null {
+  const sum = (side: 'before' | 'after') => parts.reduce((total, part) => total + part[side], 0);
+  const [before, after] = [sum('before'), sum('after')];
+  if (before === 0 || after === 0) return null;
+  const shares = parts.map((part) => ({
+    name: part.name,
+    before: part.before / before,
+    after: part.after / after,
+  }));
+  const moved = shares.reduce((total, share) => total + Math.abs(share.after - share.before), 0) / 2;
+  if (moved < SHARES_MOVED) return null;
+  return shares.reduce((a, b) => (Math.abs(b.after - b.before) > Math.abs(a.after - a.before) ? b : a));
+}

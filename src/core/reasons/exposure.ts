@@ -1,0 +1,61 @@
+import { clickThroughRate, type Totals } from '../measures/totals';
+import type { LogEffects } from '../net/effect';
+import type { QueryTotals } from './reasons';
+
+/**
+ * What of a change in a page's CTR is exposure: the page being shown for other searches, or for the same in other
+ * proportions, while each keeps its CTR. Parts of the log ratio after / before; `exposure + within` is the whole.
+ */
+export type CtrParts = { readonly exposure: number; readonly within: number };
+
+/**
+ * Splits the log ratio of a page's CTR into exposure and what happened within the searches. Each search that was there
+ * before keeps its CTR of then, a new one has its own; what the rows do not show counts as one search. Null where a
+ * side has no clicks or impressions.
+ */
+export function ctrParts(before: Totals, after: Totals, queries: readonly QueryTotals[]): CtrParts | null {
+  if (before.clicks === 0 || after.clicks === 0) return null;
+  const side = (of: 'before' | 'after') => {
+    const page = of === 'before' ? before : after;
+    const shown = queries.reduce((s, q) => s + (q[of]?.impressions ?? 0), 0);
+    const clicked = queries.reduce((s, q) => s + (q[of]?.clicks ?? 0), 0);
+    return {
+      impressions: Math.max(0, page.impressions - shown),
+      clicks: Math.max(0, page.clicks - clicked),
+    };
+  };
+  const unseen = { before: side('before'), after: side('after') };
+  let kept = 0;
+  for (const q of [...queries, unseen]) {
+    if (!q.after || q.after.impressions === 0) continue;
+    const base = q.before && q.before.impressions > 0 ? q.before : q.after;
+    kept += (q.after.impressions * base.clicks) / base.impressions;
+  }
+  if (kept <= 0) return null;
+  const [now, then] = [after.clicks / after.impressions, before.clicks / before.impressions];
+  const atKept = kept / after.impressions;
+  return { exposure: Math.log(atKept / then), within: Math.log(now / atKept) };
+}
+
+/** CTR must have fallen, and impressions risen, by at least this share before wider exposure is worth a word. */
+const LEAST_FALL = 0.05;
+const LEAST_RISE = 0.15;
+
+/**
+ * Whether CTR fell because the page is shown for more searches, and not because it is chosen less. With rows by query it
+ * is seen in them; without, from the net effects: shown more, CTR down, and clicks not down with it.
+ */
+export function ctrFellByExposure(
+  before: Totals,
+  after: Totals,
+  queries: readonly QueryTotals[] | null,
+  effects: LogEffects | null,
+): boolean {
+  const [from, to] = [clickThroughRate(before), clickThroughRate(after)];
+  const fell = from !== null && to !== null && to < from * (1 - LEAST_FALL);
+  if (!fell || after.impressions < before.impressions * (1 + LEAST_RISE)) return false;
+  const parts = queries && ctrParts(before, after, queries);
+  if (parts) return parts.exposure <= (parts.exposure + parts.within) / 2;
+  const { impressions, ctr, clicks } = effects ?? {};
+  return Boolean(impressions && ctr && clicks && impressions.low > 0 && ctr.high < 0 && clicks.high > 0);
+}

@@ -1,0 +1,77 @@
+import { averagePosition, type Totals } from '../measures/totals';
+import type { PositionCurve } from './positionCurve';
+import { shareProduct } from './sharing';
+
+/** One query on the pages of a reading, in both spans; null where it had no impressions. */
+export type QueryTotals = {
+  readonly query: string;
+  readonly before: Totals | null;
+  readonly after: Totals | null;
+};
+
+/** Clicks more or fewer, by reason. */
+export type Shares = { readonly reach: number; readonly rank: number; readonly appeal: number };
+
+export type QueryReasons = QueryTotals & Shares & { readonly seen: 'kept' | 'new' | 'lost' };
+
+/** Why clicks moved: reach, rank, appeal and unseen add up to total. Queries in the order of how much they moved. */
+export type Reasons = Shares & {
+  readonly total: number;
+  readonly unseen: number;
+  readonly queries: readonly QueryReasons[];
+};
+
+/**
+ * Shares the difference in a page's clicks among reach (impressions), rank (the CTR to be expected at the position) and
+ * appeal (what the page earns beyond it), query by query; `unseen` is what the query rows do not show, since rare
+ * searches are withheld. A query seen in one span only is all reach. The four add up to the difference of the totals.
+ */
+export function whyClicksMoved(
+  before: Totals,
+  after: Totals,
+  queries: readonly QueryTotals[],
+  curve: PositionCurve,
+): Reasons {
+  const shared = queries.map((one): QueryReasons => ({
+    ...one,
+    ...shareQuery(one, curve),
+    seen: seenIn(one),
+  }));
+  const sum = (of: (one: QueryReasons) => number) => shared.reduce((total, one) => total + of(one), 0);
+  const [reach, rank, appeal] = [sum((q) => q.reach), sum((q) => q.rank), sum((q) => q.appeal)];
+  const total = after.clicks - before.clicks;
+  const ofQueries = sum((q) => (q.after?.clicks ?? 0) - (q.before?.clicks ?? 0));
+  // The queries' shares add up to their difference but for rounding in the last binary digit.
+  const rounding = ofQueries - (reach + rank + appeal);
+  return {
+    total,
+    reach: reach + rounding,
+    rank,
+    appeal,
+    unseen: total - ofQueries,
+    queries: shared.sort((a, b) => size(b) - size(a) || (a.query < b.query ? -1 : 1)),
+  };
+}
+
+function size({ reach, rank, appeal }: Shares): number {
+  return Math.abs(reach) + Math.abs(rank) + Math.abs(appeal);
+}
+
+function seenIn({ before, after }: QueryTotals): QueryReasons['seen'] {
+  if (!before) return 'new';
+  return after ? 'kept' : 'lost';
+}
+
+function shareQuery({ before, after }: QueryTotals, curve: PositionCurve): Shares {
+  if (!before || !after) return { reach: (after?.clicks ?? 0) - (before?.clicks ?? 0), rank: 0, appeal: 0 };
+  const [from, to] = [averagePosition(before), averagePosition(after)];
+  // Where a position is absent, rank cannot have a part.
+  const known = from !== null && to !== null;
+  const [e0, e1] = known ? [curve(from), curve(to)] : [1, 1];
+  const appealOf = (t: Totals, e: number) => t.clicks / (t.impressions * e);
+  const [reach, rank, appeal] = shareProduct(
+    [before.impressions, e0, appealOf(before, e0)],
+    [after.impressions, e1, appealOf(after, e1)],
+  );
+  return { reach, rank, appeal };
+}

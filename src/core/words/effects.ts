@@ -1,0 +1,41 @@
+import type { Metric } from '../model/change';
+import type { Net } from '../net/effect';
+import type { Mark } from '../net/verdict';
+import { ABSENT, netPercent, placesGained } from './format';
+
+/** What a verdict is called. */
+export const VERDICT_NAMES: Record<Mark | 'waiting', string> = {
+  lifted: 'lifted',
+  dropped: 'dropped',
+  held: 'held',
+  unclear: 'unclear',
+  waiting: 'waiting',
+};
+
+/** A net effect with its sign and unit. @example "+24%", "2.1 places up" */
+export function netText(net: Net | null, metric: Metric): string {
+  if (metric === 'position') return net?.position ? placesGained(net.position.placesGained) : ABSENT;
+  const effect = net?.[metric];
+  return effect ? netPercent(effect.ratio) : ABSENT;
+}
+
+/** The 90% range of a net effect. @example "+9% to +41%", "1.0 place up to 3.2 places up" */
+export function rangeText(net: Net | null, metric: Metric): string {
+  if (metric === 'position') {
+    const effect = net?.position;
+    return effect ? `${shortPlaces(effect.low)} to ${shortPlaces(effect.high)}` : ABSENT;
+  }
+  const effect = net?.[metric];
+  return effect ? `${netPercent(effect.low)} to ${netPercent(effect.high)}` : ABSENT;
+}
+
+/** Places without the word. @example "0.3 up" */
+export function shortPlaces(places: number): string {
+  return placesGained(places).replace(/ places? /, ' ');
+}
+
+/** How far up a net effect went on the log scale, position turned so that up is better; null where it is absent. */
+export function netHeight(net: Net | null, metric: Metric, positionAfter: number | null): number | null {
+  if (metric !== 'position') return net?.[metric] ? Math.log(net[metric].ratio) : null;
+  return net?.position && positionAfter ? Math.log(1 + net.position.placesGained / positionAfter) : null;
+}

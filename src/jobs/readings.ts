@@ -1,0 +1,72 @@
+import path from 'node:path';
+import { Worker } from 'node:worker_threads';
+import type { Reading } from '../core/reading/model';
+import type { ReadingWish, SpanWish } from '../store/readings';
+import type { Answered, Asked, PicturedReading, Question } from './readingsWorker';
+
+/** Built beside the application by `npm run build`. */
+const WORKER_FILE = path.join('build', 'readingsWorker.mjs');
+
+type Waiting = { resolve: (answer: unknown) => void; reject: (error: Error) => void };
+
+/**
+ * The one thread of this process that reads. It keeps the figures of a site in memory from one question to the next,
+ * and however long it reads, the server goes on answering.
+ */
+class ReadingThread {
+  private worker: Worker | null = null;
+  private number = 0;
+  private readonly waiting = new Map<number, Waiting>();
+
+  ask(question: Question): Promise<unknown> {
+    const worker = (this.worker ??= this.start());
+    const number = ++this.number;
+    return new Promise((resolve, reject) => {
+      this.waiting.set(number, { resolve, reject });
+      worker.postMessage({ number, question } satisfies Asked);
+    });
+  }
+
+  private start(): Worker {
+    const worker = new Worker(/* turbopackIgnore: true */ path.resolve(WORKER_FILE));
+    worker.on('message', (answered: Answered) => {
+      const one = this.waiting.get(answered.number);
+      this.waiting.delete(answered.number);
+      if ('failure' in answered) one?.reject(new Error(answered.failure));
+      else one?.resolve(answered.answer);
+    });
+    const gone = (error: Error) => {
+      if (this.worker === worker) this.worker = null;
+      for (const one of this.waiting.values()) one.reject(error);
+      this.waiting.clear();
+    };
+    worker.once('error', gone);
+    worker.once('exit', (code) => gone(new Error(`The thread that reads ended with code ${code}.`)));
+    // It must not keep the process alive once the server has closed.
+    worker.unref();
+    return worker;
+  }
+}
+
+// One thread a process, wherever this module is loaded from.
+const shared = globalThis as { __tallyReadings?: ReadingThread };
+
+function ask(question: Question): Promise<unknown> {
+  shared.__tallyReadings ??= new ReadingThread();
+  return shared.__tallyReadings.ask(question);
+}
+
+/** The reading of one change, or null where it is gone. */
+export function askReading(changeId: number, wish: ReadingWish = {}): Promise<Reading | null> {
+  return ask({ ask: 'one', changeId, wish }) as Promise<Reading | null>;
+}
+
+/** The reading of one change with what its picture shows, or null where it is gone. */
+export function askPicturedReading(changeId: number, wish: ReadingWish): Promise<PicturedReading | null> {
+  return ask({ ask: 'pictured', changeId, wish }) as Promise<PicturedReading | null>;
+}
+
+/** The readings of all changes of a site, newest change first, without what only single readings have. */
+export function askReadings(siteId: number, wish: SpanWish = {}): Promise<Reading[]> {
+  return ask({ ask: 'all', siteId, wish }) as Promise<Reading[]>;
+}

@@ -1,0 +1,233 @@
+import { addDays, type Day } from '../core/calendar/day';
+import type { Span } from '../core/calendar/span';
+import { History, type Series } from '../core/history/history';
+import { DEVICES } from '../core/intake/row';
+import type { Change } from '../core/model/change';
+import type { Site } from '../core/model/site';
+import { pageGroups } from '../core/net/groups';
+import { choosePanel } from '../core/net/panel';
+import { SiteReader } from '../core/net/reader';
+import type { PageDay } from '../core/reading/input';
+import type { PartShares } from '../core/reading/shares';
+import { brandWords } from '../core/reasons/brand';
+import { positionCurve, type PositionCurve } from '../core/reasons/positionCurve';
+import { coveredDaysIn } from './figures';
+import { prepared, type Db } from './database';
+import { listPages } from './pages';
+import { countryShares, positionBins, querySeries } from './queries';
+import { siteSeries } from './series';
+
+/** A site's figures in memory. */
+type SiteFigures = {
+  readonly stamp: string;
+  readonly series: readonly Series[];
+  readonly addresses: ReadonlyMap<number, string>;
+  readonly firstDay: Day;
+  readonly days: number;
+  readonly covered: ReadonlySet<Day>;
+  /** Pages by the device code of their rows, fetched when first asked for. */
+  readonly byDevice: Map<number, ReadonlyMap<number, Series>>;
+  curve: PositionCurve | null;
+};
+
+/** Readers of single queries that are kept. */
+const MOST_QUERY_READERS = 8;
+/** Pages, the most clicked, whose query rows the CTR by position is learned from. */
+const CURVE_PAGES = 40;
+
+/**
+ * Keeps the figures of sites in memory and what was learned from them, as long as they stay the same. Everything in it
+ * can be had again from the database.
+ */
+export class Readers {
+  private readonly figures = new Map<number, SiteFigures>();
+  private readonly readers = new Map<string, SiteReader>();
+  private readonly queryReaders = new Map<string, SiteReader>();
+
+  constructor(private readonly db: Db) {}
+
+  /** The reader of a site's pages, or of one device on them; null where the site has no figures. */
+  reader(site: Site, changes: readonly Change[], lastReadable: Day, device: number): SiteReader | null {
+    const figures = this.figuresOf(site);
+    if (!figures) return null;
+    const slot = `${site.id}/${device}`;
+    const key = `${slot}/${figures.stamp}/${lastReadable}/${changesKey(changes)}`;
+    return this.kept(this.readers, slot, key, () => {
+      const series = device === 0 ? figures.series : [...this.deviceSeries(site, figures, device).values()];
+      return panelReader(figures, series, changes, lastReadable, []);
+    });
+  }
+
+  /** The reader of the queries of a change's pages, against the yardstick of the site's pages. */
+  queryReader(
+    site: Site,
+    changes: readonly Change[],
+    pages: readonly number[],
+    query: string,
+    lastReadable: Day,
+  ): SiteReader | null {
+    const figures = this.figuresOf(site);
+    if (!figures) return null;
+    const slot = `${site.id}/${pages.join(',')}/${query}`;
+    const key = `${slot}/${figures.stamp}/${lastReadable}/${changesKey(changes)}`;
+    if (this.queryReaders.size >= MOST_QUERY_READERS) this.queryReaders.clear();
+    return this.kept(this.queryReaders, slot, key, () =>
+      panelReader(
+        figures,
+        figures.series,
+        changes,
+        lastReadable,
+        querySeries(this.db, site.id, pages, query),
+      ),
+    );
+  }
+
+  /** The site's CTR by position, without searches for the site itself. */
+  curve(site: Site): PositionCurve {
+    const figures = this.figuresOf(site);
+    if (!figures) return positionCurve([]);
+    figures.curve ??= positionCurve(
+      positionBins(
+        this.db,
+        mostClicked(figures.series, CURVE_PAGES),
+        { firstDay: figures.firstDay, lastDay: addDays(figures.firstDay, figures.days) },
+        brandWords(site.name, site.address),
+      ),
+    );
+    return figures.curve;
+  }
+
+  /** Impressions of pages by device and by country in two spans. */
+  shares(site: Site, pages: readonly number[], before: Span, after: Span): PartShares[] {
+    const figures = this.figuresOf(site);
+    if (!figures) return [];
+    const devices = Object.entries(DEVICES).flatMap(([name, device]) => {
+      if (device === 0) return [];
+      const series = this.deviceSeries(site, figures, device);
+      const sum = (span: Span) => pages.reduce((total, id) => total + impressionsIn(series.get(id), span), 0);
+      return { name, before: sum(before), after: sum(after) };
+    });
+    return [
+      { by: 'device', parts: devices },
+      { by: 'country', parts: countryShares(this.db, pages, before, after) },
+    ];
+  }
+
+  /** Daily figures of one device on some pages within a span. */
+  deviceDays(site: Site, pages: readonly number[], device: number, span: Span): PageDay[] {
+    const figures = this.figuresOf(site);
+    if (!figures) return [];
+    const series = this.deviceSeries(site, figures, device);
+    return pages.flatMap((id) => {
+      const one = series.get(id);
+      if (!one) return [];
+      const days: PageDay[] = [];
+      for (let day = span.firstDay; day <= span.lastDay; day = addDays(day, 1)) {
+        const at = day - one.firstDay;
+        const impressions = one.impressions[at] ?? 0;
+        if (impressions === 0) continue;
+        const positionSum = one.positionSum[at]!;
+        days.push({
+          day,
+          clicks: one.clicks[at]!,
+          impressions,
+          positionSum: Number.isNaN(positionSum) ? null : positionSum,
+          fromQueries: false,
+        });
+      }
+      return days;
+    });
+  }
+
+  private deviceSeries(site: Site, figures: SiteFigures, device: number): ReadonlyMap<number, Series> {
+    const known = figures.byDevice.get(device);
+    if (known) return known;
+    const series = new Map(siteSeries(this.db, site.id, device).map((one) => [one.id, one]));
+    figures.byDevice.set(device, series);
+    return series;
+  }
+
+  private figuresOf(site: Site): SiteFigures | null {
+    const stamp = figuresStamp(this.db, site.id);
+    const known = this.figures.get(site.id);
+    if (known?.stamp === stamp) return known;
+    const series = siteSeries(this.db, site.id);
+    if (series.length === 0) return null;
+    const firstDay = Math.min(...series.map((one) => one.firstDay)) as Day;
+    const lastDay = Math.max(...series.map((one) => one.firstDay + one.clicks.length - 1)) as Day;
+    const figures: SiteFigures = {
+      stamp,
+      series,
+      addresses: new Map(listPages(this.db, site.id).map((page) => [page.id, page.address])),
+      firstDay,
+      days: lastDay - firstDay + 1,
+      covered: coveredDaysIn(this.db, site.id, { firstDay, lastDay }),
+      byDevice: new Map(),
+      curve: null,
+    };
+    this.figures.set(site.id, figures);
+    return figures;
+  }
+
+  /** What stands in a slot if it was made under the same key; otherwise it is made anew and takes the slot. */
+  private kept(map: Map<string, SiteReader>, slot: string, key: string, make: () => SiteReader): SiteReader {
+    const known = map.get(key);
+    if (known) return known;
+    for (const old of map.keys()) if (old.startsWith(`${slot}/`)) map.delete(old);
+    const made = make();
+    map.set(key, made);
+    return made;
+  }
+}
+
+/** Changes when figures of a site were brought in. */
+function figuresStamp(db: Db, siteId: number): string {
+  const row = prepared<[number], { n: number; last: string | null }>(
+    db,
+    `SELECT count(*) AS n, max(finished_at) AS last FROM import WHERE site_id = ? AND state = 'done'`,
+  ).get(siteId);
+  return `${row?.n}@${row?.last}`;
+}
+
+function changesKey(changes: readonly Change[]): string {
+  return changes.map((change) => `${change.day}:${change.pages.map((page) => page.id).join('+')}`).join(' ');
+}
+
+/** A reader over the pages that make up the yardstick, those that were changed, and further rows that only are read. */
+function panelReader(
+  { firstDay, days, covered, addresses }: SiteFigures,
+  series: readonly Series[],
+  changes: readonly Change[],
+  lastReadable: Day,
+  further: readonly Series[],
+): SiteReader {
+  const changed = new Set(changes.flatMap((change) => change.pages.map((page) => page.id)));
+  const panel = choosePanel(series, changed);
+  const pages = further.length > 0 ? panel.series.slice(0, panel.yardstick) : panel.series;
+  const rows = [...pages, ...further];
+  const groups = pageGroups(rows.map((one) => addresses.get(one.pages?.[0] ?? one.id) ?? ''));
+  return new SiteReader(new History(firstDay, days, rows, covered), groups, changes, lastReadable, {
+    yardstick: panel.yardstick,
+    firstSubject: further.length > 0 ? panel.yardstick : 0,
+  });
+}
+
+function mostClicked(series: readonly Series[], most: number): number[] {
+  const total = ({ clicks }: Series) => {
+    let sum = 0;
+    for (let i = 0; i < clicks.length; i++) sum += clicks[i]!;
+    return sum;
+  };
+  return series
+    .map((one) => ({ id: one.id, clicks: total(one) }))
+    .sort((a, b) => b.clicks - a.clicks)
+    .slice(0, most)
+    .map(({ id }) => id);
+}
+
+function impressionsIn(series: Series | undefined, { firstDay, lastDay }: Span): number {
+  if (!series) return 0;
+  let sum = 0;
+  for (let day = firstDay; day <= lastDay; day++) sum += series.impressions[day - series.firstDay] ?? 0;
+  return sum;
+}
