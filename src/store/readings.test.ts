@@ -5,6 +5,7 @@ import { day, TempStore } from '../../tests/support/tempDb';
 import { addChange } from './changes';
 import { addEvent } from './events';
 import { siteTotals } from './figures';
+import { Readers } from './readers';
 import { pictureOf, readingOf, readingsOf } from './readings';
 
 const FIRST = day('2026-01-01');
@@ -51,8 +52,10 @@ function expected(paths: string[], from: string, to: string) {
 }
 
 let store: TempStore;
+let readers: Readers;
 beforeEach(() => {
   store = new TempStore();
+  readers = new Readers(store.db);
 });
 afterEach(() => store.close());
 
@@ -62,7 +65,7 @@ test('a reading of an imported file equals sums made independently of it', async
   for (const paths of [[PATHS[0]!], PATHS]) {
     const input = newChangeSchema.parse({ title: 'x', kind: 'title', day: isoDay(CHANGED), pages: paths });
     const change = await addChange(store.db, site, input);
-    const { metrics, spans, verdict } = readingOf(store.db, site, change, {
+    const { metrics, spans } = readingOf(store.db, readers, site, change, {
       windowDays: 28,
       settlingDays: 7,
     });
@@ -72,7 +75,6 @@ test('a reading of an imported file equals sums made independently of it', async
     ]);
     const before = expected(paths, '2026-03-13', '2026-04-09');
     const after = expected(paths, '2026-04-17', '2026-05-14');
-    expect(verdict).toBe('raw-change');
     expect([metrics.clicks.before, metrics.clicks.after]).toEqual([before.clicks, after.clicks]);
     expect([metrics.impressions.before, metrics.impressions.after]).toEqual([
       before.impressions,
@@ -96,9 +98,9 @@ test('spans come from the wish, then from the change, then from the site', async
     const { windowDays, settlingDays } = readingOf(...args).spans;
     return [windowDays, settlingDays];
   };
-  expect(spansOf(store.db, site, plain)).toEqual([28, 3]);
-  expect(spansOf(store.db, site, own)).toEqual([14, 10]);
-  expect(spansOf(store.db, site, own, { windowDays: 7, settlingDays: 0 })).toEqual([7, 0]);
+  expect(spansOf(store.db, readers, site, plain)).toEqual([28, 3]);
+  expect(spansOf(store.db, readers, site, own)).toEqual([14, 10]);
+  expect(spansOf(store.db, readers, site, own, { windowDays: 7, settlingDays: 0 })).toEqual([7, 0]);
 });
 
 test('an update noted in the almanac is a doubt of every reading that it touches, and of no other', async () => {
@@ -122,7 +124,7 @@ test('an update noted in the almanac is a doubt of every reading that it touches
       lastDay: '2026-05-12',
     }),
   );
-  const touched = readingsOf(store.db, site).map((r) => [
+  const touched = readingsOf(store.db, readers, site).map((r) => [
     r.change.title,
     r.cautions.some((c) => c.code === 'update-in-span'),
   ]);
@@ -140,8 +142,8 @@ test('the picture holds the days around the spans, added up over the pages', asy
     site,
     newChangeSchema.parse({ title: 'x', kind: 'title', day: isoDay(CHANGED), pages: PATHS }),
   );
-  const reading = readingOf(store.db, site, change);
-  const { shown, days } = pictureOf(store.db, site, reading);
+  const reading = readingOf(store.db, readers, site, change);
+  const { shown, days } = pictureOf(store.db, readers, site, reading);
   expect(shown.firstDay).toBe(reading.spans.before.firstDay - 21);
   expect(shown.lastDay).toBe(reading.spans.after.lastDay + 21);
   expect(days).toHaveLength(shown.lastDay - shown.firstDay + 1);

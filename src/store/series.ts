@@ -66,6 +66,8 @@ type TotalRow = [
   positionSum: number | null,
 ];
 
+type KnownRow = [device: number, firstDay: number, days: number, figures: Buffer];
+
 /** Daily totals of a page between two days by device, 0 for the whole, in the order of devices. */
 const TOTALS = `
   SELECT 0, day, clicks, impressions, position_sum FROM page_total_day
@@ -84,7 +86,7 @@ const TOTALS = `
 export function deriveSeries(client: Database.Database): void {
   const totals = client.prepare(TOTALS).raw();
   const known = client
-    .prepare('SELECT first_day, days, figures FROM page_series WHERE page_id = ? AND device = ?')
+    .prepare('SELECT device, first_day, days, figures FROM page_series WHERE page_id = ?')
     .raw();
   const store = client.prepare(
     'INSERT OR REPLACE INTO page_series (page_id, device, first_day, days, figures) VALUES (?, ?, ?, ?, ?)',
@@ -94,6 +96,12 @@ export function deriveSeries(client: Database.Database): void {
     .raw()
     .all() as [number, number, number][];
   for (const [page, first, last] of pages) {
+    const pieces = new Map<number, Piece>();
+    for (const [device, firstDay, days, figures] of known.all(page) as KnownRow[]) {
+      const piece = fromBlob(figures, firstDay, days);
+      forget(piece, first, last);
+      pieces.set(device, piece);
+    }
     const byDevice = new Map<number, TotalRow[]>();
     for (const row of totals.all({ page, first, last }) as TotalRow[]) {
       const rows = byDevice.get(row[0]);
@@ -101,22 +109,27 @@ export function deriveSeries(client: Database.Database): void {
       else byDevice.set(row[0], [row]);
     }
     for (const [device, rows] of byDevice) {
-      const was = known.get(page, device) as [number, number, Buffer] | undefined;
-      const piece = widened(was ? fromBlob(was[2], was[0], was[1]) : null, first, last);
-      const from = first - piece.firstDay;
-      const to = last - piece.firstDay + 1;
-      piece.positionSum.fill(0, from, to);
-      piece.clicks.fill(0, from, to);
-      piece.impressions.fill(0, from, to);
+      const days = rows.map((row) => row[1]);
+      const piece = widened(pieces.get(device) ?? null, Math.min(...days), Math.max(...days));
       for (const [, day, clicks, impressions, positionSum] of rows) {
         const at = day - piece.firstDay;
         piece.clicks[at] = clicks;
         piece.impressions[at] = impressions;
         piece.positionSum[at] = positionSum ?? NaN;
       }
-      store.run(page, device, piece.firstDay, piece.days, toBlob(piece));
+      pieces.set(device, piece);
     }
+    for (const [device, piece] of pieces) store.run(page, device, piece.firstDay, piece.days, toBlob(piece));
   }
+}
+
+/** Sets the days from the first to the last to nought, as far as the piece has them. */
+function forget(piece: Piece, firstDay: number, lastDay: number): void {
+  const from = Math.max(0, firstDay - piece.firstDay);
+  const to = Math.max(0, lastDay - piece.firstDay + 1);
+  piece.positionSum.fill(0, from, to);
+  piece.clicks.fill(0, from, to);
+  piece.impressions.fill(0, from, to);
 }
 
 /** The series of all pages of a site, of one device or (0) of all together, in the order of page ids. */

@@ -1,7 +1,10 @@
 import { asDay, type Day } from '@/core/calendar/day';
 import type { Change } from '@/core/model/change';
+import { History, type Series } from '@/core/history/history';
+import type { Touch } from '@/core/history/touched';
 import type { OutsideEvent } from '@/core/model/event';
-import type { PageDay, ReadingInput } from '@/core/reading/input';
+import { SiteReader } from '@/core/net/reader';
+import { NOT_NARROWED, type PageDay, type ReadingInput } from '@/core/reading/input';
 
 /** The day of the change that the tests of readings are about. */
 export const DAY = asDay(20_700);
@@ -61,7 +64,52 @@ export function input(over: Partial<ReadingInput> = {}): ReadingInput {
     daysWithFigures: daysOf(DAY - 60, DAY + 60),
     daysWithQueries: daysOf(DAY - 60, DAY + 60),
     pageDays,
-    ...{ queryDays: [], otherChanges: [], events: [] },
+    ...{ queryDays: [], otherChanges: [], events: [], narrowed: NOT_NARROWED },
+    ...{ reader: null, rows: [10], sharesIn: () => [], detail: null },
     ...over,
   };
+}
+
+/** What a page's day brings, by its day. */
+export type DayOf = (day: number) => { clicks: number; impressions: number; position: number };
+
+/** A series of a page from the first day to the last. */
+export function seriesOf(id: number, first: number, last: number, of: DayOf): Series {
+  const days = Array.from({ length: last - first + 1 }, (_, i) => of(first + i));
+  return {
+    id,
+    firstDay: asDay(first),
+    clicks: days.map((d) => d.clicks),
+    impressions: days.map((d) => d.impressions),
+    positionSum: days.map((d) => d.position * d.impressions),
+  };
+}
+
+/** The days of a made-up site in tests of net effects: more than a year before the change and some weeks after it. */
+export const SITE_FIRST = DAY - 400;
+export const SITE_LAST = DAY + 60;
+
+/** The reader of a site with these pages, their ids counted from 10, all in one group. */
+export function readerOf(pages: readonly DayOf[], changes: readonly Touch[] = []): SiteReader {
+  const series = pages.map((of, i) => seriesOf(10 + i, SITE_FIRST, SITE_LAST, of));
+  const history = new History(
+    asDay(SITE_FIRST),
+    SITE_LAST - SITE_FIRST + 1,
+    series,
+    daysOf(SITE_FIRST, SITE_LAST),
+  );
+  return new SiteReader(history, { of: pages.map(() => 0), count: 1 }, changes, asDay(SITE_LAST));
+}
+
+/** The input of a reading of the first page of a site. */
+export function siteInput(pages: readonly DayOf[], over: Partial<ReadingInput> = {}): ReadingInput {
+  const own = pages[0]!;
+  return input({
+    reader: readerOf(pages, [{ day: DAY, pages: [{ id: 10 }] }]),
+    pageDays: [...daysOf(DAY - 60, DAY + 60)].map((day) => {
+      const { clicks, impressions, position } = own(day);
+      return figures(day, clicks, impressions, position);
+    }),
+    ...over,
+  });
 }

@@ -1,10 +1,10 @@
 import { addDays, type Day } from '../calendar/day';
 import { inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
-import { METRIC_NAMES, type Metric } from '../model/change';
+import type { Metric } from '../model/change';
 import { EVENT_KINDS } from '../model/event';
 import type { Effects } from '../net/reader';
-import { longDay, plural, spanText } from '../words/format';
+import { longDay, metricInText, plural, spanText } from '../words/format';
 import { coveredDays, type ReadingInput } from './input';
 import type { Caution, CautionCode, Compared, Reading, Yardstick } from './model';
 import { movedShare } from './shares';
@@ -19,7 +19,7 @@ export function findCautions(
   effects: Effects | null,
 ): Caution[] {
   return [
-    ...(spans.complete && !effects ? noFiguresCaution(metrics) : []),
+    ...(spans.complete ? noFiguresCaution(metrics) : []),
     ...eventCautions(input, spans),
     ...otherChangeCautions(input, spans),
     ...(compared ? missingDayCautions(input, compared) : []),
@@ -35,7 +35,8 @@ export function findCautions(
 
 function noFiguresCaution(metrics: Metrics): Caution[] {
   const sides = (['before', 'after'] as const).filter((side) => metrics.clicks[side] === null);
-  const which = sides.length === 2 ? 'either span' : `the ${sides[0] ?? 'compared'} span`;
+  if (sides.length === 0) return [];
+  const which = sides.length === 2 ? 'either span' : `the ${sides[0]} span`;
   return [caution('no-figures', `There are no figures for ${which}, so nothing can be told.`)];
 }
 
@@ -243,7 +244,7 @@ export const FEW_YARDSTICK_PAGES = 5;
 
 function yardstickCautions({ pages, tracking }: Yardstick, judged: Metric): Caution[] {
   if (pages === 0) {
-    const message = `No untouched page has enough figures to be the yardstick: season and updates are still in the ${METRIC_NAMES[judged].toLowerCase()}.`;
+    const message = `No untouched page has enough figures to be the yardstick: season and updates are still in the ${metricInText(judged)}.`;
     return [caution('few-yardstick-pages', message)];
   }
   if (pages < FEW_YARDSTICK_PAGES) {

@@ -80,7 +80,9 @@ export function makeReading(input: ReadingInput): Reading {
         ? whyClicksMoved(both.before, both.after, queries, input.detail.curve)
         : null,
     widerExposure:
-      both !== null && ctrFellByExposure(both.before, both.after, queries, effects?.effects ?? null),
+      both !== null &&
+      knowsExposure(input, queries) &&
+      ctrFellByExposure(both.before, both.after, queries, effects?.effects ?? null),
     wait: input.detail ? waitOf(input, judged, metrics) : null,
   };
   return { ...reading, cautions: findCautions(input, reading, effects) };
@@ -111,6 +113,14 @@ function queriesOf(
 function markIn(effects: Effects | null, metric: Metric) {
   const effect = effects?.effects[metric];
   return effect ? markOf(metric, effect) : null;
+}
+
+/**
+ * Whether it can be said what a fall of CTR comes from. Where there are rows by query they decide, and they are only
+ * fetched for a reading looked at by itself.
+ */
+function knowsExposure({ daysWithQueries }: ReadingInput, queries: readonly QueryTotals[] | null): boolean {
+  return queries !== null || daysWithQueries.size === 0;
 }
 
 /** Where the days are over and nothing can be compared, nothing can be told. */

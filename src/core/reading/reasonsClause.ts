@@ -8,11 +8,11 @@ const MOST = 0.55;
 const FEWEST_CLICKS = 5;
 
 const MEANING = {
-  reach: { up: 'the page was shown more often', down: 'the page was shown less often' },
-  rank: { up: 'it stood higher', down: 'it stood lower' },
+  reach: { up: 'shown more often', down: 'shown less often' },
+  rank: { up: 'standing higher in the results', down: 'standing lower in the results' },
   appeal: {
-    up: 'shown as often and at much the same rank, it was chosen more',
-    down: 'shown as often and at much the same rank, it was chosen less',
+    up: 'shown as often and at much the same rank, and chosen more',
+    down: 'shown as often and at much the same rank, and chosen less',
   },
 } as const;
 

@@ -1,50 +1,123 @@
-import { asDay } from '../calendar/day';
-import { change, DAY, daysOf, figures, input } from '../../../tests/support/readingInput';
+import { asDay, type Day } from '../calendar/day';
+import type { Totals } from '../measures/totals';
+import { positionCurve } from '../reasons/positionCurve';
+import { change, DAY, siteInput, type DayOf } from '../../../tests/support/readingInput';
 import { makeReading } from './reading';
-import { readingSentence } from './sentence';
+import { plainSentence, readingSentence } from './sentence';
+import type { ReadingInput } from './input';
 
-const expecting = (metric: 'ctr' | 'position') =>
-  change({ expectation: { metric, direction: 'up', amount: null, reviewDay: null } });
-const moving = [...daysOf(DAY - 60, DAY + 60)].map((day) =>
-  figures(day, day < DAY ? 10 : 15, 200, day < DAY ? 8 : 7.5),
-);
+/** A page that wanders a little by a rhythm of its own, and from the change on does as told. */
+const page =
+  (
+    salt: number,
+    from: (day: number) => { clicks?: number; impressions?: number; position?: number } = () => ({}),
+  ): DayOf =>
+  (day) => {
+    const wander = 1 + 0.05 * Math.sin(day / (9 + salt)) + 0.02 * Math.cos(day * salt);
+    const { clicks = 1, impressions = 1, position = 1 } = day >= DAY ? from(day) : {};
+    return {
+      clicks: Math.round(60 * wander * clicks),
+      impressions: Math.round(1500 * wander * impressions),
+      position: 8 * (1 + 0.02 * Math.sin(day / (7 + salt))) * position,
+    };
+  };
+const OTHERS = Array.from({ length: 12 }, (_, i) => page(i + 2));
+const sentence = (own: DayOf, over: Partial<ReadingInput> = {}) =>
+  plainSentence(readingSentence(makeReading(siteInput([own, ...OTHERS], over))));
+const expecting = (metric: 'ctr' | 'position', amount: number | null = null) =>
+  change({ expectation: { metric, direction: 'up', amount, reviewDay: null } });
 
-test('without an expectation, the clicks with their difference', () => {
-  const { seen } = readingSentence(makeReading(input({ pageDays: moving })));
-  expect(seen).toBe('Clicks rose from 280 to 420 (+140, +50.0%).');
-});
-
-test('the metric on which the effect was expected comes first', () => {
-  const ctr = readingSentence(makeReading(input({ pageDays: moving, change: expecting('ctr') })));
-  expect(ctr.seen).toBe(
-    'CTR, where the effect was expected, rose from 5.00% to 7.50% (+2.50 points, +50.0%). Clicks rose from 280 to 420 (+140, +50.0%).',
-  );
-  const position = readingSentence(makeReading(input({ pageDays: moving, change: expecting('position') })));
-  expect(position.seen).toMatch(
-    /^Position, where the effect was expected, improved from 8.0 to 7.5 \(0.5 places up\)/,
-  );
-});
-
-test('what rounds to the same value stayed, and did not move', () => {
-  const rows = moving.map((row) => ({
-    ...row,
-    clicks: 10,
-    positionSum: row.day < DAY ? 4.2 * 200 : 840.0001,
-  }));
-  const position = readingSentence(makeReading(input({ pageDays: rows, change: expecting('position') })));
-  expect(position.seen).toBe('Position, where the effect was expected, stayed at 4.2. Clicks stayed at 280.');
-});
-
-test('an interim figure is no new sentence', () => {
-  const waiting = { pageDays: moving, lastReadable: asDay(DAY + 20), today: asDay(DAY + 25) };
-  expect(readingSentence(makeReading(input(waiting))).seen).toMatch(/^So far, clicks rose from 140 to 210/);
-  expect(readingSentence(makeReading(input({ ...waiting, change: expecting('ctr') }))).seen).toMatch(
-    /^So far, CTR, where the effect/,
+test('a lift says how far above the untouched pages, with its range', () => {
+  expect(sentence(page(1, () => ({ clicks: 1.6 })))).toMatch(
+    /^Clicks came out \d+% above what the untouched pages suggest, likely between \d+% and \d+%\./,
   );
 });
 
-test('an absent metric is called absent', () => {
-  const pageDays = moving.map((row) => ({ ...row, positionSum: null }));
-  const { seen } = readingSentence(makeReading(input({ pageDays, change: expecting('position') })));
-  expect(seen).toMatch(/cannot be compared, being absent/);
+test('a drop of the metric on which an effect was expected comes first, then the clicks', () => {
+  const text = sentence(
+    page(1, () => ({ clicks: 0.6 })),
+    { change: expecting('ctr') },
+  );
+  expect(text).toMatch(/^CTR came out \d+% below what the untouched pages suggest, likely between/);
+  expect(text).toMatch(/Clicks came out \d+% below, likely between \d+% and \d+%\./);
+});
+
+test('places are better or worse, whatever the sign of the number', () => {
+  expect(
+    sentence(
+      page(1, () => ({ position: 0.6 })),
+      { change: expecting('position') },
+    ),
+  ).toMatch(
+    /^Position came out \d\.\d places better than the untouched pages suggest, likely between \d\.\d places? up and/,
+  );
+});
+
+test('what has hardly moved held level, or could be either', () => {
+  expect(sentence(page(1))).toMatch(/^Clicks (held level: |came out .* could be either: anything between)/);
+});
+
+test('an interim figure comes with when it will be complete', () => {
+  const text = sentence(
+    page(1, () => ({ clicks: 1.6 })),
+    {
+      lastReadable: asDay(DAY + 20),
+      today: asDay(DAY + 25),
+    },
+  );
+  expect(text).toMatch(
+    /^So far: Clicks came out .* Interim, over 2 whole weeks on both sides\. The reading will be/,
+  );
+});
+
+test('a planned change says what the page could show, and whether what is expected would show', () => {
+  const planned = (amount: number | null) =>
+    sentence(page(1), {
+      change: expecting('ctr', amount),
+      today: asDay(DAY - 3),
+      lastReadable: asDay(DAY - 8),
+      detail: { queriesIn: () => null, curve: positionCurve([]) },
+    });
+  expect(planned(null)).toMatch(
+    /^Still to be made\. In 28 days this page could show a change in ctr of \d+% or more\.$/i,
+  );
+  expect(planned(3)).toMatch(/What is expected would show in 7 days\.$/);
+  expect(planned(0.001)).toMatch(/it will not be told apart from chance\.$/);
+});
+
+const totals = (clicks: number, impressions: number, position: number): Totals => ({
+  ...{ days: 28, clicks, impressions },
+  ...{ positionSum: position * impressions, positionWeight: impressions },
+});
+
+test('a CTR that fell because the page is shown for many more searches says so', () => {
+  const wider = page(1, () => ({ clicks: 1.05, impressions: 2 }));
+  const text = sentence(wider, {
+    detail: {
+      queriesIn: () => [
+        { query: 'bee smoker', before: totals(1500, 38_000, 7), after: totals(1510, 38_200, 7) },
+        { query: 'garden bonfire', before: null, after: totals(60, 40_000, 30) },
+      ],
+      curve: positionCurve([]),
+    },
+  });
+  expect(text).toMatch(
+    /CTR fell from \d\.\d\d% to \d\.\d\d% because the page is shown for many more searches \(impressions \+\d+\.\d%\), not because it is chosen less\.$/,
+  );
+});
+
+test('and so it does without rows by query, where clicks did not fall with it', () => {
+  const none = { daysWithQueries: new Set<Day>() };
+  expect(
+    sentence(
+      page(1, () => ({ clicks: 1.05, impressions: 2 })),
+      none,
+    ),
+  ).toMatch(/shown for many more searches/);
+  expect(
+    sentence(
+      page(1, () => ({ clicks: 0.5 })),
+      none,
+    ),
+  ).not.toMatch(/more searches/);
 });

@@ -4,6 +4,7 @@ import type { Mark } from '../net/verdict';
 import {
   longDay,
   metricDifference,
+  metricInText,
   metricValue,
   percentChange,
   placesGained,
@@ -149,7 +150,7 @@ function secondFinding(reading: Reading): string {
 
 /** What a page could show before anything is done to it. */
 function showableClause({ wait, spans, judged, change }: Reading): string {
-  const name = METRIC_NAMES[judged].toLowerCase();
+  const name = metricInText(judged);
   const here = wait?.showable.find((one) => one.windowDays === spans.windowDays);
   if (!wait || !here) return 'There are no figures yet from which to say what this page could show.';
   const smallest = `In ${plural(spans.windowDays, 'day')} ${change.pages.length > 1 ? 'these pages' : 'this page'} could show a change in ${name} of ${share(here.ratio - 1)} or more.`;

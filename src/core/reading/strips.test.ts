@@ -13,6 +13,7 @@ test('levels are means a day for counts, and the span’s own for ratios', () =>
     shown,
     pageDays,
     input().daysWithFigures,
+    null,
   );
   expect(clicks).toMatchObject({ metric: 'clicks', before: 10, after: 20 });
   expect(impressions).toMatchObject({ before: 200, after: 200 });
@@ -27,7 +28,7 @@ test('a missing day is a gap, and lowers no level; a day without impressions is 
   covered.delete(asDay(DAY - 5));
   const pageDays = input().pageDays.filter((row) => covered.has(row.day) && row.day !== DAY - 29);
   const reading = makeReading(input({ pageDays, daysWithFigures: covered }));
-  const [clicks, , ctr] = readingStrips(reading, shown, pageDays, covered);
+  const [clicks, , ctr] = readingStrips(reading, shown, pageDays, covered, null);
   expect(clicks?.values.slice(0, 3)).toEqual([null, 0, 10]);
   expect(ctr?.values.slice(0, 3)).toEqual([null, null, 0.05]);
   expect(clicks?.before).toBe(10);

@@ -1,6 +1,9 @@
 import { addDays, type Day } from '../calendar/day';
-import type { Span } from '../calendar/span';
+import { inSpan, type Span } from '../calendar/span';
 import { METRICS, type Metric } from '../model/change';
+import type { Net } from '../net/effect';
+import type { Path } from '../net/path';
+import type { Mark } from '../net/verdict';
 import { coveredDays, type PageDay } from './input';
 import type { Reading } from './model';
 
@@ -10,6 +13,9 @@ export type Strip = {
   readonly values: readonly (number | null)[];
   readonly before: number | null;
   readonly after: number | null;
+  /** What the untouched pages suggest, day by day at the level of the before span; null where there is no yardstick. */
+  readonly path: readonly (number | null)[] | null;
+  readonly mark: Mark | null;
 };
 
 /**
@@ -22,6 +28,7 @@ export function readingStrips(
   shown: Span,
   days: readonly PageDay[],
   daysWithFigures: ReadonlySet<Day>,
+  path: Path | null,
 ): Strip[] {
   const byDay = new Map(days.map((row) => [row.day, row]));
   const { compared, metrics } = reading;
@@ -38,8 +45,49 @@ export function readingStrips(
     }
     const level = (side: 'before' | 'after') =>
       metric === 'clicks' || metric === 'impressions' ? perDay(metric, side) : metrics[metric][side];
-    return { metric, values, before: level('before'), after: level('after') };
+    const [before, after] = [level('before'), level('after')];
+    return {
+      metric,
+      values,
+      before,
+      after,
+      path: path && before !== null ? suggested(reading, shown, metric, before, after, path[metric]) : null,
+      mark: reading.marks[metric],
+    };
   });
+}
+
+/**
+ * The path of the yardstick at the level of the page. From the change on it is moved by what usually comes by itself
+ * (a dip that is won back), so that in the after span its mean is what the net effect is measured against.
+ */
+function suggested(
+  { compared, net, change }: Reading,
+  shown: Span,
+  metric: Metric,
+  before: number,
+  after: number | null,
+  logs: readonly (number | null)[],
+): (number | null)[] {
+  const level = logs.map((log) => (log === null ? null : before * Math.exp(log)));
+  const span = compared?.after;
+  const target = after === null ? null : withoutChange(metric, after, net);
+  if (!span || target === null) return level;
+  const inAfter = level.filter(
+    (value, i): value is number => value !== null && inSpan(addDays(shown.firstDay, i), span),
+  );
+  const mean = inAfter.reduce((sum, value) => sum + value, 0) / inAfter.length;
+  if (!(mean > 0)) return level;
+  return level.map((value, i) =>
+    value !== null && shown.firstDay + i >= change.day ? (value * target) / mean : value,
+  );
+}
+
+/** The level that the after span would have had without the change. */
+function withoutChange(metric: Metric, after: number, net: Net | null): number | null {
+  if (metric === 'position') return net?.position ? after + net.position.placesGained : null;
+  const effect = net?.[metric];
+  return effect ? after / effect.ratio : null;
 }
 
 function dayValue(metric: Metric, row: PageDay | undefined): number | null {

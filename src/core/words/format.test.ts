@@ -21,7 +21,7 @@ test.each([
   [metricValue('position', null), '–'],
   [metricDifference('clicks', 86), '+86'],
   [metricDifference('impressions', -930), '−930'],
-  [metricDifference('ctr', 0.0062), '+0.62 points'],
+  [metricDifference('ctr', 0.0062), '+0.62 pt'],
   [metricDifference('position', 0.3), '0.3 places up'],
   [metricDifference('position', -1), '1.0 place down'],
   [placesGained(0.04), 'level'],

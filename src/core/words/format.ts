@@ -27,6 +27,11 @@ export function plural(n: number, one: string, many = `${one}s`): string {
   return `${count(n)} ${n === 1 ? one : many}`;
 }
 
+/** A metric in running text: lower case but for CTR. */
+export function metricInText(metric: Metric): string {
+  return metric === 'ctr' ? 'CTR' : metric;
+}
+
 /** A measure's value: counts whole, CTR in percent with two decimals, position with one. */
 export function metricValue(metric: Metric, value: number | null): string {
   if (value === null) return ABSENT;
@@ -41,7 +46,7 @@ export function metricValue(metric: Metric, value: number | null): string {
  */
 export function metricDifference(metric: Metric, value: number | null): string {
   if (value === null) return ABSENT;
-  if (metric === 'ctr') return `${signed(twoDecimals.format(value * 100), value)} points`;
+  if (metric === 'ctr') return `${signed(twoDecimals.format(value * 100), value)} pt`;
   if (metric === 'position') return placesGained(value);
   return signed(whole.format(value), value);
 }

@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import type { Reading } from '@/core/reading/model';
+import { metricInText, netPercent, percentChange, plural, share } from '@/core/words/format';
 import { routes } from '../shell/routes';
 
 type Props = { reading: Reading };
@@ -7,15 +8,62 @@ type Props = { reading: Reading };
 /** The reasons to doubt a reading, each with a link to what causes it. */
 export function Doubts({ reading }: Props) {
   const { cautions, compared, spans } = reading;
-  const { siteId } = reading.change;
-  if (cautions.length === 0) {
-    return (
-      <p>
-        {spans.complete ? 'None of those that can be known yet: ' : 'None so far: '}
-        no update and no other change on these pages{compared && ', and no missing days'} in the spans.
-      </p>
-    );
-  }
+  return (
+    <>
+      <Spells reading={reading} />
+      {cautions.length === 0 ? (
+        <p>
+          {spans.complete ? 'No other doubts: ' : 'No other doubts so far: '}
+          no update, no season and no other change on these pages
+          {compared && ', and no missing days'} in the spans.
+        </p>
+      ) : (
+        <Cautions reading={reading} />
+      )}
+      <YearBefore reading={reading} />
+    </>
+  );
+}
+
+/** How often these pages moved as far when nobody touched them. */
+function Spells({ reading: { swing, judged, yardstick, net, pages } }: Props) {
+  if (!swing || !net) return null;
+  const several = pages.length > 1;
+  const said =
+    swing.spells === 0
+      ? `${several ? 'These pages have' : 'This page has'} no ordinary spells yet to compare with; the site as a whole has to do.`
+      : `${swing.asLarge} of ${swing.spells} ordinary spells of ${several ? 'these pages' : 'this page'} moved this much in ${metricInText(judged)} untouched.`;
+  return (
+    <p className="mb-1.5">
+      <b>{said}</b>{' '}
+      {yardstick && yardstick.pages > 0 && (
+        <span className="muted">
+          The yardstick is {plural(yardstick.pages, 'untouched page')}
+          {yardstick.groupPages > 0 &&
+            `, ${yardstick.groupPages} of them in the same part of the site, which count for ${share(yardstick.groupWeight)}`}
+          {yardstick.tracking !== null &&
+            yardstick.tracking > 0 &&
+            `; it takes away ${share(yardstick.tracking)} of the pages’ common swing`}
+          .
+        </span>
+      )}
+    </p>
+  );
+}
+
+/** What the same days did a year earlier: a second opinion on the season. */
+function YearBefore({ reading: { yearBefore } }: Props) {
+  if (!yearBefore) return null;
+  return (
+    <p className="muted mt-1.5">
+      The same days a year earlier: clicks {percentChange(yearBefore.clicksRatio)}
+      {yearBefore.netRatio !== null && `, net of the yardstick ${netPercent(yearBefore.netRatio)}`}.
+    </p>
+  );
+}
+
+function Cautions({ reading: { cautions, change } }: Props) {
+  const { siteId } = change;
   return (
     <ul className="space-y-1.5">
       {cautions.map((caution) => (

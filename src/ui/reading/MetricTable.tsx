@@ -1,25 +1,70 @@
-import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
 import type { Metrics } from '@/core/measures/comparison';
+import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
+import { HELD_WITHIN } from '@/core/net/verdict';
 import type { Reading } from '@/core/reading/model';
-import { ABSENT, metricDifference, metricValue, percentChange, spanText } from '@/core/words/format';
+import { netText, rangeText, shortPlaces, VERDICT_NAMES } from '@/core/words/effects';
+import {
+  ABSENT,
+  metricDifference,
+  metricValue,
+  netPercent,
+  percentChange,
+  spanText,
+} from '@/core/words/format';
+import { VERDICT_INK, VerdictShape } from '../parts/VerdictMark';
+import { RangeBar, type LogRange } from './RangeBar';
 
 /** What the difference of a metric is, in its own unit and as a share of before. */
-function differences(metric: Metric, metrics: Metrics): { plain: string; share: string } {
+export function differences(metric: Metric, metrics: Metrics): { plain: string; share: string } {
   if (metric === 'position')
-    return { plain: metricDifference(metric, metrics.position.placesGained), share: ABSENT };
+    return { plain: metricDifference(metric, metrics.position.placesGained), share: '' };
   const { difference, ratio } = metrics[metric];
-  return { plain: metricDifference(metric, difference), share: percentChange(ratio) };
+  return { plain: metricDifference(metric, difference), share: ratio === null ? '' : percentChange(ratio) };
 }
 
-/** Before, after and difference of the four measures. */
+/** The net effect of a metric on the log scale, position turned so that up is better. */
+function logRange({ net, metrics }: Reading, metric: Metric): LogRange | null {
+  if (metric === 'position') {
+    const after = metrics.position.after;
+    const effect = net?.position;
+    if (!effect || after === null) return null;
+    const log = (places: number) => Math.log(Math.max(0.02, 1 + places / after));
+    return { net: log(effect.placesGained), low: log(effect.low), high: log(effect.high) };
+  }
+  const effect = net?.[metric];
+  return effect
+    ? { net: Math.log(effect.ratio), low: Math.log(effect.low), high: Math.log(effect.high) }
+    : null;
+}
+
+/** What the untouched pages did, in the unit in which the effect is given. */
+function yardstickText({ yardstick, metrics }: Reading, metric: Metric): string {
+  if (!yardstick) return ABSENT;
+  if (metric === 'position') {
+    const { positionRatio } = yardstick;
+    const { before } = metrics.position;
+    return positionRatio === null || before === null ? ABSENT : shortPlaces(before - before * positionRatio);
+  }
+  const ratio = yardstick[`${metric}Ratio`];
+  return ratio === null ? ABSENT : percentChange(ratio);
+}
+
+/** The scale of the intervals reaches over what is drawn, within these bounds, on the log scale. */
+const LEAST_SCALE = Math.log(1.25);
+const MOST_SCALE = Math.log(2.2);
+
+/** Per metric: before, after, raw difference, what the yardstick did, the net effect, and its range drawn to scale. */
 export function MetricTable({ reading }: { reading: Reading }) {
-  const { metrics, compared, spans, change } = reading;
+  const { metrics, compared, spans, net, judged, marks } = reading;
   const before = compared?.before ?? spans.before;
   const after = compared?.after ?? spans.after;
+  const ranges = METRICS.map((metric) => logRange(reading, metric));
+  const reach = Math.max(...ranges.map((r) => (r ? Math.max(Math.abs(r.low), Math.abs(r.high)) : 0)));
+  const most = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, reach * 1.05));
   return (
-    <div className="overflow-x-auto">
-      <table className="figures tight max-sm:dense max-sm:[&_thead_th]:whitespace-normal">
-        <caption className="sr-only">The four measures before and after</caption>
+    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The four measures">
+      <table className="figures tight dense text-[0.93rem] max-sm:[&_td]:whitespace-normal max-sm:[&_th]:whitespace-normal">
+        <caption className="sr-only">The four measures before and after, and net of the yardstick</caption>
         <thead>
           <tr>
             <th scope="col">
@@ -35,33 +80,62 @@ export function MetricTable({ reading }: { reading: Reading }) {
               <br />
               {spanText(after)}
             </th>
-            <th scope="col">raw difference</th>
-            <th scope="col" className="max-sm:hidden">
-              in percent
+            <th scope="col" className={net ? 'max-sm:hidden' : undefined}>
+              raw change
             </th>
+            {net && (
+              <>
+                <th scope="col" className="max-sm:hidden">
+                  yardstick
+                </th>
+                <th scope="col">net</th>
+                <th scope="col">range, 9 in 10</th>
+                <th scope="col" aria-hidden className="align-bottom max-sm:hidden">
+                  <span className="inline-flex w-[118px] justify-between">
+                    <span>{netPercent(Math.exp(-most))}</span>
+                    <span>{netPercent(Math.exp(most))}</span>
+                  </span>
+                </th>
+              </>
+            )}
           </tr>
         </thead>
         <tbody>
-          {METRICS.map((metric) => {
+          {METRICS.map((metric, i) => {
             const { plain, share } = differences(metric, metrics);
+            const mark = marks[metric];
+            const range = ranges[i];
             return (
-              <tr
-                key={metric}
-                className={change.expectation?.metric === metric ? 'bg-(--marked)' : undefined}
-              >
+              <tr key={metric} className={metric === judged ? 'bg-(--marked)' : undefined}>
                 <th scope="row">
                   {METRIC_NAMES[metric]}
-                  {change.expectation?.metric === metric && (
-                    <span className="muted font-normal max-sm:hidden"> · expected to move</span>
+                  {metric === judged && reading.change.expectation && (
+                    <span className="sr-only">, on which the effect was expected</span>
                   )}
                 </th>
                 <td>{metricValue(metric, metrics[metric].before)}</td>
                 <td>{metricValue(metric, metrics[metric].after)}</td>
-                <td className="font-semibold">
-                  {plain}
-                  {share !== ABSENT && <span className="muted block font-normal sm:hidden">{share}</span>}
+                <td className={net ? 'max-sm:hidden' : undefined}>
+                  {plain} <span className="muted text-[0.85em]">{share}</span>
                 </td>
-                <td className="max-sm:hidden">{share}</td>
+                {net && (
+                  <>
+                    <td className="muted max-sm:hidden">{yardstickText(reading, metric)}</td>
+                    <td className={`font-semibold ${mark ? VERDICT_INK[mark] : ''}`}>
+                      {mark && <VerdictShape verdict={mark} />}{' '}
+                      {mark && <span className="sr-only">{VERDICT_NAMES[mark]}</span>}
+                      {metric === 'position' && net.position
+                        ? shortPlaces(net.position.placesGained)
+                        : netText(net, metric)}
+                    </td>
+                    <td className="muted">{rangeText(net, metric)}</td>
+                    <td aria-hidden className="max-sm:hidden">
+                      {range && mark && (
+                        <RangeBar range={range} most={most} level={Math.log(1 + HELD_WITHIN)} mark={mark} />
+                      )}
+                    </td>
+                  </>
+                )}
               </tr>
             );
           })}
@@ -71,36 +145,54 @@ export function MetricTable({ reading }: { reading: Reading }) {
   );
 }
 
-/** Each query that the change names, before and after, on the pages of the change. */
-export function QueryTable({ reading }: { reading: Reading }) {
+/** Each page of a change on several, by itself, and how many of them moved. */
+export function PagesTable({
+  reading,
+  pathOf,
+}: {
+  reading: Reading;
+  pathOf: (id: number) => { path: string; href: string };
+}) {
+  const { pages, judged } = reading;
+  const count = (mark: string) => pages.filter((page) => page.mark === mark).length;
   return (
-    <div className="overflow-x-auto">
-      <table className="figures">
-        <caption className="sr-only">The queries named by the change, before and after</caption>
-        <thead>
-          <tr>
-            <th scope="col">query</th>
-            {METRICS.map((metric) => (
-              <th key={metric} scope="col">
-                {METRIC_NAMES[metric]}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {reading.queries.map(({ query, metrics }) => (
-            <tr key={query}>
-              <th scope="row">{query}</th>
-              {METRICS.map((metric) => (
-                <td key={metric}>
-                  {metricValue(metric, metrics[metric].before)} → {metricValue(metric, metrics[metric].after)}
-                  <span className="muted block text-[0.8rem]">{differences(metric, metrics).plain}</span>
-                </td>
-              ))}
+    <>
+      <p className="mb-1">
+        Of {pages.length} pages with figures, {count('lifted')} lifted and {count('dropped')} dropped by
+        themselves, {count('held')} held, and {count('unclear')} cannot be told alone.
+      </p>
+      <div className="max-h-80 overflow-auto" tabIndex={0} role="region" aria-label="Each page by itself">
+        <table className="figures dense">
+          <thead>
+            <tr>
+              <th scope="col">page</th>
+              <th scope="col">{METRIC_NAMES[judged]}, net</th>
+              <th scope="col">range, 9 in 10</th>
+              <th scope="col">mark</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
+          </thead>
+          <tbody>
+            {pages.map((page) => (
+              <tr key={page.id}>
+                <th scope="row" className="font-normal!">
+                  <a href={pathOf(page.id).href} className="inline-link">
+                    {pathOf(page.id).path}
+                  </a>
+                </th>
+                <td>{netText(page.net, judged)}</td>
+                <td className="muted">{rangeText(page.net, judged)}</td>
+                <td>
+                  {page.mark && (
+                    <span className={`inline-flex items-baseline gap-1 ${VERDICT_INK[page.mark]}`}>
+                      <VerdictShape verdict={page.mark} /> {VERDICT_NAMES[page.mark]}
+                    </span>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
   );
 }

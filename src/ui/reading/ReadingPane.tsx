@@ -3,27 +3,149 @@ import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
 import { changeKindName, METRIC_NAMES, type Change } from '@/core/model/change';
 import type { Reading } from '@/core/reading/model';
-import { readingSentence } from '@/core/reading/sentence';
-import { longDay, mediumDay, percentChange, placesGained, plural, shortDay } from '@/core/words/format';
+import { plainSentence, readingSentence } from '@/core/reading/sentence';
+import {
+  longDay,
+  mediumDay,
+  metricDifference,
+  percentChange,
+  placesGained,
+  plural,
+  shortDay,
+} from '@/core/words/format';
+import { VERDICT_INK } from '../parts/VerdictMark';
 import { routes } from '../shell/routes';
 import { DayFiguresTable } from './DayFiguresTable';
 import { Doubts } from './Doubts';
-import { MetricTable, QueryTable } from './MetricTable';
+import { Part } from './HowTo';
+import {
+  METRICS_HOW_TO,
+  PAGES_HOW_TO,
+  PICTURE_HOW_TO,
+  QUERIES_HOW_TO,
+  WAIT_HOW_TO,
+  WHY_HOW_TO,
+  DOUBTS_HOW_TO,
+} from './howTos';
+import { MetricTable, PagesTable } from './MetricTable';
+import { NarrowForm } from './NarrowForm';
+import { queryLines } from './queryLines';
+import { QueryTable } from './QueryTable';
 import { SpanForm } from './SpanForm';
 import type { StripsData } from './strips/data';
 import { ReadingStrips } from './strips/ReadingStrips';
+import { WaitTable } from './WaitTable';
+import { Why } from './Why';
 
 type Props = { reading: Reading; strips: StripsData; actions: ReactNode };
 
-/** A change read before and after: the sentence, the figures, the picture, the doubts. */
+/** A change read before and after: the sentence, the figures, the picture, why, and the doubts. */
 export function ReadingPane({ reading, strips, actions }: Props) {
-  const { change } = reading;
-  const { seen, limits } = readingSentence(reading);
+  const { change, reasons, spans, wait, verdict } = reading;
+  const sentence = readingSentence(reading);
+  const undecided = spans.planned || verdict === 'waiting' || verdict === 'unclear';
   return (
-    <article className="max-w-[56rem] px-5 pt-4 pb-8">
+    <article className="max-w-[58rem] px-5 pt-3 pb-8">
       <Link href={routes.ledger(change.siteId)} prefetch={false} className="inline-link wide:hidden">
         All changes
       </Link>
+      <Head change={change} actions={actions} />
+      <p className="mt-2 font-serif text-[1.25rem] leading-snug">
+        {sentence.found.map((piece, i) =>
+          piece.mark ? (
+            <strong key={i} className={`font-semibold ${VERDICT_INK[piece.mark]}`}>
+              {piece.text}
+            </strong>
+          ) : (
+            piece.text
+          ),
+        )}{' '}
+        <span className="muted">{sentence.limits}</span>
+        {wantsFigures(reading) && (
+          <>
+            {' '}
+            <Link href={routes.intake(change.siteId)} prefetch={false} className="inline-link">
+              Bring figures in
+            </Link>
+          </>
+        )}
+      </p>
+      {spans.planned && wait && (
+        <Part title="What this page could show" howTo={WAIT_HOW_TO} className="mt-3">
+          <WaitTable reading={reading} />
+        </Part>
+      )}
+      <div className="mt-2">
+        <MetricTable reading={reading} />
+      </div>
+      <Facts reading={reading} />
+
+      <div className="mt-1.5">
+        <ReadingStrips
+          data={strips}
+          summary={`${plainSentence(sentence)} Daily impressions, clicks, CTR and position around the change; the figures stand in the table below.`}
+        />
+      </div>
+
+      <div className="mt-2 grid gap-x-8 gap-y-4 text-[0.93rem] md:grid-cols-2">
+        {reasons && (
+          <Part title={`Why clicks moved, ${metricDifference('clicks', reasons.total)}`} howTo={WHY_HOW_TO}>
+            <Why reasons={reasons} />
+          </Part>
+        )}
+        <Part title="Doubts" howTo={DOUBTS_HOW_TO}>
+          <Doubts reading={reading} />
+        </Part>
+        {undecided && !spans.planned && wait && (
+          <Part title="How long to wait" howTo={WAIT_HOW_TO} className="md:col-span-2">
+            <WaitTable reading={reading} />
+          </Part>
+        )}
+        {reading.pages.length > 0 && (
+          <Part title="Each page by itself" howTo={PAGES_HOW_TO} className="md:col-span-2">
+            <PagesTable reading={reading} pathOf={pageLink(change)} />
+          </Part>
+        )}
+      </div>
+
+      {reasons && (
+        <Part title="Queries before and after" howTo={QUERIES_HOW_TO} className="mt-5">
+          <QueryTable lines={queryLines(reasons, change.queries)} />
+        </Part>
+      )}
+      <Part title={change.oldText || change.newText ? 'What was changed' : 'Note'} className="mt-5">
+        <Texts change={change} />
+      </Part>
+      <div className="mt-5 grid gap-x-8 gap-y-2 md:grid-cols-2">
+        <details>
+          <summary className="font-semibold">How the figures are read</summary>
+          {METRICS_HOW_TO}
+        </details>
+        <details>
+          <summary className="font-semibold">How the picture is read</summary>
+          {PICTURE_HOW_TO}
+        </details>
+      </div>
+      <details className="mt-2">
+        <summary className="font-semibold">Figures by day</summary>
+        <DayFiguresTable data={strips} title={change.title} />
+      </details>
+    </article>
+  );
+}
+
+function pageLink(change: Change) {
+  const addresses = new Map(change.pages.map((page) => [page.id, page.address]));
+  return (id: number) => ({
+    path: pagePath(addresses.get(id) ?? ''),
+    href: `${routes.change(change.siteId, change.id)}?page=${id}`,
+  });
+}
+
+/** Kind, day, person and link in one line, the title, and the pages. */
+function Head({ change, actions }: { change: Change; actions: ReactNode }) {
+  return (
+    <>
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <p className="muted text-[0.85rem]">
           {changeKindName(change.kind)} · {longDay(change.day)}
@@ -44,82 +166,17 @@ export function ReadingPane({ reading, strips, actions }: Props) {
         </p>
         <div className="flex gap-4 text-[0.85rem]">{actions}</div>
       </div>
-      <h2 className="text-[1.6rem] leading-tight">{change.title}</h2>
+      <h2 className="text-[1.5rem] leading-tight">{change.title}</h2>
       <Addresses change={change} />
-
-      <p className="mt-2.5 font-serif text-[1.3rem] leading-snug">
-        {seen} <span className="muted">{limits}</span>
-        {wantsFigures(reading) && (
-          <>
-            {' '}
-            <Link href={routes.intake(change.siteId)} prefetch={false} className="inline-link">
-              Bring figures in
-            </Link>
-          </>
-        )}
-      </p>
-
-      <div className="mt-2.5">
-        <MetricTable reading={reading} />
-      </div>
-      <Facts reading={reading} />
-
-      <div className="mt-2">
-        <ReadingStrips
-          data={strips}
-          summary={`${seen} Daily clicks, impressions, CTR and position around the change; the figures stand in the table below.`}
-        />
-      </div>
-
-      <div className="mt-3 grid gap-x-8 gap-y-5 md:grid-cols-2">
-        <Section title="Doubts">
-          <Doubts reading={reading} />
-        </Section>
-        <Section title={change.oldText || change.newText ? 'What was changed' : 'Note'}>
-          <Texts change={change} />
-        </Section>
-      </div>
-
-      {reading.queries.length > 0 && (
-        <Section title="The exact query on the exact page" className="mt-5">
-          <QueryTable reading={reading} />
-        </Section>
-      )}
-
-      <Section title="How to read this" className="mt-5">
-        <ul className="list-disc space-y-1 pl-5">
-          <li>
-            The days before the change are compared with equally many days after it. The days just after it
-            are left out, since the result page does not show the change yet.
-          </li>
-          <li>
-            In the picture, before is hollow and after is solid: the bars are the level of each span, so that
-            a step shows as a step. Position is turned over, so that up is better in every strip. Bands are
-            outside events; strokes on the rail are changes, the fifth in a week crossing the other four.
-          </li>
-          <li>
-            CTR is all clicks over all impressions, position is weighted by impressions; neither is a mean of
-            daily values.
-          </li>
-          <li>
-            The difference is raw. Season, updates, chance and a page that was due to recover anyway are still
-            in it.
-          </li>
-        </ul>
-      </Section>
-
-      <details className="mt-5">
-        <summary className="font-semibold">Figures by day</summary>
-        <DayFiguresTable data={strips} title={change.title} />
-      </details>
-    </article>
+    </>
   );
 }
 
 /** Whether what the reading lacks is figures, and not time. */
-function wantsFigures({ verdict, compared, spans }: Reading): boolean {
+function wantsFigures({ verdict, compared, spans, net }: Reading): boolean {
+  if (spans.planned) return false;
   if (verdict === 'waiting') return compared === null || spans.completeOn === null;
-  return verdict === 'no-figures';
+  return net === null;
 }
 
 function linkName(link: string): string {
@@ -150,12 +207,12 @@ function Addresses({ change }: { change: Change }) {
 
 /** What was written down before the result was known, and the spans, in one line. */
 function Facts({ reading }: { reading: Reading }) {
-  const { change, spans } = reading;
+  const { change, spans, narrowed } = reading;
   const { expectation } = change;
   return (
     <div className="muted mt-2 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[0.85rem]">
       <span>
-        made <b className="text-base-content">{shortDay(change.day)}</b>
+        {spans.planned ? 'planned for' : 'made'} <b className="text-base-content">{shortDay(change.day)}</b>
       </span>
       {expectation && (
         <span>
@@ -170,6 +227,11 @@ function Facts({ reading }: { reading: Reading }) {
           )}
         </span>
       )}
+      <NarrowForm
+        narrowed={narrowed}
+        queries={offeredQueries(reading)}
+        pages={change.pages.map((page) => ({ id: page.id, path: pagePath(page.address) }))}
+      />
       <SpanForm
         key={`${change.id}/${spans.windowDays}/${spans.settlingDays}`}
         windowDays={spans.windowDays}
@@ -177,6 +239,18 @@ function Facts({ reading }: { reading: Reading }) {
       />
     </div>
   );
+}
+
+/** Queries offered for narrowing: those that the change names, and those with the most impressions. */
+function offeredQueries({ change, reasons }: Reading): string[] {
+  const seen = [...(reasons?.queries ?? [])]
+    .sort((a, b) => impressionsOf(b) - impressionsOf(a))
+    .map(({ query }) => query);
+  return [...new Set([...change.queries, ...seen])].slice(0, 50);
+}
+
+function impressionsOf({ before, after }: NonNullable<Reading['reasons']>['queries'][number]): number {
+  return (before?.impressions ?? 0) + (after?.impressions ?? 0);
 }
 
 function expectedAmount({ metric, direction, amount }: NonNullable<Change['expectation']>): string {
@@ -204,14 +278,5 @@ function Text({ name, text }: { name: string; text: string }) {
       <dt className="muted text-[0.85rem]">{name}</dt>
       <dd className="whitespace-pre-wrap break-words">{text}</dd>
     </div>
-  );
-}
-
-function Section({ title, className, children }: { title: string; className?: string; children: ReactNode }) {
-  return (
-    <section className={className}>
-      <h3 className="mb-1.5 border-b border-base-content pb-0.5 text-[1.1rem]">{title}</h3>
-      {children}
-    </section>
   );
 }

@@ -43,7 +43,7 @@ function configuration(data: StripsData, ink: Ink): ChartConfiguration<'line'> {
       grid: { display: false },
       border: { display: false },
       ticks: { display: false },
-      ...bounds([...strip.values, strip.before, strip.after]),
+      ...bounds([...strip.values, strip.before, strip.after, ...(strip.path ?? [])]),
     }) as Partial<ScaleOptionsByType<'linear'>>;
   return {
     type: 'line',

@@ -89,11 +89,40 @@ function drawNames(pen: Pen): void {
   }
 }
 
+/** The path of the yardstick, dashed, so that the gap to the level of the after span is the effect. */
+function drawPaths(pen: Pen): void {
+  const { chart, c, ink, data } = pen;
+  if (!data.compared?.after) return;
+  const x = chart.scales.x!;
+  c.strokeStyle = ink.ink;
+  c.lineWidth = 1.4;
+  c.setLineDash([5, 3]);
+  for (const { metric, path } of data.strips) {
+    const scale = chart.scales[axisId(metric)]!;
+    for (const span of [data.compared.before, data.compared.after]) {
+      c.beginPath();
+      let drawing = false;
+      for (let day = span.firstDay; day <= span.lastDay; day = addDays(day, 1)) {
+        const value = path?.[day - data.shown.firstDay] ?? null;
+        if (value === null) drawing = false;
+        else {
+          const [px, py] = [x.getPixelForValue(day), scale.getPixelForValue(value)];
+          if (drawing) c.lineTo(px, py);
+          else c.moveTo(px, py);
+          drawing = true;
+        }
+      }
+      c.stroke();
+    }
+  }
+  c.setLineDash([]);
+}
+
 /** The level of each span compared: hollow before, solid after, with its value where the step is seen. */
 function drawLevels(pen: Pen): void {
   const { chart, c, ink, data } = pen;
   if (!data.compared) return;
-  for (const { metric, before, after } of data.strips) {
+  for (const { metric, before, after, mark } of data.strips) {
     const scale = chart.scales[axisId(metric)]!;
     for (const [value, span, solid] of [
       [before, data.compared.before, false],
@@ -102,7 +131,8 @@ function drawLevels(pen: Pen): void {
       if (value === null || span === null) continue;
       const y = Math.round(scale.getPixelForValue(value));
       const [left, right] = edges(pen, span);
-      c.fillStyle = solid ? ink.ink : ink.paper;
+      const colour = mark === 'lifted' ? ink.lifted : mark === 'dropped' ? ink.dropped : ink.ink;
+      c.fillStyle = solid ? colour : ink.paper;
       c.strokeStyle = ink.ink;
       c.lineWidth = 1;
       c.fillRect(left, y - 2, right - left, 4);
@@ -251,6 +281,7 @@ export function drawings(data: StripsData, ink: Ink): Plugin<'line'> {
     },
     afterDatasetsDraw: (chart) => {
       within(chart, drawNames);
+      within(chart, drawPaths);
       within(chart, drawLevels);
       within(chart, drawRail);
     },

@@ -10,6 +10,8 @@ export type Ink = {
   readonly paper: string;
   readonly band: string;
   readonly bandText: string;
+  readonly lifted: string;
+  readonly dropped: string;
   readonly font: string;
 };
 
@@ -23,6 +25,8 @@ function readInk(): Ink {
     paper: of('--color-base-100'),
     band: of('--band'),
     bandText: of('--band-text'),
+    lifted: of('--color-accent'),
+    dropped: of('--color-error'),
     font: of('--font-sans'),
   };
 }

@@ -1,10 +1,11 @@
 import Link from 'next/link';
+import { notFound } from 'next/navigation';
 import type { Change } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
-import type { Reading } from '@/core/reading/model';
 import { readingStrips } from '@/core/reading/strips';
-import { database } from '@/store/database';
-import { pictureOf, readingOf, type SpanWish } from '@/store/readings';
+import { askPicturedReading } from '@/jobs/readings';
+import type { PicturedReading } from '@/jobs/readingsWorker';
+import type { ReadingWish } from '@/store/readings';
 import { DeleteChange } from '@/ui/change/DeleteChange';
 import { ReadingPane } from '@/ui/reading/ReadingPane';
 import type { StripsData } from '@/ui/reading/strips/data';
@@ -12,12 +13,14 @@ import { routes } from '@/ui/shell/routes';
 import { deleteChange } from './actions';
 
 /** The reading of a change, fetched and handed to the pane that draws it. */
-export function ReadingOf({ site, change, wish }: { site: Site; change: Change; wish: SpanWish }) {
-  const reading = readingOf(database(), site, change, wish);
+export async function ReadingOf({ site, change, wish }: { site: Site; change: Change; wish: ReadingWish }) {
+  const read = await askPicturedReading(change.id, wish);
+  // It may have been deleted between two questions.
+  if (!read) notFound();
   return (
     <ReadingPane
-      reading={reading}
-      strips={stripsData(site, reading)}
+      reading={read.reading}
+      strips={stripsData(read)}
       actions={
         <>
           <Link href={routes.editChange(site.id, change.id)} prefetch={false} className="inline-link">
@@ -30,18 +33,14 @@ export function ReadingOf({ site, change, wish }: { site: Site; change: Change; 
   );
 }
 
-function stripsData(site: Site, reading: Reading): StripsData {
-  const { shown, days, daysWithFigures, lastReadable, changes, events } = pictureOf(
-    database(),
-    site,
-    reading,
-  );
+function stripsData({ reading, picture }: PicturedReading): StripsData {
+  const { shown, days, daysWithFigures, lastReadable, changes, events, path } = picture;
   return {
     shown,
     lastReadable,
     compared: reading.compared,
     planned: { before: reading.spans.before, after: reading.spans.after },
-    strips: readingStrips(reading, shown, days, new Set(daysWithFigures)),
+    strips: readingStrips(reading, shown, days, new Set(daysWithFigures), path),
     changes: changes.map(({ id, day, title }) => ({ id, day, title, own: id === reading.change.id })),
     events: events.map(({ id, name, firstDay, lastDay }) => ({ id, name, firstDay, lastDay })),
   };

@@ -1,19 +1,22 @@
 import { settlingDaysSchema, windowDaysSchema } from '@/core/model/site';
+import { NARROW_DEVICES } from '@/core/reading/input';
 import { ReadingOf } from '../reading';
 import { changeFromPath } from './change';
 
-type Props = {
-  params: Promise<{ siteId: string; changeId: string }>;
-  searchParams: Promise<{ windowDays?: string; settlingDays?: string }>;
-};
+type Wish = { windowDays?: string; settlingDays?: string; query?: string; device?: string; page?: string };
+type Props = { params: Promise<{ siteId: string; changeId: string }>; searchParams: Promise<Wish> };
 
 export default async function ChangePage({ params, searchParams }: Props) {
   const { site, change } = changeFromPath(await params);
-  const { windowDays, settlingDays } = await searchParams;
-  // Spans that make no sense in a hand-written address are passed over.
+  const { windowDays, settlingDays, query, device, page } = await searchParams;
+  const asked = typeof query === 'string' && query.trim() !== '' ? query.trim().slice(0, 500) : null;
+  // What makes no sense in a hand-written address is passed over.
   const wish = {
     windowDays: windowDaysSchema.safeParse(Number(windowDays)).data ?? null,
     settlingDays: settlingDays ? (settlingDaysSchema.safeParse(Number(settlingDays)).data ?? null) : null,
+    query: asked,
+    device: asked === null ? (NARROW_DEVICES.find((name) => name === device) ?? null) : null,
+    pageId: change.pages.find(({ id }) => String(id) === page)?.id ?? null,
   };
   return <ReadingOf site={site} change={change} wish={wish} />;
 }

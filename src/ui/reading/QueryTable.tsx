@@ -1,0 +1,194 @@
+'use client';
+
+import {
+  flexRender,
+  getCoreRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type ColumnDef,
+  type SortingState,
+} from '@tanstack/react-table';
+import { useState } from 'react';
+import type { Metrics } from '@/core/measures/comparison';
+import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
+import { metricDifference, metricValue, plural } from '@/core/words/format';
+import { saveCsv } from '../parts/saveCsv';
+
+/** One query before and after, and what of its difference in clicks each reason has. */
+export type QueryLine = {
+  readonly query: string;
+  readonly seen: 'kept' | 'new' | 'lost';
+  readonly named: boolean;
+  readonly metrics: Metrics;
+  readonly reach: number;
+  readonly rank: number;
+  readonly appeal: number;
+  /** Clicks beyond what chance in counting alone could do to its CTR. */
+  readonly ctrMoved: boolean;
+};
+
+const REASONS = ['reach', 'rank', 'appeal'] as const;
+const FIRST_SHOWN = 12;
+
+function difference({ metrics }: QueryLine, metric: Metric): number | null {
+  return metric === 'position' ? metrics.position.placesGained : metrics[metric].difference;
+}
+
+const COLUMNS: ColumnDef<QueryLine>[] = [
+  {
+    id: 'query',
+    header: 'query',
+    accessorFn: (line) => line.query,
+    cell: ({ row }) => (
+      <>
+        {row.original.query}
+        {row.original.named && <span className="muted"> · named by the change</span>}
+      </>
+    ),
+  },
+  { id: 'seen', header: 'seen', accessorFn: (line) => line.seen },
+  ...METRICS.map((metric): ColumnDef<QueryLine> => ({
+    id: metric,
+    header: METRIC_NAMES[metric],
+    accessorFn: (line) => difference(line, metric) ?? undefined,
+    sortUndefined: 'last',
+    cell: ({ row }) => {
+      const { before, after } = row.original.metrics[metric];
+      const strong = metric === 'ctr' && row.original.ctrMoved;
+      return (
+        <>
+          {metricValue(metric, before)} → {metricValue(metric, after)}
+          <span className={`block text-[0.78rem] ${strong ? 'font-semibold' : 'muted'}`}>
+            {metricDifference(metric, difference(row.original, metric))}
+          </span>
+        </>
+      );
+    },
+  })),
+  ...REASONS.map((reason): ColumnDef<QueryLine> => ({
+    id: reason,
+    header: reason,
+    accessorFn: (line) => line[reason],
+    cell: ({ row }) => metricDifference('clicks', row.original[reason]),
+  })),
+];
+
+/** Every query of the pages before and after: new, lost and kept, with its part in why clicks moved. */
+export function QueryTable({ lines }: { lines: readonly QueryLine[] }) {
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const [text, setText] = useState('');
+  const [seen, setSeen] = useState('all');
+  const [all, setAll] = useState(false);
+  const words = text.trim().toLowerCase();
+  const found = lines.filter((line) => line.query.includes(words) && (seen === 'all' || line.seen === seen));
+  const table = useReactTable({
+    data: found,
+    columns: COLUMNS,
+    state: { sorting },
+    onSortingChange: setSorting,
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+  });
+  const rows = table.getRowModel().rows;
+  const shown = all ? rows : rows.slice(0, FIRST_SHOWN);
+  const count = (which: QueryLine['seen']) => lines.filter((line) => line.seen === which).length;
+  const save = () =>
+    saveCsv(
+      'queries before and after.csv',
+      rows.map(({ original: line }) => ({
+        query: line.query,
+        seen: line.seen,
+        ...Object.fromEntries(
+          METRICS.flatMap((metric) => [
+            [`${metric} before`, line.metrics[metric].before],
+            [`${metric} after`, line.metrics[metric].after],
+          ]),
+        ),
+        ...Object.fromEntries(REASONS.map((reason) => [reason, line[reason]])),
+      })),
+    );
+  return (
+    <>
+      <div className="mb-1 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[0.85rem]">
+        <input
+          type="search"
+          aria-label="Search the queries"
+          placeholder="Part of a query"
+          className="input input-xs w-44"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <label>
+          <span className="sr-only">Seen</span>
+          <select
+            className="border-b border-(--muted) bg-transparent font-semibold"
+            value={seen}
+            onChange={(e) => setSeen(e.target.value)}
+          >
+            <option value="all">all {lines.length}</option>
+            <option value="kept">{count('kept')} kept</option>
+            <option value="new">{count('new')} new</option>
+            <option value="lost">{count('lost')} lost</option>
+          </select>
+        </label>
+        <button type="button" className="inline-link" onClick={save}>
+          Save as CSV
+        </button>
+      </div>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Queries before and after">
+        <table className="figures dense text-[0.87rem]">
+          <thead>
+            {table.getHeaderGroups().map((group) => (
+              <tr key={group.id}>
+                {group.headers.map(({ id, column, getContext }) => {
+                  const sorted = column.getIsSorted();
+                  return (
+                    <th
+                      key={id}
+                      scope="col"
+                      aria-sort={sorted === false ? undefined : sorted === 'asc' ? 'ascending' : 'descending'}
+                    >
+                      <button
+                        type="button"
+                        className="relative hover:underline"
+                        onClick={column.getToggleSortingHandler()}
+                      >
+                        {flexRender(column.columnDef.header, getContext())}
+                        <span aria-hidden className="absolute left-full">
+                          {sorted === 'asc' ? '▴' : sorted === 'desc' ? '▾' : ''}
+                        </span>
+                      </button>
+                    </th>
+                  );
+                })}
+              </tr>
+            ))}
+          </thead>
+          <tbody>
+            {shown.map((row) => (
+              <tr key={row.id}>
+                {row.getVisibleCells().map((cell, i) => {
+                  const Cell = i === 0 ? 'th' : 'td';
+                  return (
+                    <Cell
+                      key={cell.id}
+                      {...(i === 0 ? { scope: 'row' as const, className: 'font-normal!' } : {})}
+                    >
+                      {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                    </Cell>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {rows.length === 0 && <p className="mt-2">No query fits this search.</p>}
+      {rows.length > FIRST_SHOWN && (
+        <button type="button" className="inline-link mt-2" onClick={() => setAll(!all)}>
+          {all ? `Show the first ${FIRST_SHOWN}` : `Show all ${plural(rows.length, 'query', 'queries')}`}
+        </button>
+      )}
+    </>
+  );
+}

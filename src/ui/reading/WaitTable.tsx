@@ -1,0 +1,65 @@
+import { METRIC_NAMES } from '@/core/model/change';
+import type { Reading } from '@/core/reading/model';
+import { plural, share } from '@/core/words/format';
+
+/** How small an effect these pages could show in spans of each length, and which of them would show the expected one. */
+export function WaitTable({ reading }: { reading: Reading }) {
+  const { wait, spans } = reading;
+  if (!wait) return null;
+  const { showable, expectedRatio, daysNeeded } = wait;
+  return (
+    <>
+      <p className="mb-1">{verdictOn(reading)}</p>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="What these pages could show">
+        <table className="figures tight dense">
+          <thead>
+            <tr>
+              <th scope="col">spans of</th>
+              {showable.map(({ windowDays }) => (
+                <th
+                  key={windowDays}
+                  scope="col"
+                  className={windowDays === spans.windowDays ? 'text-base-content! font-bold!' : ''}
+                >
+                  {windowDays} days
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <th scope="row" className="font-normal!">
+                {METRIC_NAMES[wait.metric]} shows from
+              </th>
+              {showable.map(({ windowDays, ratio }) => (
+                <td
+                  key={windowDays}
+                  className={expectedRatio !== null && ratio <= expectedRatio ? 'font-semibold' : 'muted'}
+                >
+                  ±{share(ratio - 1)}
+                  {windowDays === daysNeeded && (
+                    <span className="sr-only"> (enough for what is expected)</span>
+                  )}
+                </td>
+              ))}
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
+
+function verdictOn({ wait, spans }: Reading): string {
+  if (!wait) return '';
+  const { expectedRatio, daysNeeded, showable } = wait;
+  const best = showable.reduce((a, b) => (b.ratio < a.ratio ? b : a));
+  const most = `At its present level this is best seen over ${plural(best.windowDays, 'day')}: an effect of ${share(best.ratio - 1)} or more.`;
+  if (expectedRatio === null) return `${most} Smaller ones are lost in its ordinary swing.`;
+  const expected = `What is expected amounts to ${share(expectedRatio - 1)}`;
+  if (daysNeeded === null)
+    return `${expected}, which none of these spans would show: it cannot be told from the ordinary swing.`;
+  return daysNeeded <= spans.windowDays
+    ? `${expected}, and ${plural(daysNeeded, 'day')} would show it.`
+    : `${expected}, and it takes ${plural(daysNeeded, 'day')} to show it; ${spans.windowDays} are too few.`;
+}
