@@ -8,6 +8,7 @@ const DIRECTIONS = {
   jobs: ['core', 'store'],
   outside: ['core'],
   demo: ['core', 'store', 'jobs'],
+  bench: ['core', 'store'],
   ui: ['core'],
   server: ['core', 'store'],
   app: ['core', 'store', 'jobs', 'ui', 'outside'],

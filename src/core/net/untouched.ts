@@ -29,7 +29,7 @@ const USUAL_SPREAD = 0.03;
  *
  * A page that was changed late in the after span is not simply left out. People change pages that have just fallen,
  * so leaving them out would leave a yardstick of those that did not fall. Such a page is followed for the first half
- * of the span, where it was untouched as long, and from there goes on as the other pages did.
+ * of the span, or its first week, where it was untouched as long, and from there goes on as the other pages did.
  */
 export function compareRows(
   history: History,
@@ -45,20 +45,28 @@ export function compareRows(
   const moves = rowMoves(history, spans, count, keep ? undefined : room.moves);
   const fit = new Uint8Array(count);
   const { firstDay, lastDay } = spans.after;
-  const half = Math.floor(windowDays / 14) * 7;
-  const followed: number[] = [];
+  const lengths = followedDays(windowDays);
+  const followed = lengths.map((): number[] => []);
   for (let row = 0; row < count; row++) {
     const next = touched.firstFrom(row, day - windowDays - LONG_DAYS);
     if (next === null || next > lastDay) fit[row] = FIT;
-    else if (half > 0 && next >= firstDay + half) followed.push(row);
+    else followed[lengths.findIndex((days) => next >= firstDay + days)]?.push(row);
   }
-  if (followed.length > 0) {
-    const after = { firstDay, lastDay: (firstDay + half - 1) as Day };
+  followed.forEach((rows, i) => {
+    if (rows.length === 0) return;
+    const days = lengths[i]!;
+    const after = { firstDay, lastDay: (firstDay + days - 1) as Day };
     bareMoves(history, { ...spans, after }, count, room.short);
-    goOnAsOthers(moves, room.short, fit, followed, windowDays / half);
-    for (const row of followed) fit[row] = FIT_UNTIL_CHANGED;
-  }
+    goOnAsOthers(moves, room.short, fit, rows, windowDays / days);
+  });
+  for (const rows of followed) for (const row of rows) fit[row] = FIT_UNTIL_CHANGED;
   return { moves, fit };
+}
+
+/** Days for which pages that were changed later are followed, the longest first: whole weeks. */
+function followedDays(windowDays: number): number[] {
+  const half = Math.floor(windowDays / 14) * 7;
+  return half > 7 ? [half, 7] : half === 7 ? [7] : [];
 }
 
 /** Sets the moves of `rows` to what they did over the shorter after span, and from there on as the untouched did. */

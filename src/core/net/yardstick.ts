@@ -103,7 +103,7 @@ export type Yardstick = {
 };
 
 /** Over the twenty weeks of a dip groups drift apart further than over the two spans, by about this much in variance. */
-export const PAST_SPREAD = 8;
+export const PAST_SPREAD = 20;
 
 /**
  * How much a group's own pool counts against the site's: the more, the more pages it has (`weight`, the inverse of the

@@ -17,7 +17,10 @@ import { RangeBar, type LogRange } from './RangeBar';
 /** What the difference of a metric is, in its own unit and as a share of before. */
 export function differences(metric: Metric, metrics: Metrics): { plain: string; share: string } {
   if (metric === 'position')
-    return { plain: metricDifference(metric, metrics.position.placesGained), share: '' };
+    return {
+      plain: metrics.position.placesGained === null ? ABSENT : shortPlaces(metrics.position.placesGained),
+      share: '',
+    };
   const { difference, ratio } = metrics[metric];
   return { plain: metricDifference(metric, difference), share: ratio === null ? '' : percentChange(ratio) };
 }
@@ -63,7 +66,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
   const most = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, reach * 1.05));
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The four measures">
-      <table className="figures tight dense text-[0.93rem] max-sm:[&_td]:whitespace-normal max-sm:[&_th]:whitespace-normal">
+      <table className="figures tight dense text-[0.93rem] max-sm:text-[0.8rem] max-sm:[&_thead_th]:whitespace-normal max-sm:[&_:is(th,td)]:px-1">
         <caption className="sr-only">The four measures before and after, and net of the yardstick</caption>
         <thead>
           <tr>
@@ -128,7 +131,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
                         ? shortPlaces(net.position.placesGained)
                         : netText(net, metric)}
                     </td>
-                    <td className="muted">{rangeText(net, metric)}</td>
+                    <td className="muted max-sm:whitespace-normal">{rangeText(net, metric)}</td>
                     <td aria-hidden className="max-sm:hidden">
                       {range && mark && (
                         <RangeBar range={range} most={most} level={Math.log(1 + HELD_WITHIN)} mark={mark} />

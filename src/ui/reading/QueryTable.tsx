@@ -11,6 +11,7 @@ import {
 import { useState } from 'react';
 import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
+import { shortPlaces } from '@/core/words/effects';
 import { metricDifference, metricValue, plural } from '@/core/words/format';
 import { saveCsv } from '../parts/saveCsv';
 
@@ -34,16 +35,21 @@ function difference({ metrics }: QueryLine, metric: Metric): number | null {
   return metric === 'position' ? metrics.position.placesGained : metrics[metric].difference;
 }
 
+function differenceText(line: QueryLine, metric: Metric): string {
+  const value = difference(line, metric);
+  return metric === 'position' && value !== null ? shortPlaces(value) : metricDifference(metric, value);
+}
+
 const COLUMNS: ColumnDef<QueryLine>[] = [
   {
     id: 'query',
     header: 'query',
     accessorFn: (line) => line.query,
-    cell: ({ row }) => (
-      <>
-        {row.original.query}
-        {row.original.named && <span className="muted"> · named by the change</span>}
-      </>
+    cell: ({ row: { original: line } }) => (
+      <span className={line.named ? 'font-semibold' : undefined}>
+        {line.query}
+        {line.named && <span className="sr-only">, named by the change</span>}
+      </span>
     ),
   },
   { id: 'seen', header: 'seen', accessorFn: (line) => line.seen },
@@ -59,7 +65,7 @@ const COLUMNS: ColumnDef<QueryLine>[] = [
         <>
           {metricValue(metric, before)} → {metricValue(metric, after)}
           <span className={`block text-[0.78rem] ${strong ? 'font-semibold' : 'muted'}`}>
-            {metricDifference(metric, difference(row.original, metric))}
+            {differenceText(row.original, metric)}
           </span>
         </>
       );
@@ -136,7 +142,7 @@ export function QueryTable({ lines }: { lines: readonly QueryLine[] }) {
         </button>
       </div>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Queries before and after">
-        <table className="figures dense text-[0.87rem]">
+        <table className="figures dense text-[0.83rem] [&_tbody_th]:whitespace-normal">
           <thead>
             {table.getHeaderGroups().map((group) => (
               <tr key={group.id}>

@@ -26,16 +26,21 @@ export function Why({ reasons }: { reasons: Reasons }) {
   return (
     <table className="w-full table-fixed text-[0.87rem]">
       <caption className="sr-only">Reasons for the difference in clicks</caption>
+      <colgroup>
+        <col className="w-16" />
+        <col className="w-16" />
+        <col />
+      </colgroup>
       <tbody>
         {NAMES.map((name, i) => {
           const part = parts[i]!;
           const from = ends[i]! - part;
           return (
             <tr key={name} className="align-top">
-              <th scope="row" className="w-16 text-left font-semibold" title={MEANING[name]}>
+              <th scope="row" className="text-left font-semibold" title={MEANING[name]}>
                 {name}
               </th>
-              <td className="w-14 pr-2 text-right">{metricDifference('clicks', part)}</td>
+              <td className="pr-2 text-right">{metricDifference('clicks', part)}</td>
               <td>
                 <div className="relative h-4" aria-hidden>
                   <span

@@ -67,8 +67,8 @@ export const PAGES_HOW_TO = (
 
 export const QUERIES_HOW_TO = (
   <p>
-    Before → after, with the difference under it; new and lost queries were seen in one span only. A CTR
-    difference in bold is more than counting alone could make it. Reach, rank and appeal are clicks. Choose a
-    query above to read it by itself, with its own range.
+    Before → after, with the difference under it; new and lost queries were seen in one span only, and those
+    in bold are named by the change. A CTR difference in bold is more than counting alone could make it.
+    Reach, rank and appeal are clicks. Choose a query above to read it by itself, with its own range.
   </p>
 );

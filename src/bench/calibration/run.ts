@@ -1,0 +1,66 @@
+import { asDay } from '../../core/calendar/day';
+import { History } from '../../core/history/history';
+import { METRICS, type Metric } from '../../core/model/change';
+import { moveSpans, rowMoves } from '../../core/net/moves';
+import { SiteReader } from '../../core/net/reader';
+import { Z90 } from '../../core/statistics/normal';
+import { simulateSite, type SimulatedChange, type World } from './simulate';
+
+/** An estimate on the log scale with its 90% interval. */
+export type Estimate = { readonly net: number; readonly low: number; readonly high: number };
+
+/** One simulated change read on one metric: the truth, what the program says, and what the naive comparison says. */
+export type Outcome = Pick<SimulatedChange, 'picked' | 'kind'> & {
+  readonly metric: Metric;
+  readonly truth: number;
+  readonly ours: Estimate;
+  readonly naive: Estimate;
+};
+
+/**
+ * Simulates a site, reads every change on it as the program does, and beside it as the naive comparison would: the log
+ * ratio after / before with a textbook 90% interval from counting alone.
+ */
+export function runSeed(world: World): Outcome[] {
+  const { pages, changes } = simulateSite(world);
+  const { days, windowDays, settlingDays } = world;
+  const first = asDay(0);
+  const history = new History(
+    first,
+    days,
+    pages.map((page, id) => ({ id, firstDay: first, ...page })),
+    Array.from({ length: days }, (_, i) => asDay(i)),
+  );
+  const groups = {
+    of: pages.map((page) => page.group),
+    count: Math.max(...pages.map((page) => page.group)) + 1,
+  };
+  const touches = changes.map(({ day, page }) => ({ day, pages: [{ id: page }] }));
+  const reader = new SiteReader(history, groups, touches, asDay(days - 1));
+  return changes.flatMap(({ day, page, picked, kind, truth }) => {
+    const read = reader.read(asDay(day), [page], windowDays, settlingDays);
+    const moves = rowMoves(history, moveSpans(asDay(day), windowDays, settlingDays), [page]);
+    return METRICS.flatMap((metric): Outcome[] => {
+      const ours = read?.effects[metric];
+      if (!ours) return [];
+      const { move, noiseAfter } = moves[metric];
+      const half = Z90 * Math.sqrt(textbookNoise(metric, history, page, day, world) + noiseAfter[0]!);
+      const net = move[0]!;
+      return [
+        {
+          ...{ metric, picked, kind, truth: truth[metric], ours },
+          naive: { net, low: net - half, high: net + half },
+        },
+      ];
+    });
+  });
+}
+
+/** Counting noise of the before span by its own counts, as a textbook has it. */
+function textbookNoise(metric: Metric, history: History, page: number, day: number, world: World): number {
+  const before = { firstDay: asDay(day - world.windowDays), lastDay: asDay(day - 1) };
+  const { clicks, impressions } = history.totals(page, before);
+  if (metric === 'clicks') return 1 / (clicks + 0.5);
+  if (metric === 'ctr') return Math.max(0, 1 / (clicks + 0.5) - 1 / (impressions + 0.5));
+  return (metric === 'position' ? 0.4 : 1) / (impressions + 0.5);
+}
