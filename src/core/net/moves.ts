@@ -12,7 +12,7 @@ const LEAN_DAYS = 7;
 const FEWEST_LEAN_DAYS = 5;
 
 /** Counting noise of a position's logarithm for each impression; the swing takes up what this leaves. */
-const POSITION_NOISE = 0.4;
+export const POSITION_NOISE = 0.4;
 
 /**
  * How one metric of each row moved between two spans, on the log scale (log of the ratio after / before; for position

@@ -2,11 +2,12 @@ import type { Day } from '../calendar/day';
 import type { History } from '../history/history';
 import type { Touched } from '../history/touched';
 import type { Metric } from '../model/change';
-import { byMetric, type LogEffect } from './effect';
-import type { MetricMoves } from './moves';
+import type { LogEffect } from './effect';
+import type { Moves } from './moves';
+import { byPart, PARTS_OF, type Part } from './parts';
 import { recovery } from './recovery';
 import { noiseOf, type Groups, type Roles } from './spells';
-import { byItself, withExtra, type Swing } from './swing';
+import { byItself, coupled, withExtra, type Swing } from './swing';
 import { compareRows, type Room } from './untouched';
 import { blend, poolMoves, type Pools } from './yardstick';
 
@@ -19,8 +20,8 @@ export type RowNet = LogEffect & {
   readonly recovered: number;
 };
 
-/** What the untouched pages did between the spans of a day, by metric. */
-export type DayPools = Readonly<Record<Metric, Pools>>;
+/** What the untouched pages did between the spans of a day, by part. */
+export type DayPools = Readonly<Record<Part, Pools>>;
 
 /** Pools what the untouched rows did between the spans of a day. `room` is written over. */
 export function dayPools(
@@ -32,30 +33,48 @@ export function dayPools(
   day: Day,
   room: Room,
 ): DayPools {
-  const { windowDays, settlingDays, metrics } = swing;
+  const { windowDays, settlingDays, parts } = swing;
   const count = roles.yardstick;
   const { moves, fit } = compareRows(history, touched, day, windowDays, settlingDays, count, room, false);
-  return byMetric((metric) =>
-    poolMoves(moves[metric], fit, groups.of, groups.count, metrics[metric].moments.move),
-  );
+  return byPart((part) => poolMoves(moves[part], fit, groups.of, groups.count, parts[part].moments.move));
 }
 
+/** Where a row stands: in the moves of a reading, in the history, and in which group. */
+export type RowPlace = { readonly at: number; readonly row: number; readonly group: number };
+
 /**
- * The net effect of one row on one metric: its move, less the yardstick's, less what comes by itself; null where absent.
- * `at` is where the row stands in `moves`, `row` where it stands in the history, `group` the number of its group.
+ * The net effect of one row on one metric: its move, less the yardstick's, less what comes by itself; null where the
+ * metric is absent on a side.
  */
 export function rowNet(
   metric: Metric,
-  moves: MetricMoves,
-  at: number,
-  { groups, site }: Pools,
-  group: number,
+  moves: Moves,
+  pools: DayPools,
   swing: Swing,
-  row: number,
+  place: RowPlace,
 ): RowNet | null {
-  const { moments, between, extra, reach } = swing.metrics[metric];
-  const move = moves.move[at]!;
-  if (Number.isNaN(move)) return null;
+  if (Number.isNaN(moves[metric].move[place.at]!)) return null;
+  const { extra, reach, coupling } = swing.metrics[metric];
+  const parts = PARTS_OF[metric].map((part) => partNet(part, moves, pools[part], swing, place));
+  const sum = (of: 'net' | 'variance' | 'yardstick' | 'recovered') =>
+    parts.reduce((total, part) => total + part[of], 0);
+  const net = sum('net');
+  const variance = coupled(sum('variance'), coupling);
+  const standardError = Math.sqrt(withExtra(variance, extra[place.row]!));
+  return {
+    net,
+    standardError,
+    low: net - reach * standardError,
+    high: net + reach * standardError,
+    yardstick: sum('yardstick'),
+    own: parts[0]!.own,
+    recovered: sum('recovered'),
+  };
+}
+
+function partNet(part: Part, all: Moves, { groups, site }: Pools, swing: Swing, { at, group }: RowPlace) {
+  const moves = all[part];
+  const { moments, between } = swing.parts[part];
   const yardstick = blend(groups[group]!, site, between);
   const noise = noiseOf(moves, at);
   const expected = recovery(moments, noise);
@@ -63,13 +82,11 @@ export function rowNet(
     dip: moves.dip[at]! - yardstick.dip,
     lean: moves.lean[at]! - yardstick.lean,
   });
-  const net = move - yardstick.move - recovered;
-  const standardError = Math.sqrt(withExtra(expected.variance, extra[row]!));
+  // CTR is absent without impressions, but as a part of clicks it still has its place.
+  const move = part === 'ctr' ? all.clicks.move[at]! - all.impressions.move[at]! : moves.move[at]!;
   return {
-    net,
-    standardError,
-    low: net - reach * standardError,
-    high: net + reach * standardError,
+    net: move - yardstick.move - recovered,
+    variance: expected.variance,
     yardstick: yardstick.move,
     own: yardstick.own,
     recovered,

@@ -1,9 +1,10 @@
 import { addDays, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import type { History } from '../history/history';
-import type { Metric } from '../model/change';
+import { METRICS, type Metric } from '../model/change';
 import { byMetric } from './effect';
 import { bareMoves, moveSpans } from './moves';
+import { byPart, PARTS_OF } from './parts';
 import type { Swing } from './swing';
 import { FIT, type Column, type Room } from './untouched';
 import { blend, poolMoves } from './yardstick';
@@ -39,15 +40,18 @@ export function yardstickPath(
     const perDay = Math.log(history.covered(spans.before) / days);
     const known = days >= 4 && Number.isFinite(perDay);
     if (known) bareMoves(history, { ...spans, after }, fit.length, room.short);
-    for (const metric of Object.keys(path) as Metric[]) {
-      const moves = { ...weigh[metric], move: room.short[metric].move };
-      const { between, moments } = swing.metrics[metric];
-      const pools = known ? poolMoves(moves, fit, groupOf, groups, moments.move) : null;
-      const counted = metric === 'clicks' || metric === 'impressions';
+    const logs = byPart((part) => {
+      if (!known) return null;
+      const moves = { ...weigh[part], move: room.short[part].move };
+      const { between, moments } = swing.parts[part];
+      const pools = poolMoves(moves, fit, groupOf, groups, moments.move);
+      if (pools.site.pages === 0) return null;
+      return blend(pools.groups[group]!, pools.site, between).move + (part === 'impressions' ? perDay : 0);
+    });
+    for (const metric of METRICS) {
+      const parts = PARTS_OF[metric].map((part) => logs[part]);
       path[metric].push(
-        pools && pools.site.pages > 0
-          ? blend(pools.groups[group]!, pools.site, between).move + (counted ? perDay : 0)
-          : null,
+        parts.reduce<number | null>((sum, log) => (sum === null || log === null ? null : sum + log), 0),
       );
     }
   }

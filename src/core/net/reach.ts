@@ -4,7 +4,7 @@ import { Z90 } from '../statistics/normal';
  * What was learned is itself uncertain, and the spells it was learned from look a little too regular by it. On simulated
  * sites (docs/calibration.md) intervals without this held the truth about 87 times in a hundred instead of 90.
  */
-const WIDER = 1.08;
+const WIDER = 1.04;
 /** Spells apart from each other at which what was seen counts as much as the normal distribution. */
 const TRUSTED_SPELLS = 30;
 

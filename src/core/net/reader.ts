@@ -6,11 +6,12 @@ import { averagePosition } from '../measures/totals';
 import type { Metric } from '../model/change';
 import { randomEffects } from '../statistics/randomEffects';
 import { byMetric, type LogEffect, type LogEffects } from './effect';
-import { emptyMoves, moveSpans, rowMoves, type Moves } from './moves';
+import { emptyMoves, LONG_DAYS, moveSpans, POSITION_NOISE, rowMoves, type Moves } from './moves';
 import { dayPools, rowNet, type DayPools, type RowNet } from './net';
+import { PARTS_OF, type Part } from './parts';
 import { recovery } from './recovery';
 import type { Groups, Roles } from './spells';
-import { learnSwing, withExtra, type Swing } from './swing';
+import { coupled, learnSwing, withExtra, type Swing } from './swing';
 import { yardstickPath, type Path } from './path';
 import { compareRows, makeRoom, type Room } from './untouched';
 import { smallestRatio, type Showable } from './wait';
@@ -111,9 +112,7 @@ export class SiteReader {
       this.ownRoom(rows.length),
     );
     const nets = rows.map((row, at) =>
-      byMetric((metric) =>
-        rowNet(metric, moves[metric], at, pools[metric], this.groups.of[row]!, swing, row),
-      ),
+      byMetric((metric) => rowNet(metric, moves, pools, swing, { at, row, group: this.groups.of[row]! })),
     );
     const effects = byMetric((metric) => {
       const known = nets.flatMap((net, i) => (net[metric] ? [{ net: net[metric], row: rows[i]! }] : []));
@@ -141,38 +140,40 @@ export class SiteReader {
     nets: readonly Readonly<Record<Metric, RowNet | null>>[],
   ): YardstickMove {
     const inGroups = new Set(rows.map((row) => this.groups.of[row]!));
-    const groups = [...inGroups].map((group) => pools.clicks.groups[group]!);
+    // Pages with enough clicks to tell a CTR: for the impressions alone there may be more.
+    const groups = [...inGroups].map((group) => pools.ctr.groups[group]!);
     return {
-      pages: pools.clicks.site.pages,
+      pages: pools.ctr.site.pages,
       groupPages: groups.reduce((sum, group) => sum + group.pages, 0),
       groupWeight: nets.reduce((sum, net) => sum + (net.clicks?.own ?? 0), 0) / nets.length,
       move: byMetric((metric) => {
-        if (pools[metric].site.pages === 0) return null;
+        if (PARTS_OF[metric].some((part) => pools[part].site.pages === 0)) return null;
         const known = nets.flatMap((net) => net[metric] ?? []);
         if (known.length === 0) return null;
         return known.reduce((sum, net) => sum + net.yardstick, 0) / known.length;
       }),
-      tracking: swing.metrics.clicks.tracking,
+      tracking: swing.parts.impressions.tracking,
     };
   }
 
-  /** Whether the pages stood out before the change was made. */
-  private past(moves: Moves, rows: number, pools: DayPools, swing: Swing) {
-    const { moments } = swing.metrics.clicks;
-    const standing = (of: 'dip' | 'lean', variance: (at: number) => number) => {
+  /** Whether the clicks of the pages stood out before the change was made. */
+  private past(moves: Moves, rows: number, pools: DayPools, { parts }: Swing) {
+    const standing = (of: 'dip' | 'lean', noises: readonly ('noiseBefore' | 'noiseLong' | 'noiseLean')[]) => {
       let [sum, spread] = [0, 0];
-      for (let at = 0; at < rows; at++) {
-        const value = moves.clicks[of][at]! - pools.clicks.site[of];
-        if (Number.isNaN(value)) return null;
-        sum += value;
-        spread += variance(at);
+      for (const part of PARTS_OF.clicks) {
+        for (let at = 0; at < rows; at++) {
+          const value = moves[part][of][at]! - pools[part].site[of];
+          if (Number.isNaN(value)) return null;
+          sum += value;
+          spread += parts[part].moments[of];
+          for (const noise of noises) spread += moves[part][noise][at]!;
+        }
       }
       return spread > 0 ? sum / Math.sqrt(spread) : null;
     };
-    const { noiseBefore, noiseLong, noiseLean } = moves.clicks;
     return {
-      dip: standing('dip', (at) => moments.dip + noiseBefore[at]! + noiseLong[at]!),
-      lean: standing('lean', (at) => moments.lean + noiseLean[at]!),
+      dip: standing('dip', ['noiseBefore', 'noiseLong']),
+      lean: standing('lean', ['noiseLean']),
     };
   }
 
@@ -204,18 +205,21 @@ export class SiteReader {
     if (rows.length === 0 || covered < 7) return [];
     return lengths.flatMap((windowDays) => {
       const swing = this.swing(windowDays, settlingDays);
-      const { moments, extra, reach } = swing.metrics[metric];
+      const { extra, reach, coupling } = swing.metrics[metric];
       let weight = 0;
       for (const row of rows) {
         const { clicks, impressions } = this.history.totals(row, recent);
-        const noise = (days: number) => countingNoise(metric, clicks / covered, impressions / covered, days);
-        const expected = recovery(moments, {
-          before: noise(windowDays),
-          after: noise(windowDays),
-          long: noise(112),
-          lean: null,
-        });
-        weight += 1 / withExtra(expected.variance, extra[row]!);
+        const apart = PARTS_OF[metric].reduce((sum, part) => {
+          const noise = (days: number) => countingNoise(part, clicks / covered, impressions / covered, days);
+          const expected = recovery(swing.parts[part].moments, {
+            before: noise(windowDays),
+            after: noise(windowDays),
+            long: noise(LONG_DAYS),
+            lean: null,
+          });
+          return sum + expected.variance;
+        }, 0);
+        weight += 1 / withExtra(coupled(apart, coupling), extra[row]!);
       }
       return weight > 0 ? { windowDays, ratio: smallestRatio(Math.sqrt(1 / weight), reach) } : [];
     });
@@ -223,11 +227,10 @@ export class SiteReader {
 }
 
 /** Counting noise of a span of so many days at a daily level. */
-function countingNoise(metric: Metric, clicks: number, impressions: number, days: number): number {
+function countingNoise(part: Part, clicks: number, impressions: number, days: number): number {
   const [ofClicks, ofImpressions] = [1 / (clicks * days + 0.5), 1 / (impressions * days + 0.5)];
-  if (metric === 'clicks') return ofClicks;
-  if (metric === 'ctr') return Math.max(0, ofClicks - ofImpressions);
-  return ofImpressions;
+  if (part === 'ctr') return Math.max(0, ofClicks - ofImpressions);
+  return part === 'position' ? POSITION_NOISE * ofImpressions : ofImpressions;
 }
 
 /**

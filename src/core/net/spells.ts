@@ -1,5 +1,5 @@
-import type { Metric } from '../model/change';
 import type { MetricMoves } from './moves';
+import type { Part } from './parts';
 import type { Noise } from './recovery';
 import { FIT, type Column } from './untouched';
 import { ownShare, PAST_SPREAD, poolMoves, rowWeight, type Pool } from './yardstick';
@@ -31,7 +31,7 @@ export type Spell = {
  * variance. The object handed over is the same each time and must not be kept.
  */
 export function eachSpell(
-  metric: Metric,
+  metric: Part,
   columns: readonly Column[],
   groups: Groups,
   roles: Roles,

@@ -3,24 +3,31 @@ import type { History } from '../history/history';
 import type { Touched } from '../history/touched';
 import type { Metric } from '../model/change';
 import { byMetric } from './effect';
+import { byPart, PARTS_OF, type Part } from './parts';
 import { recovery, type Moments, type Recovery, type Noise } from './recovery';
 import { reachOf } from './reach';
 import { eachSpell, noiseOf, type Groups, type Roles } from './spells';
 import { compareRows, makeRoom, type Column } from './untouched';
 
-/** What is learned of one metric from the site's untouched pages at all past days. */
-export type MetricSwing = {
+/** What is learned of one part from the site's untouched pages at all past days. */
+export type Learned = {
   readonly moments: Moments;
   /** Variance of a group's move about the site's. */
   readonly between: number;
+  /** Share of the variance of pages' moves that the yardstick takes away; below 0 it adds to it. Null without spells. */
+  readonly tracking: number | null;
+};
+
+/** How far one metric wanders, from the net moves of ordinary spells. */
+export type MetricSwing = {
   /** Half-width of the 90% interval in standard errors, as large as it has to be to hold 90% of the ordinary spells. */
   readonly reach: number;
+  /** What the parts of the metric have in common beyond what each has by itself, as a variance. */
+  readonly coupling: number;
   /** What each row's variance has more or less than the site's, pulled toward nought the fewer spells it has. */
   readonly extra: Float64Array;
   /** Net moves of ordinary spells, entry `column * rows + row`; NaN where the page was touched or is absent. */
   readonly residuals: Float32Array;
-  /** Share of the variance of pages' moves that the yardstick takes away; below 0 it adds to it. Null without spells. */
-  readonly tracking: number | null;
 };
 
 /** The ordinary swing of a site for spans of one length. */
@@ -31,6 +38,7 @@ export type Swing = {
   readonly days: readonly Day[];
   /** Spells a week apart overlap; so many of them tell as much as one that stands alone. */
   readonly overlapping: number;
+  readonly parts: Readonly<Record<Part, Learned>>;
   readonly metrics: Readonly<Record<Metric, MetricSwing>>;
 };
 
@@ -38,10 +46,10 @@ export type Swing = {
 const STEP_DAYS = 7;
 
 /**
- * Assumed where a site is too young to show its own swing, as variances: standard deviations of about 20% for clicks
- * and impressions, 12% for CTR and position. They weigh as much as PRIOR_SPELLS spells apart from each other.
+ * Assumed where a site is too young to show its own swing, as variances: standard deviations of about 20% for
+ * impressions, 12% for CTR and position. They weigh as much as PRIOR_SPELLS spells apart from each other.
  */
-const ASSUMED: Record<Metric, number> = { clicks: 0.04, impressions: 0.04, ctr: 0.015, position: 0.015 };
+const ASSUMED: Record<Part, number> = { impressions: 0.04, ctr: 0.015, position: 0.015 };
 const PRIOR_SPELLS = 12;
 /** Spells apart from each other that a page needs for its own swing to count as much as the site's. */
 const PULL_SPELLS = 14;
@@ -69,11 +77,20 @@ export function learnSwing(
   );
   const overlapping = Math.max(1, (2 * windowDays + settlingDays) / STEP_DAYS);
   const ground: Ground = { columns, groups, roles, rows: history.rows, overlapping };
-  const metrics = byMetric((metric) => learnMetric(metric, ground));
-  return { windowDays, settlingDays, days, overlapping, metrics };
+  const spells = byPart((part) => learnPart(part, ground));
+  return {
+    ...{ windowDays, settlingDays, days, overlapping },
+    parts: byPart((part) => spells[part].learned),
+    metrics: byMetric((metric) =>
+      judge(
+        PARTS_OF[metric].map((part) => spells[part]),
+        ground,
+      ),
+    ),
+  };
 }
 
-/** What all metrics are learned from. */
+/** What all parts are learned from. */
 type Ground = {
   readonly columns: readonly Column[];
   readonly groups: Groups;
@@ -105,8 +122,16 @@ class Mean {
   }
 }
 
-function learnMetric(metric: Metric, ground: Ground): MetricSwing {
-  const assumed = ASSUMED[metric];
+/** What is learned of a part, and the net move of every ordinary spell with the variance to be expected of it. */
+type PartSpells = {
+  readonly learned: Learned;
+  readonly residuals: Float32Array;
+  /** NaN for rows that say too little to be judged by. */
+  readonly variances: Float32Array;
+};
+
+function learnPart(part: Part, ground: Ground): PartSpells {
+  const assumed = ASSUMED[part];
   let moments: Moments = {
     move: assumed,
     dip: assumed,
@@ -117,21 +142,20 @@ function learnMetric(metric: Metric, ground: Ground): MetricSwing {
   };
   let between = assumed / 10;
   // The first pass sets the weights of the second.
-  for (let pass = 0; pass < 2; pass++)
-    ({ moments, between } = learnMoments(metric, ground, moments, between));
-  return { moments, between, ...learnSpells(metric, ground, moments, between) };
+  for (let pass = 0; pass < 2; pass++) ({ moments, between } = learnMoments(part, ground, moments, between));
+  return partSpells(part, ground, moments, between);
 }
 
 /** Variances and covariances beyond counting, and that between groups, with weights from an earlier estimate. */
-function learnMoments(metric: Metric, ground: Ground, earlier: Moments, earlierBetween: number) {
+function learnMoments(part: Part, ground: Ground, earlier: Moments, earlierBetween: number) {
   const { columns, groups, roles, overlapping } = ground;
-  const assumed = ASSUMED[metric];
+  const assumed = ASSUMED[part];
   const [move, dip, lean, moveWithDip, moveWithLean, dipWithLean, group] = Array.from(
     { length: 7 },
     () => new Mean(),
   ) as [Mean, Mean, Mean, Mean, Mean, Mean, Mean];
   eachSpell(
-    metric,
+    part,
     columns,
     groups,
     roles,
@@ -139,7 +163,7 @@ function learnMoments(metric: Metric, ground: Ground, earlier: Moments, earlierB
     earlierBetween,
     (spell) => {
       if (spell.weight === 0) return;
-      const moves = columns[spell.column]!.moves[metric];
+      const moves = columns[spell.column]!.moves[part];
       const before = moves.noiseBefore[spell.row]!;
       const w = spell.weight * spell.weight;
       move.add(w, spell.move * spell.move - before - moves.noiseAfter[spell.row]!);
@@ -169,59 +193,88 @@ function learnMoments(metric: Metric, ground: Ground, earlier: Moments, earlierB
   return { moments, between: atLeast(0, group.value / 2) };
 }
 
-/** The net moves of all ordinary spells, how far each row's differ in size from the site's, and the reach of an interval. */
-function learnSpells(
-  metric: Metric,
-  { columns, groups, roles, rows, overlapping }: Ground,
+/** The net moves of all ordinary spells of a part, with the variance to be expected of each. */
+function partSpells(
+  part: Part,
+  { columns, groups, roles, rows }: Ground,
   moments: Moments,
   between: number,
-): Pick<MetricSwing, 'extra' | 'residuals' | 'reach' | 'tracking'> {
+): PartSpells {
   const residuals = new Float32Array(rows * columns.length).fill(NaN);
-  const variances = new Float32Array(rows * columns.length);
+  const variances = new Float32Array(rows * columns.length).fill(NaN);
+  const [plain, against] = [new Mean(), new Mean()];
+  eachSpell(part, columns, groups, roles, moments.move, between, (spell) => {
+    const moves = columns[spell.column]!.moves[part];
+    const noise = noiseOf(moves, spell.row);
+    const expected = recovery(moments, noise);
+    const at = spell.column * rows + spell.row;
+    residuals[at] = spell.move - byItself(expected, noise, spell);
+    if (spell.weight > 0) variances[at] = expected.variance;
+    plain.add(spell.weight, moves.move[spell.row]! ** 2);
+    against.add(spell.weight, spell.move ** 2);
+  });
+  const tracking = plain.value > 0 ? 1 - against.value / plain.value : null;
+  return { learned: { moments, between, tracking }, residuals, variances };
+}
+
+/** How far a metric made of these parts wanders: what each row has of its own, and the reach of an interval. */
+function judge(parts: readonly PartSpells[], { rows, columns, overlapping }: Ground): MetricSwing {
+  const [first, second] = parts as [PartSpells, PartSpells?];
+  const residuals = second ? added(first.residuals, second.residuals) : first.residuals;
+  const apart = second ? added(first.variances, second.variances) : first.variances;
+  const common = new Mean();
+  for (let at = 0; second && at < residuals.length; at++) {
+    const variance = apart[at]!;
+    if (variance > 0 && residuals[at] === residuals[at])
+      common.add(1 / (variance * variance), residuals[at]! ** 2 - variance);
+  }
+  const coupling = second ? common.pulled(overlapping, 0) : 0;
+
   // The older and the newer half of the days are kept apart.
   const excess = [new Float64Array(rows), new Float64Array(rows)] as const;
   const spells = [new Float64Array(rows), new Float64Array(rows)] as const;
   const halfOf = (column: number) => (column < columns.length / 2 ? 0 : 1);
-  const [plain, against] = [new Mean(), new Mean()];
-  eachSpell(metric, columns, groups, roles, moments.move, between, (spell) => {
-    const { column, row } = spell;
-    const moves = columns[column]!.moves[metric];
-    const noise = noiseOf(moves, row);
-    const expected = recovery(moments, noise);
-    const net = spell.move - byItself(expected, noise, spell);
-    const at = column * rows + row;
-    residuals[at] = net;
-    // Rows that say too little are not judged by; their variance is marked as unknown.
-    variances[at] = spell.weight > 0 ? expected.variance : NaN;
-    const half = halfOf(column);
-    excess[half][row]! += net * net - expected.variance;
-    spells[half][row]! += 1;
-    plain.add(spell.weight, moves.move[row]! ** 2);
-    against.add(spell.weight, spell.move ** 2);
+  const eachJudged = (visit: (column: number, row: number, net: number, variance: number) => void) => {
+    for (let column = 0, at = 0; column < columns.length; column++) {
+      for (let row = 0; row < rows; row++, at++) {
+        const variance = coupled(apart[at]!, coupling);
+        if (variance > 0 && residuals[at] === residuals[at]) visit(column, row, residuals[at]!, variance);
+      }
+    }
+  };
+  eachJudged((column, row, net, variance) => {
+    excess[halfOf(column)][row]! += net * net - variance;
+    spells[halfOf(column)][row]! += 1;
   });
   const pull = (sum: number, count: number) => {
-    const apart = count / overlapping;
-    return count > 0 ? (apart / (apart + PULL_SPELLS)) * (sum / count) : 0;
+    const alone = count / overlapping;
+    return count > 0 ? (alone / (alone + PULL_SPELLS)) * (sum / count) : 0;
   };
   // A page's own part of its variance must not be judged by the spells it was made from: those of one half of the
   // days are held against the part learned from the other.
   const sizes: number[] = [];
-  for (let at = 0; at < residuals.length; at++) {
-    const variance = variances[at]!;
-    if (Number.isNaN(residuals[at]!) || Number.isNaN(variance)) continue;
-    const row = at % rows;
-    const other = halfOf(Math.floor(at / rows)) === 0 ? 1 : 0;
-    const pulled = pull(excess[other][row]!, spells[other][row]!);
-    sizes.push(Math.abs(residuals[at]!) / Math.sqrt(withExtra(variance, pulled)));
-  }
+  eachJudged((column, row, net, variance) => {
+    const other = halfOf(column) === 0 ? 1 : 0;
+    const own = pull(excess[other][row]!, spells[other][row]!);
+    sizes.push(Math.abs(net) / Math.sqrt(withExtra(variance, own)));
+  });
   return {
     residuals,
+    coupling,
     extra: Float64Array.from({ length: rows }, (_, row) =>
       pull(excess[0][row]! + excess[1][row]!, spells[0][row]! + spells[1][row]!),
     ),
     reach: reachOf(sizes, overlapping),
-    tracking: plain.value > 0 ? 1 - against.value / plain.value : null,
   };
+}
+
+function added(a: Float32Array, b: Float32Array): Float32Array {
+  return a.map((value, i) => value + b[i]!);
+}
+
+/** The variance of two parts together, which can never be less than half of what they have apart. */
+export function coupled(apart: number, coupling: number): number {
+  return Math.max(apart / 2, apart + coupling);
 }
 
 /** A row's variance with its own part, never less than a third of what the site as a whole would say. */
