@@ -5,7 +5,7 @@ import type { Metric } from '../model/change';
 import type { LogEffect } from './effect';
 import type { Moves } from './moves';
 import { byPart, PARTS_OF, type Part } from './parts';
-import { recovery } from './recovery';
+import { recovery, strain, strained } from './recovery';
 import { noiseOf, type Groups, type Roles } from './spells';
 import { byItself, coupled, withExtra, type Swing } from './swing';
 import { compareRows, type Room } from './untouched';
@@ -74,19 +74,17 @@ export function rowNet(
 
 function partNet(part: Part, all: Moves, { groups, site }: Pools, swing: Swing, { at, group }: RowPlace) {
   const moves = all[part];
-  const { moments, between } = swing.parts[part];
+  const { moments, between, perStrain } = swing.parts[part];
   const yardstick = blend(groups[group]!, site, between);
   const noise = noiseOf(moves, at);
   const expected = recovery(moments, noise);
-  const recovered = byItself(expected, noise, {
-    dip: moves.dip[at]! - yardstick.dip,
-    lean: moves.lean[at]! - yardstick.lean,
-  });
+  const dip = moves.dip[at]! - yardstick.dip;
+  const recovered = byItself(expected, noise, { dip, lean: moves.lean[at]! - yardstick.lean });
   // CTR is absent without impressions, but as a part of clicks it still has its place.
   const move = part === 'ctr' ? all.clicks.move[at]! - all.impressions.move[at]! : moves.move[at]!;
   return {
     net: move - yardstick.move - recovered,
-    variance: expected.variance,
+    variance: strained(expected.variance, strain(moments, noise, dip), perStrain),
     yardstick: yardstick.move,
     own: yardstick.own,
     recovered,

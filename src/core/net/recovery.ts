@@ -59,3 +59,20 @@ export function recovery(moments: Moments, noise: Noise): Recovery {
     2 * dipShare * leanShare * both;
   return { dipShare, leanShare, variance: Math.max(counting / 4, variance) };
 }
+
+/** A dip counts as no further out than this many standard deviations. */
+const FURTHEST = 3;
+
+/**
+ * How far a page's dip was out of the ordinary: its square in variances of a dip, less 1, so that it is nought on
+ * average; 0 where there is no long level.
+ */
+export function strain(moments: Moments, noise: Noise, dip: number): number {
+  if (noise.long === null) return 0;
+  return Math.min(FURTHEST ** 2, (dip * dip) / (moments.dip + noise.before + noise.long)) - 1;
+}
+
+/** The variance of a page's move where such strain makes it less sure, by `perStrain` of itself for each unit. */
+export function strained(variance: number, strainOfDip: number, perStrain: number): number {
+  return variance * Math.max(0.7, 1 + perStrain * strainOfDip);
+}

@@ -4,7 +4,7 @@ import type { Touched } from '../history/touched';
 import type { Metric } from '../model/change';
 import { byMetric } from './effect';
 import { byPart, PARTS_OF, type Part } from './parts';
-import { recovery, type Moments, type Recovery, type Noise } from './recovery';
+import { recovery, strain, strained, type Moments, type Recovery, type Noise } from './recovery';
 import { reachOf } from './reach';
 import { eachSpell, noiseOf, type Groups, type Roles } from './spells';
 import { compareRows, makeRoom, type Column } from './untouched';
@@ -14,6 +14,11 @@ export type Learned = {
   readonly moments: Moments;
   /** Variance of a group's move about the site's. */
   readonly between: number;
+  /**
+   * By how much of itself the variance of a move grows with the strain of the dip before it: pages far from their usual
+   * level are the restless ones, and less is known about what follows.
+   */
+  readonly perStrain: number;
   /** Share of the variance of pages' moves that the yardstick takes away; below 0 it adds to it. Null without spells. */
   readonly tracking: number | null;
 };
@@ -51,6 +56,9 @@ const STEP_DAYS = 7;
  */
 const ASSUMED: Record<Part, number> = { impressions: 0.04, ctr: 0.015, position: 0.015 };
 const PRIOR_SPELLS = 12;
+/** What the variance of a move grows by for each unit of strain, where little is known, and at most. */
+const ASSUMED_PER_STRAIN = 0.05;
+const MOST_PER_STRAIN = 0.25;
 /** Spells apart from each other that a page needs for its own swing to count as much as the site's. */
 const PULL_SPELLS = 14;
 
@@ -196,25 +204,37 @@ function learnMoments(part: Part, ground: Ground, earlier: Moments, earlierBetwe
 /** The net moves of all ordinary spells of a part, with the variance to be expected of each. */
 function partSpells(
   part: Part,
-  { columns, groups, roles, rows }: Ground,
+  { columns, groups, roles, rows, overlapping }: Ground,
   moments: Moments,
   between: number,
 ): PartSpells {
   const residuals = new Float32Array(rows * columns.length).fill(NaN);
   const variances = new Float32Array(rows * columns.length).fill(NaN);
-  const [plain, against] = [new Mean(), new Mean()];
+  const strains = new Float32Array(rows * columns.length);
+  const [plain, against, slope] = [new Mean(), new Mean(), new Mean()];
   eachSpell(part, columns, groups, roles, moments.move, between, (spell) => {
     const moves = columns[spell.column]!.moves[part];
     const noise = noiseOf(moves, spell.row);
     const expected = recovery(moments, noise);
     const at = spell.column * rows + spell.row;
-    residuals[at] = spell.move - byItself(expected, noise, spell);
-    if (spell.weight > 0) variances[at] = expected.variance;
+    const net = spell.move - byItself(expected, noise, spell);
+    residuals[at] = net;
+    if (spell.weight > 0) {
+      variances[at] = expected.variance;
+      strains[at] = strain(moments, noise, spell.dip);
+      slope.add(
+        strains[at]! ** 2,
+        strains[at] === 0 ? 0 : ((net * net) / expected.variance - 1) / strains[at]!,
+      );
+    }
     plain.add(spell.weight, moves.move[spell.row]! ** 2);
     against.add(spell.weight, spell.move ** 2);
   });
   const tracking = plain.value > 0 ? 1 - against.value / plain.value : null;
-  return { learned: { moments, between, tracking }, residuals, variances };
+  const perStrain = Math.min(MOST_PER_STRAIN, Math.max(0, slope.pulled(overlapping, ASSUMED_PER_STRAIN)));
+  for (let at = 0; at < variances.length; at++)
+    variances[at] = strained(variances[at]!, strains[at]!, perStrain);
+  return { learned: { moments, between, perStrain, tracking }, residuals, variances };
 }
 
 /** How far a metric made of these parts wanders: what each row has of its own, and the reach of an interval. */
