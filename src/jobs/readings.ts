@@ -1,5 +1,6 @@
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
+import type { LedgerEntry } from '../core/reading/ledgerEntry';
 import type { Reading } from '../core/reading/model';
 import type { ReadingWish, SpanWish } from '../store/readings';
 import type { Answered, Asked, PicturedReading, Question } from './readingsWorker';
@@ -69,4 +70,14 @@ export function askPicturedReading(changeId: number, wish: ReadingWish): Promise
 /** The readings of all changes of a site, newest change first, without what only single readings have. */
 export function askReadings(siteId: number, wish: SpanWish = {}): Promise<Reading[]> {
   return ask({ ask: 'all', siteId, wish }) as Promise<Reading[]>;
+}
+
+/** The lines of the ledger of a site, newest change first. */
+export function askLedger(siteId: number): Promise<LedgerEntry[]> {
+  return ask({ ask: 'ledger', siteId }) as Promise<LedgerEntry[]>;
+}
+
+/** By id of an event, how many readings of the site have a doubt because of it. */
+export function askDoubtedEvents(siteId: number): Promise<Record<number, number>> {
+  return ask({ ask: 'doubted-events', siteId }) as Promise<Record<number, number>>;
 }

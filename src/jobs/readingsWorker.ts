@@ -1,4 +1,5 @@
 import { parentPort } from 'node:worker_threads';
+import { ledgerEntry } from '../core/reading/ledgerEntry';
 import type { Reading } from '../core/reading/model';
 import { findChange } from '../store/changes';
 import { connect, databaseFile } from '../store/database';
@@ -20,6 +21,8 @@ export type PicturedReading = { readonly reading: Reading; readonly picture: Rea
 export type Question =
   | { readonly ask: 'one'; readonly changeId: number; readonly wish: ReadingWish }
   | { readonly ask: 'pictured'; readonly changeId: number; readonly wish: ReadingWish }
+  | { readonly ask: 'ledger'; readonly siteId: number }
+  | { readonly ask: 'doubted-events'; readonly siteId: number }
   | { readonly ask: 'all'; readonly siteId: number; readonly wish: SpanWish };
 
 /** A question under a number, and the answer under the same. */
@@ -31,16 +34,35 @@ export type Answered = { readonly number: number } & (
 const db = connect(databaseFile());
 const readers = new Readers(db);
 
-function answer(question: Question): Reading | PicturedReading | Reading[] | null {
-  if (question.ask === 'all') {
-    const site = findSite(db, question.siteId);
-    return site ? readingsOf(db, readers, site, question.wish) : [];
+function allReadings(siteId: number, wish: SpanWish = {}): Reading[] {
+  const site = findSite(db, siteId);
+  return site ? readingsOf(db, readers, site, wish) : [];
+}
+
+function doubtedEvents(siteId: number): Record<number, number> {
+  const counts: Record<number, number> = {};
+  for (const { cautions } of allReadings(siteId)) {
+    for (const { eventId } of cautions) if (eventId !== null) counts[eventId] = (counts[eventId] ?? 0) + 1;
+  }
+  return counts;
+}
+
+/** Answers a question with something small: what crosses to the other thread is copied there and back. */
+function answer(question: Question): unknown {
+  switch (question.ask) {
+    case 'all':
+      return allReadings(question.siteId, question.wish);
+    case 'ledger':
+      return allReadings(question.siteId).map(ledgerEntry);
+    case 'doubted-events':
+      return doubtedEvents(question.siteId);
   }
   const change = findChange(db, question.changeId);
   const site = change && findSite(db, change.siteId);
   if (!change || !site) return null;
   const reading = readingOf(db, readers, site, change, question.wish);
-  return question.ask === 'one' ? reading : { reading, picture: pictureOf(db, readers, site, reading) };
+  if (question.ask === 'one') return reading;
+  return { reading, picture: pictureOf(db, readers, site, reading) } satisfies PicturedReading;
 }
 
 parentPort?.on('message', ({ number, question }: Asked) => {

@@ -69,6 +69,19 @@ async function warmUp(): Promise<void> {
   }
 }
 
+/** Has the figures of the first site read into memory, so that nobody waits for it with the first reading. */
+async function readAhead(): Promise<void> {
+  const home = `http://127.0.0.1:${port}/api/v1/sites`;
+  const sites = (await fetch(home).then((answer) => answer.json())) as { id: number }[];
+  const [first] = sites;
+  if (!first) return;
+  const { items } = (await fetch(`${home}/${first.id}/readings`).then((answer) => answer.json())) as {
+    items: { changeId: number }[];
+  };
+  const [newest] = items;
+  if (newest) await fetch(`http://127.0.0.1:${port}/sites/${first.id}/ledger/${newest.changeId}`);
+}
+
 async function main(): Promise<void> {
   await prepareDatabase();
   const app = next({ dev: development, hostname, port });
@@ -85,7 +98,11 @@ async function main(): Promise<void> {
   });
   server.listen(port, hostname, () => {
     const shown = hostname.includes(':') ? `[${hostname}]` : hostname;
-    void warmUp().finally(() => console.log(`Modest Tally answers on http://${shown}:${port}`));
+    void warmUp().finally(() => {
+      console.log(`Modest Tally answers on http://${shown}:${port}`);
+      // In the background: it takes seconds where there are millions of rows, and nothing depends on it.
+      readAhead().catch(() => null);
+    });
   });
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {

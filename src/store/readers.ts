@@ -8,6 +8,7 @@ import { pageGroups } from '../core/net/groups';
 import { choosePanel } from '../core/net/panel';
 import { SiteReader } from '../core/net/reader';
 import type { PageDay } from '../core/reading/input';
+import type { Reading } from '../core/reading/model';
 import type { PartShares } from '../core/reading/shares';
 import { brandWords } from '../core/reasons/brand';
 import { positionCurve, type PositionCurve } from '../core/reasons/positionCurve';
@@ -43,6 +44,8 @@ export class Readers {
   private readonly figures = new Map<number, SiteFigures>();
   private readonly readers = new Map<string, SiteReader>();
   private readonly queryReaders = new Map<string, SiteReader>();
+
+  private readonly lists = new Map<number, { readonly key: string; readonly readings: Reading[] }>();
 
   constructor(private readonly db: Db) {}
 
@@ -80,6 +83,19 @@ export class Readers {
         querySeries(this.db, site.id, pages, query),
       ),
     );
+  }
+
+  /**
+   * The readings of all changes of a site as they were last made, if they were made from the same: `known` is all that
+   * they depend on besides the figures.
+   */
+  list(site: Site, known: string, make: () => Reading[]): Reading[] {
+    const key = `${this.figuresOf(site)?.stamp}/${known}`;
+    const last = this.lists.get(site.id);
+    if (last?.key === key) return last.readings;
+    const readings = make();
+    this.lists.set(site.id, { key, readings });
+    return readings;
   }
 
   /** The site's CTR by position, without searches for the site itself. */

@@ -168,17 +168,35 @@ export function readingsOf(db: Db, readers: Readers, site: Site, wish: SpanWish 
   const context = siteContext(db, site, wanted);
   const { lastReadable } = context;
   const reader = lastReadable === null ? null : readers.reader(site, changes, lastReadable, 0);
-  return wanted.map((one) => {
-    const rows = one.change.pages.map((page) => page.id);
-    return read(db, readers, context, one, changes, {
-      narrowed: NOT_NARROWED,
-      pageDays: pageDaysIn(db, rows, wholeSpan(one)),
-      queryDays: [],
-      reader,
-      rows,
-      detail: null,
-    });
-  });
+  const { events, today: now } = context;
+  const known = JSON.stringify([site, wish, changes, events, now, lastReadable]);
+  const onPage = changesByPage(changes);
+  return readers.list(site, known, () =>
+    wanted.map((one) => {
+      const rows = one.change.pages.map((page) => page.id);
+      const others = new Set(rows.flatMap((id) => onPage.get(id) ?? []));
+      return read(db, readers, context, one, [...others], {
+        narrowed: NOT_NARROWED,
+        pageDays: pageDaysIn(db, rows, wholeSpan(one)),
+        queryDays: [],
+        reader,
+        rows,
+        detail: null,
+      });
+    }),
+  );
+}
+
+function changesByPage(changes: readonly Change[]): Map<number, Change[]> {
+  const byPage = new Map<number, Change[]>();
+  for (const change of changes) {
+    for (const { id } of change.pages) {
+      const known = byPage.get(id);
+      if (known) known.push(change);
+      else byPage.set(id, [change]);
+    }
+  }
+  return byPage;
 }
 
 /** The days around a reading for its picture: figures by day, all changes of its pages, the events in view. */

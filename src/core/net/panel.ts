@@ -1,7 +1,7 @@
 import type { Series } from '../history/history';
 
 /** At most so many pages make up the yardstick. Beyond the most clicked, a page adds work and next to no weight. */
-const MOST_PAGES = 300;
+const MOST_PAGES = 200;
 
 /**
  * The pages that readings of a site are made from: the most clicked, and those that were changed: the first

@@ -42,7 +42,7 @@ export type Effects = {
   readonly effects: LogEffects;
   readonly pages: readonly PageEffects[];
   readonly yardstick: YardstickMove;
-  readonly spells: Readonly<Record<Metric, SpellCount>>;
+  readonly spells: (metric: Metric) => SpellCount;
   /** How far clicks stood above their long level before the change, beyond the yardstick, in standard deviations. */
   readonly dip: number | null;
   /** The same of the last week before the change against the before span. */
@@ -128,7 +128,7 @@ export class SiteReader {
         ),
       })),
       yardstick: this.yardstick(pools, swing, rows, nets),
-      spells: byMetric((metric) => countSpells(metric, effects[metric], rows, swing, this.history.rows)),
+      spells: (metric) => countSpells(metric, effects[metric], rows, swing, this.history.rows),
       ...this.past(moves, rows.length, pools, swing),
     };
   }

@@ -27,7 +27,7 @@ export type Spell = {
 };
 
 /**
- * Calls back for every ordinary spell of a metric, and for every group's move against the rest of the site with its
+ * Calls back for every ordinary spell of a metric on the rows from `rows.from` to before `rows.to`, and for every group's move against the rest of the site with its
  * variance. The object handed over is the same each time and must not be kept.
  */
 export function eachSpell(
@@ -37,6 +37,7 @@ export function eachSpell(
   roles: Roles,
   spread: number,
   between: number,
+  rows: { readonly from: number; readonly to: number },
   visit: (spell: Spell) => void,
   visitGroup?: (deviation: number, variance: number) => void,
 ): void {
@@ -47,7 +48,7 @@ export function eachSpell(
     const pools = poolMoves(moves, column.fit.subarray(0, roles.yardstick), groups.of, groups.count, spread);
     if (visitGroup) eachGroup(pools.site, pools.groups, visitGroup);
     spell.column = at;
-    for (let row = roles.firstSubject; row < column.fit.length; row++) {
+    for (let row = rows.from; row < rows.to; row++) {
       if (column.fit[row] !== FIT) continue;
       const move = moves.move[row]!;
       if (move !== move) continue;

@@ -149,14 +149,16 @@ function learnPart(part: Part, ground: Ground): PartSpells {
     dipWithLean: 0,
   };
   let between = assumed / 10;
-  // The first pass sets the weights of the second.
-  for (let pass = 0; pass < 2; pass++) ({ moments, between } = learnMoments(part, ground, moments, between));
+  // A first look at a part of the days sets the weights of the second.
+  const glance = { ...ground, columns: ground.columns.filter((_, i) => i % 4 === 0) };
+  for (const looked of [glance, ground])
+    ({ moments, between } = learnMoments(part, looked, moments, between));
   return partSpells(part, ground, moments, between);
 }
 
 /** Variances and covariances beyond counting, and that between groups, with weights from an earlier estimate. */
 function learnMoments(part: Part, ground: Ground, earlier: Moments, earlierBetween: number) {
-  const { columns, groups, roles, overlapping } = ground;
+  const { columns, groups, roles, rows, overlapping } = ground;
   const assumed = ASSUMED[part];
   const [move, dip, lean, moveWithDip, moveWithLean, dipWithLean, group] = Array.from(
     { length: 7 },
@@ -169,6 +171,8 @@ function learnMoments(part: Part, ground: Ground, earlier: Moments, earlierBetwe
     roles,
     earlier.move,
     earlierBetween,
+    // Of a site's pages those of the yardstick are enough to learn from; single queries only have themselves.
+    { from: roles.firstSubject, to: roles.firstSubject === 0 ? roles.yardstick : rows },
     (spell) => {
       if (spell.weight === 0) return;
       const moves = columns[spell.column]!.moves[part];
@@ -212,24 +216,33 @@ function partSpells(
   const variances = new Float32Array(rows * columns.length).fill(NaN);
   const strains = new Float32Array(rows * columns.length);
   const [plain, against, slope] = [new Mean(), new Mean(), new Mean()];
-  eachSpell(part, columns, groups, roles, moments.move, between, (spell) => {
-    const moves = columns[spell.column]!.moves[part];
-    const noise = noiseOf(moves, spell.row);
-    const expected = recovery(moments, noise);
-    const at = spell.column * rows + spell.row;
-    const net = spell.move - byItself(expected, noise, spell);
-    residuals[at] = net;
-    if (spell.weight > 0) {
-      variances[at] = expected.variance;
-      strains[at] = strain(moments, noise, spell.dip);
-      slope.add(
-        strains[at]! ** 2,
-        strains[at] === 0 ? 0 : ((net * net) / expected.variance - 1) / strains[at]!,
-      );
-    }
-    plain.add(spell.weight, moves.move[spell.row]! ** 2);
-    against.add(spell.weight, spell.move ** 2);
-  });
+  eachSpell(
+    part,
+    columns,
+    groups,
+    roles,
+    moments.move,
+    between,
+    { from: roles.firstSubject, to: rows },
+    (spell) => {
+      const moves = columns[spell.column]!.moves[part];
+      const noise = noiseOf(moves, spell.row);
+      const expected = recovery(moments, noise);
+      const at = spell.column * rows + spell.row;
+      const net = spell.move - byItself(expected, noise, spell);
+      residuals[at] = net;
+      if (spell.weight > 0) {
+        variances[at] = expected.variance;
+        strains[at] = strain(moments, noise, spell.dip);
+        slope.add(
+          strains[at]! ** 2,
+          strains[at] === 0 ? 0 : ((net * net) / expected.variance - 1) / strains[at]!,
+        );
+      }
+      plain.add(spell.weight, moves.move[spell.row]! ** 2);
+      against.add(spell.weight, spell.move ** 2);
+    },
+  );
   const tracking = plain.value > 0 ? 1 - against.value / plain.value : null;
   const perStrain = Math.min(MOST_PER_STRAIN, Math.max(0, slope.pulled(overlapping, ASSUMED_PER_STRAIN)));
   for (let at = 0; at < variances.length; at++)

@@ -1,8 +1,8 @@
 import type { Day } from '../calendar/day';
 import type { History } from '../history/history';
 import type { Touched } from '../history/touched';
-import { METRICS, type Metric } from '../model/change';
 import { bareMoves, emptyMoves, LONG_DAYS, moveSpans, rowMoves, type MetricMoves, type Moves } from './moves';
+import { PARTS } from './parts';
 import { poolMoves } from './yardstick';
 
 /** Whether a row may stand in a yardstick: not at all, over all days of the spans, or only until it was changed. */
@@ -45,7 +45,7 @@ export function compareRows(
   const moves = rowMoves(history, spans, count, keep ? undefined : room.moves);
   const fit = new Uint8Array(count);
   const { firstDay, lastDay } = spans.after;
-  const lengths = followedDays(windowDays);
+  const lengths = followedDays(windowDays, count);
   const followed = lengths.map((): number[] => []);
   for (let row = 0; row < count; row++) {
     const next = touched.firstFrom(row, day - windowDays - LONG_DAYS);
@@ -63,16 +63,20 @@ export function compareRows(
   return { moves, fit };
 }
 
+/** With more pages than this the few that were changed in the first half do not matter. */
+const FEW_PAGES = 150;
+
 /** Days for which pages that were changed later are followed, the longest first: whole weeks. */
-function followedDays(windowDays: number): number[] {
+function followedDays(windowDays: number, pages: number): number[] {
   const half = Math.floor(windowDays / 14) * 7;
-  return half > 7 ? [half, 7] : half === 7 ? [7] : [];
+  if (half === 0) return [];
+  return half > 7 && pages <= FEW_PAGES ? [half, 7] : [half];
 }
 
 /** Sets the moves of `rows` to what they did over the shorter after span, and from there on as the untouched did. */
 function goOnAsOthers(moves: Moves, short: Moves, fit: Uint8Array, rows: number[], stretch: number): void {
-  for (const metric of METRICS as readonly Metric[]) {
-    const [whole, part] = [moves[metric], short[metric]];
+  for (const name of PARTS) {
+    const [whole, part] = [moves[name], short[name]];
     const rest = meanMove(whole, whole, fit) - meanMove(part, whole, fit);
     for (const row of rows) {
       whole.move[row] = part.move[row]! + rest;

@@ -71,7 +71,7 @@ export function makeReading(input: ReadingInput): Reading {
     net: effects && asNet(effects.effects, metrics.position.after),
     marks,
     yardstick: effects && asYardstick(effects),
-    swing: effects && effects.spells[judged],
+    swing: effects && effects.spells(judged),
     pages: effects ? eachPage(effects, judged) : [],
     yearBefore:
       both && compared?.after && input.detail ? aYearBefore(input, compared.before, compared.after) : null,

@@ -4,23 +4,16 @@ import { Download } from 'lucide-react';
 import Link from 'next/link';
 import { useParams, usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
-import { Fragment, useCallback, useEffect, useRef } from 'react';
+import { Fragment, useCallback, useEffect, useRef, useState } from 'react';
 import { isoDay } from '@/core/calendar/day';
 import { changeKindName } from '@/core/model/change';
+import type { LedgerEntry } from '@/core/reading/ledgerEntry';
 import { dayOfMonth, monthName, plural } from '@/core/words/format';
 import { saveCsv } from '../parts/saveCsv';
 import { useListKeys } from '../parts/useListKeys';
 import { routes } from '../shell/routes';
 import { VerdictMark } from '../parts/VerdictMark';
-import {
-  filterLedger,
-  gist,
-  SORTS,
-  VERDICT_FILTERS,
-  type LedgerEntry,
-  type Sort,
-  type VerdictFilter,
-} from './entry';
+import { filterLedger, gist, SORTS, VERDICT_FILTERS, type Sort, type VerdictFilter } from './entry';
 
 const keysOf = <K extends string>(record: Record<K, string>) => Object.keys(record) as K[];
 
@@ -31,9 +24,13 @@ const FILTER = {
   sort: parseAsStringLiteral(keysOf(SORTS)).withDefault('newest'),
 };
 
+/** Lines drawn at first: more than anybody sees without scrolling, and few enough to be there at once. */
+const FIRST_SHOWN = 100;
+
 /** The list of changes in the middle. Its filter lives in the address, the selection in the path. */
 export function LedgerList({ siteId, entries }: { siteId: number; entries: readonly LedgerEntry[] }) {
   const [filter, setFilter] = useQueryStates(FILTER, { history: 'replace' });
+  const [all, setAll] = useState(false);
   const shown = filterLedger(entries, filter);
   const params = useParams<{ changeId?: string }>();
   const path = usePathname();
@@ -131,11 +128,16 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
       </div>
       <div className="wide:min-h-0 wide:flex-1 wide:overflow-y-auto">
         <Lines
-          shown={shown}
+          shown={all ? shown : shown.slice(0, Math.max(FIRST_SHOWN, current + 20))}
           selected={selected}
           href={href}
           byMonth={filter.sort === 'newest' || filter.sort === 'oldest'}
         />
+        {!all && shown.length > Math.max(FIRST_SHOWN, current + 20) && (
+          <button type="button" className="inline-link m-3.5" onClick={() => setAll(true)}>
+            Show all {shown.length} changes
+          </button>
+        )}
         {shown.length === 0 && entries.length > 0 && (
           <p className="p-4">
             No change fits this search.{' '}

@@ -1,5 +1,6 @@
 import { asDay } from '@/core/calendar/day';
-import { filterLedger, gist, type LedgerEntry, type LedgerFilter } from './entry';
+import type { LedgerEntry } from '@/core/reading/ledgerEntry';
+import { filterLedger, gist, type LedgerFilter } from './entry';
 
 const entry = (id: number, over: Partial<LedgerEntry> = {}): LedgerEntry => ({
   ...{ id, day: asDay(20_700 - id), title: `change ${id}`, kind: 'title-rewrite', where: '/guides/' },

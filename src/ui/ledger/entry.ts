@@ -1,65 +1,7 @@
-import { pagePath } from '@/core/address/address';
-import type { Day } from '@/core/calendar/day';
-import { changeKindName, METRIC_NAMES, type Metric } from '@/core/model/change';
-import type { Reading, Verdict } from '@/core/reading/model';
-import { netHeight, netText, rangeText } from '@/core/words/effects';
+import { METRIC_NAMES } from '@/core/model/change';
+import type { LedgerEntry } from '@/core/reading/ledgerEntry';
+import type { Verdict } from '@/core/reading/model';
 import { shortDay } from '@/core/words/format';
-
-/** One line of the ledger: a change and the gist of its reading. */
-export type LedgerEntry = {
-  readonly id: number;
-  readonly day: Day;
-  readonly title: string;
-  readonly kind: string;
-  readonly where: string;
-  readonly verdict: Verdict;
-  /** The days are over, or some of them, and there are no figures to compare. */
-  readonly withoutFigures: boolean;
-  readonly planned: boolean;
-  readonly judged: Metric;
-  /** Net effect and range of the judged metric in words; absent effects are a dash. */
-  readonly effect: string;
-  readonly range: string;
-  /** The same on the log scale, up is better, by which lines are sorted. */
-  readonly height: number | null;
-  readonly completeOn: Day | null;
-  readonly cautions: number;
-  /** Everything by which the line can be found, in lower case. */
-  readonly words: string;
-};
-
-/** The line of the ledger for a reading. */
-export function ledgerEntry(reading: Reading): LedgerEntry {
-  const { change, metrics, net, judged, spans } = reading;
-  const paths = change.pages.map((page) => pagePath(page.address));
-  return {
-    id: change.id,
-    day: change.day,
-    title: change.title,
-    kind: change.kind,
-    where: paths.length === 1 ? (paths[0] ?? '') : `${paths.length} pages`,
-    verdict: reading.verdict,
-    withoutFigures: spans.complete && net === null,
-    planned: spans.planned,
-    judged,
-    effect: netText(net, judged),
-    range: rangeText(net, judged),
-    height: netHeight(net, judged, metrics.position.after),
-    completeOn: spans.completeOn,
-    cautions: reading.cautions.length,
-    words: [
-      change.title,
-      changeKindName(change.kind),
-      change.person,
-      change.note,
-      reading.verdict,
-      ...paths,
-      ...change.queries,
-    ]
-      .join(' ')
-      .toLowerCase(),
-  };
-}
 
 export const SORTS = {
   newest: 'newest first',

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { Suspense } from 'react';
 import { listEvents } from '@/store/events';
-import { askReadings } from '@/jobs/readings';
+import { askDoubtedEvents } from '@/jobs/readings';
 import { Almanac } from '@/ui/almanac/Almanac';
 import { Screen } from '@/ui/parts/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
@@ -11,13 +11,8 @@ export const metadata: Metadata = { title: 'Almanac' };
 
 export default async function AlmanacPage({ params }: SitePageProps) {
   const { db, site } = siteFromPath((await params).siteId);
-  const touched = (await askReadings(site.id)).flatMap((reading) =>
-    reading.cautions.map((caution) => caution.eventId),
-  );
-  const lines = listEvents(db, site.id).map((event) => ({
-    event,
-    readings: touched.filter((id) => id === event.id).length,
-  }));
+  const doubted = await askDoubtedEvents(site.id);
+  const lines = listEvents(db, site.id).map((event) => ({ event, readings: doubted[event.id] ?? 0 }));
   return (
     <Screen
       title="Almanac"

@@ -1,7 +1,6 @@
 import type { Metadata } from 'next';
 import { Suspense, type ReactNode } from 'react';
-import { askReadings } from '@/jobs/readings';
-import { ledgerEntry } from '@/ui/ledger/entry';
+import { askLedger } from '@/jobs/readings';
 import { LedgerList } from '@/ui/ledger/LedgerList';
 import { siteFromPath } from '../site';
 
@@ -15,7 +14,7 @@ export default async function LedgerLayout({ children, params }: Props) {
   return (
     <>
       <Suspense>
-        <LedgerList siteId={site.id} entries={(await askReadings(site.id)).map(ledgerEntry)} />
+        <LedgerList siteId={site.id} entries={await askLedger(site.id)} />
       </Suspense>
       <main id="main" className="min-w-0 flex-1 wide:h-screen wide:overflow-y-auto">
         {children}

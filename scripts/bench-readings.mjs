@@ -1,0 +1,92 @@
+// Measures readings on a site of full size: in one process, and then over HTTP with the server running. Prints ratios to
+// plainly summing the same arrays once, in the same run, since single times depend on the machine.
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { build, install } from './ready.mjs';
+import { root } from './stamp.mjs';
+
+install();
+build();
+process.chdir(root);
+const PORT = '3416';
+const home = `http://127.0.0.1:${PORT}`;
+const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
+const outfile = path.join('build', 'benchReadings.mjs');
+const esbuild = await import('esbuild');
+await esbuild.build({
+  entryPoints: ['src/bench/readings/main.ts'],
+  outfile,
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  packages: 'external',
+  logLevel: 'warning',
+});
+
+const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
+async function ask(url) {
+  const start = performance.now();
+  const answer = await fetch(home + url);
+  await answer.text();
+  if (!answer.ok) throw new Error(`${url}: ${answer.status}`);
+  return performance.now() - start;
+}
+const ms = (value) => `${value.toFixed(0)} ms`;
+
+try {
+  const { model } = os.cpus()[0];
+  console.log(
+    `${new Date().toISOString().slice(0, 10)}, ${os.cpus().length} cores (${model.trim()}), Node.js ${process.versions.node}`,
+  );
+  const made = spawnSync(process.execPath, [outfile, dir, ...process.argv.slice(2)], { stdio: 'inherit' });
+  if (made.status !== 0) process.exit(made.status ?? 1);
+
+  const server = spawn(process.execPath, ['build/server.mjs'], {
+    env: { ...process.env, NODE_ENV: 'production', PORT, TALLY_DATA_DIR: dir },
+    stdio: 'ignore',
+  });
+  try {
+    for (let up = false; !up;) {
+      up = await fetch(`${home}/api/v1/sites`)
+        .then((answer) => answer.ok)
+        .catch(() => false);
+      if (!up) await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    const first = await ask('/api/v1/changes/250/reading');
+    const api = [];
+    for (let id = 1; id <= 60; id++) api.push(await ask(`/api/v1/changes/${id * 8}/reading`));
+    console.log(
+      `a reading, HTTP: the very first ${ms(first)}, then median ${ms(median(api))}, most ${ms(Math.max(...api))}`,
+    );
+    await ask('/sites/1/ledger/100');
+    const screen = [];
+    for (let id = 1; id <= 20; id++) screen.push(await ask(`/sites/1/ledger/${id * 20}`));
+    console.log(`a reading, the screen: median ${ms(median(screen))}, most ${ms(Math.max(...screen))}`);
+    const list = [];
+    for (let i = 0; i < 5; i++) list.push(await ask('/api/v1/sites/1/readings?windowDays=28&settlingDays=7'));
+    console.log(`all ${500} readings, HTTP: first ${ms(list[0])}, median ${ms(median(list))}`);
+
+    // Spans that nothing was learned for yet, so that the thread that reads is busy the whole time.
+    const waits = [];
+    let busy = true;
+    const work = (async () => {
+      for (let days = 20; days < 28; days++) await ask(`/api/v1/sites/1/readings?windowDays=${days}`);
+      busy = false;
+    })();
+    while (busy) {
+      waits.push(await ask('/api/v1/sites'));
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    }
+    await work;
+    console.log(
+      `other answers meanwhile: median ${ms(median(waits))}, most ${ms(Math.max(...waits))} of ${waits.length}`,
+    );
+  } finally {
+    server.kill();
+  }
+} finally {
+  rmSync(dir, { recursive: true, force: true });
+}

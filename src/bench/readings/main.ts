@@ -1,0 +1,93 @@
+import path from 'node:path';
+import { asDay } from '../../core/calendar/day';
+import { History, type Series } from '../../core/history/history';
+import { pageGroups } from '../../core/net/groups';
+import { choosePanel } from '../../core/net/panel';
+import { SiteReader } from '../../core/net/reader';
+import { listChanges } from '../../store/changes';
+import { bringForward, connect } from '../../store/database';
+import { listPages } from '../../store/pages';
+import { Readers } from '../../store/readers';
+import { readingsOf } from '../../store/readings';
+import { siteSeries } from '../../store/series';
+import { makeFullSite } from './fullSite';
+
+/*
+ * Makes a site of full size in the folder given as the first argument and measures what readings of it take in this
+ * process; the server over the same data is measured by the script that starts this.
+ */
+
+const SIZE = {
+  pages: 2000,
+  days: 480,
+  changes: 500,
+  queriesAPage: 50,
+  rowsAQuery: Number(process.argv[3] ?? 150),
+};
+const RUNS = 7;
+
+const db = connect(path.join(process.argv[2]!, 'tally.sqlite'));
+bringForward(db);
+const site = await makeFullSite(db, SIZE);
+const rows = db.$client.prepare<[], { n: number }>('SELECT count(*) AS n FROM page_query_day').get()!.n;
+console.log(
+  `site: ${SIZE.pages.toLocaleString('en-GB')} pages, ${SIZE.days} days, ${SIZE.changes} changes, ${rows.toLocaleString('en-GB')} rows by query`,
+);
+
+function timed<T>(run: () => T): { first: number; median: number; result: T } {
+  const times: number[] = [];
+  let result!: T;
+  for (let i = 0; i < RUNS; i++) {
+    const start = performance.now();
+    result = run();
+    times.push(performance.now() - start);
+  }
+  const sorted = [...times].sort((a, b) => a - b);
+  return { first: times[0]!, median: sorted[Math.floor(RUNS / 2)]!, result };
+}
+
+const changes = listChanges(db, site.id);
+const addresses = new Map(listPages(db, site.id).map((page) => [page.id, page.address]));
+const loading = timed(() => {
+  const series = siteSeries(db, site.id);
+  const first = Math.min(...series.map((one) => one.firstDay));
+  const covered = Array.from({ length: SIZE.days }, (_, i) => asDay(first + i));
+  return { series, covered, whole: new History(asDay(first), SIZE.days, series, covered) };
+});
+const { series, covered, whole } = loading.result;
+
+const summing = timed(() => {
+  let total = 0;
+  for (const sums of Object.values(whole.sums)) for (let i = 0; i < sums.length; i++) total += sums[i]!;
+  return total;
+});
+
+function panelHistory(all: readonly Series[]) {
+  const panel = choosePanel(all, new Set(changes.flatMap((change) => change.pages.map((page) => page.id))));
+  const groups = pageGroups(panel.series.map((one) => addresses.get(one.id)!));
+  return { panel, groups, history: new History(whole.firstDay, SIZE.days, panel.series, covered) };
+}
+const { panel, groups, history } = panelHistory(series);
+const reading = timed(() => {
+  const roles = { yardstick: panel.yardstick, firstSubject: 0 };
+  const reader = new SiteReader(history, groups, changes, whole.lastDay, roles);
+  return changes.filter((change) =>
+    reader.read(
+      change.day,
+      change.pages.map((page) => page.id),
+      28,
+      7,
+    ),
+  ).length;
+});
+const all = timed(() => readingsOf(db, new Readers(db), site).length);
+
+const line = (name: string, { first, median }: { first: number; median: number }) =>
+  console.log(
+    `${name.padEnd(44)} first ${first.toFixed(0)} ms, median ${median.toFixed(0)} ms, ratio ${(median / summing.median).toFixed(1)}`,
+  );
+line('plainly summing the same arrays once', summing);
+line('loading the history from SQLite', loading);
+line(`reading ${reading.result} changes, once loaded`, reading);
+line('all readings with loading, texts and doubts', all);
+db.$client.close();

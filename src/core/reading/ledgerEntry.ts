@@ -1,0 +1,61 @@
+import { pagePath } from '../address/address';
+import type { Day } from '../calendar/day';
+import { changeKindName, type Metric } from '../model/change';
+import { netHeight, netText, rangeText } from '../words/effects';
+import type { Reading, Verdict } from './model';
+
+/** One line of the ledger: a change and the gist of its reading. */
+export type LedgerEntry = {
+  readonly id: number;
+  readonly day: Day;
+  readonly title: string;
+  readonly kind: string;
+  readonly where: string;
+  readonly verdict: Verdict;
+  /** The days are over, or some of them, and there are no figures to compare. */
+  readonly withoutFigures: boolean;
+  readonly planned: boolean;
+  readonly judged: Metric;
+  /** Net effect and range of the judged metric in words; absent effects are a dash. */
+  readonly effect: string;
+  readonly range: string;
+  /** The same on the log scale, up is better, by which lines are sorted. */
+  readonly height: number | null;
+  readonly completeOn: Day | null;
+  readonly cautions: number;
+  /** Everything by which the line can be found, in lower case. */
+  readonly words: string;
+};
+
+/** The line of the ledger for a reading. */
+export function ledgerEntry(reading: Reading): LedgerEntry {
+  const { change, metrics, net, judged, spans } = reading;
+  const paths = change.pages.map((page) => pagePath(page.address));
+  return {
+    id: change.id,
+    day: change.day,
+    title: change.title,
+    kind: change.kind,
+    where: paths.length === 1 ? (paths[0] ?? '') : `${paths.length} pages`,
+    verdict: reading.verdict,
+    withoutFigures: spans.complete && net === null,
+    planned: spans.planned,
+    judged,
+    effect: netText(net, judged),
+    range: rangeText(net, judged),
+    height: netHeight(net, judged, metrics.position.after),
+    completeOn: spans.completeOn,
+    cautions: reading.cautions.length,
+    words: [
+      change.title,
+      changeKindName(change.kind),
+      change.person,
+      change.note,
+      reading.verdict,
+      ...paths,
+      ...change.queries,
+    ]
+      .join(' ')
+      .toLowerCase(),
+  };
+}
