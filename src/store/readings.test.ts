@@ -161,3 +161,95 @@ test('site totals are the sums of each page over the span', async () => {
   expect([...totals.values()].map((t) => t.clicks).sort()).toEqual(wanted.map((w) => w.clicks).sort());
   expect([...totals.values()].map((t) => t.days)).toEqual([28, 28]);
 });
+
+/** A site of twelve pages over 300 days, of which the first doubles its clicks on the day of the change. */
+function siteCsv(byQuery: boolean): string {
+  const lines = [`date;page;${byQuery ? 'query' : 'device'};clicks;impressions;position`];
+  for (let n = 1; n <= 12; n++) {
+    for (let i = 0; i < 300; i++) {
+      const date = isoDay(addDays(day('2025-09-01'), i));
+      const wander = 1 + 0.08 * Math.sin(i / (7 + n)) + 0.04 * Math.cos(i * n);
+      const after = n === 1 && date >= '2026-04-10' ? 2 : 1;
+      const parts = byQuery ? ['hive tool', 'wax'] : ['mobile', 'desktop'];
+      parts.forEach((part, k) => {
+        const clicks = Math.round(20 * wander * (part === 'wax' ? 1 : after));
+        lines.push(`${date};/guides/page-${n}/;${part};${clicks};${400 + 10 * k};${5 + k}`);
+      });
+    }
+  }
+  return lines.join('\n');
+}
+
+describe('net effects from what is stored', () => {
+  const log = async (site: Awaited<ReturnType<TempStore['site']>>, pages = ['/guides/page-1/']) =>
+    addChange(store.db, site, newChangeSchema.parse({ title: 'x', kind: 'title', day: '2026-04-10', pages }));
+
+  test('a page that doubled is lifted; another on the same day is not', async () => {
+    const site = await store.site();
+    await store.import(site, siteCsv(false));
+    const [lifted, still] = [await log(site), await log(site, ['/guides/page-2/'])];
+    const reading = readingOf(store.db, readers, site, lifted);
+    expect(reading).toMatchObject({ verdict: 'lifted', judged: 'clicks' });
+    expect(reading.net!.clicks!.ratio).toBeGreaterThan(1.6);
+    expect(reading.yardstick!.pages).toBe(10);
+    expect(readingOf(store.db, readers, site, still).verdict).not.toBe('lifted');
+    expect(readingsOf(store.db, readers, site).map((r) => [r.change.id, r.net, r.verdict])).toEqual([
+      [still.id, readingOf(store.db, readers, site, still).net, expect.any(String)],
+      [lifted.id, reading.net, 'lifted'],
+    ]);
+  });
+
+  test('narrowed to a device, a query or a page, it reads their figures alone', async () => {
+    const site = await store.site();
+    await store.import(site, siteCsv(false));
+    await store.import(site, siteCsv(true));
+    const change = await log(site, ['/guides/page-1/', '/guides/page-2/']);
+    const whole = readingOf(store.db, readers, site, change);
+    const mobile = readingOf(store.db, readers, site, change, { device: 'mobile' });
+    const desktop = readingOf(store.db, readers, site, change, { device: 'desktop' });
+    expect(mobile.metrics.clicks.before! + desktop.metrics.clicks.before!).toBe(whole.metrics.clicks.before);
+    expect(mobile.metrics.position.before).toBeCloseTo(5, 12);
+    expect(mobile.net!.clicks!.ratio).toBeGreaterThan(1.2);
+    const one = readingOf(store.db, readers, site, change, { pageId: change.pages[0]!.id });
+    expect(one.metrics.clicks.before).toBeLessThan(whole.metrics.clicks.before!);
+    expect([one.verdict, one.pages, whole.pages.length]).toEqual(['lifted', [], 2]);
+    const query = readingOf(store.db, readers, site, change, {
+      query: 'hive tool',
+      pageId: change.pages[0]!.id,
+    });
+    const other = readingOf(store.db, readers, site, change, { query: 'wax', pageId: change.pages[0]!.id });
+    expect(query.verdict).toBe('lifted');
+    expect(other.verdict).not.toBe('lifted');
+    expect(query.metrics.clicks.before! + other.metrics.clicks.before!).toBe(one.metrics.clicks.before);
+    const never = readingOf(store.db, readers, site, change, { query: 'never seen' });
+    expect(never).toMatchObject({ verdict: 'unclear', net: null });
+  });
+
+  test('why clicks moved comes from the rows by query, and adds up', async () => {
+    const site = await store.site();
+    await store.import(site, siteCsv(false));
+    await store.import(site, siteCsv(true));
+    const { reasons, metrics } = readingOf(store.db, readers, site, await log(site));
+    expect(reasons!.total).toBe(metrics.clicks.difference);
+    expect(reasons!.reach + reasons!.rank + reasons!.appeal + reasons!.unseen).toBeCloseTo(reasons!.total, 9);
+    expect(reasons!.queries.map((q) => [q.query, q.seen])).toEqual([
+      ['hive tool', 'kept'],
+      ['wax', 'kept'],
+    ]);
+    // One query was chosen twice as often at the same rank and exposure; the page rose by more than its rows show.
+    expect(reasons!.appeal / (reasons!.total - reasons!.unseen)).toBeGreaterThan(0.9);
+    expect(reasons!.unseen).toBeGreaterThan(0);
+  });
+
+  test('figures brought in later are seen by the same reader, and a change logged later leaves the yardstick', async () => {
+    const site = await store.site();
+    await store.import(site, siteCsv(false));
+    const change = await log(site);
+    expect(readingOf(store.db, readers, site, change).yardstick!.pages).toBe(11);
+    await log(site, ['/guides/page-5/']);
+    expect(readingOf(store.db, readers, site, change).yardstick!.pages).toBe(10);
+    await store.import(site, 'date;page;clicks;impressions\n2026-04-20;/guides/page-1/;9000;9000');
+    expect(readingOf(store.db, readers, site, change).net!.clicks!.ratio).toBeGreaterThan(5);
+    expect(readingsOf(store.db, readers, site)[1]!.net!.clicks!.ratio).toBeGreaterThan(5);
+  });
+});

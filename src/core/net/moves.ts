@@ -23,7 +23,8 @@ export type MetricMoves = {
   readonly move: Float64Array;
   /** Level of the before span above the long level before it; NaN where the long level is not known. */
   readonly dip: Float64Array;
-  /** Level of the last week of the before span above the whole of it; NaN where the span has no more than a week. */
+  /** Level of the last week of the before span above the whole of it; NaN where the span has no more than a week,
+   *  or nothing is known of the time before it. */
   readonly lean: Float64Array;
   readonly noiseBefore: Float64Array;
   readonly noiseAfter: Float64Array;
@@ -128,7 +129,8 @@ function lookUps(history: History, { before, after, long }: MoveSpans) {
   const inWeek = week.firstDay > before.firstDay ? history.covered(week) : 0;
   const inAll = history.covered({ firstDay: history.firstDay, lastDay: history.lastDay });
   const hasLong = inLong >= FEWEST_LONG_DAYS && inBefore > 0;
-  const hasWeek = inWeek >= FEWEST_LEAN_DAYS;
+  // Without a longer past there is nothing to tell a lean from a whim.
+  const hasWeek = hasLong && inWeek >= FEWEST_LEAN_DAYS;
   return {
     b0: at(before.firstDay),
     b1: at(before.lastDay + 1),

@@ -1,5 +1,15 @@
 import { asDay } from '../calendar/day';
-import { change, DAY, daysOf, event, figures, input } from '../../../tests/support/readingInput';
+import {
+  change,
+  DAY,
+  daysOf,
+  event,
+  figures,
+  input,
+  readerOf,
+  siteInput,
+  type DayOf,
+} from '../../../tests/support/readingInput';
 import type { ReadingInput } from './input';
 import { makeReading } from './reading';
 
@@ -98,4 +108,63 @@ test('totals made of query rows say so', () => {
 test('an absent position is mentioned', () => {
   const pageDays = input().pageDays.map((row) => ({ ...row, positionSum: null }));
   expect(codes({ pageDays })).toEqual(['no-position']);
+});
+
+test('a season on one side only has a code of its own', () => {
+  const season = (first: number, last: number) =>
+    codes({ events: [event(DAY + first, DAY + last, { kind: 'holiday-or-season' })] });
+  expect(season(-40, -10)).toEqual(['season-on-one-side']);
+  expect(season(10, 90)).toEqual(['season-on-one-side']);
+  expect(season(-10, 10)).toEqual(['event-in-span']);
+});
+
+test('shares of devices that moved, and what the least of them may be', () => {
+  const sharesIn = (after: number) => () => [
+    {
+      by: 'device' as const,
+      parts: [
+        { name: 'mobile', before: 600, after },
+        { name: 'desktop', before: 400, after: 1000 - after },
+      ],
+    },
+    { by: 'country' as const, parts: [] },
+  ];
+  expect(codes({ sharesIn: sharesIn(690) })).toEqual([]);
+  const [caution] = makeReading(input({ sharesIn: sharesIn(710) })).cautions;
+  expect(caution?.code).toBe('shares-moved');
+  expect(caution?.message).toMatch(/by device moved: mobile from 60% to 71%/);
+});
+
+const steady =
+  (salt: number, level: (day: number) => number = () => 1): DayOf =>
+  (day) => {
+    const clicks = Math.round(60 * level(day) * (1 + 0.05 * Math.sin(day / (9 + salt))));
+    return { clicks, impressions: 30 * clicks, position: 5 };
+  };
+const site = (own: DayOf, others: number) => {
+  const pages = [own, ...Array.from({ length: others }, (_, i) => steady(i + 2))];
+  return makeReading(siteInput(pages)).cautions.map((c) => c.code);
+};
+
+test('a yardstick of few pages, or of none, is a doubt', () => {
+  expect(site(steady(1), 12)).toEqual([]);
+  expect(site(steady(1), 4)).toEqual(['few-yardstick-pages']);
+  expect(site(steady(1), 0)).toEqual(['few-yardstick-pages']);
+});
+
+test('a page that had dipped, or was already falling, is a doubt', () => {
+  const dipped = (day: number) => (day >= DAY - 28 ? 0.3 : 1);
+  expect(site(steady(1, dipped), 12)).toContain('low-before');
+  const peaked = (day: number) => (day >= DAY - 28 ? 3 : 1);
+  expect(site(steady(1, peaked), 12)).toContain('high-before');
+  const falling = (day: number) => (day >= DAY - 7 ? 0.2 : 1);
+  expect(site(steady(1, falling), 12)).toContain('moving-before');
+});
+
+test('days are over and a span has no figures at all', () => {
+  const reading = makeReading(
+    input({ daysWithFigures: daysOf(DAY, DAY + 60), reader: readerOf([steady(1)]) }),
+  );
+  expect(reading.cautions.map((c) => c.code)).toContain('no-figures');
+  expect(reading).toMatchObject({ verdict: 'unclear', net: null });
 });

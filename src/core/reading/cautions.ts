@@ -241,6 +241,8 @@ function pastCautions({ dip, lean }: Effects): Caution[] {
 
 /** Below this many pages a yardstick is a matter of chance (method, part 6). */
 export const FEW_YARDSTICK_PAGES = 5;
+/** Pages that move apart from each other come out a little below 0; this far below, the yardstick does harm. */
+const TRACKS_BADLY = -0.2;
 
 function yardstickCautions({ pages, tracking }: Yardstick, judged: Metric): Caution[] {
   if (pages === 0) {
@@ -250,7 +252,7 @@ function yardstickCautions({ pages, tracking }: Yardstick, judged: Metric): Caut
   if (pages < FEW_YARDSTICK_PAGES) {
     return [caution('few-yardstick-pages', `The yardstick is made of ${plural(pages, 'page')} only.`)];
   }
-  if (tracking !== null && tracking < 0) {
+  if (tracking !== null && tracking < TRACKS_BADLY) {
     return [
       caution(
         'yardstick-tracks-badly',

@@ -22,5 +22,7 @@ export function movedShare({ parts }: PartShares): { name: string; before: numbe
   }));
   const moved = shares.reduce((total, share) => total + Math.abs(share.after - share.before), 0) / 2;
   if (moved < SHARES_MOVED) return null;
-  return shares.reduce((a, b) => (Math.abs(b.after - b.before) > Math.abs(a.after - a.before) ? b : a));
+  // Where two moved alike, the first is named.
+  const size = (share: (typeof shares)[number]) => Math.abs(share.after - share.before);
+  return shares.reduce((a, b) => (size(b) > size(a) + 1e-9 ? b : a));
 }

@@ -1,5 +1,5 @@
 import { asDay } from '../calendar/day';
-import { DAY, daysOf, input } from '../../../tests/support/readingInput';
+import { DAY, daysOf, input, siteInput, type DayOf } from '../../../tests/support/readingInput';
 import { makeReading } from './reading';
 import { readingStrips } from './strips';
 
@@ -32,4 +32,24 @@ test('a missing day is a gap, and lowers no level; a day without impressions is 
   expect(clicks?.values.slice(0, 3)).toEqual([null, 0, 10]);
   expect(ctr?.values.slice(0, 3)).toEqual([null, null, 0.05]);
   expect(clicks?.before).toBe(10);
+});
+
+test('the path stands at the level of the page, and its gap to the after level is the net effect', () => {
+  const own: DayOf = (day) => ({ clicks: day >= DAY ? 90 : 60, impressions: 1500, position: 5 });
+  const other =
+    (salt: number): DayOf =>
+    (day) => {
+      const clicks = Math.round(40 * (1 + 0.05 * Math.sin(day / (8 + salt))));
+      return { clicks, impressions: 30 * clicks, position: 5 };
+    };
+  const given = siteInput([own, ...[1, 2, 3, 4, 5, 6].map(other)]);
+  const reading = makeReading(given);
+  const path = given.reader!.path(DAY, [10], 28, 3, shown);
+  const [clicks] = readingStrips(reading, shown, given.pageDays, given.daysWithFigures, path);
+  const after = clicks!.path!.slice(33, 61) as number[];
+  const mean = after.reduce((sum, value) => sum + value, 0) / after.length;
+  expect(clicks!.after! / mean).toBeCloseTo(reading.net!.clicks!.ratio, 6);
+  expect(clicks!.path![10]!).toBeGreaterThan(50);
+  expect(clicks!.path![10]!).toBeLessThan(70);
+  expect(clicks!.mark).toBe('lifted');
 });
