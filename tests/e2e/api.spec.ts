@@ -70,11 +70,16 @@ test('a script adds a site, brings figures in, logs a change and reads it', asyn
       ctr: { before: 0.1, after: 0.15, ratio: expect.closeTo(1.5, 10) },
       position: { before: 5.5, after: 5.5, placesGained: 0 },
     },
-    verdict: 'raw-change',
+    // One page alone has no yardstick, but its CTR was steady enough to tell.
+    ...{ judged: 'ctr', verdict: 'lifted', yardstick: { pages: 0, clicksRatio: null } },
+    marks: { ctr: 'lifted', impressions: 'unclear' },
+    net: { ctr: { ratio: expect.closeTo(1.5, 2) }, position: { placesGained: expect.closeTo(0, 6) } },
+    reasons: null,
     queries: [{ query: 'guides', metrics: { clicks: { before: null, after: null } } }],
     cautions: [
       { code: 'update-in-span', message: expect.stringContaining('6 of the 28 after days') },
       { code: 'missing-query-days' },
+      { code: 'few-yardstick-pages' },
     ],
   });
 
@@ -82,6 +87,79 @@ test('a script adds a site, brings figures in, logs a change and reads it', asyn
   expect(await edited.json()).toEqual({ ...change, title: 'Newer title' });
   expect((await request.delete(`/api/v1/changes/${change.id}`)).status()).toBe(204);
   expect((await request.get(`/api/v1/changes/${change.id}`)).status()).toBe(404);
+});
+
+/** Daily rows of twelve pages by query; the first is chosen twice as often from `from` on. */
+function siteCsv(first: string, days: number, from: string): string {
+  const lines = ['date,page,query,clicks,impressions,position'];
+  for (let n = 1; n <= 12; n++) {
+    for (let i = 0; i < days; i++) {
+      const date = new Date(Date.parse(first) + i * 86_400_000).toISOString().slice(0, 10);
+      const wander = 1 + 0.08 * Math.sin(i / (7 + n)) + 0.04 * Math.cos(i * n);
+      const clicks = Math.round(30 * wander * (n === 1 && date >= from ? 2 : 1));
+      lines.push(`${date},/guides/page-${n}/,hive tool ${n},${clicks},${Math.round(900 * wander)},5.5`);
+    }
+  }
+  return lines.join('\n');
+}
+
+test('a script reads all changes of a site at once, and one of them narrowed', async ({ request }) => {
+  const { id } = await (
+    await request.post('/api/v1/sites', {
+      data: { name: 'Many', address: 'https://many.quillow-bees.example' },
+    })
+  ).json();
+  const sent = await request.post(`/api/v1/sites/${id}/imports`, {
+    data: siteCsv('2025-10-01', 260, '2026-04-01'),
+    headers: { 'Content-Type': 'text/csv' },
+  });
+  await importDone(request, `/api/v1/imports/${(await sent.json()).id}`);
+  const log = async (page: string) =>
+    (
+      await request.post(`/api/v1/sites/${id}/changes`, {
+        data: { title: page, kind: 'title-rewrite', day: '2026-04-01', pages: [page] },
+      })
+    ).json();
+  const [lifted, still] = [await log('/guides/page-1/'), await log('/guides/page-2/')];
+  const { items } = await (
+    await request.get(`/api/v1/sites/${id}/readings?windowDays=28&settlingDays=7`)
+  ).json();
+  expect(items.map((item: { changeId: number }) => item.changeId)).toEqual([still.id, lifted.id]);
+  const [second, first] = items;
+  expect(second.verdict).not.toBe('lifted');
+  expect(first).toMatchObject({
+    ...{ day: '2026-04-01', verdict: 'lifted', judged: 'clicks' },
+    spans: { windowDays: 28, settlingDays: 7, complete: true },
+    net: { clicks: { ratio: expect.any(Number) }, position: { placesGained: expect.any(Number) } },
+    yardstick: { pages: 10, clicksRatio: expect.any(Number), impressionsRatio: expect.any(Number) },
+    swing: { spells: expect.any(Number), asLarge: 0 },
+    marks: { clicks: 'lifted', ctr: 'lifted' },
+    sentence: expect.stringMatching(/^Clicks came out \d+% above what the untouched pages suggest/),
+  });
+  expect(first.net.clicks.low).toBeGreaterThan(1);
+  expect(first.net.clicks.low).toBeLessThan(first.net.clicks.ratio);
+  expect(first.net.clicks.high).toBeGreaterThan(first.net.clicks.ratio);
+
+  const one = await (
+    await request.get(`/api/v1/changes/${lifted.id}/reading?windowDays=28&settlingDays=7`)
+  ).json();
+  expect(one).toMatchObject({ net: first.net, verdict: 'lifted', swing: first.swing });
+  const { total, reach, rank, appeal, unseen, queries } = one.reasons;
+  expect(total).toBe(one.metrics.clicks.difference);
+  expect(reach + rank + appeal + unseen).toBeCloseTo(total, 9);
+  expect(queries).toMatchObject([{ query: 'hive tool 1', seen: 'kept' }]);
+
+  const url = `/api/v1/changes/${lifted.id}/reading`;
+  const narrow = await (await request.get(`${url}?query=hive%20tool%201&page=/guides/page-1/`)).json();
+  expect(narrow).toMatchObject({
+    narrowed: { query: 'hive tool 1', device: null, page: expect.stringMatching(/page-1/) },
+    verdict: 'lifted',
+  });
+  expect((await request.get(`${url}?query=a&device=mobile`)).status()).toBe(422);
+  expect((await request.get(`${url}?device=teapot`)).status()).toBe(422);
+  expect((await request.get(`${url}?page=/guides/page-2/`)).status()).toBe(422);
+  expect((await request.get(`/api/v1/sites/${id}/readings?windowDays=0`)).status()).toBe(422);
+  expect((await request.get('/api/v1/sites/999999/readings')).status()).toBe(404);
 });
 
 test('problems are problem documents that say what and where', async ({ request }) => {

@@ -176,16 +176,14 @@ type ChoiceProps = { label: string; value: string; set: (value: string) => void;
 
 function Choice({ label, value, set, children }: ChoiceProps) {
   return (
-    <label>
-      <span className="sr-only">{label}</span>
-      <select
-        className="w-full border-b-2 border-base-content bg-transparent font-semibold"
-        value={value}
-        onChange={(e) => set(e.target.value)}
-      >
-        {children}
-      </select>
-    </label>
+    <select
+      aria-label={label}
+      className="w-full border-b-2 border-base-content bg-transparent font-semibold"
+      value={value}
+      onChange={(e) => set(e.target.value)}
+    >
+      {children}
+    </select>
   );
 }
 

@@ -62,15 +62,13 @@ type ChoiceProps = { label: string; value: string; set: (value: string) => void;
 
 function Choice({ label, value, set, children }: ChoiceProps) {
   return (
-    <label>
-      <span className="sr-only">{label}</span>
-      <select
-        className="max-w-40 border-b border-(--muted) bg-transparent font-bold text-base-content"
-        value={value}
-        onChange={(e) => set(e.target.value)}
-      >
-        {children}
-      </select>
-    </label>
+    <select
+      aria-label={label}
+      className="max-w-40 border-b border-(--muted) bg-transparent font-bold text-base-content"
+      value={value}
+      onChange={(e) => set(e.target.value)}
+    >
+      {children}
+    </select>
   );
 }

@@ -8,7 +8,7 @@ import {
   type ColumnDef,
   type SortingState,
 } from '@tanstack/react-table';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
 import { shortPlaces } from '@/core/words/effects';
@@ -86,12 +86,17 @@ export function QueryTable({ lines }: { lines: readonly QueryLine[] }) {
   const [seen, setSeen] = useState('all');
   const [all, setAll] = useState(false);
   const words = text.trim().toLowerCase();
-  const found = lines.filter((line) => line.query.includes(words) && (seen === 'all' || line.seen === seen));
+  const found = useMemo(
+    () => lines.filter((line) => line.query.includes(words) && (seen === 'all' || line.seen === seen)),
+    [lines, words, seen],
+  );
   const table = useReactTable({
     data: found,
     columns: COLUMNS,
     state: { sorting },
     onSortingChange: setSorting,
+    // There are no parts to go back to the first of; left on, it would draw the table over and over.
+    autoResetPageIndex: false,
     getCoreRowModel: getCoreRowModel(),
     getSortedRowModel: getSortedRowModel(),
   });
