@@ -27,6 +27,20 @@ for (let tries = 0; ; tries++) {
   if (tries > 150) throw new Error('The server did not answer.');
   await new Promise((resolve) => setTimeout(resolve, 200));
 }
+await fetch(`${home}/api/v1/sites/1/changes`, {
+  method: 'POST',
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify({
+    title: 'Feeder title says frost proof',
+    kind: 'title-rewrite',
+    day: '2026-12-01',
+    pages: ['/guides/winter-feeding/'],
+    person: 'IK',
+    oldText: 'Winter feeding of bees',
+    newText: 'Winter feeding: a frost-proof feeder, step by step',
+    expectation: { metric: 'ctr', amount: 0.2, reviewDay: '2027-01-01' },
+  }),
+});
 const changes = await (await fetch(`${home}/api/v1/sites/1/changes`)).json();
 const reading = (title) => `/sites/1/ledger/${changes.find((change) => change.title === title).id}`;
 
@@ -66,6 +80,13 @@ const fillForm = async (page) => {
 try {
   await shoot('ledger', reading('Shorter title on the smoker guide'));
   await shoot('ledger-slate', reading('Extraction guide rewritten'), { colorScheme: 'dark' });
+  await shoot('reading-why', reading('Shorter title on the smoker guide'), {
+    act: (page) => page.locator('#main').evaluate((main) => main.scrollTo(0, 640)),
+  });
+  await shoot('reading-pages', reading('Links from the calendar to twelve guides'), {
+    act: (page) => page.locator('#main').evaluate((main) => main.scrollTo(0, 560)),
+  });
+  await shoot('reading-planned', reading('Feeder title says frost proof'));
   await shoot('ledger-waiting', reading('Asked-for questions on frame sizes'));
   await shoot('ledger-narrow', reading('Shorter title on the smoker guide'), { width: 390, height: 844 });
   await shoot('log-a-change', '/sites/1/ledger/new', { act: fillForm });

@@ -67,9 +67,17 @@ export function askPicturedReading(changeId: number, wish: ReadingWish): Promise
   return ask({ ask: 'pictured', changeId, wish }) as Promise<PicturedReading | null>;
 }
 
-/** The readings of all changes of a site, newest change first, without what only single readings have. */
-export function askReadings(siteId: number, wish: SpanWish = {}): Promise<Reading[]> {
-  return ask({ ask: 'all', siteId, wish }) as Promise<Reading[]>;
+/** So many readings cross from one thread to the other at a time: few enough that others get their turn in between. */
+const AT_ONCE = 100;
+
+/** The readings of all changes of a site, newest change first, some at a time, without what only single readings have. */
+export async function* askReadings(siteId: number, wish: SpanWish = {}): AsyncGenerator<Reading[]> {
+  for (let from = 0; ; from += AT_ONCE) {
+    const question = { ask: 'some', siteId, wish, from, to: from + AT_ONCE } as const;
+    const some = (await ask(question)) as Reading[];
+    yield some;
+    if (some.length < AT_ONCE) return;
+  }
 }
 
 /** The lines of the ledger of a site, newest change first. */

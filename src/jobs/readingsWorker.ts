@@ -23,7 +23,13 @@ export type Question =
   | { readonly ask: 'pictured'; readonly changeId: number; readonly wish: ReadingWish }
   | { readonly ask: 'ledger'; readonly siteId: number }
   | { readonly ask: 'doubted-events'; readonly siteId: number }
-  | { readonly ask: 'all'; readonly siteId: number; readonly wish: SpanWish };
+  | {
+      readonly ask: 'some';
+      readonly siteId: number;
+      readonly wish: SpanWish;
+      readonly from: number;
+      readonly to: number;
+    };
 
 /** A question under a number, and the answer under the same. */
 export type Asked = { readonly number: number; readonly question: Question };
@@ -50,8 +56,8 @@ function doubtedEvents(siteId: number): Record<number, number> {
 /** Answers a question with something small: what crosses to the other thread is copied there and back. */
 function answer(question: Question): unknown {
   switch (question.ask) {
-    case 'all':
-      return allReadings(question.siteId, question.wish);
+    case 'some':
+      return allReadings(question.siteId, question.wish).slice(question.from, question.to);
     case 'ledger':
       return allReadings(question.siteId).map(ledgerEntry);
     case 'doubted-events':

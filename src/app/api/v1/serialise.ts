@@ -84,14 +84,13 @@ export function readingToJson(reading: Reading): z.infer<typeof readingJson> {
   };
 }
 
-export function readingsToJson(readings: readonly Reading[]): z.infer<typeof readingsJson> {
+/** A reading as one of a list. */
+export function readingToItem(reading: Reading): z.infer<typeof readingsJson>['items'][number] {
   return {
-    items: readings.map((reading) => ({
-      changeId: reading.change.id,
-      day: isoDay(reading.change.day),
-      spans: spansToJson(reading),
-      ...gistToJson(reading),
-    })),
+    changeId: reading.change.id,
+    day: isoDay(reading.change.day),
+    spans: spansToJson(reading),
+    ...gistToJson(reading),
   };
 }
 
