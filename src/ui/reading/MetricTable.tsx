@@ -66,7 +66,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
   const most = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, reach * 1.05));
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The four measures">
-      <table className="figures tight dense text-[0.93rem] max-sm:text-[0.8rem] max-sm:[&_thead_th]:whitespace-normal max-sm:[&_:is(th,td)]:px-1">
+      <table className="figures tight text-[0.88rem] [&_:is(th,td)]:px-[0.28rem] max-sm:text-[0.8rem] max-sm:[&_thead_th]:whitespace-normal max-sm:[&_:is(th,td)]:px-1">
         <caption className="sr-only">The four measures before and after, and net of the yardstick</caption>
         <thead>
           <tr>
@@ -94,7 +94,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
                 <th scope="col">net</th>
                 <th scope="col">range, 9 in 10</th>
                 <th scope="col" aria-hidden className="align-bottom max-sm:hidden">
-                  <span className="inline-flex w-[118px] justify-between">
+                  <span className="inline-flex w-[100px] justify-between">
                     <span>{netPercent(Math.exp(-most))}</span>
                     <span>{netPercent(Math.exp(most))}</span>
                   </span>
@@ -131,7 +131,7 @@ export function MetricTable({ reading }: { reading: Reading }) {
                         ? shortPlaces(net.position.placesGained)
                         : netText(net, metric)}
                     </td>
-                    <td className="muted max-sm:whitespace-normal">{rangeText(net, metric)}</td>
+                    <td className="muted max-sm:whitespace-normal!">{rangeText(net, metric)}</td>
                     <td aria-hidden className="max-sm:hidden">
                       {range && mark && (
                         <RangeBar range={range} most={most} level={Math.log(1 + HELD_WITHIN)} mark={mark} />

@@ -4,7 +4,7 @@ import { VERDICT_INK } from '../parts/VerdictMark';
 /** An interval on the log scale with its estimate, up is better. */
 export type LogRange = { readonly net: number; readonly low: number; readonly high: number };
 
-const WIDTH = 118;
+const WIDTH = 100;
 const HEIGHT = 14;
 
 /**
