@@ -2,7 +2,7 @@ import { addDays, type Day } from '../core/calendar/day';
 import type { Span } from '../core/calendar/span';
 import { History, type Series } from '../core/history/history';
 import { DEVICES } from '../core/intake/row';
-import type { Change } from '../core/model/change';
+import type { Change, PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { pageGroups } from '../core/net/groups';
 import { choosePanel } from '../core/net/panel';
@@ -127,6 +127,17 @@ export class Readers {
       { by: 'device', parts: devices },
       { by: 'country', parts: countryShares(this.db, pages, before, after) },
     ];
+  }
+
+  /** Pages of a site by their ids, in the order of their addresses. */
+  pages(site: Site, ids: readonly number[]): PageRef[] {
+    const addresses = this.figuresOf(site)?.addresses;
+    return ids
+      .flatMap((id) => {
+        const address = addresses?.get(id);
+        return address === undefined ? [] : { id, address };
+      })
+      .sort((a, b) => (a.address < b.address ? -1 : 1));
   }
 
   /** Daily figures of one device on some pages within a span. */

@@ -192,6 +192,12 @@ describe('net effects from what is stored', () => {
     expect(reading).toMatchObject({ verdict: 'lifted', judged: 'clicks' });
     expect(reading.net!.clicks!.ratio).toBeGreaterThan(1.6);
     expect(reading.yardstick!.pages).toBe(10);
+    const { yardstick, path } = pictureOf(store.db, readers, site, reading);
+    expect(yardstick.map((page) => page.address.slice(-8))).toEqual([
+      ...['page-10/', 'page-11/', 'page-12/'],
+      ...[3, 4, 5, 6, 7, 8, 9].map((n) => `/page-${n}/`),
+    ]);
+    expect(path!.clicks.some((log) => log !== null)).toBe(true);
     expect(readingOf(store.db, readers, site, still).verdict).not.toBe('lifted');
     expect(readingsOf(store.db, readers, site).map((r) => [r.change.id, r.net, r.verdict])).toEqual([
       [still.id, readingOf(store.db, readers, site, still).net, expect.any(String)],

@@ -1,7 +1,7 @@
 import { addDays, type Day } from '../core/calendar/day';
 import { changeSpans, spanLength, type ChangeSpans, type Span } from '../core/calendar/span';
 import { DEVICES } from '../core/intake/row';
-import type { Change } from '../core/model/change';
+import type { Change, PageRef } from '../core/model/change';
 import type { OutsideEvent } from '../core/model/event';
 import type { Site } from '../core/model/site';
 import type { Path } from '../core/net/path';
@@ -209,6 +209,8 @@ export type ReadingPicture = {
   readonly events: readonly OutsideEvent[];
   /** The path of the yardstick over the days shown; null where there is none. */
   readonly path: Path | null;
+  /** The pages that make up the yardstick. */
+  readonly yardstick: readonly PageRef[];
 };
 
 /** Days shown on either side of the two spans. */
@@ -256,6 +258,10 @@ export function pictureOf(db: Db, readers: Readers, site: Site, reading: Reading
       days === null
         ? null
         : (reader?.path(change.day, rows, days, reading.spans.settlingDays, shown) ?? null),
+    yardstick:
+      days === null || !reader
+        ? []
+        : readers.pages(site, reader.yardstickIds(change.day, days, reading.spans.settlingDays)),
   };
 }
 

@@ -27,9 +27,4 @@ export class Touched {
     for (let i = 0; i < list.length; i++) if (list[i]! >= day) return list[i]!;
     return null;
   }
-
-  /** The newest day before `day` on which the row was changed, or null. */
-  lastBefore(row: number, day: number): number | null {
-    return this.days[row]!.findLast((touched) => touched < day) ?? null;
-  }
 }

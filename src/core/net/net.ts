@@ -14,10 +14,9 @@ import { blend, poolMoves, type Pools } from './yardstick';
 /** The net effect of one row on one metric, on the log scale. */
 export type RowNet = LogEffect & {
   readonly standardError: number;
-  /** The yardstick's move, the weight of the row's own group in it, and what of the move is put down to recovering. */
+  /** The yardstick's move, and the weight of the row's own group in it. */
   readonly yardstick: number;
   readonly own: number;
-  readonly recovered: number;
 };
 
 /** What the untouched pages did between the spans of a day, by part. */
@@ -56,8 +55,7 @@ export function rowNet(
   if (Number.isNaN(moves[metric].move[place.at]!)) return null;
   const { extra, reach, coupling } = swing.metrics[metric];
   const parts = PARTS_OF[metric].map((part) => partNet(part, moves, pools[part], swing, place));
-  const sum = (of: 'net' | 'variance' | 'yardstick' | 'recovered') =>
-    parts.reduce((total, part) => total + part[of], 0);
+  const sum = (of: 'net' | 'variance' | 'yardstick') => parts.reduce((total, part) => total + part[of], 0);
   const net = sum('net');
   const variance = coupled(sum('variance'), coupling);
   const standardError = Math.sqrt(withExtra(variance, extra[place.row]!));
@@ -68,7 +66,6 @@ export function rowNet(
     high: net + reach * standardError,
     yardstick: sum('yardstick'),
     own: parts[0]!.own,
-    recovered: sum('recovered'),
   };
 }
 
@@ -87,6 +84,5 @@ function partNet(part: Part, all: Moves, { groups, site }: Pools, swing: Swing, 
     variance: strained(expected.variance, strain(moments, noise, dip), perStrain),
     yardstick: yardstick.move,
     own: yardstick.own,
-    recovered,
   };
 }

@@ -13,8 +13,9 @@ import { recovery } from './recovery';
 import type { Groups, Roles } from './spells';
 import { coupled, learnSwing, withExtra, type Swing } from './swing';
 import { yardstickPath, type Path } from './path';
-import { compareRows, makeRoom, type Room } from './untouched';
+import { compareRows, makeRoom, UNFIT, type Room } from './untouched';
 import { smallestRatio, type Showable } from './wait';
+import { rowWeight } from './yardstick';
 
 /** What the untouched pages did, for the pages of a reading. Ratios after / before; position as the ratio of positions. */
 export type YardstickMove = {
@@ -175,6 +176,17 @@ export class SiteReader {
       dip: standing('dip', ['noiseBefore', 'noiseLong']),
       lean: standing('lean', ['noiseLean']),
     };
+  }
+
+  /** The ids of the pages that make up the yardstick for a change made on `day`. */
+  yardstickIds(day: Day, windowDays: number, settlingDays: number): number[] {
+    const { history, touched, room, roles } = this;
+    const count = roles.yardstick;
+    const { moves, fit } = compareRows(history, touched, day, windowDays, settlingDays, count, room, false);
+    const spread = this.swing(windowDays, settlingDays).parts.ctr.moments.move;
+    return [...fit.keys()]
+      .filter((row) => fit[row] !== UNFIT && rowWeight(moves.ctr, row, spread) > 0)
+      .map((row) => history.idOf(row));
   }
 
   /** The path of the yardstick over the days shown, for the rows with these ids; null where none of them has figures. */

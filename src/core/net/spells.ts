@@ -27,11 +27,11 @@ export type Spell = {
 };
 
 /**
- * Calls back for every ordinary spell of a metric on the rows from `rows.from` to before `rows.to`, and for every group's move against the rest of the site with its
+ * Calls back for every ordinary spell of a part on the rows from `rows.from` to before `rows.to`, and for every group's move against the rest of the site with its
  * variance. The object handed over is the same each time and must not be kept.
  */
 export function eachSpell(
-  metric: Part,
+  part: Part,
   columns: readonly Column[],
   groups: Groups,
   roles: Roles,
@@ -44,7 +44,7 @@ export function eachSpell(
   const spell: Spell = { column: 0, row: 0, move: 0, dip: 0, lean: 0, weight: 0 };
   const [group, site]: [Rest, Rest] = [new Rest(), new Rest()];
   columns.forEach((column, at) => {
-    const moves = column.moves[metric];
+    const moves = column.moves[part];
     const pools = poolMoves(moves, column.fit.subarray(0, roles.yardstick), groups.of, groups.count, spread);
     if (visitGroup) eachGroup(pools.site, pools.groups, visitGroup);
     spell.column = at;

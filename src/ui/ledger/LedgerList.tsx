@@ -9,6 +9,7 @@ import { isoDay } from '@/core/calendar/day';
 import { changeKindName } from '@/core/model/change';
 import type { LedgerEntry } from '@/core/reading/ledgerEntry';
 import { dayOfMonth, monthName, plural } from '@/core/words/format';
+import { Choice } from '../parts/Choice';
 import { saveCsv } from '../parts/saveCsv';
 import { useListKeys } from '../parts/useListKeys';
 import { routes } from '../shell/routes';
@@ -16,6 +17,8 @@ import { VerdictMark } from '../parts/VerdictMark';
 import { filterLedger, gist, SORTS, VERDICT_FILTERS, type Sort, type VerdictFilter } from './entry';
 
 const keysOf = <K extends string>(record: Record<K, string>) => Object.keys(record) as K[];
+
+const HEAD = 'w-full border-b-2 border-base-content';
 
 const FILTER = {
   q: parseAsString.withDefault(''),
@@ -90,7 +93,7 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
           </button>
         </div>
         <div className="mt-1.5 grid grid-cols-3 items-center gap-x-3 text-[0.8rem]">
-          <Choice label="Kind" value={filter.kind} set={(kind) => void setFilter({ kind })}>
+          <Choice className={HEAD} label="Kind" value={filter.kind} set={(kind) => void setFilter({ kind })}>
             <option value="any">all kinds</option>
             {kinds.map((kind) => (
               <option key={kind} value={kind}>
@@ -99,6 +102,7 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
             ))}
           </Choice>
           <Choice
+            className={HEAD}
             label="Verdict"
             value={filter.verdict}
             set={(verdict) => void setFilter({ verdict: verdict as VerdictFilter })}
@@ -109,7 +113,12 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
               </option>
             ))}
           </Choice>
-          <Choice label="Order" value={filter.sort} set={(sort) => void setFilter({ sort: sort as Sort })}>
+          <Choice
+            className={HEAD}
+            label="Order"
+            value={filter.sort}
+            set={(sort) => void setFilter({ sort: sort as Sort })}
+          >
             {keysOf(SORTS).map((sort) => (
               <option key={sort} value={sort}>
                 {SORTS[sort]}
@@ -170,21 +179,6 @@ function csvRow(entry: LedgerEntry) {
     'range of 90%': entry.range,
     cautions: entry.cautions,
   };
-}
-
-type ChoiceProps = { label: string; value: string; set: (value: string) => void; children: React.ReactNode };
-
-function Choice({ label, value, set, children }: ChoiceProps) {
-  return (
-    <select
-      aria-label={label}
-      className="w-full border-b-2 border-base-content bg-transparent font-semibold"
-      value={value}
-      onChange={(e) => set(e.target.value)}
-    >
-      {children}
-    </select>
-  );
 }
 
 type LinesProps = {

@@ -1,7 +1,6 @@
 'use client';
 
 import {
-  flexRender,
   getCoreRowModel,
   getPaginationRowModel,
   getSortedRowModel,
@@ -16,6 +15,7 @@ import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
 import { mediumDay, metricDifference, metricValue, plural } from '@/core/words/format';
 import { RowKeys } from '../parts/RowKeys';
 import { saveCsv } from '../parts/saveCsv';
+import { SortableHead, TableLines } from '../parts/SortableTable';
 import { Tally } from '../parts/Tally';
 import { routes } from '../shell/routes';
 
@@ -179,52 +179,8 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
       </div>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Pages">
         <table className="figures dense text-[0.87rem]">
-          <thead>
-            {table.getHeaderGroups().map((group) => (
-              <tr key={group.id}>
-                {group.headers.map((header) => {
-                  const sorted = header.column.getIsSorted();
-                  return (
-                    <th
-                      key={header.id}
-                      scope="col"
-                      aria-sort={
-                        sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : undefined
-                      }
-                    >
-                      <button
-                        type="button"
-                        onClick={header.column.getToggleSortingHandler()}
-                        className="relative hover:underline"
-                      >
-                        {flexRender(header.column.columnDef.header, header.getContext())}
-                        <span aria-hidden className="absolute left-full">
-                          {sorted === 'asc' ? '▴' : sorted === 'desc' ? '▾' : ''}
-                        </span>
-                      </button>
-                    </th>
-                  );
-                })}
-              </tr>
-            ))}
-          </thead>
-          <tbody>
-            {table.getRowModel().rows.map((row) => (
-              <tr key={row.id} data-row>
-                {row.getVisibleCells().map((cell, i) => {
-                  const Cell = i === 0 ? 'th' : 'td';
-                  return (
-                    <Cell
-                      key={cell.id}
-                      {...(i === 0 ? { scope: 'row' as const, className: 'font-normal!' } : {})}
-                    >
-                      {flexRender(cell.column.columnDef.cell, cell.getContext())}
-                    </Cell>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
+          <SortableHead table={table} />
+          <TableLines rows={table.getRowModel().rows} />
         </table>
       </div>
       {found.length === 0 && <p className="mt-4">No page has “{state.q}” in its address.</p>}

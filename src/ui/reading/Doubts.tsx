@@ -5,8 +5,11 @@ import { routes } from '../shell/routes';
 
 type Props = { reading: Reading };
 
+/** Paths of the pages that make up the yardstick. */
+type WithYardstick = Props & { yardstick: readonly string[] };
+
 /** The reasons to doubt a reading, each with a link to what causes it. */
-export function Doubts({ reading }: Props) {
+export function Doubts({ reading, yardstick }: WithYardstick) {
   const { cautions, compared, spans } = reading;
   return (
     <>
@@ -21,6 +24,7 @@ export function Doubts({ reading }: Props) {
         <Cautions reading={reading} />
       )}
       <YearBefore reading={reading} />
+      <YardstickPages paths={yardstick} />
     </>
   );
 }
@@ -48,6 +52,20 @@ function Spells({ reading: { swing, judged, yardstick, net, pages } }: Props) {
         </span>
       )}
     </p>
+  );
+}
+
+function YardstickPages({ paths }: { paths: readonly string[] }) {
+  if (paths.length === 0) return null;
+  return (
+    <details className="mt-1.5 text-[0.85rem]">
+      <summary>Which pages are the yardstick</summary>
+      <ul className="muted mt-1 max-h-60 overflow-y-auto" tabIndex={0} aria-label="Pages of the yardstick">
+        {paths.map((path) => (
+          <li key={path}>{path}</li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

@@ -1,7 +1,10 @@
 'use client';
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
+import { Choice } from '../parts/Choice';
 import { NARROW_DEVICES, type Narrowing } from '@/core/reading/input';
+
+const INLINE = 'max-w-40 border-b border-(--muted)';
 
 type Props = {
   narrowed: Narrowing;
@@ -29,7 +32,12 @@ export function NarrowForm({ narrowed, queries, pages }: Props) {
     <span className="flex flex-wrap items-baseline gap-x-2">
       <span>read</span>
       {pages.length > 1 && (
-        <Choice label="Page" value={String(pageId ?? '')} set={(value) => narrow('page', value)}>
+        <Choice
+          className={INLINE}
+          label="Page"
+          value={String(pageId ?? '')}
+          set={(value) => narrow('page', value)}
+        >
           <option value="">all {pages.length} pages</option>
           {pages.map((page) => (
             <option key={page.id} value={page.id}>
@@ -38,7 +46,7 @@ export function NarrowForm({ narrowed, queries, pages }: Props) {
           ))}
         </Choice>
       )}
-      <Choice label="Query" value={query ?? ''} set={(value) => narrow('query', value)}>
+      <Choice className={INLINE} label="Query" value={query ?? ''} set={(value) => narrow('query', value)}>
         <option value="">all queries</option>
         {offered.map((text) => (
           <option key={text} value={text}>
@@ -46,7 +54,7 @@ export function NarrowForm({ narrowed, queries, pages }: Props) {
           </option>
         ))}
       </Choice>
-      <Choice label="Device" value={device ?? ''} set={(value) => narrow('device', value)}>
+      <Choice className={INLINE} label="Device" value={device ?? ''} set={(value) => narrow('device', value)}>
         <option value="">all devices</option>
         {NARROW_DEVICES.map((name) => (
           <option key={name} value={name}>
@@ -55,20 +63,5 @@ export function NarrowForm({ narrowed, queries, pages }: Props) {
         ))}
       </Choice>
     </span>
-  );
-}
-
-type ChoiceProps = { label: string; value: string; set: (value: string) => void; children: React.ReactNode };
-
-function Choice({ label, value, set, children }: ChoiceProps) {
-  return (
-    <select
-      aria-label={label}
-      className="max-w-40 border-b border-(--muted) bg-transparent font-bold text-base-content"
-      value={value}
-      onChange={(e) => set(e.target.value)}
-    >
-      {children}
-    </select>
   );
 }

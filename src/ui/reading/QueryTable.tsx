@@ -1,7 +1,6 @@
 'use client';
 
 import {
-  flexRender,
   getCoreRowModel,
   getSortedRowModel,
   useReactTable,
@@ -13,7 +12,9 @@ import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
 import { shortPlaces } from '@/core/words/effects';
 import { metricDifference, metricValue, plural } from '@/core/words/format';
+import { Choice } from '../parts/Choice';
 import { saveCsv } from '../parts/saveCsv';
+import { SortableHead, TableLines } from '../parts/SortableTable';
 
 /** One query before and after, and what of its difference in clicks each reason has. */
 export type QueryLine = {
@@ -129,69 +130,20 @@ export function QueryTable({ lines }: { lines: readonly QueryLine[] }) {
           value={text}
           onChange={(e) => setText(e.target.value)}
         />
-        <label>
-          <span className="sr-only">Seen</span>
-          <select
-            className="border-b border-(--muted) bg-transparent font-semibold"
-            value={seen}
-            onChange={(e) => setSeen(e.target.value)}
-          >
-            <option value="all">all {lines.length}</option>
-            <option value="kept">{count('kept')} kept</option>
-            <option value="new">{count('new')} new</option>
-            <option value="lost">{count('lost')} lost</option>
-          </select>
-        </label>
+        <Choice label="Seen" value={seen} set={setSeen}>
+          <option value="all">all {lines.length}</option>
+          <option value="kept">{count('kept')} kept</option>
+          <option value="new">{count('new')} new</option>
+          <option value="lost">{count('lost')} lost</option>
+        </Choice>
         <button type="button" className="inline-link" onClick={save}>
           Save as CSV
         </button>
       </div>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Queries before and after">
         <table className="figures dense text-[0.83rem] [&_tbody_th]:whitespace-normal">
-          <thead>
-            {table.getHeaderGroups().map((group) => (
-              <tr key={group.id}>
-                {group.headers.map(({ id, column, getContext }) => {
-                  const sorted = column.getIsSorted();
-                  return (
-                    <th
-                      key={id}
-                      scope="col"
-                      aria-sort={sorted === false ? undefined : sorted === 'asc' ? 'ascending' : 'descending'}
-                    >
-                      <button
-                        type="button"
-                        className="relative hover:underline"
-                        onClick={column.getToggleSortingHandler()}
-                      >
-                        {flexRender(column.columnDef.header, getContext())}
-                        <span aria-hidden className="absolute left-full">
-                          {sorted === 'asc' ? '▴' : sorted === 'desc' ? '▾' : ''}
-                        </span>
-                      </button>
-                    </th>
-                  );
-                })}
-              </tr>
-            ))}
-          </thead>
-          <tbody>
-            {shown.map((row) => (
-              <tr key={row.id}>
-                {row.getVisibleCells().map((cell, i) => {
-                  const Cell = i === 0 ? 'th' : 'td';
-                  return (
-                    <Cell
-                      key={cell.id}
-                      {...(i === 0 ? { scope: 'row' as const, className: 'font-normal!' } : {})}
-                    >
-                      {flexRender(cell.column.columnDef.cell, cell.getContext())}
-                    </Cell>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
+          <SortableHead table={table} />
+          <TableLines rows={shown} />
         </table>
       </div>
       {rows.length === 0 && <p className="mt-2">No query fits this search.</p>}

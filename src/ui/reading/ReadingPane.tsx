@@ -37,10 +37,16 @@ import { ReadingStrips } from './strips/ReadingStrips';
 import { WaitTable } from './WaitTable';
 import { Why } from './Why';
 
-type Props = { reading: Reading; strips: StripsData; actions: ReactNode };
+type Props = {
+  reading: Reading;
+  strips: StripsData;
+  /** Paths of the pages that make up the yardstick. */
+  yardstick: readonly string[];
+  actions: ReactNode;
+};
 
 /** A change read before and after: the sentence, the figures, the picture, why, and the doubts. */
-export function ReadingPane({ reading, strips, actions }: Props) {
+export function ReadingPane({ reading, strips, yardstick, actions }: Props) {
   const { change, reasons, spans, wait, verdict } = reading;
   const sentence = readingSentence(reading);
   const undecided = spans.planned || verdict === 'waiting' || verdict === 'unclear';
@@ -94,7 +100,7 @@ export function ReadingPane({ reading, strips, actions }: Props) {
           </Part>
         )}
         <Part title="Doubts" howTo={DOUBTS_HOW_TO}>
-          <Doubts reading={reading} />
+          <Doubts reading={reading} yardstick={yardstick} />
         </Part>
         {undecided && !spans.planned && wait && (
           <Part title="How long to wait" howTo={WAIT_HOW_TO} className="md:col-span-2">

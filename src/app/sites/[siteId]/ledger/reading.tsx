@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { pagePath } from '@/core/address/address';
 import type { Change } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
 import { readingStrips } from '@/core/reading/strips';
@@ -21,6 +22,7 @@ export async function ReadingOf({ site, change, wish }: { site: Site; change: Ch
     <ReadingPane
       reading={read.reading}
       strips={stripsData(read)}
+      yardstick={read.picture.yardstick.map((page) => pagePath(page.address))}
       actions={
         <>
           <Link href={routes.editChange(site.id, change.id)} prefetch={false} className="inline-link">
