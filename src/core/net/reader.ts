@@ -4,14 +4,14 @@ import type { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
 import { averagePosition } from '../measures/totals';
 import type { Metric } from '../model/change';
-import { randomEffects } from '../statistics/randomEffects';
-import { byMetric, type LogEffect, type LogEffects } from './effect';
+import { byMetric, type LogEffects } from './effect';
 import { emptyMoves, LONG_DAYS, moveSpans, POSITION_NOISE, rowMoves, type Moves } from './moves';
 import { dayPools, rowNet, type DayPools, type RowNet } from './net';
 import { PARTS_OF, type Part } from './parts';
 import { recovery } from './recovery';
 import type { Groups, Roles } from './spells';
 import { coupled, learnSwing, withExtra, type Swing } from './swing';
+import { countSpells, poolRows, type SpellCount } from './together';
 import { yardstickPath, type Path } from './path';
 import { compareRows, makeRoom, UNFIT, type Room } from './untouched';
 import { smallestRatio, type Showable } from './wait';
@@ -27,9 +27,6 @@ export type YardstickMove = {
   /** Share of the variance of untouched pages' clicks that the yardstick takes away; below 0 it adds to it. */
   readonly tracking: number | null;
 };
-
-/** Ordinary spells of the pages of a reading, and how many moved at least as far. */
-export type SpellCount = { readonly spells: number; readonly asLarge: number };
 
 /** One page's own net effects. */
 export type PageEffects = {
@@ -243,66 +240,6 @@ function countingNoise(part: Part, clicks: number, impressions: number, days: nu
   const [ofClicks, ofImpressions] = [1 / (clicks * days + 0.5), 1 / (impressions * days + 0.5)];
   if (part === 'ctr') return Math.max(0, ofClicks - ofImpressions);
   return part === 'position' ? POSITION_NOISE * ofImpressions : ofImpressions;
-}
-
-/**
- * Several pages' net effects as one: the random-effects mean of the pages. Their errors go together in part (they share
- * a yardstick), so its variance is also held against how far the same pages together moved in ordinary spells.
- */
-function poolRows(
-  metric: Metric,
-  known: readonly { readonly net: RowNet; readonly row: number }[],
-  swing: Swing,
-  allRows: number,
-): LogEffect {
-  const [only, ...others] = known;
-  if (only && others.length === 0) return only.net;
-  const variances = known.map(({ net }) => net.standardError ** 2);
-  const pooled = randomEffects(
-    known.map(({ net }) => net.net),
-    variances,
-  );
-  const together = spellMoves(
-    metric,
-    known.map(({ row }) => row),
-    swing,
-    allRows,
-  );
-  const seen = together.reduce((sum, move) => sum + move * move, 0) / Math.max(1, together.length);
-  const apart = together.length / swing.overlapping;
-  const own = apart / (apart + 6);
-  const variance = Math.max(pooled.standardError ** 2, own * seen + (1 - own) * pooled.standardError ** 2);
-  const half = swing.metrics[metric].reach * Math.sqrt(variance);
-  return { net: pooled.mean, low: pooled.mean - half, high: pooled.mean + half };
-}
-
-/** The net moves of some rows together, for every ordinary spell in which at least half of them were untouched. */
-function spellMoves(metric: Metric, rows: readonly number[], swing: Swing, allRows: number): number[] {
-  const { residuals } = swing.metrics[metric];
-  const moves: number[] = [];
-  for (let column = 0; column < swing.days.length; column++) {
-    let [sum, count] = [0, 0];
-    for (const row of rows) {
-      const net = residuals[column * allRows + row]!;
-      if (net !== net) continue;
-      sum += net;
-      count += 1;
-    }
-    if (count > 0 && count * 2 >= rows.length) moves.push(sum / count);
-  }
-  return moves;
-}
-
-function countSpells(
-  metric: Metric,
-  effect: LogEffect | null,
-  rows: readonly number[],
-  swing: Swing,
-  allRows: number,
-): SpellCount {
-  const moves = spellMoves(metric, rows, swing, allRows);
-  const size = effect ? Math.abs(effect.net) : Infinity;
-  return { spells: moves.length, asLarge: moves.filter((move) => Math.abs(move) >= size).length };
 }
 
 /** What a map holds under a key, made at the first call; the oldest entries go where there are too many. */

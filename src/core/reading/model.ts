@@ -3,7 +3,7 @@ import type { ChangeSpans, Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
 import type { Change, Metric } from '../model/change';
 import type { Net } from '../net/effect';
-import type { SpellCount } from '../net/reader';
+import type { SpellCount } from '../net/together';
 import type { Mark } from '../net/verdict';
 import type { Showable } from '../net/wait';
 import type { Reasons } from '../reasons/reasons';
