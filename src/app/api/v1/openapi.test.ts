@@ -10,6 +10,7 @@ test('it describes every route of the interface', () => {
     ['/sites/{siteId}/changes', ['get', 'post']],
     ['/changes/{changeId}', ['delete', 'get', 'patch']],
     ['/changes/{changeId}/reading', ['get']],
+    ['/sites/{siteId}/readings', ['get']],
     ['/sites/{siteId}/events', ['get', 'post']],
   ]);
 });
