@@ -8,7 +8,7 @@ const DIRECTIONS = {
   jobs: ['core', 'store'],
   outside: ['core'],
   demo: ['core', 'store', 'jobs'],
-  bench: ['core', 'store'],
+  bench: ['core', 'store', 'jobs'],
   ui: ['core'],
   server: ['core', 'store'],
   app: ['core', 'store', 'jobs', 'ui', 'outside'],

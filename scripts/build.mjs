@@ -16,6 +16,7 @@ await build({
   entryPoints: {
     server: 'src/server/main.ts',
     worker: 'src/jobs/worker.ts',
+    readerThread: 'src/jobs/intake/thread.ts',
     readingsWorker: 'src/jobs/readingsWorker.ts',
     demo: 'src/demo/main.ts',
     derive: 'src/jobs/derive.ts',

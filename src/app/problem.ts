@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { AddressError } from '@/core/address/address';
-import { FileRefused } from '@/jobs/csvFile';
+import { FileRefused } from '@/jobs/intake/fileRefused';
 import { FileTooLarge } from '@/jobs/spool';
 import { InputError } from '@/store/inputError';
 

@@ -1,12 +1,14 @@
 import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
 import { rebuildDerived } from '../store/derived';
+import { carryOldFigures, holdsOldFigures } from '../store/oldFigures';
 
 async function main(): Promise<void> {
   const db = connect(databaseFile());
   try {
     bringForward(db);
-    const totals = await rebuildDerived(db);
-    console.log(`${totals.toLocaleString('en-GB')} daily totals were made again from the facts.`);
+    if (holdsOldFigures(db)) await carryOldFigures(db);
+    const pages = await rebuildDerived(db);
+    console.log(`What is derived of ${pages.toLocaleString('en-GB')} pages was made again from the facts.`);
   } finally {
     db.$client.close();
   }

@@ -1,136 +1,237 @@
-import { addDays, type Day } from '../core/calendar/day';
-import { mappingProblems, recogniseColumns, type ColumnMapping } from '../core/intake/columns';
-import { DateOrderEvidence, type DateOrder } from '../core/intake/dates';
-import { fingerprint } from '../core/intake/fingerprint';
-import { readRow, type RowContext } from '../core/intake/row';
+import { stat } from 'node:fs/promises';
+import type { Day } from '../core/calendar/day';
+import { GRAINS } from '../core/facts/grains';
+import type { AddressedRows } from '../core/facts/layOut';
+import { EndlessRecord } from '../core/intake/blocks';
+import { headKey, unreadColumns } from '../core/intake/columns';
+import { needsPeriod } from '../core/intake/grain';
+import { intakeSettingsSchema, statedIn } from '../core/intake/settings';
+import { UnsettledDates } from '../core/intake/rowReader';
 import type { Site } from '../core/model/site';
+import { Arrival, failImport, MOST_REFUSED_KEPT, type ArrivingAttribute, type RefusedRow } from '../store/arrival';
 import type { Db } from '../store/database';
-import { findImport, intakeSettingsSchema, updateImport } from '../store/imports';
+import { findImport, rememberSettings, updateImport, type ImportRow } from '../store/imports';
 import { findSite } from '../store/sites';
-import { Staging } from '../store/staging';
 import { timestamp } from '../store/write';
-import { FileRefused, forEachRecord, readHead, type CsvHead } from './csvFile';
-import { addressReader } from './inspectFile';
+import { FileRefused } from './intake/fileRefused';
+import { readersFor, type ReadBy, type Readers } from './intake/readers';
+import type { ReadingPlan } from './intake/rows';
+import { planFor, rememberedFor, settleDateOrder } from './intake/settings';
+import { asText } from './intake/sheet';
+import { Spill } from './intake/spill';
+import { blocksOf, dialectOf, readHead, type CsvHead } from './intake/text';
 
 /** How often the moving count is written where others can see it. */
 const PROGRESS_EVERY_MS = 200;
+/** Files below this are over before another thread has started. */
+const THREADS_FROM_BYTES = 4 * 1024 * 1024;
+/** Different texts in one file; more would not fit in memory. */
+const MOST_TEXTS = 5_000_000;
+const MOST_ATTRIBUTES = 2_000_000;
+
+export type ImportOptions = {
+  /** Threads that read beside this one, which stores. Without, as many as the size of the file is worth. */
+  readonly threads?: number;
+};
 
 /**
- * Brings one file in: reads, checks and stages its rows, then stores them all at once and marks the import as
- * done. A file that cannot be taken is marked as failed with a sentence, and nothing of it is stored.
+ * Brings one file in: reads and checks its rows, and when all are read stores them and marks the import as done. A file
+ * that cannot be taken is marked as failed with a sentence, and nothing of it is stored.
  */
-export async function importFile(db: Db, importId: number, file: string): Promise<void> {
+export async function importFile(
+  db: Db,
+  importId: number,
+  file: string,
+  options: ImportOptions = {},
+): Promise<void> {
   const row = findImport(db, importId);
   const site = row && findSite(db, row.siteId);
   if (!row || !site) return;
   await updateImport(db, importId, { state: 'running', startedAt: timestamp() });
-  const staging = new Staging(db);
+  const intake = new Intake(db, row, site, file);
   try {
-    const settings = intakeSettingsSchema.parse(JSON.parse(row.settings ?? '{}'));
-    const csv = await readHead(file);
-    const mapping = settings.mapping ?? recogniseColumns(csv.head);
-    refuseMapping(mapping, csv);
-    const dateOrder = settings.dateOrder ?? (await settleDateOrder(file, csv, mapping));
-    await stageRows(
-      db,
-      importId,
-      file,
-      csv,
-      staging,
-      rowContext(site, mapping, dateOrder, row.takenOn as Day),
-    );
-    refuseEmpty(staging);
-    await staging.merge(importId, site.id, mapping.query == null ? 'page_day' : 'page_query_day');
+    await intake.run(options);
   } catch (error) {
     if (!(error instanceof FileRefused)) throw error;
-    await staging.fail(importId, error.message);
+    await failImport(db, importId, error.message, intake.counts, intake.refused);
+  } finally {
+    await intake.close();
   }
 }
 
-function rowContext(site: Site, mapping: ColumnMapping, dateOrder: DateOrder, takenOn: Day): RowContext {
-  // A day ahead is allowed for time zones east of the server's.
-  return { mapping, dateOrder, newestDay: addDays(takenOn, 1), address: addressReader(site.address) };
-}
+/** One file on its way in. */
+class Intake {
+  readonly counts = { read: 0, refused: 0 };
+  readonly refused: RefusedRow[] = [];
+  private readonly attributes: ArrivingAttribute[] = [];
+  private readonly names = {
+    addresses: new Numbers(),
+    queries: new Numbers(''),
+    labels: new Numbers(''),
+  };
+  private spill: Spill | null = null;
+  private readers: Readers | null = null;
+  private reported = 0;
 
-function refuseMapping(mapping: ColumnMapping, csv: CsvHead): void {
-  const problems = mappingProblems(mapping, csv.head.length);
-  if (problems.length === 0) return;
-  const names = csv.head.slice(0, 12).map((name) => `“${name.slice(0, 40)}”`);
-  throw new FileRefused(`${problems.join(' ')} The columns of the file are ${names.join(', ')}.`);
-}
+  constructor(
+    private readonly db: Db,
+    private readonly row: ImportRow,
+    private readonly site: Site,
+    private readonly file: string,
+  ) {}
 
-/** Looks through the whole date column. Throws FileRefused where it leaves the order of day and month open. */
-async function settleDateOrder(file: string, csv: CsvHead, mapping: ColumnMapping): Promise<DateOrder> {
-  const evidence = new DateOrderEvidence();
-  const column = mapping.date ?? 0;
-  await forEachRecord(file, csv, (cells) => evidence.add(cells[column] ?? ''));
-  const finding = evidence.finding();
-  if (finding === 'ambiguous') {
-    throw new FileRefused(
-      'The dates could be day first or month first, and nothing in the column settles it. Say which, as dateOrder=day-first or dateOrder=month-first.',
-    );
+  async run({ threads }: ImportOptions): Promise<void> {
+    const { row, site, db } = this;
+    const file = await asText(this.file);
+    const csv = await readHead(file);
+    await updateImport(db, row.id, { dialect: file === this.file ? dialectOf(csv) : 'spreadsheet' });
+    const settings = intakeSettingsSchema.parse(JSON.parse(row.settings ?? '{}'));
+    const stated = statedIn(settings);
+    const remembered = rememberedFor(db, site.id, csv.head);
+    const plan = planFor(csv, stated, remembered, site, row.takenOn as Day);
+    const beside = threads ?? ((await stat(file)).size < THREADS_FROM_BYTES && !csv.gzip ? 0 : 2);
+    try {
+      await this.read(file, csv, plan, beside);
+    } catch (error) {
+      if (!(error instanceof UnsettledDates)) throw error;
+      const dateOrder = await settleDateOrder(file, csv, plan.mapping.date ?? 0, remembered);
+      await this.read(file, csv, { ...plan, dateOrder }, beside);
+    }
+    this.stopIfCancelled();
+    this.refuseEmpty();
+    await this.store(plan, needsPeriod(plan.grain) ? stated.period! : null);
+    if (settings.mapping || settings.dateOrder) await rememberSettings(db, site.id, headKey(csv.head), settings);
   }
-  // Where not one date can be read, each row will say so with its line.
-  return finding === 'none' ? 'year-first' : finding;
-}
 
-async function stageRows(
-  db: Db,
-  importId: number,
-  file: string,
-  csv: CsvHead,
-  staging: Staging,
-  context: RowContext,
-): Promise<void> {
-  const columns = csv.head.length;
-  const progress = db.$client.prepare(
-    'UPDATE import SET rows_read = ?, rows_refused = ?, bytes_read = ? WHERE id = ?',
-  );
-  let reported = 0;
-  let cancelled = false;
-  await forEachRecord(
-    file,
-    csv,
-    (cells, line) => {
-      const problem = shapeProblem(cells, columns);
-      const row = problem ?? readRow(cells, context);
-      if (typeof row === 'string') staging.refuse(line, row, cells);
-      else staging.add(row, fingerprint(cells));
-    },
-    {
-      inPiece: (work, bytesRead) => {
-        staging.batch(work);
-        if (Date.now() - reported < PROGRESS_EVERY_MS) return;
-        reported = Date.now();
-        try {
-          progress.run(staging.counts.read, staging.counts.refused, bytesRead, importId);
-        } catch {
-          // Somebody else is writing just now; the next report will do.
-        }
-        cancelled = findImport(db, importId)?.cancelled ?? true;
-      },
-      stop: () => cancelled,
-    },
-  );
-  if (cancelled || findImport(db, importId)?.cancelled)
-    throw new FileRefused('Cancelled before anything was stored.');
-}
-
-/** Why a row cannot be divided into the columns of the head, or null where it can. */
-function shapeProblem(cells: readonly string[], columns: number): string | null {
-  const surplus = cells.slice(columns).some((cell) => cell.trim() !== '');
-  if (cells.length < columns || surplus) {
-    return `The row has ${cells.length} cells where the head has ${columns}.`;
+  private async read(file: string, csv: CsvHead, plan: ReadingPlan, threads: number): Promise<void> {
+    await this.forget();
+    const hasParts = unreadColumns(plan.mapping, plan.columns).length > 0;
+    const dated = GRAINS[plan.grain].dated;
+    const spill = (this.spill = new Spill(`${this.file}.rows`, plan.grain, hasParts, !dated));
+    let bytesRead = 0;
+    const blocks = blocksOf(file, csv, (bytes) => (bytesRead = bytes));
+    this.readers = readersFor(plan, threads);
+    // What each reader calls a text, by the reader's number for it.
+    const known = new Map<number, ReaderNumbers>();
+    let line = 1;
+    try {
+      for await (const { reader, block } of this.readers.read(blocks)) {
+        const numbers = known.get(reader) ?? { addresses: [], queries: [0], labels: [0] };
+        known.set(reader, numbers);
+        this.take(numbers, block, spill, line, plan.mapping.query != null);
+        line += block.lines;
+        this.report(bytesRead);
+      }
+    } catch (error) {
+      if (error instanceof EndlessRecord) throw new FileRefused(error.sentence(line));
+      throw error;
+    }
   }
-  return cells.some((cell) => cell.includes('\ufffd')) ? 'The row holds bytes that are not UTF-8.' : null;
+
+  private take(
+    numbers: ReaderNumbers,
+    block: ReadBy['block'],
+    spill: Spill,
+    line: number,
+    byQuery: boolean,
+  ): void {
+    for (const kind of ['addresses', 'queries', 'labels'] as const) {
+      for (const text of block.met[kind]) numbers[kind].push(this.names[kind].of(text));
+      if (this.names[kind].texts.length > MOST_TEXTS)
+        throw new FileRefused(`The file has more than five million different ${kind}; divide it.`);
+    }
+    this.counts.read += block.read;
+    this.counts.refused += block.refused.length;
+    for (const row of block.refused) {
+      if (this.refused.length < MOST_REFUSED_KEPT) this.refused.push({ ...row, line: line + row.line - 1 });
+    }
+    const subjects = byQuery ? numbers.queries : numbers.addresses;
+    for (const one of block.attributes) this.attributes.push({ ...one, subject: subjects[one.subject]! });
+    if (this.attributes.length > MOST_ATTRIBUTES)
+      throw new FileRefused('The file states more than two million things; divide it.');
+    spill.add(block, numbers.addresses, numbers.queries, numbers.labels);
+  }
+
+  private async store(plan: ReadingPlan, period: { firstDay: Day; lastDay: Day } | null): Promise<void> {
+    const arrival = new Arrival(this.db, this.row.id, this.site, plan.grain, period);
+    const { addresses, queries, labels } = this.names;
+    await arrival.name({ addresses: addresses.texts, queries: queries.texts, labels: labels.texts });
+    for await (const laid of this.readers!.layOut(this.numbered(arrival), period?.firstDay ?? null)) {
+      await arrival.store(laid);
+      this.stopIfCancelled();
+    }
+    if (this.attributes.length > 0) await arrival.state(this.attributes);
+    await arrival.finish(this.counts, this.refused);
+  }
+
+  private *numbered(arrival: Arrival): Generator<AddressedRows> {
+    for (const rows of this.spill!.take()) {
+      arrival.number(rows);
+      yield rows;
+    }
+  }
+
+  /** What a first reading gathered before it turned out that something was not settled. */
+  private async forget(): Promise<void> {
+    await this.close();
+    this.counts.read = 0;
+    this.counts.refused = 0;
+    this.refused.length = 0;
+    this.attributes.length = 0;
+  }
+
+  async close(): Promise<void> {
+    this.spill?.close();
+    await this.readers?.end();
+  }
+
+  private report(bytesRead: number): void {
+    if (Date.now() - this.reported < PROGRESS_EVERY_MS) return;
+    this.reported = Date.now();
+    try {
+      this.db.$client
+        .prepare('UPDATE import SET rows_read = ?, rows_refused = ?, bytes_read = ? WHERE id = ?')
+        .run(this.counts.read, this.counts.refused, bytesRead, this.row.id);
+    } catch {
+      // Somebody else is writing just now; the next report will do.
+    }
+    this.stopIfCancelled();
+  }
+
+  private stopIfCancelled(): void {
+    if (findImport(this.db, this.row.id)?.cancelled ?? true)
+      throw new FileRefused('Cancelled before anything was stored.');
+  }
+
+  private refuseEmpty(): void {
+    const { read, refused } = this.counts;
+    if (read === 0) throw new FileRefused('The file has a head and no rows.');
+    if (refused === read) {
+      throw new FileRefused(
+        'None of the rows could be read; the reasons are listed with their lines. Nothing was stored.',
+      );
+    }
+  }
 }
 
-function refuseEmpty(staging: Staging): void {
-  const { read, accepted } = staging.counts;
-  if (read === 0) throw new FileRefused('The file has a head and no rows.');
-  if (accepted === 0) {
-    throw new FileRefused(
-      'None of the rows could be read; the reasons are listed with their lines. Nothing was stored.',
-    );
+type ReaderNumbers = { addresses: number[]; queries: number[]; labels: number[] };
+
+/** Numbers texts in the order in which they come. */
+class Numbers {
+  readonly texts: string[] = [];
+  private readonly known = new Map<string, number>();
+
+  constructor(...first: string[]) {
+    for (const text of first) this.of(text);
+  }
+
+  of(text: string): number {
+    let number = this.known.get(text);
+    if (number === undefined) {
+      number = this.texts.length;
+      this.known.set(text, number);
+      this.texts.push(text);
+    }
+    return number;
   }
 }

@@ -1,67 +1,83 @@
-import { pageAddress } from '../core/address/address';
 import type { Day } from '../core/calendar/day';
-import { mappingProblems, recogniseColumns } from '../core/intake/columns';
+import { GRAINS, type Grain } from '../core/facts/grains';
 import { DateOrderEvidence } from '../core/intake/dates';
-import type { Inspection, Stated } from '../core/intake/inspection';
-import { readRow, type RowContext } from '../core/intake/row';
-import { forEachRecord, readHead } from './csvFile';
+import { needsPeriod, periodProblem } from '../core/intake/grain';
+import type { Inspection, Stated, UnderstoodRow } from '../core/intake/inspection';
+import { RowReader } from '../core/intake/rowReader';
+import { addressReader } from './intake/addressReader';
+import { mappingOf, type Remembered } from './intake/settings';
+import { asText } from './intake/sheet';
+import { dialectOf, forEachRecord, readHead } from './intake/text';
 
 export const SAMPLE_ROWS = 8;
 
 /**
- * Looks through a file once: columns, the order of its dates (from the whole column), and the first rows as they
- * would be read. Throws FileRefused where it is no CSV.
+ * Looks through a file once: how it is written, its columns, the order of its dates (from the whole column), and the
+ * first rows as they would be read. Throws FileRefused where it is no CSV.
  */
 export async function inspectFile(
-  file: string,
+  sent: string,
   site: { readonly address: string },
   newestDay: Day,
   stated: Stated = {},
+  rememberedOf: (head: readonly string[]) => Remembered = () => ({}),
 ): Promise<Inspection> {
+  const file = await asText(sent);
   const csv = await readHead(file);
-  const mapping = stated.mapping ?? recogniseColumns(csv.head);
+  const remembered = rememberedOf(csv.head);
+  const { mapping, grain, problems } = mappingOf(csv, stated, remembered);
   const evidence = new DateOrderEvidence();
   const first: { line: number; cells: string[] }[] = [];
   let rows = 0;
-  await forEachRecord(file, csv, (cells, line) => {
+  await forEachRecord(file, csv, (cells, at) => {
     rows++;
-    if (first.length < SAMPLE_ROWS) first.push({ line, cells });
+    if (first.length < SAMPLE_ROWS) first.push({ line: at, cells });
     if (mapping.date != null) evidence.add(cells[mapping.date] ?? '');
   });
   const found = evidence.finding();
-  const dateOrder = stated.dateOrder ?? found;
-  const context: RowContext = {
-    mapping,
-    dateOrder: dateOrder === 'ambiguous' || dateOrder === 'none' ? 'day-first' : dateOrder,
-    newestDay,
-    address: addressReader(site.address),
-  };
+  const dateOrder = stated.dateOrder ?? (found === 'ambiguous' ? (remembered.dateOrder ?? found) : found);
+  const period = stated.period ?? null;
+  const open = grain !== null && needsPeriod(grain) ? periodProblem(stated.period) : null;
+  const reader =
+    grain === null
+      ? null
+      : new RowReader({
+          grain,
+          mapping,
+          columns: csv.head.length,
+          dateOrder: dateOrder === 'ambiguous' || dateOrder === 'none' ? 'day-first' : dateOrder,
+          periodEnd: period?.lastDay ?? null,
+          newestDay,
+          address: addressReader(site.address),
+        });
   return {
     head: csv.head,
     mapping,
-    mappingProblems: mappingProblems(mapping, csv.head.length),
+    grain,
+    mappingProblems: [...problems, ...(open ? [open] : [])],
     dateOrder,
+    period,
     rows,
-    sample: first.map(({ line, cells }) => ({ line, cells, understood: readRow(cells, context) })),
+    dialect: file === sent ? dialectOf(csv) : 'spreadsheet',
+    sample: first.map(({ line, cells }) => ({
+      line,
+      cells,
+      understood: reader && grain ? (reader.read(cells) ?? understoodRow(reader, grain)) : 'The columns are not settled.',
+    })),
   };
 }
 
-/** Normalises addresses of one site, remembering those met before, since files repeat them from day to day. */
-export function addressReader(siteAddress: string): RowContext['address'] {
-  const known = new Map<string, ReturnType<RowContext['address']>>();
-  return (text) => {
-    const found = known.get(text);
-    if (found) return found;
-    const result = readAddress(text, siteAddress);
-    if (known.size < 200_000) known.set(text, result);
-    return result;
+function understoodRow(reader: RowReader, grain: Grain): UnderstoodRow {
+  const { day, address, query, device, country, values, attributes } = reader;
+  return {
+    day: GRAINS[grain].dated ? day : null,
+    address: address.text || null,
+    query: query.text || null,
+    device,
+    country: country.text,
+    values: Object.fromEntries(
+      GRAINS[grain].values.map((name, v) => [name, Number.isNaN(values[v]!) ? null : values[v]!]),
+    ),
+    attributes,
   };
-}
-
-function readAddress(text: string, siteAddress: string): ReturnType<RowContext['address']> {
-  try {
-    return { key: pageAddress(text, siteAddress) };
-  } catch (error) {
-    return { problem: error instanceof Error ? error.message : 'The address cannot be read.' };
-  }
 }

@@ -2,7 +2,8 @@ import { Readable } from 'node:stream';
 import type { ReadableStream } from 'node:stream/web';
 import { today } from '../store/clock';
 import type { Db } from '../store/database';
-import { addImport, confirmDraft, type IntakeSettings } from '../store/imports';
+import type { IntakeSettings } from '../core/intake/settings';
+import { addImport, confirmDraft } from '../store/imports';
 import { keepReceived, receive } from './spool';
 
 /**

@@ -2,11 +2,13 @@ import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { addDays } from '../core/calendar/day';
 import type { Inspection, Stated } from '../core/intake/inspection';
+import type { Site } from '../core/model/site';
 import { database } from '../store/database';
 import { today } from '../store/clock';
-import { dropOldDrafts, findImport, nextQueued, requeueInterrupted, updateImport } from '../store/imports';
+import { clearUnfinished } from '../store/arrival';
+import { dropOldDrafts, findImport, nextQueued, updateImport } from '../store/imports';
 import { timestamp } from '../store/write';
-import { FileRefused } from './csvFile';
+import { FileRefused } from './intake/fileRefused';
 import { dropHalfReceived, dropSpooled } from './spool';
 import type { WorkerAnswer, WorkerTask } from './worker';
 
@@ -23,7 +25,7 @@ function runWorker(task: WorkerTask): Promise<unknown> {
     let answered = false;
     worker.once('message', (answer: WorkerAnswer) => {
       answered = true;
-      if ('refused' in answer) reject(new FileRefused(answer.refused));
+      if ('refused' in answer) reject(new FileRefused(answer.refused, answer.toState));
       else resolve(answer.result);
     });
     worker.once('error', reject);
@@ -34,9 +36,14 @@ function runWorker(task: WorkerTask): Promise<unknown> {
 }
 
 /** Looks through an uploaded file in a worker. Throws FileRefused where it is no CSV. */
-export function inspectUpload(importId: number, siteAddress: string, stated: Stated): Promise<Inspection> {
+export function inspectUpload(
+  importId: number,
+  { id, address }: Pick<Site, 'id' | 'address'>,
+  stated: Stated,
+): Promise<Inspection> {
   const newestDay = addDays(today(), 1);
-  return runWorker({ task: 'inspect', importId, siteAddress, newestDay, stated }) as Promise<Inspection>;
+  const site = { id, address };
+  return runWorker({ task: 'inspect', importId, site, newestDay, stated }) as Promise<Inspection>;
 }
 
 // One runner a process, wherever this module is loaded from.
@@ -74,7 +81,7 @@ async function workOff(): Promise<void> {
 /** At the start of the server: takes up what an earlier process left and clears away old drafts. */
 export async function resumeAtStart(): Promise<void> {
   const db = database();
-  await requeueInterrupted(db);
+  await clearUnfinished(db);
   await dropHalfReceived();
   const dropped = await dropOldDrafts(db, new Date(Date.now() - DRAFTS_KEPT_MS).toISOString());
   await Promise.all(dropped.map(dropSpooled));

@@ -2,6 +2,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSy
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Readable } from 'node:stream';
+import { clearUnfinished } from '../store/arrival';
 import { day, TempStore } from '../../tests/support/tempDb';
 import {
   addImport,
@@ -10,7 +11,6 @@ import {
   dropOldDrafts,
   findImport,
   nextQueued,
-  requeueInterrupted,
   updateImport,
 } from '../store/imports';
 import { dropHalfReceived, receive, spoolFile } from './spool';
@@ -53,7 +53,7 @@ test('an import that a dead process left running waits again, drafts wait for no
   const running = await addImport(store.db, { ...values, state: 'queued' });
   await updateImport(store.db, running, { state: 'running' });
   expect(nextQueued(store.db)).toBeNull();
-  await requeueInterrupted(store.db);
+  await clearUnfinished(store.db);
   expect(nextQueued(store.db)?.id).toBe(running);
   await updateImport(store.db, running, { state: 'done' });
 

@@ -4,6 +4,7 @@ import path from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { randomUUID } from 'node:crypto';
+import { sheetText } from './intake/sheet';
 import { dataDir } from '../store/database';
 
 /** A figures file may have at most this many bytes. */
@@ -47,7 +48,8 @@ export async function keepReceived(received: string, importId: number): Promise<
 
 /** Drops the bytes of an import that needs them no more. */
 export async function dropSpooled(importId: number): Promise<void> {
-  await rm(spoolFile(importId), { force: true });
+  const file = spoolFile(importId);
+  await Promise.all([file, sheetText(file)].map((name) => rm(name, { force: true })));
 }
 
 /** Drops what a process that died while receiving has left behind. */
@@ -55,6 +57,6 @@ export async function dropHalfReceived(dir = dataDir()): Promise<void> {
   const folder = path.join(dir, 'uploads');
   const names = await readdir(folder).catch(() => []);
   await Promise.all(
-    names.filter((name) => name.endsWith('.part')).map((name) => rm(path.join(folder, name))),
+    names.filter((name) => /\.(part|rows)$/.test(name)).map((name) => rm(path.join(folder, name))),
   );
 }

@@ -2,8 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import next from 'next';
 import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
-import { rebuildDerived } from '../store/derived';
-import { seriesAreMissing } from '../store/series';
+import { carryOldFigures, holdsOldFigures } from '../store/oldFigures';
 import { ownHosts, refusal } from './guard';
 import { contentSecurityPolicy, SECURITY_HEADERS } from './headers';
 import { portFrom } from './port';
@@ -23,9 +22,9 @@ async function prepareDatabase(): Promise<void> {
   const db = connect(databaseFile());
   try {
     bringForward(db);
-    if (seriesAreMissing(db)) {
-      console.log('Deriving from the figures what this version of the program needs …');
-      await rebuildDerived(db);
+    if (holdsOldFigures(db)) {
+      console.log('Putting the figures in the form that this version of the program keeps them in …');
+      await carryOldFigures(db);
     }
   } finally {
     db.$client.close();

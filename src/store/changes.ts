@@ -1,12 +1,17 @@
-import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/sqlite-core';
 import { asDay, parseIsoDay, type Day } from '../core/calendar/day';
-import { normaliseQuery } from '../core/intake/row';
+import { normaliseQuery } from '../core/intake/rowReader';
 import type { Change, NewChange } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import type { Db } from './database';
 import { pagesForAddresses } from './pages';
 import { change, changeHistory, changePage, changeQuery, page } from './schema';
 import { timestamp, write } from './write';
+
+/** A page as a change names it, which may have become part of another since (see the schema). */
+const named = alias(page, 'named');
+const nowPage = sql`coalesce(${named.intoId}, ${named.id})`;
 
 type ChangeRow = typeof change.$inferSelect;
 
@@ -35,7 +40,8 @@ export function changesOnPages(db: Db, pageIds: readonly number[]): Change[] {
     .selectDistinct({ change })
     .from(change)
     .innerJoin(changePage, eq(changePage.changeId, change.id))
-    .where(and(inArray(changePage.pageId, [...pageIds]), isNull(change.deletedAt)))
+    .innerJoin(named, eq(named.id, changePage.pageId))
+    .where(and(inArray(nowPage, [...pageIds]), isNull(change.deletedAt)))
     .orderBy(desc(change.day), desc(change.id))
     .all();
   return withParts(
@@ -49,9 +55,10 @@ function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
   if (rows.length === 0) return [];
   const ids = rows.map((row) => row.id);
   const pages = db
-    .select({ changeId: changePage.changeId, id: page.id, address: page.address })
+    .selectDistinct({ changeId: changePage.changeId, id: page.id, address: page.address })
     .from(changePage)
-    .innerJoin(page, eq(page.id, changePage.pageId))
+    .innerJoin(named, eq(named.id, changePage.pageId))
+    .innerJoin(page, eq(page.id, nowPage))
     .where(inArray(changePage.changeId, ids))
     .orderBy(asc(page.address))
     .all();

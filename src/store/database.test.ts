@@ -62,13 +62,13 @@ test('bringing forward twice changes nothing', () => {
   expect(JSON.stringify(store.rows('sqlite_master'))).toBe(before);
 });
 
-test('the tables of facts are clustered by their key', () => {
+test('tables of pairs are clustered by their key', () => {
   const tables = store.db.$client
     .prepare<[], { name: string; wr: number }>('PRAGMA table_list')
     .all()
     .filter((table) => table.wr === 1)
     .map((table) => table.name);
-  expect(tables).toEqual(expect.arrayContaining(['page_day', 'page_query_day', 'page_total_day']));
+  expect(tables).toEqual(expect.arrayContaining(['change_page', 'import_day', 'attribute']));
 });
 
 test('a folder that is missing is made', () => {
@@ -83,7 +83,7 @@ test('a folder that is missing is made', () => {
 describe('write', () => {
   test('stores all or nothing', async () => {
     const failing = write(store.db, (db) => {
-      db.$client.exec("INSERT INTO site VALUES (1, 'a', 'b', 28, 3, 3, 'now')");
+      db.$client.exec("INSERT INTO site (name, address, window_days, settling_days, provisional_days, created_at) VALUES ('a', 'b', 28, 3, 3, 'now')");
       throw new Error('no');
     });
     await expect(failing).rejects.toThrow('no');

@@ -1,5 +1,7 @@
-import { HOME, TempStore } from '../../tests/support/tempDb';
+import { derivedOf } from '../../tests/support/state';
+import { day, HOME, TempStore } from '../../tests/support/tempDb';
 import { rebuildDerived } from './derived';
+import { coveredDaysIn } from './figures';
 import { addSite } from './sites';
 
 let store: TempStore;
@@ -7,12 +9,6 @@ beforeEach(() => {
   store = new TempStore();
 });
 afterEach(() => store.close());
-
-const derived = (): Record<string, unknown>[][] => [
-  store.rows('page_total_day') as Record<string, unknown>[],
-  store.rows('page_series ORDER BY page_id, device') as Record<string, unknown>[],
-  store.rows('site_day_covered') as Record<string, unknown>[],
-];
 
 test('what imports derived one after another, one rebuilding derives at once', async () => {
   const site = await store.site();
@@ -27,43 +23,48 @@ test('what imports derived one after another, one rebuilding derives at once', a
   );
   await store.import(site, 'date,page,clicks,impressions\n2026-01-01,/a/,8,80');
   await store.import(other, 'date,page,clicks,impressions\n2026-01-05,/a/,1,2');
-  const before = derived();
-  // Worked out by hand: the undivided row wins, the query row stands where no total was given.
-  const [totals, series, covered] = before;
-  expect([totals, covered]).toEqual([
-    [
-      { page_id: 1, day: 20454, clicks: 8, impressions: 80, position_sum: null, from_queries: 0 },
-      { page_id: 1, day: 20455, clicks: 1, impressions: 5, position_sum: 30, from_queries: 1 },
-      { page_id: 2, day: 20456, clicks: 0, impressions: 7, position_sum: 63, from_queries: 0 },
-      { page_id: 3, day: 20458, clicks: 1, impressions: 2, position_sum: null, from_queries: 0 },
-    ],
-    [
-      { site_id: site.id, day: 20454, has_queries: 1 },
-      { site_id: site.id, day: 20455, has_queries: 1 },
-      { site_id: site.id, day: 20456, has_queries: 0 },
-      { site_id: other.id, day: 20458, has_queries: 0 },
-    ],
+  const before = derivedOf(store.db, site.id);
+  const first = day('2026-01-01');
+  // Worked out by hand: the undivided row wins, the query row stands where no total was given (2).
+  expect(before.map((line) => (line.startsWith('[') ? JSON.parse(line) : line))).toEqual([
+    [`${HOME}/a/`, 0, first, [8, 1], [80, 5], [null, 30], [1, 2]],
+    [`${HOME}/a/`, 1, first, [4], [40], [null], [1]],
+    [`${HOME}/a/`, 2, first, [3], [30], [150], [1]],
+    [`${HOME}/b/`, 0, first + 2, [0], [7], [63], [1]],
+    [`${HOME}/b/`, 2, first + 2, [0], [7], [63], [1]],
+    `${HOME}/a/`,
+    `${HOME}/b/`,
   ]);
-  // Each page as a whole, and /a/ and /b/ by device too.
-  expect(series?.map((row) => [row.page_id, row.device, row.first_day, row.days])).toEqual([
-    [1, 0, 20454, 2],
-    [1, 1, 20454, 1],
-    [1, 2, 20454, 1],
-    [2, 0, 20456, 1],
-    [2, 2, 20456, 1],
-    [3, 0, 20458, 1],
-  ]);
-  expect(await rebuildDerived(store.db)).toBe(4);
-  expect(derived()).toEqual(before);
+  const span = { firstDay: first, lastDay: day('2026-02-01') };
+  expect([...coveredDaysIn(store.db, site.id, span)]).toEqual([first, first + 1, first + 2]);
+  expect([...coveredDaysIn(store.db, site.id, span, true)]).toEqual([first, first + 1]);
+  expect([...coveredDaysIn(store.db, other.id, span)]).toEqual([first + 4]);
 
-  store.db.$client.exec('UPDATE page_total_day SET clicks = clicks + 1; DELETE FROM site_day_covered');
+  expect(await rebuildDerived(store.db)).toBe(3);
+  expect(derivedOf(store.db, site.id)).toEqual(before);
+
+  store.db.$client.exec('UPDATE address SET page_id = NULL; DELETE FROM page_series; DELETE FROM page');
+  expect(derivedOf(store.db, site.id)).toEqual([]);
   await rebuildDerived(store.db);
-  expect(derived()).toEqual(before);
+  expect(derivedOf(store.db, site.id)).toEqual(before);
 });
 
 test('rebuilding an empty database leaves it empty', async () => {
-  await store.site();
+  const site = await store.site();
   expect(await rebuildDerived(store.db)).toBe(0);
-  expect(derived()).toEqual([[], [], []]);
+  expect(derivedOf(store.db, site.id)).toEqual([]);
   expect(store.rows('site')).toEqual([expect.objectContaining({ address: HOME })]);
+});
+
+test('figures of several addresses of a page are added up, day by day', async () => {
+  const site = await store.site();
+  await store.import(
+    site,
+    'date,page,clicks,impressions,position\n2026-01-01,http://quillow-bees.example/a/,1,10,3\n2026-01-02,/a/,5,50,2',
+  );
+  await store.import(site, 'date,page,clicks,impressions,position\n2026-01-01,/a/,2,20,6');
+  expect(derivedOf(store.db, site.id).map((line) => (line.startsWith('[') ? JSON.parse(line) : line))).toEqual([
+    [`${HOME}/a/`, 0, day('2026-01-01'), [3, 5], [30, 50], [150, 100], [1, 1]],
+    `${HOME}/a/`,
+  ]);
 });

@@ -1,85 +1,70 @@
-import { and, desc, eq, gte, lte, max } from 'drizzle-orm';
 import type { Day } from '../core/calendar/day';
 import type { Span } from '../core/calendar/span';
+import { GRAINS, type Grain } from '../core/facts/grains';
+import { standingRows } from '../core/facts/standing';
 import type { DayFigures, Totals } from '../core/measures/totals';
 import type { PageDay } from '../core/reading/input';
 import type { Coverage } from '../core/reading/readable';
 import { prepared, type Db } from './database';
-import { imported, siteDayCovered } from './schema';
+import { pageFacts } from './layers';
+import { queryIdOf } from './queryIds';
+import { seriesDays, siteSeries } from './series';
+
+/** Grains of which a day with rows counts as a day with figures of the site's pages. */
+const OF_PAGES = "i.grain IN ('page_day', 'page_query_day')";
 
 /** How far the figures of a site reach and when the newest were brought in; null where there are none. */
 export function siteCoverage(db: Db, siteId: number): Coverage | null {
-  const newest = db
-    .select({ day: siteDayCovered.day })
-    .from(siteDayCovered)
-    .where(eq(siteDayCovered.siteId, siteId))
-    .orderBy(desc(siteDayCovered.day))
-    .limit(1)
-    .get();
-  if (!newest) return null;
-  const taken = db
-    .select({ on: max(imported.takenOn) })
-    .from(imported)
-    .where(and(eq(imported.siteId, siteId), eq(imported.state, 'done'), gte(imported.lastDay, newest.day)))
-    .get();
-  return { lastDay: newest.day as Day, takenOn: (taken?.on ?? newest.day) as Day };
+  const row = prepared<[number], { lastDay: number; takenOn: number }>(
+    db,
+    `SELECT d.day AS lastDay, max(i.taken_on) AS takenOn FROM import i JOIN import_day d ON d.import_id = i.id
+     WHERE i.site_id = ? AND i.state = 'done' AND ${OF_PAGES} GROUP BY d.day ORDER BY d.day DESC LIMIT 1`,
+  ).get(siteId);
+  return row ? { lastDay: row.lastDay as Day, takenOn: row.takenOn as Day } : null;
 }
 
 /** The first day with figures of a site, or null. */
 export function firstCoveredDay(db: Db, siteId: number): Day | null {
-  const row = db
-    .select({ day: siteDayCovered.day })
-    .from(siteDayCovered)
-    .where(eq(siteDayCovered.siteId, siteId))
-    .orderBy(siteDayCovered.day)
-    .limit(1)
-    .get();
-  return (row?.day as Day | undefined) ?? null;
+  const row = prepared<[number], { day: number | null }>(
+    db,
+    `SELECT min(d.day) AS day FROM import i JOIN import_day d ON d.import_id = i.id
+     WHERE i.site_id = ? AND i.state = 'done' AND ${OF_PAGES}`,
+  ).get(siteId);
+  return (row?.day ?? null) as Day | null;
 }
 
 /** The days of a span on which a site has figures of any page, or with `byQuery` those with rows by query. */
 export function coveredDaysIn(db: Db, siteId: number, span: Span, byQuery = false): Set<Day> {
-  const rows = db
-    .select({ day: siteDayCovered.day })
-    .from(siteDayCovered)
-    .where(
-      and(
-        eq(siteDayCovered.siteId, siteId),
-        gte(siteDayCovered.day, span.firstDay),
-        lte(siteDayCovered.day, span.lastDay),
-        byQuery ? eq(siteDayCovered.hasQueries, true) : undefined,
-      ),
-    )
-    .all();
-  return new Set(rows.map((row) => row.day as Day));
+  const days = prepared<[number, number, number], number>(
+    db,
+    `SELECT DISTINCT d.day FROM import i JOIN import_day d ON d.import_id = i.id
+     WHERE i.site_id = ? AND i.state = 'done' AND ${byQuery ? "i.grain = 'page_query_day'" : OF_PAGES}
+       AND d.day BETWEEN ? AND ? ORDER BY d.day`,
+  )
+    .pluck()
+    .all(siteId, span.firstDay, span.lastDay);
+  return new Set(days as Day[]);
+}
+
+/** A day of which there are rows of some grain, and when the newest of them were taken. */
+export type CoveredDay = { readonly day: Day; readonly takenOn: Day; readonly rows: number };
+
+/** The days with rows of a grain, in order. */
+export function daysOfGrain(db: Db, siteId: number, grain: Grain): CoveredDay[] {
+  return prepared<[number, string], CoveredDay>(
+    db,
+    `SELECT d.day, max(i.taken_on) AS takenOn, max(d.rows) AS rows
+     FROM import i JOIN import_day d ON d.import_id = i.id
+     WHERE i.site_id = ? AND i.state = 'done' AND i.grain = ? GROUP BY d.day ORDER BY d.day`,
+  ).all(siteId, grain);
 }
 
 /** Daily totals of pages within a span, page by page in the order of their days. */
 export function pageDaysIn(db: Db, pageIds: readonly number[], span: Span): PageDay[] {
-  type Row = [day: Day, clicks: number, impressions: number, positionSum: number | null, fromQueries: number];
-  // As plain arrays, which are a third faster to fetch than objects: the ledger asks for thousands of rows.
-  const statement = prepared<[number, number, number], Row>(
-    db,
-    `SELECT day, clicks, impressions, position_sum, from_queries
-     FROM page_total_day WHERE page_id = ? AND day BETWEEN ? AND ?`,
-  ).raw();
-  return pageIds.flatMap((id) =>
-    statement
-      .all(id, span.firstDay, span.lastDay)
-      .map(([day, clicks, impressions, positionSum, fromQueries]) => ({
-        ...{ day, clicks, impressions, positionSum },
-        fromQueries: fromQueries === 1,
-      })),
-  );
+  return pageIds.flatMap((id) => seriesDays(db, id, span));
 }
 
-/*
- * A day's rows may be divided by device, by country, by both or by neither, depending on the files that brought
- * them. They are never mixed: the least divided rows of a page and day stand for it.
- */
-export const DIVISION = "((device <> 0) + 2 * (country <> ''))";
-
-/** Daily figures of one exact query on the given pages within a span, added up over its least divided rows. */
+/** Daily figures of one exact query on the given pages within a span, page by page. */
 export function queryDaysIn(
   db: Db,
   siteId: number,
@@ -87,30 +72,60 @@ export function queryDaysIn(
   pageIds: readonly number[],
   span: Span,
 ): DayFigures[] {
-  const statement = prepared<[number, string, number, number, number], DayFigures>(
-    db,
-    `SELECT day, sum(clicks) AS clicks, sum(impressions) AS impressions,
-            CASE WHEN count(position_sum) = count(*) THEN sum(position_sum) END AS positionSum
-     FROM (
-       SELECT f.*, ${DIVISION} AS division, min(${DIVISION}) OVER (PARTITION BY f.day) AS least
-       FROM page_query_day f
-       WHERE f.page_id = ? AND f.query_id = (SELECT id FROM query WHERE text = ? AND site_id = ?)
-         AND f.day BETWEEN ? AND ?
-     )
-     WHERE division = least GROUP BY day`,
-  );
-  return pageIds.flatMap((id) => statement.all(id, query, siteId, span.firstDay, span.lastDay));
+  const id = queryIdOf(db, siteId, query);
+  if (id === null) return [];
+  return pageIds.flatMap((page) => {
+    const days = new Map<number, { clicks: number; impressions: number; positionSum: number }>();
+    for (const piece of pageFacts(db, page, 'page_query_day', span)) {
+      const { day, query: queries, values } = piece.facts;
+      for (const row of standingRows(piece)) {
+        if (queries[row] !== id || day[row]! < span.firstDay || day[row]! > span.lastDay) continue;
+        const sum = days.get(day[row]!) ?? { clicks: 0, impressions: 0, positionSum: 0 };
+        days.set(day[row]!, sum);
+        sum.clicks += values[0]![row]!;
+        sum.impressions += values[1]![row]!;
+        sum.positionSum += values[2]![row]!;
+      }
+    }
+    return [...days]
+      .sort(([a], [b]) => a - b)
+      .map(([day, { positionSum, ...counts }]) => ({
+        day: day as Day,
+        ...counts,
+        positionSum: Number.isNaN(positionSum) ? null : positionSum,
+      }));
+  });
 }
 
 /** The totals of every page of a site over a span, by page id. Pages without figures in it are left out. */
 export function siteTotals(db: Db, siteId: number, span: Span): Map<number, Totals> {
-  const rows = prepared<[number, number, number], Totals & { pageId: number }>(
+  const totals = new Map<number, Totals>();
+  for (const { id, firstDay, clicks, impressions, positionSum, present } of siteSeries(db, siteId)) {
+    const sum = { days: 0, clicks: 0, impressions: 0, positionSum: 0, positionWeight: 0 };
+    const last = Math.min(clicks.length - 1, span.lastDay - firstDay);
+    for (let at = Math.max(0, span.firstDay - firstDay); at <= last; at++) {
+      if (present[at] === 0) continue;
+      sum.days++;
+      sum.clicks += clicks[at]!;
+      sum.impressions += impressions[at]!;
+      const position = positionSum[at]!;
+      if (position === position) {
+        sum.positionSum += position;
+        sum.positionWeight += impressions[at]!;
+      }
+    }
+    if (sum.days > 0) totals.set(id, sum);
+  }
+  return totals;
+}
+
+/** The grains a site has figures of, with their first and last days. */
+export function grainsOf(db: Db, siteId: number): { grain: Grain; firstDay: Day; lastDay: Day }[] {
+  const rows = prepared<[number], { grain: Grain; firstDay: Day; lastDay: Day }>(
     db,
-    `SELECT t.page_id AS pageId, count(*) AS days, sum(t.clicks) AS clicks, sum(t.impressions) AS impressions,
-              coalesce(sum(t.position_sum), 0) AS positionSum,
-              sum(CASE WHEN t.position_sum IS NULL THEN 0 ELSE t.impressions END) AS positionWeight
-       FROM page p CROSS JOIN page_total_day t ON t.page_id = p.id
-       WHERE p.site_id = ? AND t.day BETWEEN ? AND ? GROUP BY t.page_id`,
-  ).all(siteId, span.firstDay, span.lastDay);
-  return new Map(rows.map(({ pageId, ...totals }) => [pageId, totals]));
+    `SELECT i.grain, min(d.day) AS firstDay, max(d.day) AS lastDay
+     FROM import i JOIN import_day d ON d.import_id = i.id
+     WHERE i.site_id = ? AND i.state = 'done' GROUP BY i.grain`,
+  ).all(siteId);
+  return rows.sort((a, b) => GRAINS[a.grain].code - GRAINS[b.grain].code);
 }

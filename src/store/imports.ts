@@ -1,16 +1,35 @@
 import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm';
-import { z } from 'zod';
-import { FIELDS } from '../core/intake/columns';
+import { intakeSettingsSchema, type IntakeSettings } from '../core/intake/settings';
 import type { Db } from './database';
-import { imported, importProblem } from './schema';
+import { imported, importProblem, intakeMemory } from './schema';
 import { timestamp, write } from './write';
 
-/** The mapping and date order that a person confirmed; what is absent is recognised from the file. */
-export const intakeSettingsSchema = z.object({
-  mapping: z.partialRecord(z.enum(FIELDS), z.int().min(0).max(999).nullable()).optional(),
-  dateOrder: z.enum(['year-first', 'day-first', 'month-first']).optional(),
-});
-export type IntakeSettings = z.infer<typeof intakeSettingsSchema>;
+/** How files with a head were last confirmed to be read; empty where none was. */
+export function rememberedSettings(db: Db, siteId: number, head: string): IntakeSettings {
+  const row = db
+    .select({ settings: intakeMemory.settings })
+    .from(intakeMemory)
+    .where(and(eq(intakeMemory.siteId, siteId), eq(intakeMemory.head, head)))
+    .get();
+  return row ? intakeSettingsSchema.parse(JSON.parse(row.settings)) : {};
+}
+
+/** Keeps how a file was read for the next ones with the same head. The period is the file's own and is not kept. */
+export async function rememberSettings(
+  db: Db,
+  siteId: number,
+  head: string,
+  { mapping, dateOrder }: IntakeSettings,
+): Promise<void> {
+  const settings = JSON.stringify({ mapping, dateOrder });
+  await write(db, () =>
+    db
+      .insert(intakeMemory)
+      .values({ siteId, head, settings })
+      .onConflictDoUpdate({ target: [intakeMemory.siteId, intakeMemory.head], set: { settings } })
+      .run(),
+  );
+}
 
 export type ImportRow = typeof imported.$inferSelect;
 export type ImportProblem = { readonly line: number; readonly message: string };
@@ -97,13 +116,6 @@ export async function cancelImport(db: Db, id: number): Promise<void> {
       .set({ cancelled: true })
       .where(and(eq(imported.id, id), inArray(imported.state, ['queued', 'running'])))
       .run(),
-  );
-}
-
-/** Puts imports that a stopped process left running back in the queue: of such an import nothing was stored yet. */
-export async function requeueInterrupted(db: Db): Promise<void> {
-  await write(db, () =>
-    db.update(imported).set({ state: 'queued' }).where(eq(imported.state, 'running')).run(),
   );
 }
 

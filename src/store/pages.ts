@@ -1,9 +1,11 @@
-import { and, asc, eq } from 'drizzle-orm';
-import { AddressError, pageAddress } from '../core/address/address';
+import { and, asc, eq, isNull } from 'drizzle-orm';
+import { AddressError, writtenAddress } from '../core/address/address';
+import { pageKeyMaker } from '../core/address/rules';
 import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import type { Db } from './database';
 import { InputError } from './inputError';
+import { pageWithKey } from './pageKeys';
 import { page } from './schema';
 
 /** All pages of a site by address. */
@@ -11,7 +13,7 @@ export function listPages(db: Db, siteId: number): PageRef[] {
   return db
     .select({ id: page.id, address: page.address })
     .from(page)
-    .where(eq(page.siteId, siteId))
+    .where(and(eq(page.siteId, siteId), isNull(page.intoId)))
     .orderBy(asc(page.address))
     .all();
 }
@@ -21,29 +23,21 @@ export function listPages(db: Db, siteId: number): PageRef[] {
  * transaction. Throws InputError naming the address at fault.
  */
 export function pagesForAddresses(db: Db, site: Site, addresses: readonly string[]): PageRef[] {
+  const keyOf = pageKeyMaker(site.address, site.rules);
   const keys = new Set(
     addresses.map((text, i) => {
       try {
-        return pageAddress(text, site.address);
+        return keyOf(writtenAddress(text, site.address));
       } catch (error) {
         if (error instanceof AddressError) throw new InputError(`pages.${i}`, error.message);
         throw error;
       }
     }),
   );
-  return [...keys].map((address) => {
-    const found = db
-      .select({ id: page.id, address: page.address })
-      .from(page)
-      .where(and(eq(page.siteId, site.id), eq(page.address, address)))
-      .get();
-    return (
-      found ??
-      db
-        .insert(page)
-        .values({ siteId: site.id, address })
-        .returning({ id: page.id, address: page.address })
-        .get()
-    );
-  });
+  return [...keys].map((address) => ({ id: pageWithKey(db, site.id, address), address }));
+}
+
+/** The address under which a page of a site stands, from any way of writing it. Throws AddressError. */
+export function pageAddressOf(site: Site, text: string): string {
+  return pageKeyMaker(site.address, site.rules)(writtenAddress(text, site.address));
 }

@@ -1,7 +1,7 @@
 import { addDays, type Day } from '../core/calendar/day';
 import type { Span } from '../core/calendar/span';
 import { History, type Series } from '../core/history/history';
-import { DEVICES } from '../core/intake/row';
+import { DEVICES } from '../core/intake/rowReader';
 import type { Change, PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { pageGroups } from '../core/net/groups';
@@ -207,13 +207,14 @@ export class Readers {
   }
 }
 
-/** Changes when figures of a site were brought in. */
+/** Changes when figures of a site were brought in, undone, or came to belong to other pages. */
 function figuresStamp(db: Db, siteId: number): string {
   const row = prepared<[number], { n: number; last: string | null }>(
     db,
     `SELECT count(*) AS n, max(finished_at) AS last FROM import WHERE site_id = ? AND state = 'done'`,
   ).get(siteId);
-  return `${row?.n}@${row?.last}`;
+  const rules = prepared<[number], string | null>(db, 'SELECT keyed_at FROM site WHERE id = ?').pluck().get(siteId);
+  return `${row?.n}@${row?.last}@${rules ?? ''}`;
 }
 
 function changesKey(changes: readonly Change[]): string {

@@ -1,6 +1,6 @@
 import { addDays, type Day } from '../core/calendar/day';
 import { changeSpans, spanLength, type ChangeSpans, type Span } from '../core/calendar/span';
-import { DEVICES } from '../core/intake/row';
+import { DEVICES } from '../core/intake/rowReader';
 import type { Change, PageRef } from '../core/model/change';
 import type { OutsideEvent } from '../core/model/event';
 import type { Site } from '../core/model/site';
@@ -14,7 +14,8 @@ import { listChanges } from './changes';
 import type { Db } from './database';
 import { listEvents } from './events';
 import { coveredDaysIn, firstCoveredDay, pageDaysIn, queryDaysIn, siteCoverage } from './figures';
-import { queryIdOf, queryRowId, queryTotalsIn } from './queries';
+import { queryRowId, queryTotalsIn } from './queries';
+import { queryIdOf } from './queryIds';
 import type { Readers } from './readers';
 
 /** Spans wanted for a reading; what is absent comes from the change, then from the site. */

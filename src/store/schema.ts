@@ -8,11 +8,12 @@ import {
   text,
   uniqueIndex,
 } from 'drizzle-orm/sqlite-core';
+import { GRAIN_KEYS } from '../core/facts/grains';
 
 /*
  * Days are whole numbers since 1 January 1970, instants are ISO 8601 texts in UTC. CTR is never stored; position
- * is stored as a sum weighted by impressions. The tables of facts are WITHOUT ROWID and clustered in the order in
- * which they are read; the schema builder cannot say so, hence the migrations do.
+ * is stored as a sum weighted by impressions. Some tables are WITHOUT ROWID; the schema builder cannot say so, hence
+ * the migrations do.
  */
 
 export const site = sqliteTable('site', {
@@ -22,6 +23,11 @@ export const site = sqliteTable('site', {
   windowDays: integer('window_days').notNull(),
   settlingDays: integer('settling_days').notNull(),
   provisionalDays: integer('provisional_days').notNull(),
+  /** Rules by which addresses are one page, as JSON; null for the usual ones. And those before the last edit. */
+  addressRules: text('address_rules'),
+  addressRulesBefore: text('address_rules_before'),
+  /** When addresses were last given other pages. */
+  keyedAt: text('keyed_at'),
   createdAt: text('created_at').notNull(),
 });
 
@@ -33,6 +39,8 @@ export const page = sqliteTable(
       .notNull()
       .references(() => site.id),
     address: text('address').notNull(),
+    /** The page that this one became part of when the rules of addresses changed; changes may still name this one. */
+    intoId: integer('into_id'),
   },
   (t) => [uniqueIndex('page_by_address').on(t.siteId, t.address)],
 );
@@ -49,50 +57,107 @@ export const query = sqliteTable(
   (t) => [uniqueIndex('query_by_text').on(t.siteId, t.text)],
 );
 
-/** Facts: a page's totals on a day. Device 0 and country '' stand for rows not divided by them. */
-export const pageDay = sqliteTable(
-  'page_day',
+/** A written address in its normal form, and the page that it is by the rules of its site. The empty one is the whole site. */
+export const address = sqliteTable(
+  'address',
   {
-    pageId: integer('page_id').notNull(),
-    day: integer('day').notNull(),
-    device: integer('device').notNull(),
-    country: text('country').notNull(),
-    clicks: integer('clicks').notNull(),
-    impressions: integer('impressions').notNull(),
-    positionSum: real('position_sum'),
+    id: integer('id').primaryKey(),
+    siteId: integer('site_id')
+      .notNull()
+      .references(() => site.id),
+    text: text('text').notNull(),
+    /** Null as long as no figures of it count. */
+    pageId: integer('page_id').references(() => page.id),
+    /** The key of the page that somebody joined it to by hand, whatever the rules say. */
+    joinedTo: text('joined_to'),
   },
-  (t) => [primaryKey({ columns: [t.pageId, t.day, t.device, t.country] })],
+  (t) => [uniqueIndex('address_by_text').on(t.siteId, t.text), index('address_by_page').on(t.pageId)],
 );
 
-/** Facts: what one query brought to one page on a day. These never add up to the page: rare searches are withheld. */
-export const pageQueryDay = sqliteTable(
-  'page_query_day',
+/** Names of countries, each once. 0 stands for none. */
+export const label = sqliteTable('label', {
+  id: integer('id').primaryKey(),
+  text: text('text').notNull().unique(),
+});
+
+/**
+ * Facts: what one file brought for one address within the days of one piece, packed (see core/facts/pack). Files lie
+ * over each other like layers: where several have a row of the same key, the one that came last stands. Grain is the
+ * code of a grain; for a period `piece` is its first day and the rows' day its last.
+ */
+export const figures = sqliteTable(
+  'figures',
   {
-    pageId: integer('page_id').notNull(),
-    queryId: integer('query_id').notNull(),
-    day: integer('day').notNull(),
-    device: integer('device').notNull(),
-    country: text('country').notNull(),
-    clicks: integer('clicks').notNull(),
-    impressions: integer('impressions').notNull(),
-    positionSum: real('position_sum'),
+    id: integer('id').primaryKey(),
+    addressId: integer('address_id').notNull(),
+    grain: integer('grain').notNull(),
+    piece: integer('piece').notNull(),
+    importId: integer('import_id').notNull(),
+    rows: integer('rows').notNull(),
+    bytes: blob('bytes', { mode: 'buffer' }).notNull(),
   },
-  (t) => [primaryKey({ columns: [t.pageId, t.queryId, t.day, t.device, t.country] })],
+  (t) => [
+    uniqueIndex('figures_by_address').on(t.addressId, t.grain, t.piece, t.importId),
+    index('figures_by_import').on(t.importId),
+  ],
 );
 
-/** Derived: one row per page and day, whatever the facts are divided by. `fromQueries` marks sums of query rows. */
-export const pageTotalDay = sqliteTable(
-  'page_total_day',
+/** The days of which an import has rows, and how many. */
+export const importDay = sqliteTable(
+  'import_day',
   {
-    pageId: integer('page_id').notNull(),
+    importId: integer('import_id').notNull(),
     day: integer('day').notNull(),
-    clicks: integer('clicks').notNull(),
-    impressions: integer('impressions').notNull(),
-    positionSum: real('position_sum'),
-    fromQueries: integer('from_queries', { mode: 'boolean' }).notNull(),
+    rows: integer('rows').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.pageId, t.day] })],
+  (t) => [primaryKey({ columns: [t.importId, t.day] })],
 );
+
+/** Facts: what a file states of a page (its address) or a query, such as its group or its searches a month. */
+export const attribute = sqliteTable(
+  'attribute',
+  {
+    subject: text('subject', { enum: ['page', 'query'] }).notNull(),
+    subjectId: integer('subject_id').notNull(),
+    name: text('name').notNull(),
+    importId: integer('import_id').notNull(),
+    value: text('value').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.subject, t.subjectId, t.name, t.importId] })],
+);
+
+/** How files with the same head were last confirmed to be read. */
+export const intakeMemory = sqliteTable(
+  'intake_memory',
+  {
+    siteId: integer('site_id').notNull(),
+    head: text('head').notNull(),
+    settings: text('settings').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.head] })],
+);
+
+/** An address that answers with figures. Days up to `completeUntil` are final and are not asked for again. */
+export const feed = sqliteTable('feed', {
+  id: integer('id').primaryKey({ autoIncrement: true }),
+  siteId: integer('site_id')
+    .notNull()
+    .references(() => site.id),
+  name: text('name').notNull(),
+  address: text('address').notNull(),
+  token: text('token'),
+  /** Whether the host may be on a private network or this machine. */
+  allowPrivate: integer('allow_private', { mode: 'boolean' }).notNull(),
+  daily: integer('daily', { mode: 'boolean' }).notNull(),
+  completeUntil: integer('complete_until'),
+  state: text('state', { enum: ['idle', 'asked', 'fetching'] }).notNull(),
+  pagesFetched: integer('pages_fetched').notNull().default(0),
+  lastTriedAt: text('last_tried_at'),
+  lastFetchedAt: text('last_fetched_at'),
+  failure: text('failure'),
+  createdAt: text('created_at').notNull(),
+  deletedAt: text('deleted_at'),
+});
 
 /**
  * Derived: the totals of a page over all its days in one piece, and those of each device where the facts are divided by
@@ -105,21 +170,13 @@ export const pageSeries = sqliteTable(
     device: integer('device').notNull(),
     firstDay: integer('first_day').notNull(),
     days: integer('days').notNull(),
-    /** The position sums of all days as 64-bit floats (NaN where absent), then clicks and impressions as 32-bit integers. */
+    /**
+     * The position sums of all days as 64-bit floats (NaN where absent), then clicks and impressions as 32-bit
+     * integers, then a byte each: 0 no figures, 1 totals of the page, 2 sums of its query rows.
+     */
     figures: blob('figures', { mode: 'buffer' }).notNull(),
   },
   (t) => [primaryKey({ columns: [t.pageId, t.device] })],
-);
-
-/** Derived: the days on which a site has figures of any page, and whether rows by query are among them. */
-export const siteDayCovered = sqliteTable(
-  'site_day_covered',
-  {
-    siteId: integer('site_id').notNull(),
-    day: integer('day').notNull(),
-    hasQueries: integer('has_queries', { mode: 'boolean' }).notNull(),
-  },
-  (t) => [primaryKey({ columns: [t.siteId, t.day] })],
 );
 
 export const change = sqliteTable(
@@ -215,8 +272,14 @@ export const imported = sqliteTable(
       .notNull()
       .references(() => site.id),
     fileName: text('file_name').notNull(),
-    state: text('state', { enum: ['draft', 'queued', 'running', 'done', 'failed'] }).notNull(),
-    grain: text('grain', { enum: ['page_day', 'page_query_day'] }),
+    state: text('state', { enum: ['draft', 'queued', 'running', 'done', 'failed', 'undone'] }).notNull(),
+    grain: text('grain', { enum: GRAIN_KEYS }),
+    /** The feed that fetched it; null for a file. */
+    feedId: integer('feed_id'),
+    /** Counts up with every import that is done: of two with the same key the higher stands. */
+    layer: integer('layer'),
+    /** How the file is written. */
+    dialect: text('dialect'),
     /** The mapping and date order that were confirmed, as JSON; null leaves both to be recognised. */
     settings: text('settings'),
     bytesTotal: integer('bytes_total').notNull(),
@@ -224,12 +287,16 @@ export const imported = sqliteTable(
     rowsRead: integer('rows_read').notNull().default(0),
     rowsStored: integer('rows_stored').notNull().default(0),
     rowsReplaced: integer('rows_replaced').notNull().default(0),
+    rowsChanged: integer('rows_changed').notNull().default(0),
     rowsRepeated: integer('rows_repeated').notNull().default(0),
     rowsRefused: integer('rows_refused').notNull().default(0),
     firstDay: integer('first_day'),
     lastDay: integer('last_day'),
     /** The day on which the figures were brought in, by which the newest of them count as provisional. */
     takenOn: integer('taken_on').notNull(),
+    /** What `address` and `query` ended with before this import added to them; see the clearing at start. */
+    addressFloor: integer('address_floor'),
+    queryFloor: integer('query_floor'),
     failure: text('failure'),
     cancelled: integer('cancelled', { mode: 'boolean' }).notNull().default(false),
     createdAt: text('created_at').notNull(),

@@ -1,155 +1,215 @@
-import type Database from 'better-sqlite3';
 import type { Day } from '../core/calendar/day';
+import type { Span } from '../core/calendar/span';
+import type { Layered } from '../core/facts/layers';
+import { DAYS_A_PIECE, firstDayOfPiece } from '../core/facts/pack';
+import { standingDeviceRows, standingRows } from '../core/facts/standing';
 import type { Series } from '../core/history/history';
 import { prepared, type Db } from './database';
+import { factsInPieces } from './layers';
 
 /*
- * The totals of a page over all its days in one piece (see the schema). An import writes over the days it touched; the
- * rest of the piece stays as it was.
+ * The totals of a page over all its days in one go (see the schema), derived from the facts. What an import touched is
+ * derived again; the rest stays as it was.
  */
 
-/** The daily totals of one page, or of one device on it. */
-type Piece = {
+/** The daily totals of one page, or of one device on it, over consecutive days. */
+type Run = {
   firstDay: number;
   days: number;
   positionSum: Float64Array;
   clicks: Int32Array;
   impressions: Int32Array;
+  source: Uint8Array;
 };
 
-const BYTES_A_DAY = 16;
+type KnownRow = [device: number, firstDay: number, days: number, figures: Buffer];
 
-function emptyPiece(firstDay: number, days: number): Piece {
-  return pieceIn(new ArrayBuffer(days * BYTES_A_DAY), firstDay, days);
+const BYTES_A_DAY = 17;
+
+/** What a day of a piece is made of. */
+const [ABSENT, FROM_TOTALS, FROM_QUERIES] = [0, 1, 2];
+
+function emptyRun(firstDay: number, days: number): Run {
+  return runIn(new ArrayBuffer(days * BYTES_A_DAY), firstDay, days);
 }
 
-function pieceIn(memory: ArrayBuffer, firstDay: number, days: number): Piece {
+function runIn(memory: ArrayBuffer, firstDay: number, days: number): Run {
   return {
     firstDay,
     days,
     positionSum: new Float64Array(memory, 0, days),
     clicks: new Int32Array(memory, 8 * days, days),
     impressions: new Int32Array(memory, 12 * days, days),
+    source: new Uint8Array(memory, 16 * days, days),
   };
 }
 
-function fromBlob(figures: Buffer, firstDay: number, days: number): Piece {
+function fromBlob(figures: Buffer, firstDay: number, days: number): Run {
   // A copy, since a view of 64-bit floats has to begin at a multiple of eight bytes.
   const { buffer, byteOffset, byteLength } = figures;
-  return pieceIn(buffer.slice(byteOffset, byteOffset + byteLength) as ArrayBuffer, firstDay, days);
+  return runIn(buffer.slice(byteOffset, byteOffset + byteLength) as ArrayBuffer, firstDay, days);
 }
 
-function toBlob({ positionSum }: Piece): Buffer {
+function toBlob({ positionSum }: Run): Buffer {
   return Buffer.from(positionSum.buffer);
 }
 
-/** A piece that reaches over more days, with what an earlier one held. */
-function widened(piece: Piece | null, firstDay: number, lastDay: number): Piece {
-  if (piece && piece.firstDay <= firstDay && piece.firstDay + piece.days - 1 >= lastDay) return piece;
-  const first = Math.min(firstDay, piece?.firstDay ?? firstDay);
-  const last = Math.max(lastDay, piece ? piece.firstDay + piece.days - 1 : lastDay);
-  const wide = emptyPiece(first, last - first + 1);
-  if (piece) {
-    const at = piece.firstDay - first;
-    wide.positionSum.set(piece.positionSum, at);
-    wide.clicks.set(piece.clicks, at);
-    wide.impressions.set(piece.impressions, at);
+/** The days from the first to the last of a piece, with what it held of them; nought elsewhere. */
+function resized(piece: Run | null, firstDay: number, lastDay: number): Run {
+  if (piece && piece.firstDay === firstDay && piece.days === lastDay - firstDay + 1) return piece;
+  const other = emptyRun(firstDay, lastDay - firstDay + 1);
+  if (!piece) return other;
+  const from = Math.max(firstDay, piece.firstDay);
+  const to = Math.min(lastDay + 1, piece.firstDay + piece.days);
+  for (const column of ['positionSum', 'clicks', 'impressions', 'source'] as const) {
+    if (to > from)
+      other[column].set(piece[column].subarray(from - piece.firstDay, to - piece.firstDay), from - firstDay);
   }
-  return wide;
+  return other;
 }
 
-type TotalRow = [
-  device: number,
-  day: number,
-  clicks: number,
-  impressions: number,
-  positionSum: number | null,
-];
+/** A piece without the days at its ends that have no figures; null where none has any. */
+function trimmed(piece: Run): Run | null {
+  const first = piece.source.findIndex((source) => source !== ABSENT);
+  if (first === -1) return null;
+  const last = piece.source.findLastIndex((source) => source !== ABSENT);
+  return resized(piece, piece.firstDay + first, piece.firstDay + last);
+}
 
-type KnownRow = [device: number, firstDay: number, days: number, figures: Buffer];
+/** Adds one row of facts to its day. */
+function addTo(piece: Run, { facts }: Layered, row: number, source: number): void {
+  const at = facts.day[row]! - piece.firstDay;
+  piece.clicks[at]! += facts.values[0]![row]!;
+  piece.impressions[at]! += facts.values[1]![row]!;
+  piece.positionSum[at]! += facts.values[2]![row]!;
+  if (source > piece.source[at]!) piece.source[at] = source;
+}
 
-/** Daily totals of a page between two days by device, 0 for the whole, in the order of devices. */
-const TOTALS = `
-  SELECT 0, day, clicks, impressions, position_sum FROM page_total_day
-  WHERE page_id = $page AND day BETWEEN $first AND $last
-  UNION ALL
-  SELECT device, day, sum(clicks), sum(impressions),
-         CASE WHEN count(position_sum) = count(*) THEN sum(position_sum) END
-  FROM (
-    SELECT f.*, (country <> '') AS split, min(country <> '') OVER (PARTITION BY day, device) AS least
-    FROM page_day f WHERE page_id = $page AND device <> 0 AND day BETWEEN $first AND $last
-  )
-  WHERE split = least GROUP BY device, day
-  ORDER BY 1`;
+/** The daily totals of a page, whole (0) and by device, over the days of some facts pieces. */
+function totalsOf(db: Db, pageId: number, firstPiece: number, lastPiece: number): Map<number, Run> {
+  const firstDay = firstDayOfPiece(firstPiece);
+  const days = firstDayOfPiece(lastPiece + 1) - firstDay;
+  const found = new Map<number, Run>();
+  const runFor = (device: number): Run => {
+    let piece = found.get(device);
+    if (!piece) found.set(device, (piece = emptyRun(firstDay, days)));
+    return piece;
+  };
+  // Days of an address of which the page's own totals were given: its query rows say less.
+  const served = new Set<string>();
+  for (const facts of factsInPieces(db, pageId, 'page_day', firstPiece, lastPiece)) {
+    for (const row of standingRows(facts)) {
+      served.add(`${facts.addressId}/${facts.facts.day[row]}`);
+      addTo(runFor(0), facts, row, FROM_TOTALS!);
+    }
+    for (const row of standingDeviceRows(facts))
+      addTo(runFor(facts.facts.device[row]!), facts, row, FROM_TOTALS!);
+  }
+  for (const facts of factsInPieces(db, pageId, 'page_query_day', firstPiece, lastPiece)) {
+    const firstDay = firstDayOfPiece(facts.piece);
+    const unserved = Array.from(
+      { length: DAYS_A_PIECE },
+      (_, i) => !served.has(`${facts.addressId}/${firstDay + i}`),
+    );
+    const run = runFor(0);
+    for (const row of standingRows(facts)) {
+      if (unserved[facts.facts.day[row]! - firstDay]) addTo(run, facts, row, FROM_QUERIES!);
+    }
+  }
+  return found;
+}
 
-/** Brings the series of the pages and days in the temporary table `touched` up to date. Must run in a transaction. */
-export function deriveSeries(client: Database.Database): void {
-  const totals = client.prepare(TOTALS).raw();
-  const known = client
-    .prepare('SELECT device, first_day, days, figures FROM page_series WHERE page_id = ?')
-    .raw();
-  const store = client.prepare(
+/** Pages with the pieces of facts of them that are to be derived again. */
+export type Touched = ReadonlyMap<number, ReadonlySet<number>>;
+
+/** Brings the series of some pages up to date over some pieces of facts. Must run in a transaction. */
+export function deriveSeries(db: Db, touched: Touched): void {
+  const known = prepared<[number], KnownRow>(
+    db,
+    'SELECT device, first_day, days, figures FROM page_series WHERE page_id = ?',
+  ).raw();
+  const store = prepared(
+    db,
     'INSERT OR REPLACE INTO page_series (page_id, device, first_day, days, figures) VALUES (?, ?, ?, ?, ?)',
   );
-  const pages = client
-    .prepare('SELECT page_id, min(day), max(day) FROM touched GROUP BY page_id')
-    .raw()
-    .all() as [number, number, number][];
-  for (const [page, first, last] of pages) {
-    const pieces = new Map<number, Piece>();
-    for (const [device, firstDay, days, figures] of known.all(page) as KnownRow[]) {
-      const piece = fromBlob(figures, firstDay, days);
-      forget(piece, first, last);
-      pieces.set(device, piece);
+  const drop = prepared(db, 'DELETE FROM page_series WHERE page_id = ? AND device = ?');
+  for (const [page, pieces] of touched) {
+    if (pieces.size === 0) continue;
+    const [firstPiece, lastPiece] = [Math.min(...pieces), Math.max(...pieces)];
+    const [first, last] = [firstDayOfPiece(firstPiece), firstDayOfPiece(lastPiece + 1) - 1];
+    const now = totalsOf(db, page, firstPiece, lastPiece);
+    const before = new Map<number, Run>();
+    for (const [device, firstDay, days, figures] of known.all(page)) {
+      before.set(device, fromBlob(figures, firstDay, days));
     }
-    const byDevice = new Map<number, TotalRow[]>();
-    for (const row of totals.all({ page, first, last }) as TotalRow[]) {
-      const rows = byDevice.get(row[0]);
-      if (rows) rows.push(row);
-      else byDevice.set(row[0], [row]);
-    }
-    for (const [device, rows] of byDevice) {
-      const days = rows.map((row) => row[1]);
-      const piece = widened(pieces.get(device) ?? null, Math.min(...days), Math.max(...days));
-      for (const [, day, clicks, impressions, positionSum] of rows) {
-        const at = day - piece.firstDay;
-        piece.clicks[at] = clicks;
-        piece.impressions[at] = impressions;
-        piece.positionSum[at] = positionSum ?? NaN;
+    for (const device of new Set([...before.keys(), ...now.keys()])) {
+      const old = before.get(device) ?? null;
+      const wide = resized(
+        old,
+        Math.min(first, old?.firstDay ?? first),
+        Math.max(last, old ? old.firstDay + old.days - 1 : last),
+      );
+      const part = now.get(device) ?? emptyRun(first, last - first + 1);
+      for (const column of ['positionSum', 'clicks', 'impressions', 'source'] as const) {
+        wide[column].set(part[column], first - wide.firstDay);
       }
-      pieces.set(device, piece);
+      const piece = trimmed(wide);
+      if (piece) store.run(page, device, piece.firstDay, piece.days, toBlob(piece));
+      else drop.run(page, device);
     }
-    for (const [device, piece] of pieces) store.run(page, device, piece.firstDay, piece.days, toBlob(piece));
   }
 }
 
-/** Sets the days from the first to the last to nought, as far as the piece has them. */
-function forget(piece: Piece, firstDay: number, lastDay: number): void {
-  const from = Math.max(0, firstDay - piece.firstDay);
-  const to = Math.max(0, lastDay - piece.firstDay + 1);
-  piece.positionSum.fill(0, from, to);
-  piece.clicks.fill(0, from, to);
-  piece.impressions.fill(0, from, to);
+/** Figures of a page by day, where it has any. */
+export type SeriesDay = {
+  readonly day: Day;
+  readonly clicks: number;
+  readonly impressions: number;
+  readonly positionSum: number | null;
+  readonly fromQueries: boolean;
+};
+
+/** The days of a page within a span on which it has figures, of one device or (0) of all together. */
+export function seriesDays(db: Db, pageId: number, span: Span, device = 0): SeriesDay[] {
+  const row = prepared<[number, number], [number, number, Buffer]>(
+    db,
+    'SELECT first_day, days, figures FROM page_series WHERE page_id = ? AND device = ?',
+  )
+    .raw()
+    .get(pageId, device);
+  if (!row) return [];
+  const piece = fromBlob(row[2], row[0], row[1]);
+  const found: SeriesDay[] = [];
+  const last = Math.min(span.lastDay, piece.firstDay + piece.days - 1);
+  for (let day = Math.max(span.firstDay, piece.firstDay); day <= last; day++) {
+    const at = day - piece.firstDay;
+    if (piece.source[at] === ABSENT) continue;
+    const positionSum = piece.positionSum[at]!;
+    found.push({
+      day: day as Day,
+      clicks: piece.clicks[at]!,
+      impressions: piece.impressions[at]!,
+      positionSum: Number.isNaN(positionSum) ? null : positionSum,
+      fromQueries: piece.source[at] === FROM_QUERIES,
+    });
+  }
+  return found;
 }
 
+/** A series that also tells which of its days have figures (0: none). */
+export type SiteSeries = Series & { readonly present: ArrayLike<number> };
+
 /** The series of all pages of a site, of one device or (0) of all together, in the order of page ids. */
-export function siteSeries(db: Db, siteId: number, device = 0): Series[] {
+export function siteSeries(db: Db, siteId: number, device = 0): SiteSeries[] {
   const statement = prepared<[number, number], [number, number, number, Buffer]>(
     db,
     `SELECT s.page_id, s.first_day, s.days, s.figures
      FROM page p CROSS JOIN page_series s ON s.page_id = p.id WHERE p.site_id = ? AND s.device = ?`,
   ).raw();
-  const series: Series[] = [];
+  const series: SiteSeries[] = [];
   for (const [id, firstDay, days, figures] of statement.iterate(siteId, device)) {
-    const { positionSum, clicks, impressions } = fromBlob(figures, firstDay, days);
-    series.push({ id, firstDay: firstDay as Day, positionSum, clicks, impressions });
+    const { positionSum, clicks, impressions, source } = fromBlob(figures, firstDay, days);
+    series.push({ id, firstDay: firstDay as Day, positionSum, clicks, impressions, present: source });
   }
   return series;
-}
-
-/** Whether totals were derived by an earlier version of the program, which did not keep series of them. */
-export function seriesAreMissing(db: Db): boolean {
-  const any = (table: string) =>
-    db.$client.prepare<[], { n: number }>(`SELECT EXISTS (SELECT 1 FROM ${table}) AS n`).get()?.n === 1;
-  return any('page_total_day') && !any('page_series');
 }

@@ -1,5 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
 import { siteAddress } from '../core/address/address';
+import { addressRulesSchema, DEFAULT_ADDRESS_RULES } from '../core/address/rules';
 import {
   DEFAULT_PROVISIONAL_DAYS,
   DEFAULT_SETTLING_DAYS,
@@ -20,15 +21,22 @@ const columns = {
   windowDays: site.windowDays,
   settlingDays: site.settlingDays,
   provisionalDays: site.provisionalDays,
+  addressRules: site.addressRules,
 };
 
 /** All sites in the order in which they were added. */
 export function listSites(db: Db): Site[] {
-  return db.select(columns).from(site).orderBy(asc(site.id)).all();
+  return db.select(columns).from(site).orderBy(asc(site.id)).all().map(asSite);
+}
+
+function asSite({ addressRules, ...row }: Omit<Site, 'rules'> & { addressRules: string | null }): Site {
+  const rules = addressRules === null ? DEFAULT_ADDRESS_RULES : addressRulesSchema.parse(JSON.parse(addressRules));
+  return { ...row, rules };
 }
 
 export function findSite(db: Db, id: number): Site | null {
-  return db.select(columns).from(site).where(eq(site.id, id)).get() ?? null;
+  const row = db.select(columns).from(site).where(eq(site.id, id)).get();
+  return row ? asSite(row) : null;
 }
 
 /** Adds a site. Throws AddressError for a bad address, InputError where the address is taken. */
@@ -38,7 +46,7 @@ export async function addSite(db: Db, input: NewSite): Promise<Site> {
     if (db.select({ id: site.id }).from(site).where(eq(site.address, address)).get()) {
       throw new InputError('address', `There is a site at ${address} already.`, 409);
     }
-    return db
+    const row = db
       .insert(site)
       .values({
         name: input.name,
@@ -50,6 +58,7 @@ export async function addSite(db: Db, input: NewSite): Promise<Site> {
       })
       .returning(columns)
       .get();
+    return asSite(row);
   });
 }
 

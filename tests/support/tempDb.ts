@@ -5,7 +5,8 @@ import { asDay, parseIsoDay, type Day } from '@/core/calendar/day';
 import type { Site } from '@/core/model/site';
 import { importFile } from '@/jobs/importFile';
 import { bringForward, connect, type Db } from '@/store/database';
-import { addImport, findImport, type ImportRow, type IntakeSettings } from '@/store/imports';
+import type { IntakeSettings } from '@/core/intake/settings';
+import { addImport, findImport, type ImportRow } from '@/store/imports';
 import { addSite } from '@/store/sites';
 
 export const HOME = 'https://www.quillow-bees.example';

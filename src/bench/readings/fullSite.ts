@@ -1,12 +1,14 @@
 import { randomLcg, randomNormal, randomPoisson } from 'd3-random';
 import { addDays, asDay, isoDay } from '../../core/calendar/day';
+import { emptyFacts } from '../../core/facts/facts';
+import { layOut, type AddressedRows } from '../../core/facts/layOut';
 import { newChangeSchema } from '../../core/model/change';
 import type { Site } from '../../core/model/site';
+import { Arrival } from '../../store/arrival';
 import { addChange } from '../../store/changes';
 import type { Db } from '../../store/database';
-import { coverDays, deriveTotals, prepareDeriving } from '../../store/derived';
+import { addImport } from '../../store/imports';
 import { addSite } from '../../store/sites';
-import { write } from '../../store/write';
 
 /** How large the site is made. */
 export type Size = {
@@ -21,35 +23,49 @@ const FIRST_DAY = asDay(20_000);
 
 /** Fills an empty database with a site of full size: daily totals, rows by query, and changes, by a fixed seed. */
 export async function makeFullSite(db: Db, size: Size): Promise<Site> {
-  const { $client: client } = db;
   const site = await addSite(db, { name: 'Bench', address: 'https://www.quillow-bees.example' });
   const random = randomLcg(0.31);
   const normal = randomNormal.source(random)();
-  prepareDeriving(client);
-  await write(db, () => {
-    const page = client.prepare('INSERT INTO page (id, site_id, address) VALUES (?, ?, ?)');
-    const fact = client.prepare("INSERT INTO page_day VALUES (?, ?, 0, '', ?, ?, ?)");
-    for (let id = 1; id <= size.pages; id++) {
-      page.run(id, site.id, `${site.address}/part-${id % 7}/page-${id}/`);
-      const level = Math.exp(0.8 + 1.5 * normal());
-      const [clicks, more] = [randomPoisson.source(random)(level), randomPoisson.source(random)(level * 25)];
-      for (let i = 0; i < size.days; i++) {
-        const c = clicks();
-        const impressions = c + more();
-        if (impressions > 0) fact.run(id, FIRST_DAY + i, c, impressions, impressions * (4 + (id % 9)));
-      }
+  const addresses = Array.from(
+    { length: size.pages },
+    (_, i) => `${site.address}/part-${(i + 1) % 7}/page-${i + 1}/`,
+  );
+  const known = size.queriesAPage * 20;
+  const queries = ['', ...Array.from({ length: known }, (_, i) => `search number ${i + 1}`)];
+
+  const totals = new Arrival(db, await newImport(db, site.id, size), site, 'page_day', null);
+  await totals.name({ addresses, queries: [''], labels: [''] });
+  let read = 0;
+  for (let at = 0; at < size.pages; at++) {
+    const level = Math.exp(0.8 + 1.5 * normal());
+    const [clicks, more] = [randomPoisson.source(random)(level), randomPoisson.source(random)(level * 25)];
+    const rows = rowsFor(at, size.days);
+    for (let i = 0; i < size.days; i++) {
+      const c = clicks();
+      const impressions = c + more();
+      setRow(rows, i, 0, FIRST_DAY + i, c, impressions, 4 + ((at + 1) % 9));
     }
-    makeQueryRows(db, site.id, size);
-    client.exec('DELETE FROM touched; INSERT INTO touched SELECT page_id, day FROM page_day');
-    deriveTotals(client);
-    coverDays(client, site.id, true);
-    client
-      .prepare(
-        `INSERT INTO import (site_id, file_name, state, bytes_total, taken_on, created_at, finished_at, last_day)
-         VALUES (?, 'bench', 'done', 0, ?, '', '', ?)`,
-      )
-      .run(site.id, FIRST_DAY + size.days + 30, FIRST_DAY + size.days - 1);
-  });
+    await totals.store(layOut(rows, null));
+    read += rows.rows;
+  }
+  await totals.finish({ read, refused: 0 }, []);
+
+  const byQuery = new Arrival(db, await newImport(db, site.id, size), site, 'page_query_day', null);
+  await byQuery.name({ addresses, queries, labels: [''] });
+  const step = Math.max(1, Math.floor(size.days / size.rowsAQuery));
+  for (let at = 0; at < size.pages; at++) {
+    const page = at + 1;
+    const rows = rowsFor(at, size.queriesAPage * size.rowsAQuery);
+    for (let i = 0; i < rows.rows; i++) {
+      const [q, d] = [i % size.queriesAPage, Math.floor(i / size.queriesAPage)];
+      const impressions = 3 + ((d * 37 + q * 11 + page) % 40);
+      const day = FIRST_DAY + ((d * step + q) % size.days);
+      setRow(rows, i, 1 + ((page * 7 + q) % known), day, (d * 13 + q + page) % 3, impressions, 1 + ((q * 5 + page) % 20));
+    }
+    byQuery.number(rows);
+    await byQuery.store(layOut(rows, null));
+  }
+  await byQuery.finish({ read: size.pages * size.queriesAPage * size.rowsAQuery, refused: 0 }, []);
   for (let i = 0; i < size.changes; i++) {
     const at = 30 + Math.floor(random() * (size.days - 70));
     const id = 1 + Math.floor(random() * size.pages);
@@ -64,25 +80,29 @@ export async function makeFullSite(db: Db, size: Size): Promise<Site> {
   return site;
 }
 
-/** Rows by query for every page, spread over the days, made by arithmetic within the database. */
-function makeQueryRows({ $client: client }: Db, siteId: number, size: Size): void {
-  const query = client.prepare('INSERT INTO query (id, site_id, text) VALUES (?, ?, ?)');
-  const known = size.queriesAPage * 20;
-  for (let id = 1; id <= known; id++) query.run(id, siteId, `search number ${id}`);
-  const rows = client.prepare(
-    `WITH RECURSIVE
-       q(n) AS (SELECT 0 UNION ALL SELECT n + 1 FROM q WHERE n + 1 < $queries),
-       d(n) AS (SELECT 0 UNION ALL SELECT n + 1 FROM d WHERE n + 1 < $days)
-     INSERT INTO page_query_day
-     SELECT $page, 1 + ($page * 7 + q.n) % $known, $first + (d.n * $step + q.n) % $span, 0, '',
-            (d.n * 13 + q.n + $page) % 3, 3 + (d.n * 37 + q.n * 11 + $page) % 40,
-            (3 + (d.n * 37 + q.n * 11 + $page) % 40) * (1 + (q.n * 5 + $page) % 20)
-     FROM q CROSS JOIN d WHERE true
-     ON CONFLICT DO NOTHING`,
-  );
-  const step = Math.max(1, Math.floor(size.days / size.rowsAQuery));
-  for (let page = 1; page <= size.pages; page++) {
-    const { queriesAPage: queries, rowsAQuery: days } = size;
-    rows.run({ page, queries, days, known, step, first: FIRST_DAY, span: size.days });
-  }
+function newImport(db: Db, siteId: number, size: Size): Promise<number> {
+  const takenOn = asDay(FIRST_DAY + size.days + 30);
+  return addImport(db, { siteId, fileName: 'bench', bytesTotal: 0, takenOn, state: 'queued' });
+}
+
+function rowsFor(address: number, rows: number): AddressedRows {
+  return {
+    ...emptyFacts(rows, 3),
+    part: new Uint32Array(rows),
+    address: new Uint32Array(rows).fill(address),
+  };
+}
+
+function setRow(
+  rows: AddressedRows,
+  i: number,
+  query: number,
+  day: number,
+  clicks: number,
+  impressions: number,
+  position: number,
+): void {
+  rows.query[i] = query;
+  rows.day[i] = day;
+  [clicks, impressions, impressions * position].forEach((value, v) => (rows.values[v]![i] = value));
 }

@@ -58,14 +58,14 @@ export function siteAddress(text: string): string {
 }
 
 /**
- * The one key under which a page of a site is stored: its URL normalised by RFC 3986 section 6.2.2 and 6.2.3
- * (case, percent-encoding, dot segments, default port, empty path), without fragment, and spelt with the site's
- * own scheme and host: http and https, with and without `www.`, are one page. A path alone is taken as relative
- * to the site. Throws AddressError where it is no address or belongs to another site.
- * @example pageAddress("HTTP://quillow-bees.example:80/a/../b", "https://www.quillow-bees.example")
- *          // "https://www.quillow-bees.example/b"
+ * A written address in its one form by RFC 3986 section 6.2.2 and 6.2.3 (case of scheme and host, percent-encoding, dot
+ * segments, default port, empty path), without fragment. A path alone is taken as relative to the site. Which of such
+ * addresses are one page is for the rules of the site to say. Throws AddressError where it is no address or belongs to
+ * another site.
+ * @example writtenAddress("HTTP://quillow-bees.example:80/a/../b", "https://www.quillow-bees.example")
+ *          // "http://quillow-bees.example/b"
  */
-export function pageAddress(text: string, site: string): string {
+export function writtenAddress(text: string, site: string): string {
   const home = new URL(site);
   const trimmed = text.trim();
   // "host/path" without a scheme would otherwise be read as a path on the site.
@@ -73,13 +73,11 @@ export function pageAddress(text: string, site: string): string {
     `^(www\\.)?${bareHost(home.hostname).replaceAll('.', '\\.')}(:\\d+)?(/|$)`,
     'i',
   );
-  const url = readUrl(schemeless.test(trimmed) ? `https://${trimmed}` : trimmed, home);
+  const url = readUrl(schemeless.test(trimmed) ? `${home.protocol}//${trimmed}` : trimmed, home);
   if (bareHost(url.hostname) !== bareHost(home.hostname) || !samePort(url, home)) {
     throw new AddressError(`${url.host} is another site than ${home.host}.`);
   }
-  return (
-    home.origin + normalisePercent(url.pathname) + normalisePercent(url.search === '?' ? '' : url.search)
-  );
+  return url.origin + normalisePercent(url.pathname) + normalisePercent(url.search === '?' ? '' : url.search);
 }
 
 function samePort(a: URL, b: URL): boolean {

@@ -9,6 +9,14 @@ export const FIELDS = [
   'impressions',
   'position',
   'ctr',
+  'sessions',
+  'engagedSessions',
+  'bounces',
+  'conversions',
+  'revenue',
+  'searches',
+  'group',
+  'worth',
 ] as const;
 export type Field = (typeof FIELDS)[number];
 
@@ -22,10 +30,15 @@ export const FIELD_NAMES: Record<Field, string> = {
   impressions: 'Impressions',
   position: 'Position',
   ctr: 'CTR (recomputed)',
+  sessions: 'Sessions',
+  engagedSessions: 'Engaged sessions',
+  bounces: 'Bounces',
+  conversions: 'Conversions',
+  revenue: 'Revenue',
+  searches: 'Searches a month',
+  group: 'Group of the page',
+  worth: 'Worth of a conversion',
 };
-
-/** Without these nothing can be read. */
-export const REQUIRED_FIELDS: readonly Field[] = ['date', 'page', 'clicks', 'impressions'];
 
 /** Which column (counted from 0) holds which field; null or absent where none does. */
 export type ColumnMapping = Partial<Record<Field, number | null>>;
@@ -34,66 +47,33 @@ export type ColumnMapping = Partial<Record<Field, number | null>>;
 const USUAL_NAMES: Record<Field, readonly string[]> = {
   date: ['date', 'day', 'datum', 'tag', 'fecha', 'data', 'jour', 'dia', 'dag', 'calendarday', 'reportdate'],
   page: [
-    ...[
-      'page',
-      'pages',
-      'url',
-      'urls',
-      'address',
-      'pageurl',
-      'pageaddress',
-      'landingpage',
-      'uri',
-      'path',
-      'pagepath',
-    ],
-    ...['link', 'seite', 'adresse', 'pagina', 'página', 'webpage'],
+    ...['page', 'pages', 'url', 'urls', 'address', 'pageurl', 'pageaddress', 'landingpage', 'uri', 'path'],
+    ...['pagepath', 'link', 'seite', 'adresse', 'pagina', 'página', 'webpage', 'landingpageurl', 'entrypage'],
   ],
   query: [
-    ...[
-      'query',
-      'queries',
-      'keyword',
-      'keywords',
-      'searchterm',
-      'searchquery',
-      'searchphrase',
-      'term',
-      'phrase',
-    ],
-    ...['suchanfrage', 'suchbegriff', 'consulta', 'requete', 'requête', 'zoekopdracht'],
+    ...['query', 'queries', 'keyword', 'keywords', 'searchterm', 'searchquery', 'searchphrase', 'term'],
+    ...['phrase', 'suchanfrage', 'suchbegriff', 'consulta', 'requete', 'requête', 'zoekopdracht'],
   ],
   device: ['device', 'devices', 'devicetype', 'devicecategory', 'gerät', 'geraet', 'dispositivo', 'appareil'],
   country: ['country', 'countries', 'countrycode', 'land', 'pais', 'país', 'pays'],
   clicks: ['clicks', 'click', 'totalclicks', 'klicks', 'clics', 'clic', 'cliques', 'kliks', 'organicclicks'],
   impressions: [
-    ...[
-      'impressions',
-      'impression',
-      'impr',
-      'imps',
-      'totalimpressions',
-      'impressionen',
-      'impresiones',
-      'impressões',
-    ],
-    ...['vertoningen', 'timesshown', 'organicimpressions'],
+    ...['impressions', 'impression', 'impr', 'imps', 'totalimpressions', 'impressionen', 'impresiones'],
+    ...['impressões', 'vertoningen', 'timesshown', 'organicimpressions'],
   ],
   position: [
-    ...[
-      'position',
-      'avgposition',
-      'averageposition',
-      'pos',
-      'avgpos',
-      'rank',
-      'avgrank',
-      'averagerank',
-      'ranking',
-    ],
-    ...['durchschnittlicheposition', 'posición', 'posicion', 'meanposition'],
+    ...['position', 'avgposition', 'averageposition', 'pos', 'avgpos', 'rank', 'avgrank', 'averagerank'],
+    ...['ranking', 'durchschnittlicheposition', 'posición', 'posicion', 'meanposition'],
   ],
   ctr: ['ctr', 'avgctr', 'averagectr', 'clickthroughrate', 'clickrate', 'klickrate'],
+  sessions: ['sessions', 'session', 'visits', 'sitzungen', 'sesiones', 'besuche'],
+  engagedSessions: ['engagedsessions', 'engagedvisits', 'engaged'],
+  bounces: ['bounces', 'bounce', 'bouncedsessions', 'absprünge'],
+  conversions: ['conversions', 'conversion', 'goals', 'orders', 'transactions', 'leads', 'konversionen'],
+  revenue: ['revenue', 'income', 'turnover', 'umsatz', 'totalrevenue', 'ingresos'],
+  searches: ['searches', 'searchesamonth', 'monthlysearches', 'searchvolume', 'volume', 'suchvolumen'],
+  group: ['group', 'pagegroup', 'contentgroup', 'section', 'template', 'pagetype'],
+  worth: ['worth', 'worthperconversion', 'valueperconversion', 'conversionvalue'],
 };
 
 /** A column name with case, spaces and punctuation taken away, and a unit in brackets dropped. */
@@ -118,17 +98,20 @@ export function recogniseColumns(head: readonly string[]): ColumnMapping {
   return mapping;
 }
 
-/** One sentence for each thing that keeps a mapping from being used; empty where it can be. */
-export function mappingProblems(mapping: ColumnMapping, columns: number): string[] {
-  const problems = REQUIRED_FIELDS.filter((field) => mapping[field] == null).map(
-    (field) =>
-      ({
-        date: 'There is no date column: one column must give the day of each row.',
-        page: 'There is no page column: one column must give the address of each row.',
-        clicks: 'There is no clicks column.',
-        impressions: 'There is no impressions column.',
-      })[field as 'date'],
-  );
+/** What tells files of one source from others: the names of their columns, as plain text. */
+export function headKey(head: readonly string[]): string {
+  return head.map((name) => name.trim().toLowerCase()).join('\u001f');
+}
+
+/** The columns that no field names, which may still tell rows apart. */
+export function unreadColumns(mapping: ColumnMapping, columns: number): number[] {
+  const read = new Set(Object.values(mapping));
+  return Array.from({ length: columns }, (_, column) => column).filter((column) => !read.has(column));
+}
+
+/** One sentence for each column that is named twice or is not there. */
+export function doubledColumns(mapping: ColumnMapping, columns: number): string[] {
+  const problems: string[] = [];
   const used = new Map<number, Field>();
   for (const field of FIELDS) {
     const column = mapping[field];

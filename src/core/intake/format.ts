@@ -1,5 +1,38 @@
 export const DELIMITERS = [',', ';', '\t'] as const;
 export type Delimiter = (typeof DELIMITERS)[number];
+export const DELIMITER_NAMES: Record<Delimiter, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs' };
+
+/** How the bytes of a text file stand for characters. */
+export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
+export const ENCODING_NAMES: Record<Encoding, string> = {
+  'utf-8': 'UTF-8',
+  'utf-16le': 'UTF-16',
+  'utf-16be': 'UTF-16',
+  'windows-1252': 'Windows-1252',
+};
+
+/** What a file is wrapped in, by its first bytes (RFC 1952 for gzip; ZIP for spreadsheets, ISO/IEC 29500-2). */
+export function wrappingOf(bytes: Uint8Array): 'gzip' | 'zip' | null {
+  if (bytes[0] === 0x1f && bytes[1] === 0x8b) return 'gzip';
+  return bytes[0] === 0x50 && bytes[1] === 0x4b ? 'zip' : null;
+}
+
+/**
+ * The encoding of a text by its beginning: by its byte order mark, else by where its zero bytes stand (Latin text in
+ * UTF-16 has every other byte zero), else UTF-8. Windows-1252 shows only where bytes are no UTF-8, perhaps much later.
+ */
+export function encodingOf(bytes: Uint8Array): { encoding: Encoding; mark: number } {
+  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return { encoding: 'utf-8', mark: 3 };
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return { encoding: 'utf-16le', mark: 2 };
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return { encoding: 'utf-16be', mark: 2 };
+  const zeros = [0, 0];
+  const looked = Math.min(bytes.length & ~1, 4096);
+  for (let i = 0; i < looked; i++) if (bytes[i] === 0) zeros[i & 1]!++;
+  const half = looked / 2;
+  if (looked >= 8 && zeros[1]! > 0.7 * half && zeros[0]! < 0.1 * half) return { encoding: 'utf-16le', mark: 0 };
+  if (looked >= 8 && zeros[0]! > 0.7 * half && zeros[1]! < 0.1 * half) return { encoding: 'utf-16be', mark: 0 };
+  return { encoding: 'utf-8', mark: 0 };
+}
 
 /**
  * The delimiter of a table by its first line: the one of comma, semicolon and tab that divides it into most
@@ -16,24 +49,10 @@ export function findDelimiter(firstLine: string): Delimiter | null {
   return best;
 }
 
-/** Says why the beginning of a file cannot be a CSV, or null where it may be one. `bytes`: its first kilobytes. */
-export function notCsvReason(bytes: Uint8Array): string | null {
-  if (bytes.length === 0) return 'The file is empty.';
-  if (bytes[0] === 0x50 && bytes[1] === 0x4b)
-    return 'This is a ZIP or spreadsheet file, not a CSV: save the sheet as CSV first.';
-  if (bytes[0] === 0x1f && bytes[1] === 0x8b)
-    return 'This file is compressed (gzip), not a CSV: unpack it first.';
-  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) {
-    return 'This file is in UTF-16: save it as UTF-8.';
-  }
-  if (bytes.includes(0)) return 'This is not a text file, and so not a CSV.';
-  let text: string;
-  try {
-    text = new TextDecoder('utf-8', { fatal: true }).decode(bytes, { stream: true });
-  } catch {
-    return 'This file is not in UTF-8: save it as UTF-8.';
-  }
+/** Says why the beginning of a file's text cannot be a CSV, or null where it may be one. */
+export function notCsvReason(text: string): string | null {
   if (text.trim() === '') return 'The file is empty.';
+  if (text.includes('\0')) return 'This is not a text file, and so not a CSV: it holds NUL bytes.';
   const start = text.trimStart().slice(0, 20).toLowerCase();
   if (start.startsWith('<')) return 'This is an HTML or XML page, not a CSV.';
   if (start.startsWith('{') || start.startsWith('[')) return 'This is JSON, not a CSV.';

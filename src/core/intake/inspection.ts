@@ -1,19 +1,36 @@
+import type { Span } from '../calendar/span';
+import type { Grain } from '../facts/grains';
 import type { ColumnMapping } from './columns';
 import type { DateOrder, DateOrderFinding } from './dates';
-import type { FigureRow } from './row';
+
+/** One of the first rows as it will be understood. */
+export type UnderstoodRow = {
+  readonly day: number | null;
+  readonly address: string | null;
+  readonly query: string | null;
+  readonly device: number;
+  readonly country: string;
+  /** By the names of the grain's values; null where absent. */
+  readonly values: Readonly<Record<string, number | null>>;
+  readonly attributes: readonly { readonly name: string; readonly value: string }[];
+};
 
 /** What a figures file looks like before anything of it is stored. */
 export type Inspection = {
   readonly head: readonly string[];
   readonly mapping: ColumnMapping;
+  readonly grain: Grain | null;
   readonly mappingProblems: readonly string[];
   readonly dateOrder: DateOrderFinding;
+  readonly period: Span | null;
   readonly rows: number;
+  /** How the file is written, for people: "semicolons, Windows-1252, gzip". */
+  readonly dialect: string;
   /** The first rows: as written, and as they will be understood (or why they will be refused). */
   readonly sample: readonly {
     readonly line: number;
     readonly cells: readonly string[];
-    readonly understood: FigureRow | string;
+    readonly understood: UnderstoodRow | string;
   }[];
 };
 
@@ -21,4 +38,6 @@ export type Inspection = {
 export type Stated = {
   readonly mapping?: ColumnMapping | undefined;
   readonly dateOrder?: DateOrder | undefined;
+  /** The days that all rows hold for, where they have no dates. */
+  readonly period?: Span | undefined;
 };

@@ -1,28 +1,105 @@
-/** A count read from text, or a sentence saying why it is none. `name` opens the sentence ("Clicks"). */
-export function readCount(text: string, name: string): number | string {
-  const trimmed = text.trim();
-  if (/^\d+$/.test(trimmed)) return withinBounds(Number(trimmed), name, trimmed);
-  if (trimmed === '') return `${name}: the cell is empty.`;
-  if (/^[-\u2212]\s*\d/.test(trimmed)) return `${name} cannot be negative (${trimmed.slice(0, 20)}).`;
-  // Thousands separators (1,234 or 1 234) and whole numbers written as decimals (12.0).
-  if (/^\d{1,3}(?:([,.' \u00a0\u202f])\d{3})(?:\1\d{3})*$/.test(trimmed)) {
-    return withinBounds(Number(trimmed.replace(/\D/g, '')), name, trimmed);
-  }
-  if (/^\d+[.,]0+$/.test(trimmed)) return withinBounds(parseInt(trimmed, 10), name, trimmed);
-  return `${name} is not a whole number (“${trimmed.slice(0, 20)}”).`;
+/*
+ * Numbers as they are met in files: thousands set apart by comma, point, apostrophe or (thin, non-breaking) space, the
+ * decimal sign a point or a comma, a percent or currency sign beside it.
+ */
+
+const SPACES = /[\s\u00a0\u202f']/g;
+
+/**
+ * A number read from text; null where it is none. Where one separator alone stands before exactly three digits, it sets
+ * thousands apart if `grouped` (money, counts), and is the decimal sign otherwise (positions, which have no thousands).
+ * The last of two different separators is the decimal sign (common practice, no published source).
+ * @example readNumber("1.234,50", true) // 1234.5
+ */
+export function readNumber(text: string, grouped: boolean): number | null {
+  let plain = text.trim();
+  if (plain === '') return null;
+  if (plain.endsWith('%')) plain = plain.slice(0, -1).trim();
+  const sign = /^[-\u2212]/.test(plain) ? -1 : 1;
+  if (sign < 0) plain = plain.slice(1);
+  plain = plain.replace(/^(\p{Sc}|[A-Z]{3}\s)\s*|\s*(\p{Sc}|\s[A-Z]{3})$/gu, '').replace(SPACES, '');
+  if (!/^\d[\d.,]*$/.test(plain) && !/^[.,]\d+$/.test(plain)) return null;
+  const decimal = decimalSign(plain, grouped);
+  if (decimal === 'none') return null;
+  const [whole = '', fraction = '', ...more] = decimal === null ? [plain] : plain.split(decimal);
+  if (more.length > 0) return null;
+  const groups = whole.split(/[.,]/);
+  if (groups.length > 1 && !(groups[0]!.length <= 3 && groups.slice(1).every((g) => g.length === 3))) return null;
+  if (/[.,]/.test(fraction)) return null;
+  return sign * Number(`${groups.join('') || '0'}.${fraction || '0'}`);
 }
 
-function withinBounds(n: number, name: string, text: string): number | string {
-  return Number.isSafeInteger(n) && n < 1e12
-    ? n
-    : `${name} is too large to be a count (${text.slice(0, 20)}).`;
+/** The sign before the decimals; null where there are no decimals, `none` where the separators make no sense. */
+function decimalSign(plain: string, grouped: boolean): '.' | ',' | null | 'none' {
+  const [points, commas] = [plain.split('.').length - 1, plain.split(',').length - 1];
+  if (points === 0 && commas === 0) return null;
+  if (points > 0 && commas > 0) {
+    const last = plain.lastIndexOf('.') > plain.lastIndexOf(',') ? '.' : ',';
+    return (last === '.' ? points : commas) === 1 ? last : 'none';
+  }
+  const only = points > 0 ? '.' : ',';
+  if (points + commas > 1) return null;
+  const after = plain.length - 1 - plain.indexOf(only);
+  return grouped && after === 3 && plain.indexOf(only) > 0 && !plain.startsWith('0') ? null : only;
+}
+
+/** A count read from text, or a sentence saying why it is none. `name` opens the sentence ("Clicks"). */
+export function readCount(text: string, name: string): number | string {
+  // Nearly every count is plain digits.
+  const quick = plainDigits(text);
+  if (quick !== null) return quick;
+  const trimmed = text.trim();
+  if (trimmed === '') return `${name}: the cell is empty.`;
+  const shown = trimmed.slice(0, 20);
+  if (/^[-\u2212]\s*\d/.test(trimmed)) return `${name} cannot be negative (${shown}).`;
+  const number = trimmed.endsWith('%') ? null : readNumber(trimmed, true);
+  if (number === null || !Number.isInteger(number)) return `${name} is not a whole number (“${shown}”).`;
+  return number < 1e12 ? number : `${name} is too large to be a count (${shown}).`;
+}
+
+function isPlainDecimal(text: string): boolean {
+  const { length } = text;
+  if (length === 0 || length > 15) return false;
+  let point = -1;
+  for (let i = 0; i < length; i++) {
+    const code = text.charCodeAt(i);
+    if (code === 46 && point === -1 && i > 0) point = i;
+    else if (code < 48 || code > 57) return false;
+  }
+  return point !== length - 1;
+}
+
+function plainDigits(text: string): number | null {
+  const { length } = text;
+  if (length === 0 || length > 12) return null;
+  let value = 0;
+  for (let i = 0; i < length; i++) {
+    const digit = text.charCodeAt(i) - 48;
+    if (digit < 0 || digit > 9) return null;
+    value = value * 10 + digit;
+  }
+  return value;
+}
+
+/** An amount such as revenue, or a sentence; absent (null) where the cell is empty. */
+export function readAmount(text: string, name: string): number | null | string {
+  const trimmed = text.trim();
+  if (isAbsent(trimmed)) return null;
+  const number = readNumber(trimmed, true);
+  if (number === null) return `${name} is not a number (“${trimmed.slice(0, 20)}”).`;
+  return Math.abs(number) < 1e15 ? number : `${name} is too large (${trimmed.slice(0, 20)}).`;
+}
+
+function isAbsent(trimmed: string): boolean {
+  return trimmed === '' || trimmed === '-' || trimmed === '\u2013';
 }
 
 /** An average position read from text with a decimal point or comma; null where the cell is empty; else a sentence. */
 export function readPosition(text: string): number | null | string {
+  // Nearly every position is digits, a point and digits.
+  if (isPlainDecimal(text)) return Number(text);
   const trimmed = text.trim();
-  if (trimmed === '' || trimmed === '-' || trimmed === '\u2013') return null;
-  if (!/^[-\u2212]?\d+(?:[.,]\d+)?$/.test(trimmed))
-    return `Position is not a number (“${trimmed.slice(0, 20)}”).`;
-  return Number(trimmed.replace(',', '.').replace('\u2212', '-'));
+  if (isAbsent(trimmed)) return null;
+  const number = trimmed.endsWith('%') ? null : readNumber(trimmed, false);
+  return number ?? `Position is not a number (“${trimmed.slice(0, 20)}”).`;
 }

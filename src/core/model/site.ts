@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { AddressRules } from '../address/rules';
 
 /** A site as it is stored, with the settings that shape its readings. Days are whole numbers of days. */
 export type Site = {
@@ -8,6 +9,8 @@ export type Site = {
   readonly windowDays: number;
   readonly settlingDays: number;
   readonly provisionalDays: number;
+  /** Which written addresses are one page. */
+  readonly rules: AddressRules;
 };
 
 export const DEFAULT_WINDOW_DAYS = 28;

@@ -1,8 +1,9 @@
 import Link from 'next/link';
+import { GRAINS } from '@/core/facts/grains';
 import { count, datedSpan } from '@/core/words/format';
 import { RowKeys } from '../parts/RowKeys';
 import { routes } from '../shell/routes';
-import { GRAIN_NAMES, type ImportLine } from './ImportSummary';
+import type { ImportLine } from './ImportSummary';
 
 /** What stands in place of the days of a file of which nothing is stored. */
 const STATE_NAMES: Record<ImportLine['state'], string> = {
@@ -11,6 +12,7 @@ const STATE_NAMES: Record<ImportLine['state'], string> = {
   running: 'coming in',
   failed: 'nothing stored',
   done: 'done',
+  undone: 'undone',
 };
 
 /** The files brought in so far, newest first. */
@@ -45,7 +47,7 @@ export function ImportList({ siteId, lines }: { siteId: number; lines: readonly 
                   </Link>
                 </th>
                 <td className="text-left!">{line.createdAt.slice(0, 16).replace('T', ' ')}</td>
-                <td className="text-left!">{line.grain ? GRAIN_NAMES[line.grain] : ''}</td>
+                <td className="text-left!">{line.grain ? GRAINS[line.grain].name : ''}</td>
                 <td className="text-left!">
                   {line.firstDay !== null && line.lastDay !== null
                     ? datedSpan({ firstDay: line.firstDay, lastDay: line.lastDay })

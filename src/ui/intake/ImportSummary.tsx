@@ -1,26 +1,29 @@
 import Link from 'next/link';
 import { mediumDay, plural, count } from '@/core/words/format';
 import type { Day } from '@/core/calendar/day';
+import { GRAINS, type Grain } from '@/core/facts/grains';
 import { routes } from '../shell/routes';
 
 /** An import as its screen and the list of imports show it. A draft waits to be confirmed. */
 export type ImportLine = {
   readonly id: number;
   readonly fileName: string;
-  readonly state: 'draft' | 'queued' | 'running' | 'done' | 'failed';
-  readonly grain: 'page_day' | 'page_query_day' | null;
+  readonly state: 'draft' | 'queued' | 'running' | 'done' | 'failed' | 'undone';
+  readonly grain: Grain | null;
+  readonly dialect: string | null;
+  readonly bytesTotal: number;
+  readonly bytesRead: number;
   readonly createdAt: string;
   readonly rowsRead: number;
   readonly rowsStored: number;
   readonly rowsReplaced: number;
+  readonly rowsChanged: number;
   readonly rowsRepeated: number;
   readonly rowsRefused: number;
   readonly firstDay: Day | null;
   readonly lastDay: Day | null;
   readonly failure: string | null;
 };
-
-export const GRAIN_NAMES = { page_day: 'by page', page_query_day: 'by page and query' } as const;
 
 type Props = { siteId: number; line: ImportLine; problems: readonly { line: number; message: string }[] };
 
@@ -34,7 +37,7 @@ export function ImportSummary({ siteId, line, problems }: Props) {
         </p>
       ) : (
         <p className="font-serif text-xl leading-snug">
-          {plural(line.rowsStored, 'row')} {line.grain && GRAIN_NAMES[line.grain]}{' '}
+          {plural(line.rowsStored, 'row')} {line.grain && GRAINS[line.grain].name}{' '}
           {line.rowsStored === 1 ? 'is' : 'are'} in
           {line.firstDay !== null && line.lastDay !== null && (
             <>
@@ -47,8 +50,9 @@ export function ImportSummary({ siteId, line, problems }: Props) {
       <dl className="grid w-fit grid-cols-[auto_auto] gap-x-8 gap-y-1">
         <Count name="rows read" value={line.rowsRead} />
         <Count name="stored" value={line.rowsStored} />
-        <Count name="of these, replaced what was there" value={line.rowsReplaced} />
-        <Count name="repeated another line to the letter, counted once" value={line.rowsRepeated} />
+        <Count name="of these, were there before" value={line.rowsReplaced} />
+        <Count name="and of those, with other values" value={line.rowsChanged} />
+        <Count name="repeated by a later line, which stands" value={line.rowsRepeated} />
         <Count name="refused" value={line.rowsRefused} />
       </dl>
       {line.rowsRefused > 0 && (

@@ -2,22 +2,23 @@
 
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import { isoDay } from '@/core/calendar/day';
-import { pagePath } from '@/core/address/address';
-import { FIELD_NAMES, FIELDS, REQUIRED_FIELDS, type Field } from '@/core/intake/columns';
+import { GRAINS } from '@/core/facts/grains';
+import { FIELD_NAMES, FIELDS, type Field } from '@/core/intake/columns';
 import type { DateOrder } from '@/core/intake/dates';
-import type { Inspection, Stated } from '@/core/intake/inspection';
-import { DEVICES, type FigureRow } from '@/core/intake/row';
-import { count, metricValue, plural } from '@/core/words/format';
+import { needsPeriod } from '@/core/intake/grain';
+import type { Inspection } from '@/core/intake/inspection';
+import type { IntakeSettings } from '@/core/intake/settings';
+import { plural } from '@/core/words/format';
 import type { FormResult } from '../parts/formResult';
 import { routes } from '../shell/routes';
+import { Preview } from './Preview';
 
 type Props = {
   siteId: number;
   importId: number;
   initial: Inspection;
-  inspect: (siteId: number, importId: number, stated: Stated) => Promise<FormResult<Inspection>>;
-  confirm: (siteId: number, importId: number, stated: Stated) => Promise<void>;
+  inspect: (siteId: number, importId: number, stated: IntakeSettings) => Promise<FormResult<Inspection>>;
+  confirm: (siteId: number, importId: number, stated: IntakeSettings) => Promise<void>;
   discard: (siteId: number, importId: number) => Promise<void>;
 };
 
@@ -25,36 +26,46 @@ type Props = {
 export function MappingForm({ siteId, importId, initial, inspect, confirm, discard }: Props) {
   const router = useRouter();
   const [seen, setSeen] = useState(initial);
-  const [statedOrder, setStatedOrder] = useState<DateOrder | undefined>();
+  const [stated, setStated] = useState<Pick<IntakeSettings, 'dateOrder' | 'period'>>({});
+  const [period, setPeriod] = useState({ firstDay: '', lastDay: '' });
   const [error, setError] = useState<string | null>(null);
   const [busy, start] = useTransition();
-  // Once the question has been asked it stays, so that the answer can be changed.
-  const [asked, setAsked] = useState(initial.dateOrder === 'ambiguous');
+  // Once a question has been asked it stays, so that the answer can be changed.
+  const [askedOrder, setAskedOrder] = useState(initial.dateOrder === 'ambiguous');
+  const askedPeriod = seen.grain !== null && needsPeriod(seen.grain);
 
-  const lookAgain = (stated: Stated) =>
+  const lookAgain = (settings: IntakeSettings) =>
     start(async () => {
-      const result = await inspect(siteId, importId, stated);
+      const result = await inspect(siteId, importId, settings);
       if (!result.ok) {
         setError(result.errors[0]?.message ?? 'The file could not be read.');
         return;
       }
       setError(null);
       setSeen(result.value);
-      if (result.value.dateOrder === 'ambiguous') setAsked(true);
+      if (result.value.dateOrder === 'ambiguous') setAskedOrder(true);
     });
-  const remap = (field: Field, column: number | null) =>
-    lookAgain({ mapping: { ...seen.mapping, [field]: column }, dateOrder: statedOrder });
-  const stateOrder = (order: DateOrder) => {
-    setStatedOrder(order);
-    lookAgain({ mapping: seen.mapping, dateOrder: order });
+  const mapColumn = (column: number, field: Field | '') => {
+    const mapping = { ...seen.mapping };
+    for (const other of FIELDS) if (mapping[other] === column) mapping[other] = null;
+    if (field !== '') mapping[field] = column;
+    lookAgain({ mapping, ...stated });
+  };
+  const stateOrder = (dateOrder: DateOrder) => {
+    setStated({ ...stated, dateOrder });
+    lookAgain({ mapping: seen.mapping, ...stated, dateOrder });
+  };
+  const statePeriod = (edge: 'firstDay' | 'lastDay', day: string) => {
+    const next = { ...period, [edge]: day };
+    setPeriod(next);
+    if (next.firstDay === '' || next.lastDay === '') return;
+    setStated({ ...stated, period: next });
+    lookAgain({ mapping: seen.mapping, ...stated, period: next });
   };
   const open = seen.mappingProblems.length > 0 || seen.dateOrder === 'ambiguous';
   const bringIn = () =>
     start(async () => {
-      await confirm(siteId, importId, {
-        mapping: seen.mapping,
-        ...(statedOrder ? { dateOrder: statedOrder } : {}),
-      });
+      await confirm(siteId, importId, { mapping: seen.mapping, ...stated });
       router.refresh();
     });
   const drop = () =>
@@ -65,32 +76,37 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
 
   return (
     <div className="space-y-6">
+      <p className="font-serif text-xl">
+        {seen.grain ? `Rows ${GRAINS[seen.grain].name}` : 'It is not clear yet what the rows are about'}
+        <span className="muted"> · {seen.dialect}</span>
+      </p>
       <section aria-labelledby="columns">
         <h2 id="columns" className="mb-2 text-xl">
           What each column holds
         </h2>
-        <div className="grid grid-cols-2 gap-x-5 gap-y-2.5 sm:grid-cols-3 lg:grid-cols-5">
-          {FIELDS.map((field) => (
-            <label key={field} className="block text-[0.85rem]">
-              <span className="font-semibold">{FIELD_NAMES[field]}</span>
-              {!REQUIRED_FIELDS.includes(field) && <span className="muted"> may be absent</span>}
+        <div className="grid grid-cols-2 gap-x-5 gap-y-2.5 sm:grid-cols-3 lg:grid-cols-6">
+          {seen.head.map((name, column) => (
+            <label key={column} className="block min-w-0 text-[0.85rem]">
+              <span className="block truncate font-semibold" title={name}>
+                {name || `column ${column + 1}`}
+              </span>
               <select
                 className="select select-sm mt-0.5 w-full"
-                value={seen.mapping[field] ?? ''}
+                value={FIELDS.find((field) => seen.mapping[field] === column) ?? ''}
                 disabled={busy}
-                onChange={(e) => remap(field, e.target.value === '' ? null : Number(e.target.value))}
+                onChange={(e) => mapColumn(column, e.target.value as Field | '')}
               >
-                <option value="">no column</option>
-                {seen.head.map((name, column) => (
-                  <option key={column} value={column}>
-                    {name || `column ${column + 1}`}
+                <option value="">left unread</option>
+                {FIELDS.map((field) => (
+                  <option key={field} value={field}>
+                    {FIELD_NAMES[field]}
                   </option>
                 ))}
               </select>
             </label>
           ))}
         </div>
-        {asked && (
+        {askedOrder && (
           <fieldset className="mt-4 border-l-3 border-(--band) pl-3">
             <legend className="sr-only">Order of day and month</legend>
             <p className="font-semibold">
@@ -102,10 +118,29 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
                   type="radio"
                   name="order"
                   className="radio radio-sm"
-                  checked={statedOrder === order}
+                  checked={stated.dateOrder === order}
                   onChange={() => stateOrder(order)}
                 />
                 {order === 'day-first' ? 'day first: 3/9 is 3 September' : 'month first: 3/9 is 9 March'}
+              </label>
+            ))}
+          </fieldset>
+        )}
+        {askedPeriod && (
+          <fieldset className="mt-4 border-l-3 border-(--band) pl-3">
+            <legend className="sr-only">Days that the rows hold for</legend>
+            <p className="font-semibold">
+              The rows have no dates, so they hold for a period as a whole. Which days is it?
+            </p>
+            {(['firstDay', 'lastDay'] as const).map((edge) => (
+              <label key={edge} className="mr-6 inline-flex items-center gap-2">
+                {edge === 'firstDay' ? 'first day' : 'last day'}
+                <input
+                  type="date"
+                  className="input input-sm w-40"
+                  value={period[edge]}
+                  onChange={(e) => statePeriod(edge, e.target.value)}
+                />
               </label>
             ))}
           </fieldset>
@@ -143,75 +178,8 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
 
 /** What stands between a file and its being brought in, or else what will happen to rows that are there already. */
 function waitsFor({ mappingProblems, dateOrder }: Inspection): string {
-  if (mappingProblems.length > 0) return 'Name the columns above first.';
+  if (mappingProblems.length > 0) return 'Say first what is missing above.';
   if (dateOrder === 'ambiguous')
     return 'Answer the question above first; until then the rows are shown as day first.';
-  return 'Rows that are there already are replaced, not doubled.';
-}
-
-const DEVICE_NAMES = Object.fromEntries(Object.entries(DEVICES).map(([name, code]) => [code, name]));
-
-function Preview({ inspection }: { inspection: Inspection }) {
-  const { query, device, country } = inspection.mapping;
-  return (
-    <table className="figures text-[0.87rem]">
-      <thead>
-        <tr>
-          <th scope="col">line</th>
-          <th scope="col" className="text-left!">
-            day
-          </th>
-          <th scope="col" className="text-left!">
-            page
-          </th>
-          {query != null && (
-            <th scope="col" className="text-left!">
-              query
-            </th>
-          )}
-          {device != null && <th scope="col">device</th>}
-          {country != null && <th scope="col">country</th>}
-          <th scope="col">clicks</th>
-          <th scope="col">impressions</th>
-          <th scope="col">CTR</th>
-          <th scope="col">position</th>
-        </tr>
-      </thead>
-      <tbody>
-        {inspection.sample.map(({ line, cells, understood }) =>
-          typeof understood === 'string' ? (
-            <tr key={line}>
-              <td className="muted">{line}</td>
-              <td colSpan={9} className="text-left! whitespace-normal!">
-                <span className="text-error">refused: {understood}</span>{' '}
-                <span className="muted break-all">{cells.join(' | ').slice(0, 200)}</span>
-              </td>
-            </tr>
-          ) : (
-            <tr key={line}>
-              <td className="muted">{line}</td>
-              <td className="text-left!">{isoDay(understood.day)}</td>
-              <td className="text-left!">{pagePath(understood.address)}</td>
-              {query != null && <td className="text-left!">{understood.query}</td>}
-              {device != null && <td>{DEVICE_NAMES[understood.device]}</td>}
-              {country != null && <td>{understood.country}</td>}
-              <td>{count(understood.clicks)}</td>
-              <td>{count(understood.impressions)}</td>
-              <td>
-                {metricValue(
-                  'ctr',
-                  understood.impressions > 0 ? understood.clicks / understood.impressions : null,
-                )}
-              </td>
-              <td>{metricValue('position', positionOf(understood))}</td>
-            </tr>
-          ),
-        )}
-      </tbody>
-    </table>
-  );
-}
-
-function positionOf({ positionSum, impressions }: FigureRow): number | null {
-  return positionSum === null || impressions === 0 ? null : positionSum / impressions;
+  return 'Rows that are there already are replaced, not doubled, and come back if you undo this.';
 }

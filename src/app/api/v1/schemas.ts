@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { GRAIN_KEYS } from '@/core/facts/grains';
 import { EVENT_KINDS, type EventKind } from '@/core/model/event';
 import { NARROW_DEVICES } from '@/core/reading/input';
 import { METRICS } from '@/core/model/change';
@@ -54,17 +55,20 @@ export const eventJson = z
 export const importJson = z
   .object({
     id: z.int(),
-    state: z.enum(['queued', 'running', 'done', 'failed']),
-    grain: z.enum(['page_day', 'page_query_day']).nullable(),
+    state: z.enum(['queued', 'running', 'done', 'failed', 'undone']),
+    grain: z.enum(GRAIN_KEYS).nullable().meta({ description: 'What the rows are about.' }),
+    fileName: z.string(),
+    dialect: z.string().nullable().meta({ description: 'How the file is written.' }),
+    bytesTotal: z.int(),
+    bytesRead: z.int().meta({ description: 'How far the file has been read, as it was sent.' }),
     rowsRead: z.int(),
     rowsStored: z.int(),
     rowsRefused: z.int(),
-    rowsRepeated: z
-      .int()
-      .meta({ description: 'Lines that repeat another of the same file to the letter; counted once.' }),
-    rowsReplaced: z
-      .int()
-      .meta({ description: 'Stored values that were there before and have been replaced.' }),
+    rowsRepeated: z.int().meta({
+      description: 'Lines with the same key as a later one of the same file, which stands instead.',
+    }),
+    rowsReplaced: z.int().meta({ description: 'Keys that were there before.' }),
+    rowsChanged: z.int().meta({ description: 'Of these, keys whose values are now others.' }),
     firstDay: day.nullable(),
     lastDay: day.nullable(),
     problems: z.array(z.object({ line: z.int(), message: z.string() })),

@@ -42,16 +42,13 @@ export function eventToJson(event: OutsideEvent): z.infer<typeof eventJson> {
 }
 
 export function importToJson(row: ImportRow, problems: ImportProblem[]): z.infer<typeof importJson> {
-  const { id, grain, rowsRead, rowsStored, rowsRefused, rowsRepeated, rowsReplaced } = row;
+  const { id, grain, fileName, dialect, bytesTotal, bytesRead } = row;
+  const { rowsRead, rowsStored, rowsRefused, rowsRepeated, rowsReplaced, rowsChanged } = row;
   return {
     id,
     state: row.state === 'draft' ? 'queued' : row.state,
-    grain,
-    rowsRead,
-    rowsStored,
-    rowsRefused,
-    rowsRepeated,
-    rowsReplaced,
+    ...{ grain, fileName, dialect, bytesTotal, bytesRead },
+    ...{ rowsRead, rowsStored, rowsRefused, rowsRepeated, rowsReplaced, rowsChanged },
     firstDay: day(row.firstDay),
     lastDay: day(row.lastDay),
     // A reason that concerns the whole file stands at its head.

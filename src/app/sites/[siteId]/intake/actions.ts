@@ -4,6 +4,7 @@ import { revalidatePath } from 'next/cache';
 import { asFormResult, type FormResult } from '@/app/formResult';
 import type { Inspection } from '@/core/intake/inspection';
 import { inspectUpload, startRunner } from '@/jobs/runner';
+import { intakeSettingsSchema, statedIn, type IntakeSettings } from '@/core/intake/settings';
 import { dropSpooled } from '@/jobs/spool';
 import { database } from '@/store/database';
 import {
@@ -11,8 +12,6 @@ import {
   confirmDraft,
   dropDraft,
   findImport,
-  intakeSettingsSchema,
-  type IntakeSettings,
 } from '@/store/imports';
 import { findSite } from '@/store/sites';
 
@@ -27,7 +26,7 @@ export async function inspectDraft(
     const site = findSite(db, siteId);
     if (!site || findImport(db, importId)?.siteId !== siteId)
       throw new Error(`There is no import ${importId}.`);
-    return inspectUpload(importId, site.address, intakeSettingsSchema.parse(stated));
+    return inspectUpload(importId, site, statedIn(intakeSettingsSchema.parse(stated)));
   });
 }
 

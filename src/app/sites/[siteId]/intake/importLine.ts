@@ -4,11 +4,11 @@ import type { ImportLine } from '@/ui/intake/ImportSummary';
 
 /** An import's record as the screens show it. */
 export function importLine(row: ImportRow): ImportLine {
-  const { id, fileName, state, grain, createdAt, failure } = row;
-  const { rowsRead, rowsStored, rowsReplaced, rowsRepeated, rowsRefused } = row;
+  const { id, fileName, state, grain, createdAt, failure, dialect, bytesTotal, bytesRead } = row;
+  const { rowsRead, rowsStored, rowsReplaced, rowsChanged, rowsRepeated, rowsRefused } = row;
   return {
-    ...{ id, fileName, state, grain, createdAt, failure },
-    ...{ rowsRead, rowsStored, rowsReplaced, rowsRepeated, rowsRefused },
+    ...{ id, fileName, state, grain, createdAt, failure, dialect, bytesTotal, bytesRead },
+    ...{ rowsRead, rowsStored, rowsReplaced, rowsChanged, rowsRepeated, rowsRefused },
     firstDay: row.firstDay as Day | null,
     lastDay: row.lastDay as Day | null,
   };

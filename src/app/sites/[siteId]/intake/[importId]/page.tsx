@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
-import { FileRefused } from '@/jobs/csvFile';
+import { FileRefused } from '@/jobs/intake/fileRefused';
 import { inspectUpload } from '@/jobs/runner';
 import type { Inspection } from '@/core/intake/inspection';
 import type { Site } from '@/core/model/site';
@@ -70,7 +70,7 @@ async function Draft({ site, row }: { site: Site; row: ImportRow }) {
 
 async function lookThrough(site: Site, row: ImportRow): Promise<Inspection | { refused: string }> {
   try {
-    return await inspectUpload(row.id, site.address, {});
+    return await inspectUpload(row.id, site, {});
   } catch (error) {
     if (error instanceof FileRefused) return { refused: error.message };
     throw error;

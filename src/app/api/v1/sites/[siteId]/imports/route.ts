@@ -1,4 +1,4 @@
-import { intakeSettingsSchema } from '@/store/imports';
+import { intakeSettingsSchema } from '@/core/intake/settings';
 import { queueFile } from '@/jobs/queueFile';
 import { startRunner } from '@/jobs/runner';
 import { answering, Problem } from '@/app/problem';

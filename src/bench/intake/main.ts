@@ -1,0 +1,33 @@
+import { statSync } from 'node:fs';
+import path from 'node:path';
+import { asDay } from '../../core/calendar/day';
+import { importFile } from '../../jobs/importFile';
+import { bringForward, connect } from '../../store/database';
+import { addImport, findImport } from '../../store/imports';
+import { addSite, listSites } from '../../store/sites';
+
+/*
+ * Brings one file in, in a process of its own, as the server's worker does. Started with the folder of the database and
+ * the file; prints what it took as JSON.
+ */
+const [dir, file] = process.argv.slice(2) as [string, string];
+const start = performance.now();
+const db = connect(path.join(dir, 'tally.sqlite'));
+bringForward(db);
+const site =
+  listSites(db)[0] ?? (await addSite(db, { name: 'Bench', address: 'https://www.quillow-bees.example' }));
+const values = { siteId: site.id, fileName: 'bench.csv', bytesTotal: statSync(file).size, takenOn: asDay(20_900) };
+const id = await addImport(db, { ...values, state: 'queued' });
+await importFile(db, id, file);
+const done = findImport(db, id)!;
+if (done.state !== 'done') throw new Error(done.failure ?? done.state);
+db.$client.close();
+console.log(
+  JSON.stringify({
+    seconds: (performance.now() - start) / 1000,
+    peakMb: process.resourceUsage().maxRSS / 1024,
+    rows: done.rowsStored,
+    replaced: done.rowsReplaced,
+    changed: done.rowsChanged,
+  }),
+);

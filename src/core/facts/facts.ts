@@ -1,0 +1,67 @@
+/**
+ * Rows of one page (or of a whole site) within some days, column by column, in the order of query, day, device and
+ * country, no key twice. Query 0, device 0 and country 0 stand for rows that are not divided by them.
+ */
+export type Facts = {
+  readonly rows: number;
+  readonly query: Int32Array;
+  readonly day: Int32Array;
+  readonly device: Uint8Array;
+  readonly country: Int32Array;
+  /** One column for each value of the grain; NaN where a row does not have it. */
+  readonly values: readonly Float64Array[];
+};
+
+/** Columns for so many rows, all nought. */
+export function emptyFacts(rows: number, values: number): Facts {
+  return {
+    rows,
+    query: new Int32Array(rows),
+    day: new Int32Array(rows),
+    device: new Uint8Array(rows),
+    country: new Int32Array(rows),
+    values: Array.from({ length: values }, () => new Float64Array(rows)),
+  };
+}
+
+/** Compares the keys of two rows: below 0 where the first comes first, 0 where they are the same. */
+export function compareKeys(a: Facts, i: number, b: Facts, j: number): number {
+  return (
+    a.query[i]! - b.query[j]! ||
+    a.day[i]! - b.day[j]! ||
+    a.device[i]! - b.device[j]! ||
+    a.country[i]! - b.country[j]!
+  );
+}
+
+/** Whether two rows carry the same values, absent ones included. */
+export function sameValues(a: Facts, i: number, b: Facts, j: number): boolean {
+  for (let v = 0; v < a.values.length; v++) {
+    const [x, y] = [a.values[v]![i]!, b.values[v]![j]!];
+    // Absent values are alike.
+    if (x !== y && (x === x || y === y)) return false;
+  }
+  return true;
+}
+
+/** Copies one row to a place of other columns of the same grain. */
+export function copyRow(from: Facts, i: number, to: Facts, at: number): void {
+  to.query[at] = from.query[i]!;
+  to.day[at] = from.day[i]!;
+  to.device[at] = from.device[i]!;
+  to.country[at] = from.country[i]!;
+  for (let v = 0; v < to.values.length; v++) to.values[v]![at] = from.values[v]![i]!;
+}
+
+/** The first rows of columns that were made too long. */
+export function firstRows(facts: Facts, rows: number): Facts {
+  if (rows === facts.rows) return facts;
+  return {
+    rows,
+    query: facts.query.subarray(0, rows),
+    day: facts.day.subarray(0, rows),
+    device: facts.device.subarray(0, rows),
+    country: facts.country.subarray(0, rows),
+    values: facts.values.map((column) => column.subarray(0, rows)),
+  };
+}

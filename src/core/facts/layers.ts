@@ -1,0 +1,70 @@
+import { compareKeys, copyRow, emptyFacts, firstRows, sameValues, type Facts } from './facts';
+
+/**
+ * What one file brought, over what earlier files brought. `vintage` is the day on which the file's figures were taken,
+ * one for each row once layers are merged.
+ */
+export type Layered = { readonly facts: Facts; readonly vintage: Int32Array };
+
+/** A layer of which all rows were taken on the same day. */
+export function layer(facts: Facts, vintage: number): Layered {
+  return { facts, vintage: new Int32Array(facts.rows).fill(vintage) };
+}
+
+/** The rows of two layers, of which the upper one stands where both have a key. */
+function over(lower: Layered, upper: Layered): Layered {
+  const [a, b] = [lower.facts, upper.facts];
+  if (a.rows === 0) return upper;
+  if (b.rows === 0) return lower;
+  if (coversAll(a, b)) return upper;
+  const out = emptyFacts(a.rows + b.rows, a.values.length);
+  const vintage = new Int32Array(a.rows + b.rows);
+  let [i, j, at] = [0, 0, 0];
+  while (i < a.rows || j < b.rows) {
+    const order = i === a.rows ? 1 : j === b.rows ? -1 : compareKeys(a, i, b, j);
+    if (order < 0) {
+      vintage[at] = lower.vintage[i]!;
+      copyRow(a, i++, out, at++);
+    } else {
+      if (order === 0) i++;
+      vintage[at] = upper.vintage[j]!;
+      copyRow(b, j++, out, at++);
+    }
+  }
+  return { facts: firstRows(out, at), vintage: vintage.subarray(0, at) };
+}
+
+/** Whether every key of `lower` stands in `upper` too, as when the same days were brought in again. */
+function coversAll(lower: Facts, upper: Facts): boolean {
+  if (lower.rows > upper.rows) return false;
+  let j = 0;
+  for (let i = 0; i < lower.rows; i++) {
+    while (j < upper.rows && compareKeys(upper, j, lower, i) < 0) j++;
+    if (j === upper.rows || compareKeys(upper, j, lower, i) !== 0) return false;
+    j++;
+  }
+  return true;
+}
+
+/** Merges layers given from the lowest to the uppermost; null where there are none. */
+export function mergeLayers(layers: readonly Layered[]): Layered | null {
+  if (layers.length <= 1) return layers[0] ?? null;
+  // By halves, so that hundreds of thin layers are not each copied hundreds of times.
+  const middle = layers.length >> 1;
+  return over(mergeLayers(layers.slice(0, middle))!, mergeLayers(layers.slice(middle))!);
+}
+
+/** How many keys of `upper` stand in `lower` too, and of those how many carry other values. */
+export function countReplaced(lower: Facts, upper: Facts): { replaced: number; changed: number } {
+  let [i, j, replaced, changed] = [0, 0, 0, 0];
+  while (i < lower.rows && j < upper.rows) {
+    const order = compareKeys(lower, i, upper, j);
+    if (order < 0) i++;
+    else if (order > 0) j++;
+    else {
+      replaced++;
+      if (!sameValues(lower, i++, upper, j++)) changed++;
+    }
+  }
+  return { replaced, changed };
+}

@@ -1,0 +1,77 @@
+import { emptyFacts, type Facts } from './facts';
+
+/*
+ * A piece is the rows of one page within 32 days, in bytes: the number of rows, the width in bytes of each column (0: all
+ * nought; 1, 2, 4: unsigned; 8: floating point), then the columns, each from a multiple of eight bytes on. Days count
+ * from the first of the 32. Figures of a page by query take about 16 bytes a row so.
+ */
+
+/** A piece holds the days that share all but the last five bits. */
+export const DAYS_A_PIECE = 32;
+const HEADER = 16;
+
+/** The piece that a day belongs to. */
+export function pieceOf(day: number): number {
+  return day >> 5;
+}
+
+function widthOf(column: ArrayLike<number>, rows: number): number {
+  let most = 0;
+  for (let i = 0; i < rows; i++) {
+    const value = column[i]!;
+    // Fractions, absent values, negative and huge ones; and -0, which would come back as 0.
+    if (!(value >= 0) || value > 0xffffffff || value !== Math.floor(value) || Object.is(value, -0)) return 8;
+    if (value > most) most = value;
+  }
+  return most === 0 ? 0 : most < 256 ? 1 : most < 65536 ? 2 : 4;
+}
+
+function arrayOf(width: number, memory: ArrayBufferLike, at: number, rows: number) {
+  if (width === 1) return new Uint8Array(memory, at, rows);
+  if (width === 2) return new Uint16Array(memory, at, rows);
+  return width === 4 ? new Uint32Array(memory, at, rows) : new Float64Array(memory, at, rows);
+}
+
+/** The first day of a piece. */
+export function firstDayOfPiece(piece: number): number {
+  return piece * DAYS_A_PIECE;
+}
+
+/** The bytes of the rows of one piece, whose days are counted from `firstDay` on. */
+export function packFacts(facts: Facts, firstDay: number): Uint8Array {
+  const { rows } = facts;
+  const days = new Uint16Array(rows);
+  for (let i = 0; i < rows; i++) days[i] = facts.day[i]! - firstDay;
+  const columns: ArrayLike<number>[] = [facts.query, days, facts.device, facts.country, ...facts.values];
+  const widths = columns.map((column) => widthOf(column, rows));
+  const starts: number[] = [];
+  let size = HEADER;
+  for (const width of widths) {
+    starts.push(size);
+    size += (width * rows + 7) & ~7;
+  }
+  const memory = new ArrayBuffer(size);
+  new DataView(memory).setUint32(0, rows, true);
+  new Uint8Array(memory, 4).set(widths);
+  columns.forEach((column, c) => {
+    if (widths[c] !== 0) arrayOf(widths[c]!, memory, starts[c]!, rows).set(column);
+  });
+  return new Uint8Array(memory);
+}
+
+/** Reads a piece back. `values` is the number of values of its grain. Throws RangeError where the bytes are cut off. */
+export function unpackFacts(bytes: Uint8Array, firstDay: number, values: number): Facts {
+  // Columns begin at multiples of eight, and so must the memory they are read from.
+  const whole = bytes.byteOffset % 8 === 0 ? bytes : bytes.slice();
+  const rows = new DataView(whole.buffer, whole.byteOffset).getUint32(0, true);
+  const facts = emptyFacts(rows, values);
+  const columns = [facts.query, facts.day, facts.device, facts.country, ...facts.values];
+  let at = HEADER;
+  columns.forEach((column, c) => {
+    const width = whole[4 + c]!;
+    if (width !== 0) column.set(arrayOf(width, whole.buffer, whole.byteOffset + at, rows));
+    at += (width * rows + 7) & ~7;
+  });
+  for (let i = 0; i < rows; i++) facts.day[i]! += firstDay;
+  return facts;
+}

@@ -1,0 +1,264 @@
+import { isoDay, type Day } from '../calendar/day';
+import { GRAINS, type Grain } from '../facts/grains';
+import { unreadColumns, type ColumnMapping, type Field } from './columns';
+import { readDate, UNSETTLED, type DateOrder } from './dates';
+import { fingerprint } from './fingerprint';
+import { readAmount, readCount, readPosition } from './numbers';
+
+/** Device codes as they are stored; 0 stands for a row that was not divided by device. */
+export const DEVICES = { all: 0, desktop: 1, mobile: 2, tablet: 3, other: 4 } as const;
+
+export type RowContext = {
+  readonly grain: Grain;
+  readonly mapping: ColumnMapping;
+  /** Cells in a row of the head. */
+  readonly columns: number;
+  /** Null where dates that could be read in two ways are not settled; such a date then throws UnsettledDates. */
+  readonly dateOrder: DateOrder | null;
+  /** The last day of the period that all rows hold for, where they have no dates. */
+  readonly periodEnd: Day | null;
+  /** The newest day that a row may have; a later one is a slip of the pen. */
+  readonly newestDay: Day;
+  /** Turns a written address into its normal form, or gives a sentence saying why it cannot. */
+  readonly address: (text: string) => { readonly written: string } | { readonly problem: string };
+};
+
+/** A date could be read in two ways, and the reader was not told which. The whole column has to be looked through. */
+export class UnsettledDates extends Error {
+  override name = 'UnsettledDates';
+}
+
+const MOST_REMEMBERED = 200_000;
+const MAX_QUERY = 500;
+
+/** A text with the number that whoever reads the rows gives it; below 0 before. */
+export type Named = { readonly text: string; number: number };
+
+const named = (text: string): Named => ({ text, number: -1 });
+const NONE = named('');
+
+/** Keeps what a text was found to mean, since files repeat their texts from row to row. */
+function remembered<T>(find: (text: string) => T): (text: string) => T {
+  const known = new Map<string, T>();
+  let [lastText, last] = [null as string | null, undefined as T];
+  return (text) => {
+    if (text === lastText) return last;
+    let found = known.get(text);
+    if (found === undefined) {
+      // A piece of a larger text would keep all of it in memory.
+      const own = ownCopy(text);
+      found = find(own);
+      if (known.size < MOST_REMEMBERED) known.set(own, found);
+    }
+    lastText = text;
+    last = found;
+    return found;
+  };
+}
+
+function ownCopy(text: string): string {
+  return text.length < 13 ? text : JSON.parse(JSON.stringify(text));
+}
+
+/**
+ * Reads rows of one file by a mapping. After `read` the fields hold the row; they are overwritten by the next, since
+ * millions of rows go through here.
+ */
+export class RowReader {
+  day = 0;
+  /** The written address in its normal form; empty where the row is about no page. */
+  address = NONE;
+  /** Empty where the row is about no query. */
+  query = NONE;
+  device = 0;
+  country = NONE;
+  /** Tells rows of one key apart that differ in columns that are not read. */
+  part = 0;
+  /** In the order of the grain's values; NaN where absent. */
+  readonly values: Float64Array;
+  /** What the row states of its page or query, where that is its grain. */
+  attributes: { readonly name: string; readonly value: string }[] = [];
+
+  readonly hasParts: boolean;
+  private readonly unread: readonly number[];
+  private readonly column: (field: Field) => number;
+  private readonly readDay: (text: string) => Day | string;
+  private readonly readAddress: (text: string) => Named | string;
+  private readonly readDevice = remembered(deviceOf);
+  private readonly readCountry = remembered((text) => named(text.trim().toLowerCase().slice(0, 60)));
+  private readonly readQuery = remembered((text) => named(normaliseQuery(text)));
+  private readonly readValues: (cells: readonly string[]) => string | null;
+
+  constructor(private readonly context: RowContext) {
+    const { grain, mapping, columns, dateOrder } = context;
+    this.column = (field) => mapping[field] ?? -1;
+    this.unread = unreadColumns(mapping, columns);
+    this.hasParts = this.unread.length > 0;
+    this.values = new Float64Array(GRAINS[grain].values.length);
+    this.readDay = remembered((text) => this.dayOf(text, dateOrder));
+    this.readAddress = remembered((text) => {
+      const address = context.address(text);
+      return 'problem' in address ? address.problem : named(address.written);
+    });
+    this.readValues = this.valuesOf(grain);
+    [this.dateAt, this.pageAt, this.queryAt] = [this.column('date'), this.column('page'), this.column('query')];
+    [this.deviceAt, this.countryAt] = [this.column('device'), this.column('country')];
+  }
+
+  private readonly dateAt: number;
+  private readonly pageAt: number;
+  private readonly queryAt: number;
+  private readonly deviceAt: number;
+  private readonly countryAt: number;
+
+  private dayOf(text: string, order: DateOrder | null): Day | string {
+    const day = readDate(text, order ?? UNSETTLED);
+    if (day === UNSETTLED) throw new UnsettledDates();
+    return typeof day === 'number' && day > this.context.newestDay
+      ? `The date ${isoDay(day)} lies in the future.`
+      : day;
+  }
+
+  /** Reads one row. Gives null, or one sentence saying what is wrong with it. */
+  read(cells: readonly string[]): string | null {
+    const { columns } = this.context;
+    if (cells.length !== columns) {
+      const surplus = cells.slice(columns).some((cell) => cell.trim() !== '');
+      if (cells.length < columns || surplus)
+        return `The row has ${cells.length} cells where the head has ${columns}.`;
+    }
+    if (this.dateAt >= 0) {
+      const day = this.readDay(cells[this.dateAt]!);
+      if (typeof day === 'string') return day;
+      this.day = day;
+    } else this.day = this.context.periodEnd ?? 0;
+    if (this.pageAt >= 0) {
+      const text = cells[this.pageAt]!;
+      // Rank checks may name a page or not.
+      if (text === '' && this.context.grain === 'rank_check') this.address = NONE;
+      else {
+        const address = this.readAddress(text);
+        if (typeof address === 'string') return address;
+        this.address = address;
+      }
+    }
+    if (this.queryAt >= 0) {
+      this.query = this.readQuery(cells[this.queryAt]!);
+      if (this.query.text === '') return 'The query is empty.';
+      if (this.query.text.length > MAX_QUERY) return `The query is longer than ${MAX_QUERY} characters.`;
+    }
+    this.device = this.deviceAt < 0 ? 0 : this.readDevice(cells[this.deviceAt]!);
+    this.country = this.countryAt < 0 ? NONE : this.readCountry(cells[this.countryAt]!);
+    this.part = this.hasParts ? fingerprint(this.unread.map((column) => cells[column]!)) : 0;
+    return this.readValues(cells);
+  }
+
+  private valuesOf(grain: Grain): (cells: readonly string[]) => string | null {
+    switch (grain) {
+      case 'rank_check':
+        return this.rank(this.column('position'));
+      case 'analytics_day':
+        return this.analytics();
+      case 'page_attribute':
+      case 'query_attribute':
+        return this.attributesOf(grain);
+      default:
+        return this.search();
+    }
+  }
+
+  private search(): (cells: readonly string[]) => string | null {
+    const [c, m, p] = [this.column('clicks'), this.column('impressions'), this.column('position')];
+    const { values } = this;
+    return (cells) => {
+      const clicks = readCount(cells[c]!, 'Clicks');
+      if (typeof clicks === 'string') return clicks;
+      const impressions = readCount(cells[m]!, 'Impressions');
+      if (typeof impressions === 'string') return impressions;
+      if (clicks > impressions) return `More clicks (${clicks}) than impressions (${impressions}).`;
+      const position = p < 0 ? null : readPosition(cells[p]!);
+      if (typeof position === 'string') return position;
+      // Sources write 0 for the position of a row that nobody saw; with impressions, 1 is the best there is.
+      if (position !== null && impressions > 0 && position < 1)
+        return `Position ${position} is below 1, which is the best there is.`;
+      values[0] = clicks;
+      values[1] = impressions;
+      values[2] = impressions === 0 ? 0 : position === null ? NaN : position * impressions;
+      return null;
+    };
+  }
+
+  private rank(p: number): (cells: readonly string[]) => string | null {
+    return (cells) => {
+      const position = readPosition(cells[p]!);
+      if (typeof position === 'string') return position;
+      // Not among the results that were looked at: that is a finding too, and not a position.
+      if (position !== null && position !== 0 && position < 1)
+        return `Position ${position} is below 1, which is the best there is.`;
+      this.values[0] = position === null || position === 0 ? NaN : position;
+      return null;
+    };
+  }
+
+  private analytics(): (cells: readonly string[]) => string | null {
+    const at = {
+      sessions: this.column('sessions'),
+      engaged: this.column('engagedSessions'),
+      bounces: this.column('bounces'),
+      conversions: this.column('conversions'),
+      revenue: this.column('revenue'),
+    };
+    const amount = (cells: readonly string[], column: number, name: string) =>
+      column < 0 ? null : readAmount(cells[column]!, name);
+    return (cells) => {
+      const sessions = readCount(cells[at.sessions]!, 'Sessions');
+      if (typeof sessions === 'string') return sessions;
+      const engaged = amount(cells, at.engaged, 'Engaged sessions');
+      const bounces = amount(cells, at.bounces, 'Bounces');
+      const conversions = amount(cells, at.conversions, 'Conversions');
+      const revenue = amount(cells, at.revenue, 'Revenue');
+      for (const one of [engaged, bounces, conversions, revenue]) if (typeof one === 'string') return one;
+      for (const [name, one] of [
+        ['engaged sessions', engaged],
+        ['bounces', bounces],
+      ] as const) {
+        if (typeof one === 'number' && one > sessions) return `More ${name} (${one}) than sessions (${sessions}).`;
+      }
+      this.values.set([sessions, ...[engaged, bounces, conversions, revenue].map((one) => Number(one ?? NaN))]);
+      return null;
+    };
+  }
+
+  private attributesOf(grain: Grain): (cells: readonly string[]) => string | null {
+    const [searches, group, worth] = [this.column('searches'), this.column('group'), this.column('worth')];
+    const cell = (cells: readonly string[], column: number) => (column < 0 ? '' : cells[column]!.trim());
+    return (cells) => {
+      this.attributes = [];
+      if (grain === 'query_attribute') {
+        const count = readCount(cells[searches]!, 'Searches a month');
+        if (typeof count === 'string') return count;
+        this.attributes.push({ name: 'searches', value: String(count) });
+        return null;
+      }
+      const name = cell(cells, group).slice(0, 100);
+      if (name !== '') this.attributes.push({ name: 'group', value: name });
+      const amount = readAmount(cell(cells, worth), 'Worth of a conversion');
+      if (typeof amount === 'string') return amount;
+      if (amount !== null) this.attributes.push({ name: 'worth', value: String(amount) });
+      return this.attributes.length === 0 ? 'The row states nothing about its page.' : null;
+    };
+  }
+}
+
+function deviceOf(text: string): number {
+  const plain = text.trim().toLowerCase();
+  if (plain === '' || plain === 'all' || plain === 'all devices') return DEVICES.all;
+  if (plain.startsWith('desktop') || plain === 'computer') return DEVICES.desktop;
+  if (/^(mobile|phone|smartphone)/.test(plain)) return DEVICES.mobile;
+  return plain.startsWith('tablet') ? DEVICES.tablet : DEVICES.other;
+}
+
+/** Queries are compared in composed Unicode form, lower case, with single spaces: one query, one spelling. */
+export function normaliseQuery(text: string): string {
+  return text.normalize('NFC').trim().replace(/\s+/g, ' ').toLowerCase();
+}

@@ -1,0 +1,92 @@
+import { addDays, isoDay, type Day } from '../../core/calendar/day';
+import { headKey, recogniseColumns, type ColumnMapping } from '../../core/intake/columns';
+import { DateOrderEvidence, type DateOrder, type DateOrderFinding } from '../../core/intake/dates';
+import { findGrain, needsPeriod, periodProblem, type GrainFinding } from '../../core/intake/grain';
+import type { Stated } from '../../core/intake/inspection';
+import type { Site } from '../../core/model/site';
+import type { Db } from '../../store/database';
+import { rememberedSettings } from '../../store/imports';
+import { FileRefused } from './fileRefused';
+import type { ReadingPlan } from './rows';
+import { forEachRecord, type CsvHead } from './text';
+
+/** How the last file with the same head was read. */
+export type Remembered = Pick<Stated, 'mapping' | 'dateOrder'>;
+
+export function rememberedFor(db: Db, siteId: number, head: readonly string[]): Remembered {
+  return rememberedSettings(db, siteId, headKey(head));
+}
+
+/** What a file's columns hold and what its rows are about, by what is stated, what was confirmed before, or the names in its head. */
+export function mappingOf(
+  csv: CsvHead,
+  stated: Stated,
+  remembered: Remembered,
+): { mapping: ColumnMapping } & GrainFinding {
+  const mapping = stated.mapping ?? remembered.mapping ?? recogniseColumns(csv.head);
+  return { mapping, ...findGrain(mapping, csv.head.length) };
+}
+
+/** Looks through a whole date column for the order of its days and months. */
+export async function findDateOrder(file: string, csv: CsvHead, column: number): Promise<DateOrderFinding> {
+  const evidence = new DateOrderEvidence();
+  await forEachRecord(file, csv, (cells) => evidence.add(cells[column] ?? ''));
+  return evidence.finding();
+}
+
+/**
+ * The order of day and month in a file; where the whole column leaves it open, that of the last file with the same head.
+ * Throws FileRefused where there is none.
+ */
+export async function settleDateOrder(
+  file: string,
+  csv: CsvHead,
+  column: number,
+  remembered: Remembered,
+): Promise<DateOrder> {
+  const finding = await findDateOrder(file, csv, column);
+  if (finding === 'ambiguous') {
+    if (remembered.dateOrder) return remembered.dateOrder;
+    throw new FileRefused(
+      'The dates could be day first or month first, and nothing in the column settles it. Say which, as dateOrder=day-first or dateOrder=month-first.',
+      'dateOrder',
+    );
+  }
+  // Where not one date can be read, each row will say so with its line.
+  return finding === 'none' ? 'year-first' : finding;
+}
+
+/** How the rows of a file are to be read. Throws FileRefused where that is not settled. */
+export function planFor(
+  csv: CsvHead,
+  stated: Stated,
+  remembered: Remembered,
+  site: Site,
+  takenOn: Day,
+): ReadingPlan {
+  const { mapping, grain, problems } = mappingOf(csv, stated, remembered);
+  if (grain === null) {
+    const names = csv.head.slice(0, 12).map((name) => `“${name.slice(0, 40)}”`);
+    throw new FileRefused(`${problems.join(' ')} The columns of the file are ${names.join(', ')}.`, 'mapping');
+  }
+  if (needsPeriod(grain)) {
+    const problem = periodProblem(stated.period);
+    if (problem)
+      throw new FileRefused(`${problem} Say it as firstDay=2026-09-01 and lastDay=2026-09-28.`, 'period');
+    if (stated.period!.lastDay > addDays(takenOn, 1)) {
+      throw new FileRefused(`The period ends on ${isoDay(stated.period!.lastDay)}, in the future.`, 'period');
+    }
+  }
+  return {
+    grain,
+    mapping,
+    columns: csv.head.length,
+    dateOrder: stated.dateOrder ?? null,
+    periodEnd: needsPeriod(grain) ? stated.period!.lastDay : null,
+    // A day ahead is allowed for time zones east of the server's.
+    newestDay: addDays(takenOn, 1),
+    siteAddress: site.address,
+    delimiter: csv.delimiter,
+    lineEnd: csv.lineEnd,
+  };
+}

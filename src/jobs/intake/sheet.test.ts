@@ -1,0 +1,49 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { strToU8, zipSync } from 'fflate';
+import { spreadsheet } from '../../../tests/support/spreadsheet';
+import { asText } from './sheet';
+
+let dir: string;
+beforeEach(() => {
+  dir = mkdtempSync(path.join(tmpdir(), 'tally-sheet-'));
+});
+afterEach(() => rmSync(dir, { recursive: true }));
+
+function file(content: string | Uint8Array): string {
+  const name = path.join(dir, 'file.xlsx');
+  writeFileSync(name, content);
+  return name;
+}
+
+test('the first sheet becomes a CSV: texts, numbers, and dates as days', async () => {
+  // Day 46279 counts from 30 December 1899 (ISO/IEC 29500-1, 18.17.4.1): 14 September 2026.
+  const name = file(
+    spreadsheet([
+      ['date', 'page', 'clicks', 'position'],
+      [{ serialDay: 46279 }, '/a,b/', 3, 7.5],
+      [{ serialDay: 46280 }, 'say "so"', 4, ''],
+    ]),
+  );
+  expect(readFileSync(await asText(name), 'utf8').split('\r\n')).toEqual([
+    'date,page,clicks,position',
+    '2026-09-14,"/a,b/",3,7.5',
+    '2026-09-15,"say ""so""",4,',
+  ]);
+  // Made once; the second look takes what is there.
+  expect(await asText(name)).toBe(`${name}.sheet`);
+});
+
+test('other files are read as they are', async () => {
+  const name = file('a,b\n1,2');
+  expect(await asText(name)).toBe(name);
+});
+
+test.each<[string, Uint8Array, RegExp]>([
+  ['a ZIP of something else', zipSync({ 'a.txt': strToU8('hello') }), /no spreadsheet/],
+  ['the beginning of a ZIP', Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0), /broken or cut off/],
+  ['a sheet that swells', zipSync({ a: new Uint8Array(600 * 1024 * 1024) }, { level: 1 }), /swells/],
+])('%s is refused', async (_name, content, why) => {
+  await expect(asText(file(content))).rejects.toThrow(why);
+});
