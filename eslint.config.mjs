@@ -5,9 +5,9 @@ import typescript from 'eslint-config-next/typescript';
 const DIRECTIONS = {
   core: [],
   store: ['core'],
-  jobs: ['core', 'store'],
+  jobs: ['core', 'store', 'outside'],
   outside: ['core'],
-  demo: ['core', 'store', 'jobs'],
+  demo: ['core', 'store', 'jobs', 'outside'],
   bench: ['core', 'store', 'jobs'],
   ui: ['core'],
   server: ['core', 'store'],

@@ -61,7 +61,10 @@ export function asProblem(error: unknown): Problem | null {
   if (error instanceof AddressError) {
     return new Problem(422, error.message, [{ field: 'address', message: error.message }]);
   }
-  if (error instanceof FileRefused) return new Problem(422, error.message);
+  if (error instanceof FileRefused) {
+    const errors = error.toState ? [{ field: error.toState, message: error.message }] : [];
+    return new Problem(422, error.message, errors);
+  }
   if (error instanceof FileTooLarge) return new Problem(413, error.message);
   if (error instanceof z.ZodError) {
     const errors = fieldProblems(error);

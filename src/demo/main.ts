@@ -1,15 +1,18 @@
 import { existsSync } from 'node:fs';
 import { mkdir, rm, stat, writeFile } from 'node:fs/promises';
+import path from 'node:path';
 import Papa from 'papaparse';
 import { addDays, isoDay, parseIsoDay, type Day } from '../core/calendar/day';
 import { newChangeSchema } from '../core/model/change';
 import { newEventSchema } from '../core/model/event';
 import { importFile } from '../jobs/importFile';
+import { DEMO_TOKEN, simulatedFigures } from '../jobs/outsideWorld';
 import { spoolFile, dropSpooled } from '../jobs/spool';
 import { addChange } from '../store/changes';
 import { today } from '../store/clock';
 import { bringForward, connect, databaseFile, DatabaseRefused, dataDir, type Db } from '../store/database';
 import { addEvent } from '../store/events';
+import { addFeed } from '../store/feeds';
 import { siteCoverage } from '../store/figures';
 import { addImport, findImport } from '../store/imports';
 import { addSite, listSites } from '../store/sites';
@@ -18,6 +21,8 @@ import { simulate } from './simulate';
 import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO } from './story';
 
 const SEED = 212;
+/** Newest days that the simulated feed knows. */
+const FEED_DAYS = 28;
 
 /** The made-up site's figures end two days before today, as those of a usual source do. */
 function lastDayToday(): Day {
@@ -42,6 +47,12 @@ async function bringIn(
   await dropSpooled(id);
 }
 
+/** Leaves what the simulated feed knows where it looks for it. */
+async function leaveForFeed(rows: Record<string, unknown>[]): Promise<void> {
+  await mkdir(path.dirname(simulatedFigures()), { recursive: true });
+  await writeFile(simulatedFigures(), Papa.unparse(rows));
+}
+
 async function importInOwnConnection(id: number, file: string): Promise<void> {
   const db = connect(databaseFile());
   try {
@@ -64,28 +75,33 @@ async function makeDemo(db: Db): Promise<void> {
     seed: SEED,
   });
   const written = { position: (p: number) => p.toFixed(1), page: (path: string) => SITE.address + path };
-  await bringIn(
-    db,
-    site.id,
-    'pages by day and device.csv',
-    pageRows.map(({ day, path, position, ...row }) => ({
+  const asWritten = (rows: typeof pageRows) =>
+    rows.map(({ day, path: at, position, ...row }) => ({
       date: isoDay(day),
-      page: written.page(path),
+      page: written.page(at),
       ...row,
       position: written.position(position),
-    })),
-  );
+    }));
+  await bringIn(db, site.id, 'pages by day and device.csv', asWritten(pageRows));
   await bringIn(
     db,
     site.id,
     'queries by page and day.csv',
-    queryRows.map(({ day, path, position, ...row }) => ({
+    queryRows.map(({ day, path: at, position, ...row }) => ({
       date: isoDay(day),
-      page: written.page(path),
+      page: written.page(at),
       ...row,
       position: written.position(position),
     })),
   );
+  await leaveForFeed(asWritten(pageRows.filter(({ day }) => day > addDays(lastDay, -FEED_DAYS))));
+  await addFeed(db, site.id, {
+    name: 'Daily pages by device',
+    address: 'https://figures.quillow-bees.example/daily',
+    token: DEMO_TOKEN,
+    daily: false,
+    allowPrivate: false,
+  });
   for (const { ago, days, name, kind, note } of EVENTS) {
     const firstDay = addDays(lastDay, -ago);
     await addEvent(

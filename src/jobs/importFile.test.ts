@@ -209,7 +209,12 @@ describe('the same rows again', () => {
 
   test('parts of a file in any order come to the same as the whole', async () => {
     const spelt = fc.constantFrom('/a/', `http://quillow-bees.example/a/`, '/a/?utm_source=x', '/b/', '/B/');
-    const key = fc.tuple(fc.nat(70), spelt, fc.constantFrom('hive', 'bee'), fc.constantFrom('', 'mobile', 'desktop'));
+    const key = fc.tuple(
+      fc.nat(70),
+      spelt,
+      fc.constantFrom('hive', 'bee'),
+      fc.constantFrom('', 'mobile', 'desktop'),
+    );
     const parts = fc.record({
       keys: fc.uniqueArray(key, { selector: (one) => one.join(), minLength: 2, maxLength: 20 }),
       cuts: fc.array(fc.nat(19), { maxLength: 3 }),

@@ -8,7 +8,13 @@ import { needsPeriod } from '../core/intake/grain';
 import { intakeSettingsSchema, statedIn } from '../core/intake/settings';
 import { UnsettledDates } from '../core/intake/rowReader';
 import type { Site } from '../core/model/site';
-import { Arrival, failImport, MOST_REFUSED_KEPT, type ArrivingAttribute, type RefusedRow } from '../store/arrival';
+import {
+  Arrival,
+  failImport,
+  MOST_REFUSED_KEPT,
+  type ArrivingAttribute,
+  type RefusedRow,
+} from '../store/arrival';
 import type { Db } from '../store/database';
 import { findImport, rememberSettings, updateImport, type ImportRow } from '../store/imports';
 import { findSite } from '../store/sites';
@@ -100,7 +106,8 @@ class Intake {
     this.stopIfCancelled();
     this.refuseEmpty();
     await this.store(plan, needsPeriod(plan.grain) ? stated.period! : null);
-    if (settings.mapping || settings.dateOrder) await rememberSettings(db, site.id, headKey(csv.head), settings);
+    if (settings.mapping || settings.dateOrder)
+      await rememberSettings(db, site.id, headKey(csv.head), settings);
   }
 
   private async read(file: string, csv: CsvHead, plan: ReadingPlan, threads: number): Promise<void> {

@@ -37,7 +37,8 @@ export async function inspectFile(
   const found = evidence.finding();
   const dateOrder = stated.dateOrder ?? (found === 'ambiguous' ? (remembered.dateOrder ?? found) : found);
   const period = stated.period ?? null;
-  const open = grain !== null && needsPeriod(grain) ? periodProblem(stated.period) : null;
+  const ofPeriod = grain !== null && needsPeriod(grain);
+  const wrongPeriod = ofPeriod && period ? periodProblem(period) : null;
   const reader =
     grain === null
       ? null
@@ -54,15 +55,22 @@ export async function inspectFile(
     head: csv.head,
     mapping,
     grain,
-    mappingProblems: [...problems, ...(open ? [open] : [])],
+    mappingProblems: [...problems, ...(wrongPeriod ? [wrongPeriod] : [])],
     dateOrder,
+    questions: [
+      ...(dateOrder === 'ambiguous' ? (['dateOrder'] as const) : []),
+      ...(ofPeriod && !period ? (['period'] as const) : []),
+    ],
     period,
     rows,
     dialect: file === sent ? dialectOf(csv) : 'spreadsheet',
     sample: first.map(({ line, cells }) => ({
       line,
       cells,
-      understood: reader && grain ? (reader.read(cells) ?? understoodRow(reader, grain)) : 'The columns are not settled.',
+      understood:
+        reader && grain
+          ? (reader.read(cells) ?? understoodRow(reader, grain))
+          : 'The columns are not settled.',
     })),
   };
 }

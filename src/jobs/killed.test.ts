@@ -43,24 +43,35 @@ const line = (n: number, clicks: number) => {
 const HEAD = 'date,page,query,clicks,impressions,position';
 const earlier = [HEAD, ...Array.from({ length: 300 }, (_, n) => line(n, 1))].join('\n');
 // Half of it replaces rows that are there, half is new, and a row is refused.
-const later = [
-  HEAD,
-  ...Array.from({ length: 600 }, (_, n) => line(n, 2)),
-  '2026-02-30,/p1/,q,1,2,3',
-].join('\n');
+const later = [HEAD, ...Array.from({ length: 600 }, (_, n) => line(n, 2)), '2026-02-30,/p1/,q,1,2,3'].join(
+  '\n',
+);
 
 /** The tables that an import writes to, but for its own record. */
 const tables = () =>
-  ['figures', 'attribute', 'address', 'query', 'label', 'page', 'page_series', 'import_day', 'import_problem'].map(
-    (table) => JSON.stringify(store.rows(table)),
-  );
+  [
+    'figures',
+    'attribute',
+    'address',
+    'query',
+    'label',
+    'page',
+    'page_series',
+    'import_day',
+    'import_problem',
+  ].map((table) => JSON.stringify(store.rows(table)));
 
 test('an import that is killed at any point leaves everything as it was, and can be begun again', async () => {
   await store.import(site, earlier);
   const before = { tables: tables(), state: stateOf(store.db, site.id) };
   const file = path.join(store.dir, 'later.csv');
   writeFileSync(file, later);
-  const values = { siteId: site.id, fileName: 'later.csv', bytesTotal: later.length, takenOn: day('2030-01-01') };
+  const values = {
+    siteId: site.id,
+    fileName: 'later.csv',
+    bytesTotal: later.length,
+    takenOn: day('2030-01-01'),
+  };
   const id = await addImport(store.db, { ...values, state: 'queued' });
 
   let [killed, halfStored] = [0, 0];
@@ -109,7 +120,12 @@ test('a process killed while threads read for it leaves nothing either', async (
   const before = tables();
   const file = path.join(store.dir, 'later.csv');
   writeFileSync(file, later);
-  const values = { siteId: site.id, fileName: 'later.csv', bytesTotal: later.length, takenOn: day('2030-01-01') };
+  const values = {
+    siteId: site.id,
+    fileName: 'later.csv',
+    bytesTotal: later.length,
+    takenOn: day('2030-01-01'),
+  };
   const id = await addImport(store.db, { ...values, state: 'queued' });
   for (const transaction of [2, 4, 8]) {
     const args = [program, store.file, String(id), file, String(transaction), 'after', '2'];
@@ -118,7 +134,11 @@ test('a process killed while threads read for it leaves nothing either', async (
     expect(tables()).toEqual(before);
   }
   await importFile(store.db, id, file, { threads: 2 });
-  expect(findImport(store.db, id)).toMatchObject({ state: 'done', rowsRead: 601, rowsStored: expect.any(Number) });
+  expect(findImport(store.db, id)).toMatchObject({
+    state: 'done',
+    rowsRead: 601,
+    rowsStored: expect.any(Number),
+  });
   const once = stateOf(store.db, site.id);
   // Threads or none, the result is the same.
   const again = await store.import(site, later);

@@ -1,26 +1,31 @@
-import { Readable } from 'node:stream';
-import type { ReadableStream } from 'node:stream/web';
+import type { Readable } from 'node:stream';
 import { today } from '../store/clock';
 import type { Db } from '../store/database';
-import type { IntakeSettings } from '../core/intake/settings';
-import { addImport, confirmDraft } from '../store/imports';
-import { keepReceived, receive } from './spool';
+import { addImport, confirmDraft, dropDraft } from '../store/imports';
+import type { NamedSettings } from './checkFile';
+import { checkInWorker } from './runner';
+import { dropSpooled, keepReceived, receive } from './spool';
+
+/** Takes the bytes of a figures file into the spool and records it as a draft. Gives its id. Throws FileTooLarge. */
+export async function keepDraft(db: Db, siteId: number, body: Readable, fileName: string): Promise<number> {
+  const received = await receive(body);
+  const id = await addImport(db, {
+    ...{ siteId, fileName, bytesTotal: received.bytes, takenOn: today() },
+    state: 'draft',
+  });
+  await keepReceived(received.file, id);
+  return id;
+}
 
 /**
- * Takes the bytes of a figures file into the spool and records the import, as a draft or in the queue.
- * Gives its id. Throws FileTooLarge.
+ * Puts a draft in the queue if it can be taken as it is; if not, nothing is kept of it.
+ * Throws FileRefused, with what is to be stated where that would help.
  */
-export async function queueFile(
-  db: Db,
-  siteId: number,
-  body: globalThis.ReadableStream<Uint8Array>,
-  { fileName, state, settings }: { fileName: string; state: 'draft' | 'queued'; settings?: IntakeSettings },
-): Promise<number> {
-  const received = await receive(Readable.fromWeb(body as ReadableStream<Uint8Array>));
-  // A record in the queue is taken up at once, so the file must be in its place before the record leaves the draft.
-  const values = { siteId, fileName, bytesTotal: received.bytes, takenOn: today() };
-  const id = await addImport(db, { ...values, state: 'draft' }, settings);
-  await keepReceived(received.file, id);
-  if (state === 'queued') await confirmDraft(db, id, settings ?? {});
-  return id;
+export async function queueDraft(db: Db, siteId: number, id: number, wish: NamedSettings): Promise<void> {
+  try {
+    await confirmDraft(db, id, await checkInWorker(id, siteId, today(), wish));
+  } catch (error) {
+    if (await dropDraft(db, id)) await dropSpooled(id);
+    throw error;
+  }
 }

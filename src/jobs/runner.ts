@@ -1,19 +1,24 @@
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { addDays } from '../core/calendar/day';
+import type { AddressRules } from '../core/address/rules';
+import { addDays, type Day } from '../core/calendar/day';
 import type { Inspection, Stated } from '../core/intake/inspection';
+import type { IntakeSettings } from '../core/intake/settings';
 import type { Site } from '../core/model/site';
 import { database } from '../store/database';
 import { today } from '../store/clock';
 import { clearUnfinished } from '../store/arrival';
 import { dropOldDrafts, findImport, nextQueued, updateImport } from '../store/imports';
+import { dueFeed, updateFeed } from '../store/feeds';
 import { timestamp } from '../store/write';
+import type { NamedSettings } from './checkFile';
 import { FileRefused } from './intake/fileRefused';
 import { dropHalfReceived, dropSpooled } from './spool';
 import type { WorkerAnswer, WorkerTask } from './worker';
 
 /** Built beside the application by `npm run build`. */
 const WORKER_FILE = path.join('build', 'worker.mjs');
+const FEEDS_LOOKED_AT_MS = 60_000;
 const DRAFTS_KEPT_MS = 7 * 24 * 3600 * 1000;
 
 function runWorker(task: WorkerTask): Promise<unknown> {
@@ -46,8 +51,37 @@ export function inspectUpload(
   return runWorker({ task: 'inspect', importId, site, newestDay, stated }) as Promise<Inspection>;
 }
 
+/** Sees whether a file can be taken as it is, and gives what was settled. Throws FileRefused. */
+export function checkInWorker(
+  importId: number,
+  siteId: number,
+  takenOn: Day,
+  wish: NamedSettings,
+): Promise<IntakeSettings> {
+  return runWorker({ task: 'check', importId, siteId, takenOn, wish }) as Promise<IntakeSettings>;
+}
+
+/** Undoes an import that is done, or lets one count again. Tells whether there was such a one. */
+export function undoInWorker(task: 'undo' | 'redo', siteId: number, importId: number): Promise<boolean> {
+  return runWorker({ task, siteId, importId }) as Promise<boolean>;
+}
+
+/** Gives the addresses of a site other pages: by other rules, or (null) by those before the last edit. */
+export async function rekeyInWorker(siteId: number, rules: AddressRules | null): Promise<void> {
+  await runWorker({ task: 'rules', siteId, rules });
+}
+
+/** Joins an address to a page by hand, or takes that back. */
+export async function joinInWorker(siteId: number, addressId: number, page: string | null): Promise<void> {
+  await runWorker({ task: 'join', siteId, addressId, page });
+}
+
 // One runner a process, wherever this module is loaded from.
-const shared = globalThis as { __tallyRunner?: Promise<void> | null };
+const shared = globalThis as {
+  __tallyRunner?: Promise<void> | null;
+  __tallyFeeds?: Promise<void> | null;
+  __tallyFeedClock?: NodeJS.Timeout;
+};
 
 /** Sees to it that waiting imports are worked off, one at a time. Returns at once. */
 export function startRunner(): void {
@@ -78,6 +112,28 @@ async function workOff(): Promise<void> {
   }
 }
 
+/** Sees to it that feeds whose turn it is are fetched, one at a time. Returns at once. */
+export function startFeeds(): void {
+  shared.__tallyFeeds ??= fetchDue()
+    .catch((error: unknown) => console.error('Feeds stopped:', error))
+    .finally(() => {
+      shared.__tallyFeeds = null;
+    });
+}
+
+async function fetchDue(): Promise<void> {
+  const db = database();
+  for (let due = dueFeed(db, Date.now()); due; due = dueFeed(db, Date.now())) {
+    try {
+      await runWorker({ task: 'feed', feedId: due.id, address: due.address });
+    } catch (error) {
+      console.error(`Feed ${due.id} failed:`, error);
+      await updateFeed(db, due.id, { state: 'idle', lastTriedAt: timestamp() });
+    }
+    startRunner();
+  }
+}
+
 /** At the start of the server: takes up what an earlier process left and clears away old drafts. */
 export async function resumeAtStart(): Promise<void> {
   const db = database();
@@ -86,4 +142,7 @@ export async function resumeAtStart(): Promise<void> {
   const dropped = await dropOldDrafts(db, new Date(Date.now() - DRAFTS_KEPT_MS).toISOString());
   await Promise.all(dropped.map(dropSpooled));
   startRunner();
+  startFeeds();
+  // Feeds that are fetched daily come round while the server runs.
+  shared.__tallyFeedClock ??= setInterval(startFeeds, FEEDS_LOOKED_AT_MS).unref();
 }

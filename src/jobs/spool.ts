@@ -42,8 +42,8 @@ export async function receive(body: Readable, dir = dataDir()): Promise<{ file: 
 }
 
 /** Gives a received file its place under the id of its import. */
-export async function keepReceived(received: string, importId: number): Promise<void> {
-  await rename(received, spoolFile(importId));
+export async function keepReceived(received: string, importId: number, dir = dataDir()): Promise<void> {
+  await rename(received, spoolFile(importId, dir));
 }
 
 /** Drops the bytes of an import that needs them no more. */

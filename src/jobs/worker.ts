@@ -1,30 +1,56 @@
 import { parentPort, workerData } from 'node:worker_threads';
+import type { AddressRules } from '../core/address/rules';
 import type { Day } from '../core/calendar/day';
 import type { Stated } from '../core/intake/inspection';
 import type { Site } from '../core/model/site';
 import { connect, databaseFile } from '../store/database';
+import { joinAddress, saveRules, undoRules } from '../store/rekey';
+import { findSite } from '../store/sites';
+import { redoImport, undoImport } from '../store/undo';
+import { checkFile, type NamedSettings } from './checkFile';
+import { fetchFeed } from './fetchFeed';
 import { importFile } from './importFile';
 import { inspectFile } from './inspectFile';
 import type { FileRefused } from './intake/fileRefused';
 import { rememberedFor } from './intake/settings';
+import { reach } from './outsideWorld';
 import { spoolFile } from './spool';
 
 /** What a worker is started with: one task, after which it ends. */
 export type WorkerTask =
   | { readonly task: 'import'; readonly importId: number }
+  | { readonly task: 'feed'; readonly feedId: number; readonly address: string }
   | {
       readonly task: 'inspect';
       readonly importId: number;
       readonly site: Pick<Site, 'id' | 'address'>;
       readonly newestDay: Day;
       readonly stated: Stated;
+    }
+  | {
+      readonly task: 'check';
+      readonly importId: number;
+      readonly siteId: number;
+      readonly takenOn: Day;
+      readonly wish: NamedSettings;
+    }
+  | { readonly task: 'undo' | 'redo'; readonly siteId: number; readonly importId: number }
+  /** Without rules, those before the last edit. */
+  | { readonly task: 'rules'; readonly siteId: number; readonly rules: AddressRules | null }
+  | {
+      readonly task: 'join';
+      readonly siteId: number;
+      readonly addressId: number;
+      readonly page: string | null;
     };
 
 /** What it answers: the result, or the sentence of an error that a person caused. */
-export type WorkerAnswer = { readonly result: unknown } | {
-  readonly refused: string;
-  readonly toState: FileRefused['toState'];
-};
+export type WorkerAnswer =
+  | { readonly result: unknown }
+  | {
+      readonly refused: string;
+      readonly toState: FileRefused['toState'];
+    };
 
 async function run(task: WorkerTask): Promise<unknown> {
   const db = connect(databaseFile());
@@ -35,8 +61,28 @@ async function run(task: WorkerTask): Promise<unknown> {
         rememberedFor(db, site.id, head),
       );
     }
-    await importFile(db, task.importId, spoolFile(task.importId));
-    return null;
+    if (task.task === 'import') {
+      await importFile(db, task.importId, spoolFile(task.importId));
+      return null;
+    }
+    if (task.task === 'feed') {
+      await fetchFeed(db, task.feedId, reach(task.address));
+      return null;
+    }
+    const site = findSite(db, task.siteId);
+    if (!site) return false;
+    switch (task.task) {
+      case 'check':
+        return await checkFile(db, site, spoolFile(task.importId), task.takenOn, task.wish);
+      case 'undo':
+        return await undoImport(db, site, task.importId);
+      case 'redo':
+        return await redoImport(db, site, task.importId);
+      case 'join':
+        return await joinAddress(db, site, task.addressId, task.page);
+      case 'rules':
+        return await (task.rules ? saveRules(db, site, task.rules) : undoRules(db, site));
+    }
   } finally {
     db.$client.close();
   }

@@ -24,7 +24,11 @@ export type Names = {
 /** What a row states of its page or query, which it names by its place in the list. */
 export type ArrivingAttribute = { readonly subject: number; readonly name: string; readonly value: string };
 
-export type RefusedRow = { readonly line: number; readonly message: string; readonly cells: readonly string[] };
+export type RefusedRow = {
+  readonly line: number;
+  readonly message: string;
+  readonly cells: readonly string[];
+};
 
 export type RowCounts = { readonly read: number; readonly refused: number };
 

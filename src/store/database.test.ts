@@ -83,7 +83,9 @@ test('a folder that is missing is made', () => {
 describe('write', () => {
   test('stores all or nothing', async () => {
     const failing = write(store.db, (db) => {
-      db.$client.exec("INSERT INTO site (name, address, window_days, settling_days, provisional_days, created_at) VALUES ('a', 'b', 28, 3, 3, 'now')");
+      db.$client.exec(
+        "INSERT INTO site (name, address, window_days, settling_days, provisional_days, created_at) VALUES ('a', 'b', 28, 3, 3, 'now')",
+      );
       throw new Error('no');
     });
     await expect(failing).rejects.toThrow('no');

@@ -63,8 +63,7 @@ test('figures of several addresses of a page are added up, day by day', async ()
     'date,page,clicks,impressions,position\n2026-01-01,http://quillow-bees.example/a/,1,10,3\n2026-01-02,/a/,5,50,2',
   );
   await store.import(site, 'date,page,clicks,impressions,position\n2026-01-01,/a/,2,20,6');
-  expect(derivedOf(store.db, site.id).map((line) => (line.startsWith('[') ? JSON.parse(line) : line))).toEqual([
-    [`${HOME}/a/`, 0, day('2026-01-01'), [3, 5], [30, 50], [150, 100], [1, 1]],
-    `${HOME}/a/`,
-  ]);
+  expect(
+    derivedOf(store.db, site.id).map((line) => (line.startsWith('[') ? JSON.parse(line) : line)),
+  ).toEqual([[`${HOME}/a/`, 0, day('2026-01-01'), [3, 5], [30, 50], [150, 100], [1, 1]], `${HOME}/a/`]);
 });

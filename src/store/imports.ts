@@ -76,7 +76,10 @@ export function refusedRows(db: Db, importId: number): (ImportProblem & { cells:
 /** Records an uploaded file. Its bytes must be in the spool under the id that is given back. */
 export async function addImport(
   db: Db,
-  values: Pick<ImportRow, 'siteId' | 'fileName' | 'bytesTotal' | 'takenOn'> & { state: 'draft' | 'queued' },
+  values: Pick<ImportRow, 'siteId' | 'fileName' | 'bytesTotal' | 'takenOn'> & {
+    state: 'draft' | 'queued';
+    feedId?: number;
+  },
   settings: IntakeSettings = {},
 ): Promise<number> {
   const row = { ...values, settings: JSON.stringify(settings), createdAt: timestamp() };

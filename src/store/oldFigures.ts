@@ -81,7 +81,12 @@ async function carry(db: Db, siteId: number, grain: Grain & (typeof OLD_TABLES)[
   const byQuery = grain === 'page_query_day';
   const queries = prepared<[number], string>(db, 'SELECT text FROM query WHERE site_id = ? ORDER BY id');
   const queryIds = prepared<[number], number>(db, 'SELECT id FROM query WHERE site_id = ? ORDER BY id');
-  const place = new Map(queryIds.pluck().all(siteId).map((id, i) => [id, i + 1]));
+  const place = new Map(
+    queryIds
+      .pluck()
+      .all(siteId)
+      .map((id, i) => [id, i + 1]),
+  );
   const countries = prepared<[], string>(db, `SELECT DISTINCT country FROM ${grain} WHERE country <> ''`);
   const labels = ['', ...countries.pluck().all()];
   const labelOf = new Map(labels.map((text, i) => [text, i]));
@@ -110,7 +115,9 @@ async function carry(db: Db, siteId: number, grain: Grain & (typeof OLD_TABLES)[
       raw.day[i] = row.day as Day;
       raw.device[i] = row.device;
       raw.country[i] = labelOf.get(row.country)!;
-      [row.clicks, row.impressions, row.positionSum ?? NaN].forEach((value, v) => (raw.values[v]![i] = value));
+      [row.clicks, row.impressions, row.positionSum ?? NaN].forEach(
+        (value, v) => (raw.values[v]![i] = value),
+      );
     });
     arrival.number(raw);
     await arrival.store(layOut(raw, null));

@@ -16,14 +16,19 @@ const HAS_FIGURES = `(
 
 /** The page with a key, made where the site does not have it yet. */
 export function pageWithKey(db: Db, siteId: number, key: string): number {
-  const known = prepared<[number, string], number>(db, 'SELECT id FROM page WHERE site_id = ? AND address = ?')
+  const known = prepared<[number, string], number>(
+    db,
+    'SELECT id FROM page WHERE site_id = ? AND address = ?',
+  )
     .pluck()
     .get(siteId, key);
   return (
     known ??
     Number(
-      prepared<[number, string], never>(db, 'INSERT INTO page (site_id, address) VALUES (?, ?)').run(siteId, key)
-        .lastInsertRowid,
+      prepared<[number, string], never>(db, 'INSERT INTO page (site_id, address) VALUES (?, ?)').run(
+        siteId,
+        key,
+      ).lastInsertRowid,
     )
   );
 }
@@ -37,17 +42,21 @@ export function settlePages(db: Db, site: Site, ids?: Iterable<number>): Set<num
   const keyOf = pageKeyMaker(site.address, site.rules);
   const columns = 'SELECT a.id, a.text, a.joined_to AS joinedTo, a.page_id AS pageId';
   type Row = AddressRow & { pageId: number | null; counts: number };
-  const one = prepared<[number], Row>(db, `${columns}, ${HAS_FIGURES} AS counts FROM address a WHERE a.id = ?`);
+  const one = prepared<[number], Row>(
+    db,
+    `${columns}, ${HAS_FIGURES} AS counts FROM address a WHERE a.id = ?`,
+  );
   const rows = ids
     ? [...ids].flatMap((id) => one.get(id) ?? [])
-    : prepared<[number], Row>(db, `${columns}, ${HAS_FIGURES} AS counts FROM address a WHERE a.site_id = ?`).all(
-        site.id,
-      );
+    : prepared<[number], Row>(
+        db,
+        `${columns}, ${HAS_FIGURES} AS counts FROM address a WHERE a.site_id = ?`,
+      ).all(site.id);
   const set = prepared<[number | null, number], never>(db, 'UPDATE address SET page_id = ? WHERE id = ?');
   const touched = new Set<number>();
   for (const { id, text, joinedTo, pageId, counts } of rows) {
     if (text === '') continue;
-    const key = joinedTo ?? keyOf(text);
+    const key = keyOf(joinedTo ?? text);
     const page = counts === 1 ? pageWithKey(db, site.id, key) : null;
     if (page !== null) touched.add(page);
     if (page === pageId) continue;

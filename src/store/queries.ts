@@ -77,7 +77,11 @@ export function querySeries(db: Db, siteId: number, pageIds: readonly number[], 
       for (const row of standingRows(piece)) {
         let one = byQuery.get(query[row]!);
         if (!one) byQuery.set(query[row]!, (one = { rows: [], impressions: 0 }));
-        const [clicks, impressions, positionSum] = values.map((column) => column[row]!) as [number, number, number];
+        const [clicks, impressions, positionSum] = values.map((column) => column[row]!) as [
+          number,
+          number,
+          number,
+        ];
         one.rows.push({ day: day[row]!, clicks, impressions, positionSum });
         one.impressions += impressions;
       }

@@ -213,7 +213,9 @@ function figuresStamp(db: Db, siteId: number): string {
     db,
     `SELECT count(*) AS n, max(finished_at) AS last FROM import WHERE site_id = ? AND state = 'done'`,
   ).get(siteId);
-  const rules = prepared<[number], string | null>(db, 'SELECT keyed_at FROM site WHERE id = ?').pluck().get(siteId);
+  const rules = prepared<[number], string | null>(db, 'SELECT keyed_at FROM site WHERE id = ?')
+    .pluck()
+    .get(siteId);
   return `${row?.n}@${row?.last}@${rules ?? ''}`;
 }
 

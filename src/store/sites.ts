@@ -30,7 +30,8 @@ export function listSites(db: Db): Site[] {
 }
 
 function asSite({ addressRules, ...row }: Omit<Site, 'rules'> & { addressRules: string | null }): Site {
-  const rules = addressRules === null ? DEFAULT_ADDRESS_RULES : addressRulesSchema.parse(JSON.parse(addressRules));
+  const rules =
+    addressRules === null ? DEFAULT_ADDRESS_RULES : addressRulesSchema.parse(JSON.parse(addressRules));
   return { ...row, rules };
 }
 

@@ -73,7 +73,10 @@ test('undoing an earlier file leaves what the others bring, in any order of undo
 });
 
 test('a page that a change names outlives its figures', async () => {
-  const { id } = await store.import(site, 'date,page,clicks,impressions\n2026-01-01,/a/,1,2\n2026-01-01,/b/,1,2');
+  const { id } = await store.import(
+    site,
+    'date,page,clicks,impressions\n2026-01-01,/a/,1,2\n2026-01-01,/b/,1,2',
+  );
   const input = { title: 'T', kind: 'title-rewrite', day: '2026-01-05', pages: ['/a/'] };
   await addChange(store.db, site, newChangeSchema.parse(input));
   await undoImport(store.db, site, id);

@@ -25,10 +25,14 @@ test('columns can be mapped by hand, and the preview follows', async ({ page }) 
   const csv = 'when,where,seen,pressed\n2025-09-03,/guides/made-for-a-test/,70,7';
   await page.setInputFiles('input[type=file]', upload('odd.csv', csv));
   await expect(page.getByText('There is no date column')).toBeVisible();
-  await page.getByLabel('Day').selectOption('when');
-  await page.getByLabel('Page').selectOption('where');
-  await page.getByLabel('Clicks').selectOption('pressed');
-  await page.getByLabel('Impressions').selectOption('seen');
+  for (const [column, field] of [
+    ['when', 'Day'],
+    ['where', 'Page'],
+    ['pressed', 'Clicks'],
+    ['seen', 'Impressions'],
+  ] as const) {
+    await page.getByLabel(column, { exact: true }).selectOption(field);
+  }
   await expect(page.getByRole('cell', { name: '10.00%' })).toBeVisible();
   await page.getByRole('button', { name: 'Bring in 1 row' }).click();
   await expect(page.getByText('1 row by page is in')).toBeVisible();

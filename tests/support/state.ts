@@ -13,11 +13,7 @@ export function factsOf(db: Db, siteId: number): string[] {
   for (const grain of GRAIN_KEYS) {
     for (const { addressId, facts } of standingFacts(db, siteId, grain)) {
       for (let i = 0; i < facts.rows; i++) {
-        const names = [
-          text(db, addressId),
-          queryText(db, facts.query[i]!),
-          labelText(db, facts.country[i]!),
-        ];
+        const names = [text(db, addressId), queryText(db, facts.query[i]!), labelText(db, facts.country[i]!)];
         const values = GRAINS[grain].values.map((_, v) => facts.values[v]![i]);
         lines.push(JSON.stringify([grain, ...names, facts.day[i], facts.device[i], ...values]));
       }

@@ -16,7 +16,12 @@ const db = connect(path.join(dir, 'tally.sqlite'));
 bringForward(db);
 const site =
   listSites(db)[0] ?? (await addSite(db, { name: 'Bench', address: 'https://www.quillow-bees.example' }));
-const values = { siteId: site.id, fileName: 'bench.csv', bytesTotal: statSync(file).size, takenOn: asDay(20_900) };
+const values = {
+  siteId: site.id,
+  fileName: 'bench.csv',
+  bytesTotal: statSync(file).size,
+  takenOn: asDay(20_900),
+};
 const id = await addImport(db, { ...values, state: 'queued' });
 await importFile(db, id, file);
 const done = findImport(db, id)!;

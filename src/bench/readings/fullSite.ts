@@ -60,7 +60,15 @@ export async function makeFullSite(db: Db, size: Size): Promise<Site> {
       const [q, d] = [i % size.queriesAPage, Math.floor(i / size.queriesAPage)];
       const impressions = 3 + ((d * 37 + q * 11 + page) % 40);
       const day = FIRST_DAY + ((d * step + q) % size.days);
-      setRow(rows, i, 1 + ((page * 7 + q) % known), day, (d * 13 + q + page) % 3, impressions, 1 + ((q * 5 + page) % 20));
+      setRow(
+        rows,
+        i,
+        1 + ((page * 7 + q) % known),
+        day,
+        (d * 13 + q + page) % 3,
+        impressions,
+        1 + ((q * 5 + page) % 20),
+      );
     }
     byQuery.number(rows);
     await byQuery.store(layOut(rows, null));

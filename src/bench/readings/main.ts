@@ -29,7 +29,9 @@ const RUNS = 7;
 const db = connect(path.join(process.argv[2]!, 'tally.sqlite'));
 bringForward(db);
 const site = await makeFullSite(db, SIZE);
-const rows = db.$client.prepare<[], { n: number }>('SELECT sum(rows) AS n FROM figures WHERE grain = 3').get()!.n;
+const rows = db.$client
+  .prepare<[], { n: number }>('SELECT sum(rows) AS n FROM figures WHERE grain = 3')
+  .get()!.n;
 console.log(
   `site: ${SIZE.pages.toLocaleString('en-GB')} pages, ${SIZE.days} days, ${SIZE.changes} changes, ${rows.toLocaleString('en-GB')} rows by query`,
 );

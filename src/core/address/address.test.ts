@@ -141,9 +141,9 @@ describe('rules', () => {
 
   test('a pattern that could be anything but a name is refused', () => {
     for (const pattern of ['', 'a b', '(x)+', 'a'.repeat(61)]) {
-      expect(addressRulesSchema.safeParse({ ...DEFAULT_ADDRESS_RULES, droppedParameters: [pattern] }).success).toBe(
-        false,
-      );
+      expect(
+        addressRulesSchema.safeParse({ ...DEFAULT_ADDRESS_RULES, droppedParameters: [pattern] }).success,
+      ).toBe(false);
     }
   });
 });

@@ -42,9 +42,7 @@ const INDEX_FILE = /\/(?:index|default)\.(?:html?|php|aspx?|jsp)$/i;
 
 /** Tells whether a parameter's name fits one of some patterns, in which `*` stands for any characters. */
 export function parameterMatcher(patterns: readonly string[]): (name: string) => boolean {
-  const tests = patterns.map(
-    (pattern) => new RegExp(`^${pattern.split('*').map(escaped).join('.*')}$`, 'i'),
-  );
+  const tests = patterns.map((pattern) => new RegExp(`^${pattern.split('*').map(escaped).join('.*')}$`, 'i'));
   return (name) => tests.some((test) => test.test(name));
 }
 

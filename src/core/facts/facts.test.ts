@@ -29,9 +29,7 @@ const anyRow: fc.Arbitrary<Row> = fc.record({
 const keyOf = (row: Row) => `${row.query}/${row.day}/${row.device}/${row.country}`;
 const inOrder = (a: Row, b: Row) =>
   a.query - b.query || a.day - b.day || a.device - b.device || a.country - b.country;
-const anyRows = fc
-  .uniqueArray(anyRow, { selector: keyOf, maxLength: 40 })
-  .map((rows) => rows.sort(inOrder));
+const anyRows = fc.uniqueArray(anyRow, { selector: keyOf, maxLength: 40 }).map((rows) => rows.sort(inOrder));
 
 function factsOf(rows: readonly Row[], values = 3): Facts {
   const facts = emptyFacts(rows.length, values);
@@ -209,7 +207,11 @@ describe('rows of a file', () => {
     });
     fc.assert(
       fc.property(anyAddressed, (list) => {
-        const rows = list.map(({ row: one, ahead }) => ({ ...one, day: one.day + ahead * DAYS_A_PIECE, part: 0 }));
+        const rows = list.map(({ row: one, ahead }) => ({
+          ...one,
+          day: one.day + ahead * DAYS_A_PIECE,
+          part: 0,
+        }));
         const address = Uint32Array.from(list, (one) => one.address);
         const facts = { ...factsOf(rows), part: new Uint32Array(rows.length), address };
         const last = new Map<string, Row>();

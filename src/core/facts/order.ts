@@ -23,11 +23,11 @@ export function radixOrder(rows: number, columns: readonly ArrayLike<number>[]):
     if (rows === 0 || differing === 0) continue;
     for (let shift = 0; shift < 32 && differing >= 2 ** shift; shift += 8) {
       count.fill(0);
-      for (let i = 0; i < rows; i++) count[(((column[i]! >>> 0) - least) >>> shift & 255) + 1]!++;
+      for (let i = 0; i < rows; i++) count[((((column[i]! >>> 0) - least) >>> shift) & 255) + 1]!++;
       for (let b = 1; b < 257; b++) count[b]! += count[b - 1]!;
       for (let i = 0; i < rows; i++) {
         const row = order[i]!;
-        spare[count[((column[row]! >>> 0) - least) >>> shift & 255]!++] = row;
+        spare[count[(((column[row]! >>> 0) - least) >>> shift) & 255]!++] = row;
       }
       [order, spare] = [spare, order];
     }

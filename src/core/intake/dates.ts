@@ -58,10 +58,7 @@ export class DateOrderEvidence {
  */
 export function readDate(text: string, order: DateOrder): Day | string;
 export function readDate(text: string, order: DateOrder | typeof UNSETTLED): Day | string | typeof UNSETTLED;
-export function readDate(
-  text: string,
-  order: DateOrder | typeof UNSETTLED,
-): Day | string | typeof UNSETTLED {
+export function readDate(text: string, order: DateOrder | typeof UNSETTLED): Day | string | typeof UNSETTLED {
   const trimmed = text.trim();
   if (trimmed === '') return 'The date is empty.';
   let match = YEAR_FIRST.exec(trimmed);

@@ -29,8 +29,10 @@ export function encodingOf(bytes: Uint8Array): { encoding: Encoding; mark: numbe
   const looked = Math.min(bytes.length & ~1, 4096);
   for (let i = 0; i < looked; i++) if (bytes[i] === 0) zeros[i & 1]!++;
   const half = looked / 2;
-  if (looked >= 8 && zeros[1]! > 0.7 * half && zeros[0]! < 0.1 * half) return { encoding: 'utf-16le', mark: 0 };
-  if (looked >= 8 && zeros[0]! > 0.7 * half && zeros[1]! < 0.1 * half) return { encoding: 'utf-16be', mark: 0 };
+  if (looked >= 8 && zeros[1]! > 0.7 * half && zeros[0]! < 0.1 * half)
+    return { encoding: 'utf-16le', mark: 0 };
+  if (looked >= 8 && zeros[0]! > 0.7 * half && zeros[1]! < 0.1 * half)
+    return { encoding: 'utf-16be', mark: 0 };
   return { encoding: 'utf-8', mark: 0 };
 }
 

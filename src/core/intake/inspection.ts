@@ -22,6 +22,8 @@ export type Inspection = {
   readonly grain: Grain | null;
   readonly mappingProblems: readonly string[];
   readonly dateOrder: DateOrderFinding;
+  /** What only a person can say before the file can be brought in. */
+  readonly questions: readonly ('dateOrder' | 'period')[];
   readonly period: Span | null;
   readonly rows: number;
   /** How the file is written, for people: "semicolons, Windows-1252, gzip". */

@@ -189,9 +189,12 @@ describe('numbers as they are written', () => {
     expect(readNumber(text, true)).toBe(wanted);
   });
 
-  test.each(['', 'n/a', '1.2.3', '1,23,4', '12-3', '1e5', '1.234,567,8', '--1'])('%p is no number', (text) => {
-    expect(readNumber(text, true)).toBeNull();
-  });
+  test.each(['', 'n/a', '1.2.3', '1,23,4', '12-3', '1e5', '1.234,567,8', '--1'])(
+    '%p is no number',
+    (text) => {
+      expect(readNumber(text, true)).toBeNull();
+    },
+  );
 
   test('a position has no thousands', () => {
     expect([readPosition('1.234'), readPosition('12,345')]).toEqual([1.234, 12.345]);
@@ -323,8 +326,7 @@ describe('rows', () => {
 
   test('rows that differ only in an unread column are parts of one', () => {
     const over = { mapping: { ...context.mapping, position: null } };
-    const part = (text: string) =>
-      read(['2026-09-14', '/g/', 'a', '', '1', '2', text], over).reader.part;
+    const part = (text: string) => read(['2026-09-14', '/g/', 'a', '', '1', '2', text], over).reader.part;
     expect(part('plain')).not.toBe(part('rich'));
     expect(part('plain')).toBe(part('plain'));
   });

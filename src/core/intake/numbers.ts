@@ -24,7 +24,8 @@ export function readNumber(text: string, grouped: boolean): number | null {
   const [whole = '', fraction = '', ...more] = decimal === null ? [plain] : plain.split(decimal);
   if (more.length > 0) return null;
   const groups = whole.split(/[.,]/);
-  if (groups.length > 1 && !(groups[0]!.length <= 3 && groups.slice(1).every((g) => g.length === 3))) return null;
+  if (groups.length > 1 && !(groups[0]!.length <= 3 && groups.slice(1).every((g) => g.length === 3)))
+    return null;
   if (/[.,]/.test(fraction)) return null;
   return sign * Number(`${groups.join('') || '0'}.${fraction || '0'}`);
 }

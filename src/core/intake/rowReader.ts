@@ -101,7 +101,11 @@ export class RowReader {
       return 'problem' in address ? address.problem : named(address.written);
     });
     this.readValues = this.valuesOf(grain);
-    [this.dateAt, this.pageAt, this.queryAt] = [this.column('date'), this.column('page'), this.column('query')];
+    [this.dateAt, this.pageAt, this.queryAt] = [
+      this.column('date'),
+      this.column('page'),
+      this.column('query'),
+    ];
     [this.deviceAt, this.countryAt] = [this.column('device'), this.column('country')];
   }
 
@@ -222,9 +226,13 @@ export class RowReader {
         ['engaged sessions', engaged],
         ['bounces', bounces],
       ] as const) {
-        if (typeof one === 'number' && one > sessions) return `More ${name} (${one}) than sessions (${sessions}).`;
+        if (typeof one === 'number' && one > sessions)
+          return `More ${name} (${one}) than sessions (${sessions}).`;
       }
-      this.values.set([sessions, ...[engaged, bounces, conversions, revenue].map((one) => Number(one ?? NaN))]);
+      this.values.set([
+        sessions,
+        ...[engaged, bounces, conversions, revenue].map((one) => Number(one ?? NaN)),
+      ]);
       return null;
     };
   }

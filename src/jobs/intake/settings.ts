@@ -67,7 +67,10 @@ export function planFor(
   const { mapping, grain, problems } = mappingOf(csv, stated, remembered);
   if (grain === null) {
     const names = csv.head.slice(0, 12).map((name) => `“${name.slice(0, 40)}”`);
-    throw new FileRefused(`${problems.join(' ')} The columns of the file are ${names.join(', ')}.`, 'mapping');
+    throw new FileRefused(
+      `${problems.join(' ')} The columns of the file are ${names.join(', ')}.`,
+      'mapping',
+    );
   }
   if (needsPeriod(grain)) {
     const problem = periodProblem(stated.period);

@@ -37,7 +37,12 @@ export class Spill {
   }
 
   /** Takes the rows of a block. The three lists give the number in the whole file for each number of its reader. */
-  add(block: ReadBlock, addresses: readonly number[], queries: readonly number[], labels: readonly number[]): void {
+  add(
+    block: ReadBlock,
+    addresses: readonly number[],
+    queries: readonly number[],
+    labels: readonly number[],
+  ): void {
     const { stride } = this;
     const floats = new Float64Array(block.units);
     const ints = new Uint32Array(block.units);

@@ -40,9 +40,21 @@ test('the rules of RFC 4180', async () => {
 test.each([
   ['aaa,bbb,ccc\r\nzzz,yyy,xxx\r\n', [['zzz', 'yyy', 'xxx']]],
   ['aaa,bbb,ccc\r\nzzz,yyy,xxx', [['zzz', 'yyy', 'xxx']]],
-  ['field_name,field_name,field_name\r\naaa,bbb,ccc\r\nzzz,yyy,xxx\r\n', [['aaa', 'bbb', 'ccc'], ['zzz', 'yyy', 'xxx']]],
+  [
+    'field_name,field_name,field_name\r\naaa,bbb,ccc\r\nzzz,yyy,xxx\r\n',
+    [
+      ['aaa', 'bbb', 'ccc'],
+      ['zzz', 'yyy', 'xxx'],
+    ],
+  ],
   ['"aaa","bbb","ccc"\r\nzzz,yyy,xxx', [['zzz', 'yyy', 'xxx']]],
-  ['h,h,h\r\n"aaa","b \r\nbb","ccc"\r\nzzz,yyy,xxx', [['aaa', 'b \r\nbb', 'ccc'], ['zzz', 'yyy', 'xxx']]],
+  [
+    'h,h,h\r\n"aaa","b \r\nbb","ccc"\r\nzzz,yyy,xxx',
+    [
+      ['aaa', 'b \r\nbb', 'ccc'],
+      ['zzz', 'yyy', 'xxx'],
+    ],
+  ],
   ['h,h,h\r\n"aaa","b""bb","ccc"', [['aaa', 'b"bb', 'ccc']]],
 ])('the example %p of RFC 4180', async (text, rows) => {
   expect((await records(file(text))).map(({ cells }) => cells)).toEqual(rows);
@@ -81,17 +93,15 @@ test('any table in any dialect reads back equal, each record with the line on wh
     gzip: fc.boolean(),
   });
   const table = (letters: string[]) =>
-    fc
-      .integer({ min: 2, max: 5 })
-      .chain((width) =>
-        fc.array(
-          fc.array(fc.string({ unit: fc.constantFrom(...letters), maxLength: 8 }), {
-            minLength: width,
-            maxLength: width,
-          }),
-          { minLength: 1, maxLength: 12 },
-        ),
-      );
+    fc.integer({ min: 2, max: 5 }).chain((width) =>
+      fc.array(
+        fc.array(fc.string({ unit: fc.constantFrom(...letters), maxLength: 8 }), {
+          minLength: width,
+          maxLength: width,
+        }),
+        { minLength: 1, maxLength: 12 },
+      ),
+    );
   const both = dialects.chain((dialect) =>
     fc.tuple(fc.constant(dialect), table(dialect.encoding === 'windows-1252' ? WESTERN : ANY)),
   );
@@ -161,7 +171,9 @@ test('a file that shows itself as Windows-1252 far down is read as that', async 
 
 test('how a file is written is said in a few words', async () => {
   const dialect = { encoding: 'utf-16le', mark: true, gzip: true } as Dialect;
-  expect(dialectOf(await readHead(file(encoded('a;b;c\n1;2;3\n', dialect))))).toBe('semicolons, UTF-16, gzip');
+  expect(dialectOf(await readHead(file(encoded('a;b;c\n1;2;3\n', dialect))))).toBe(
+    'semicolons, UTF-16, gzip',
+  );
 });
 
 test('what the reader of records throws ends the reading', async () => {
@@ -243,9 +255,13 @@ describe('looking through a file', () => {
   test('rows without dates ask for their period', async () => {
     const name = file('page,clicks,impressions\n/g/,1,2');
     const seen = await inspectFile(name, site, newest);
-    expect([seen.grain, seen.mappingProblems]).toEqual(['page_period', [expect.stringMatching(/no date/)]]);
+    expect([seen.grain, seen.mappingProblems, seen.questions]).toEqual(['page_period', [], ['period']]);
     const period = { firstDay: day('2026-09-01'), lastDay: day('2026-09-28') };
     const stated = await inspectFile(name, site, newest, { period });
-    expect([stated.mappingProblems, stated.period]).toEqual([[], period]);
+    expect([stated.mappingProblems, stated.questions, stated.period]).toEqual([[], [], period]);
+    const turned = { firstDay: period.lastDay, lastDay: period.firstDay };
+    expect((await inspectFile(name, site, newest, { period: turned })).mappingProblems).toEqual([
+      expect.stringMatching(/before its first/),
+    ]);
   });
 });

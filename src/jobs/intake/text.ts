@@ -97,7 +97,9 @@ export async function readHead(file: string): Promise<CsvHead> {
   const start = await firstBytes(file);
   if (start.length === 0) throw new FileRefused('The file is empty.');
   if (wrappingOf(start) === 'zip')
-    throw new FileRefused('This is a ZIP file, not a CSV: unpack it, or send the spreadsheet (.xlsx) itself.');
+    throw new FileRefused(
+      'This is a ZIP file, not a CSV: unpack it, or send the spreadsheet (.xlsx) itself.',
+    );
   const gzip = wrappingOf(start) === 'gzip';
   const pieces: Buffer[] = [];
   let bytes = 0;
@@ -107,7 +109,8 @@ export async function readHead(file: string): Promise<CsvHead> {
     if (bytes >= HEAD_BYTES) break;
   }
   const whole = Buffer.concat(pieces);
-  if (gzip && wrappingOf(whole) !== null) throw new FileRefused('The file is compressed twice; unpack it once.');
+  if (gzip && wrappingOf(whole) !== null)
+    throw new FileRefused('The file is compressed twice; unpack it once.');
   const { encoding: marked, mark } = encodingOf(whole);
   const cut = marked === 'utf-8' ? wholeCharacters(whole) : whole;
   const encoding = marked === 'utf-8' && !isUtf8(cut) ? 'windows-1252' : marked;

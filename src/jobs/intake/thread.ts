@@ -6,8 +6,7 @@ import type { Block } from './text';
 
 /** What a reader's thread is asked: to read a block, or to lay out rows that were read. */
 export type ThreadTask =
-  | { readonly read: Block }
-  | { readonly layOut: AddressedRows; readonly periodFirstDay: number | null };
+  { readonly read: Block } | { readonly layOut: AddressedRows; readonly periodFirstDay: number | null };
 
 const reader = new BlockReader(workerData as ReadingPlan);
 

@@ -1,7 +1,20 @@
+'use client';
+
+import {
+  createColumnHelper,
+  getCoreRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type SortingState,
+} from '@tanstack/react-table';
 import Link from 'next/link';
+import { useMemo, useState, useTransition } from 'react';
 import { GRAINS } from '@/core/facts/grains';
-import { count, datedSpan } from '@/core/words/format';
+import { count, datedSpan, plural } from '@/core/words/format';
 import { RowKeys } from '../parts/RowKeys';
+import { saveCsv } from '../parts/saveCsv';
+import { SortableHead, TableLines } from '../parts/SortableTable';
+import { useToast } from '../parts/Toast';
 import { routes } from '../shell/routes';
 import type { ImportLine } from './ImportSummary';
 
@@ -15,52 +28,112 @@ const STATE_NAMES: Record<ImportLine['state'], string> = {
   undone: 'undone',
 };
 
+type Props = {
+  siteId: number;
+  lines: readonly ImportLine[];
+  /** Confirms all files that leave nothing open. Gives how many did and did not. */
+  confirmAll: (siteId: number) => Promise<{ confirmed: number; open: number }>;
+};
+
+const daysOf = (line: ImportLine) =>
+  line.state !== 'undone' && line.firstDay !== null && line.lastDay !== null
+    ? datedSpan({ firstDay: line.firstDay, lastDay: line.lastDay })
+    : STATE_NAMES[line.state];
+
+const helper = createColumnHelper<ImportLine>();
+const number = (key: 'rowsStored' | 'rowsReplaced' | 'rowsChanged' | 'rowsRefused', name: string) =>
+  helper.accessor(key, {
+    header: name,
+    cell: (c) => (
+      <span className={key === 'rowsRefused' && c.getValue() > 0 ? 'font-semibold' : ''}>
+        {count(c.getValue())}
+      </span>
+    ),
+  });
+
+function columnsFor(siteId: number) {
+  return [
+    helper.accessor('fileName', {
+      header: 'file',
+      cell: (c) => (
+        <Link href={routes.import(siteId, c.row.original.id)} prefetch={false} className="inline-link">
+          {c.getValue()}
+        </Link>
+      ),
+    }),
+    helper.accessor('createdAt', {
+      header: 'brought in (UTC)',
+      cell: (c) => c.getValue().slice(0, 16).replace('T', ' '),
+    }),
+    helper.accessor((line) => (line.grain ? GRAINS[line.grain].name : ''), { id: 'grain', header: 'rows' }),
+    helper.accessor('firstDay', {
+      header: 'days',
+      cell: (c) => daysOf(c.row.original),
+      sortUndefined: 'last',
+    }),
+    number('rowsStored', 'stored'),
+    number('rowsReplaced', 'were there'),
+    number('rowsChanged', 'changed'),
+    number('rowsRefused', 'refused'),
+  ];
+}
+
 /** The files brought in so far, newest first. */
-export function ImportList({ siteId, lines }: { siteId: number; lines: readonly ImportLine[] }) {
+export function ImportList({ siteId, lines, confirmAll }: Props) {
+  const say = useToast();
+  const [busy, start] = useTransition();
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const data = useMemo(() => [...lines], [lines]);
+  const columns = useMemo(() => columnsFor(siteId), [siteId]);
+  const table = useReactTable({
+    data,
+    columns,
+    state: { sorting },
+    onSortingChange: setSorting,
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+    autoResetPageIndex: false,
+  });
+  const drafts = lines.filter(({ state }) => state === 'draft').length;
+  const takeAll = () =>
+    start(async () => {
+      const { confirmed, open } = await confirmAll(siteId);
+      say(
+        `${plural(confirmed, 'file')} in the queue${open > 0 ? `; ${plural(open, 'file')} left, which ask something first` : ''}.`,
+      );
+    });
+  const save = () =>
+    saveCsv(
+      'files brought in.csv',
+      lines.map((line) => ({
+        file: line.fileName,
+        'brought in (UTC)': line.createdAt,
+        rows: line.grain ? GRAINS[line.grain].name : '',
+        days: daysOf(line),
+        read: line.rowsRead,
+        stored: line.rowsStored,
+        'were there': line.rowsReplaced,
+        changed: line.rowsChanged,
+        repeated: line.rowsRepeated,
+        refused: line.rowsRefused,
+      })),
+    );
   return (
     <RowKeys>
+      <div className="mb-1 flex flex-wrap items-center gap-4">
+        {drafts > 1 && (
+          <button type="button" className="btn btn-primary btn-sm" disabled={busy} onClick={takeAll}>
+            Bring in all {drafts} as they are understood
+          </button>
+        )}
+        <button type="button" className="inline-link text-[0.85rem]" onClick={save}>
+          Save as CSV
+        </button>
+      </div>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Files brought in">
-        <table className="figures text-[0.9rem]">
-          <thead>
-            <tr>
-              <th scope="col">file</th>
-              <th scope="col" className="text-left!">
-                brought in (UTC)
-              </th>
-              <th scope="col" className="text-left!">
-                rows
-              </th>
-              <th scope="col" className="text-left!">
-                days
-              </th>
-              <th scope="col">stored</th>
-              <th scope="col">replaced</th>
-              <th scope="col">refused</th>
-            </tr>
-          </thead>
-          <tbody>
-            {lines.map((line) => (
-              <tr key={line.id} data-row>
-                <th scope="row">
-                  <Link href={routes.import(siteId, line.id)} prefetch={false} className="inline-link">
-                    {line.fileName}
-                  </Link>
-                </th>
-                <td className="text-left!">{line.createdAt.slice(0, 16).replace('T', ' ')}</td>
-                <td className="text-left!">{line.grain ? GRAINS[line.grain].name : ''}</td>
-                <td className="text-left!">
-                  {line.firstDay !== null && line.lastDay !== null
-                    ? datedSpan({ firstDay: line.firstDay, lastDay: line.lastDay })
-                    : STATE_NAMES[line.state]}
-                </td>
-                <td>{count(line.rowsStored)}</td>
-                <td>{count(line.rowsReplaced)}</td>
-                <td className={line.rowsRefused > 0 ? 'font-semibold' : undefined}>
-                  {count(line.rowsRefused)}
-                </td>
-              </tr>
-            ))}
-          </tbody>
+        <table className="figures text-files text-[0.9rem]">
+          <SortableHead table={table} />
+          <TableLines rows={table.getRowModel().rows} />
         </table>
       </div>
     </RowKeys>

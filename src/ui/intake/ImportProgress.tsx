@@ -2,9 +2,14 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { count } from '@/core/words/format';
+import { count, plural } from '@/core/words/format';
 
-type Seen = { rowsRead: number; state: 'queued' | 'running' | 'done' | 'failed' };
+type Seen = {
+  readonly rowsRead: number;
+  readonly bytesRead: number;
+  readonly bytesTotal: number;
+  readonly state: 'queued' | 'running' | 'done' | 'failed' | 'undone';
+};
 
 const ASK_EVERY_MS = 250;
 
@@ -19,7 +24,11 @@ type Props = {
 /** The moving count of an import that waits or runs, its rate, and a way to stop it. */
 export function ImportProgress({ siteId, importId, initial, stop, finished }: Props) {
   const router = useRouter();
-  const [seen, setSeen] = useState<Seen & { rate: number }>({ ...initial, rate: 0 });
+  const [seen, setSeen] = useState<Seen & { rate: number; secondsLeft: number | null }>({
+    ...initial,
+    rate: 0,
+    secondsLeft: null,
+  });
 
   useEffect(() => {
     let gone = false;
@@ -28,11 +37,15 @@ export function ImportProgress({ siteId, importId, initial, stop, finished }: Pr
       const answer = await fetch(`/api/v1/imports/${importId}`).catch(() => null);
       const now = answer?.ok ? ((await answer.json()) as Seen) : null;
       if (gone) return;
-      if (now)
+      if (now) {
+        const seconds = Math.max(0.2, (Date.now() - began) / 1000);
+        const bytes = now.bytesRead - initial.bytesRead;
         setSeen({
           ...now,
-          rate: (now.rowsRead - initial.rowsRead) / Math.max(0.2, (Date.now() - began) / 1000),
+          rate: (now.rowsRead - initial.rowsRead) / seconds,
+          secondsLeft: bytes > 0 ? ((now.bytesTotal - now.bytesRead) / bytes) * seconds : null,
         });
+      }
       if (now?.state === 'done' || now?.state === 'failed') {
         await finished();
         router.refresh();
@@ -45,16 +58,26 @@ export function ImportProgress({ siteId, importId, initial, stop, finished }: Pr
       gone = true;
       clearTimeout(timer);
     };
-  }, [importId, initial.rowsRead, finished, router]);
+  }, [importId, initial.rowsRead, initial.bytesRead, finished, router]);
 
   return (
     <div>
       <p className="font-serif text-3xl tabular-nums" role="status">
         {seen.state === 'queued' ? 'Waiting for its turn …' : `${count(seen.rowsRead)} rows read`}
       </p>
-      {seen.rate > 0 && <p className="muted">{count(seen.rate)} rows a second</p>}
+      <progress
+        className="progress mt-2 block w-full max-w-md"
+        aria-label="How far the file has been read"
+        value={seen.bytesRead}
+        max={Math.max(1, seen.bytesTotal)}
+      />
+      {seen.rate > 0 && (
+        <p className="muted mt-1 tabular-nums">
+          {count(seen.rate)} rows a second{timeLeft(seen)}
+        </p>
+      )}
       <p className="mt-3">
-        Nothing is stored before the whole file has been read. You can leave this screen; the import goes on.
+        Nothing counts before the whole file has been read. You can leave this screen; the import goes on.
       </p>
       <button
         type="button"
@@ -65,4 +88,13 @@ export function ImportProgress({ siteId, importId, initial, stop, finished }: Pr
       </button>
     </div>
   );
+}
+
+/** How long the rest of the file will take, in words. */
+function timeLeft({ bytesRead, bytesTotal, secondsLeft }: Seen & { secondsLeft: number | null }): string {
+  if (bytesRead >= bytesTotal && bytesTotal > 0) return '; all of it is read, and is now being stored';
+  if (secondsLeft === null) return '';
+  return secondsLeft < 60
+    ? `, about ${plural(Math.ceil(secondsLeft), 'second')} left`
+    : `, about ${plural(Math.ceil(secondsLeft / 60), 'minute')} left`;
 }

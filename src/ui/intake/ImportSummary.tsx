@@ -3,6 +3,7 @@ import { mediumDay, plural, count } from '@/core/words/format';
 import type { Day } from '@/core/calendar/day';
 import { GRAINS, type Grain } from '@/core/facts/grains';
 import { routes } from '../shell/routes';
+import { UndoButton } from './UndoButton';
 
 /** An import as its screen and the list of imports show it. A draft waits to be confirmed. */
 export type ImportLine = {
@@ -25,15 +26,26 @@ export type ImportLine = {
   readonly failure: string | null;
 };
 
-type Props = { siteId: number; line: ImportLine; problems: readonly { line: number; message: string }[] };
+type Props = {
+  siteId: number;
+  line: ImportLine;
+  problems: readonly { line: number; message: string }[];
+  /** Undoes the import, or lets it count again. */
+  undo: (siteId: number, importId: number, task: 'undo' | 'redo') => Promise<void>;
+};
 
 /** What became of a file: what was stored, what was refused and why. */
-export function ImportSummary({ siteId, line, problems }: Props) {
+export function ImportSummary({ siteId, line, problems, undo }: Props) {
   return (
     <div className="space-y-5">
       {line.state === 'failed' ? (
         <p role="alert" className="font-serif text-xl leading-snug">
           <span className="text-error">Nothing was stored.</span> {line.failure}
+        </p>
+      ) : line.state === 'undone' ? (
+        <p className="font-serif text-xl leading-snug">
+          This file is undone: none of its {plural(line.rowsStored, 'row')} count, and what they had replaced
+          stands again.
         </p>
       ) : (
         <p className="font-serif text-xl leading-snug">
@@ -47,6 +59,7 @@ export function ImportSummary({ siteId, line, problems }: Props) {
           .
         </p>
       )}
+      {line.dialect && <p className="muted">Read as {line.dialect}.</p>}
       <dl className="grid w-fit grid-cols-[auto_auto] gap-x-8 gap-y-1">
         <Count name="rows read" value={line.rowsRead} />
         <Count name="stored" value={line.rowsStored} />
@@ -97,6 +110,8 @@ export function ImportSummary({ siteId, line, problems }: Props) {
         </section>
       )}
       <p className="flex gap-3">
+        {line.state === 'done' && <UndoButton siteId={siteId} importId={line.id} task="undo" undo={undo} />}
+        {line.state === 'undone' && <UndoButton siteId={siteId} importId={line.id} task="redo" undo={undo} />}
         {line.state === 'done' && (
           <Link href={routes.ledger(siteId)} prefetch={false} className="btn btn-primary btn-sm">
             To the ledger

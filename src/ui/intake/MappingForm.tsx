@@ -62,7 +62,7 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
     setStated({ ...stated, period: next });
     lookAgain({ mapping: seen.mapping, ...stated, period: next });
   };
-  const open = seen.mappingProblems.length > 0 || seen.dateOrder === 'ambiguous';
+  const open = seen.mappingProblems.length + seen.questions.length > 0;
   const bringIn = () =>
     start(async () => {
       await confirm(siteId, importId, { mapping: seen.mapping, ...stated });
@@ -177,9 +177,10 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
 }
 
 /** What stands between a file and its being brought in, or else what will happen to rows that are there already. */
-function waitsFor({ mappingProblems, dateOrder }: Inspection): string {
+function waitsFor({ mappingProblems, questions }: Inspection): string {
   if (mappingProblems.length > 0) return 'Say first what is missing above.';
-  if (dateOrder === 'ambiguous')
+  if (questions.includes('dateOrder'))
     return 'Answer the question above first; until then the rows are shown as day first.';
+  if (questions.length > 0) return 'Answer the question above first.';
   return 'Rows that are there already are replaced, not doubled, and come back if you undo this.';
 }

@@ -6,7 +6,11 @@ import { count, metricValue } from '@/core/words/format';
 
 const DEVICE_NAMES = Object.fromEntries(Object.entries(DEVICES).map(([name, code]) => [code, name]));
 
-type Column = { readonly name: string; readonly left: boolean; readonly cell: (row: UnderstoodRow) => string };
+type Column = {
+  readonly name: string;
+  readonly left: boolean;
+  readonly cell: (row: UnderstoodRow) => string;
+};
 
 const amount = (value: number | null | undefined) =>
   value == null ? '–' : value.toLocaleString('en-GB', { maximumFractionDigits: 2 });
@@ -47,13 +51,18 @@ function valuesOf(grain: Inspection['grain']): Column[] {
     ];
   }
   if (grain === 'page_attribute' || grain === 'query_attribute') {
-    const cell = (row: UnderstoodRow) => row.attributes.map(({ name, value }) => `${name}: ${value}`).join(', ');
+    const cell = (row: UnderstoodRow) =>
+      row.attributes.map(({ name, value }) => `${name}: ${value}`).join(', ');
     return [{ name: 'states', left: true, cell }];
   }
   return [
     { name: 'clicks', left: false, cell: ({ values }) => count(values.clicks ?? 0) },
     { name: 'impressions', left: false, cell: ({ values }) => count(values.impressions ?? 0) },
-    { name: 'CTR', left: false, cell: ({ values }) => metricValue('ctr', ratio(values.clicks, values.impressions)) },
+    {
+      name: 'CTR',
+      left: false,
+      cell: ({ values }) => metricValue('ctr', ratio(values.clicks, values.impressions)),
+    },
     {
       name: 'position',
       left: false,

@@ -5,43 +5,39 @@ import { useState, type DragEvent } from 'react';
 import { useAlive } from '../parts/useAlive';
 import { routes } from '../shell/routes';
 
-/** Takes a file by choosing or dropping it, and goes on to look through it. */
+type Fate = { readonly name: string; readonly failure: string | null };
+
+/** Takes files by choosing or dropping them. One alone is looked through at once; several stand in the list below. */
 export function UploadBox({ siteId }: { siteId: number }) {
   const router = useRouter();
   const alive = useAlive();
   const [over, setOver] = useState(false);
   const [sending, setSending] = useState<string | null>(null);
-  const [error, setError] = useState<string | null>(null);
+  const [sent, setSent] = useState<readonly Fate[]>([]);
 
-  const send = async (file: File | undefined) => {
-    if (!file) return;
-    setError(null);
-    setSending(file.name);
-    try {
-      const answer = await fetch(
-        `${routes.intake(siteId)}/upload?fileName=${encodeURIComponent(file.name)}`,
-        {
-          method: 'POST',
-          headers: { 'Content-Type': 'text/csv' },
-          body: file,
-        },
-      );
-      const body = (await answer.json()) as { id?: number; detail?: string };
-      if (!answer.ok || body.id === undefined)
-        throw new Error(body.detail ?? 'The server did not take the file.');
-      router.push(routes.import(siteId, body.id));
-    } catch (cause) {
-      setError(cause instanceof Error ? cause.message : 'The file could not be sent.');
-      setSending(null);
+  const send = async (files: readonly File[]) => {
+    const fates: Fate[] = [];
+    let last: number | null = null;
+    for (const [i, file] of files.entries()) {
+      setSending(files.length === 1 ? file.name : `${file.name} (${i + 1} of ${files.length})`);
+      const result = await sendOne(siteId, file);
+      fates.push({ name: file.name, failure: typeof result === 'string' ? result : null });
+      if (typeof result === 'number') last = result;
     }
+    setSent(fates);
+    if (files.length === 1 && last !== null) {
+      router.push(routes.import(siteId, last));
+      return;
+    }
+    setSending(null);
+    router.refresh();
   };
   const drop = (e: DragEvent) => {
     e.preventDefault();
     setOver(false);
-    const files = [...e.dataTransfer.files];
-    if (files.length > 1) setError('One file at a time, please.');
-    else void send(files[0]);
+    void send([...e.dataTransfer.files]);
   };
+  const failed = sent.filter(({ failure }) => failure !== null);
 
   return (
     <div>
@@ -52,30 +48,49 @@ export function UploadBox({ siteId }: { siteId: number }) {
         }}
         onDragLeave={() => setOver(false)}
         onDrop={drop}
-        className={`flex min-h-28 cursor-pointer flex-col items-center justify-center border-2 border-dashed px-4 py-5 text-center focus-within:outline-2 ${
+        className={`flex min-h-24 cursor-pointer flex-col items-center justify-center border-2 border-dashed px-4 py-4 text-center focus-within:outline-2 ${
           over ? 'border-base-content bg-(--marked)' : 'border-(--muted)'
         }`}
       >
         <input
           type="file"
-          accept=".csv,.tsv,.txt,text/csv"
+          multiple
+          accept=".csv,.tsv,.txt,.gz,.xlsx,text/csv"
           className="sr-only"
           disabled={!alive || sending !== null}
-          onChange={(e) => void send(e.target.files?.[0])}
+          onChange={(e) => void send([...(e.target.files ?? [])])}
         />
         <span className="font-semibold">
-          {sending ? `Sending ${sending} …` : 'Choose a CSV file, or drop it here'}
+          {sending ? `Sending ${sending} …` : 'Choose files, or drop them here'}
         </span>
         <span className="muted text-[0.85rem]">
-          Daily rows by page, or by page and query. Nothing is stored before you have seen how it will be
-          understood.
+          CSV in any usual dialect, also gzip, or a spreadsheet (.xlsx). Nothing is stored before you have
+          seen how it will be understood.
         </span>
       </label>
-      {error && (
-        <p role="alert" className="mt-2 text-error">
-          {error}
+      {failed.map(({ name, failure }) => (
+        <p key={name} role="alert" className="mt-2 text-error">
+          {failed.length > 1 || sent.length > 1 ? `${name}: ` : ''}
+          {failure}
         </p>
-      )}
+      ))}
     </div>
   );
+}
+
+/** Sends one file. Gives the number of its import, or a sentence saying why it was not taken. */
+async function sendOne(siteId: number, file: File): Promise<number | string> {
+  try {
+    const answer = await fetch(`${routes.intake(siteId)}/upload?fileName=${encodeURIComponent(file.name)}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/octet-stream' },
+      body: file,
+    });
+    const body = (await answer.json()) as { id?: number; detail?: string };
+    return answer.ok && body.id !== undefined
+      ? body.id
+      : (body.detail ?? 'The server did not take the file.');
+  } catch {
+    return 'The file could not be sent.';
+  }
 }

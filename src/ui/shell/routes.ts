@@ -8,6 +8,7 @@ export const routes = {
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
   intake: (siteId: number) => `/sites/${siteId}/intake`,
   import: (siteId: number, importId: number) => `/sites/${siteId}/intake/${importId}`,
+  addresses: (siteId: number) => `/sites/${siteId}/addresses`,
   settings: (siteId: number) => `/sites/${siteId}/settings`,
   newSite: () => '/sites/new',
 };
@@ -17,6 +18,7 @@ export const SCREENS = [
   { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings' },
   { name: 'Pages', to: routes.pages, hint: 'every page, the last 28 days against the 28 before' },
   { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events' },
-  { name: 'Intake', to: routes.intake, hint: 'bring in a file of daily figures' },
+  { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo' },
+  { name: 'Addresses', to: routes.addresses, hint: 'which addresses are one page, and what does not match' },
   { name: 'Settings', to: routes.settings, hint: 'name, spans and settling days' },
 ] as const;

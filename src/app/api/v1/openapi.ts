@@ -7,6 +7,8 @@ import {
   changeJson,
   eventJson,
   importJson,
+  importsJson,
+  importWishSchema,
   problemJson,
   readingJson,
   readingsJson,
@@ -27,6 +29,7 @@ const UNFIT = {
 };
 
 const siteId = z.object({ siteId: z.int() });
+const importId = z.object({ importId: z.int() });
 const changeId = z.object({ changeId: z.int() });
 
 function operation(
@@ -70,29 +73,46 @@ export function openApiDocument() {
         ),
       },
       '/sites/{siteId}/imports': {
+        get: operation('List what was brought in, newest first', siteId, ok('The imports', importsJson)),
         post: {
-          summary: 'Bring in a CSV of daily rows by page, or by page and query',
-          requestParams: {
-            path: siteId,
-            query: z.object({
-              dateOrder: z
-                .enum(['year-first', 'day-first', 'month-first'])
-                .optional()
-                .meta({ description: 'Where the dates leave it open.' }),
-              fileName: z.string().optional(),
-            }),
+          summary: 'Bring in a file of figures: CSV, gzip or spreadsheet',
+          requestParams: { path: siteId, query: importWishSchema },
+          requestBody: {
+            required: true,
+            content: {
+              'text/csv': { schema: z.string() },
+              'application/gzip': { schema: z.string() },
+              'multipart/form-data': {
+                schema: z.object({ file: z.string().meta({ format: 'binary' }) }).loose(),
+              },
+            },
           },
-          requestBody: { required: true, content: { 'text/csv': { schema: z.string() } } },
           responses: {
-            '202': { description: 'The file waits for its turn', content: json(z.object({ id: z.int() })) },
+            '202': {
+              description: 'The file waits for its turn',
+              content: json(z.object({ id: z.int(), ids: z.array(z.int()) })),
+            },
             '413': problem('The file is too large.'),
-            '415': problem('The body is not sent as text/csv.'),
+            '415': problem('The body is of another type.'),
+            '422': problem(
+              'The file cannot be taken; `errors` names what to state (dateOrder, mapping, period) where that would help.',
+            ),
             ...NOT_FOUND,
           },
         },
       },
       '/imports/{importId}': {
-        get: operation('How far an import is', z.object({ importId: z.int() }), ok('The import', importJson)),
+        get: operation('How far an import is', importId, ok('The import', importJson)),
+      },
+      '/imports/{importId}/undo': {
+        post: operation('Take a file out of the figures again', importId, {
+          ...ok('The import', importJson),
+          '409': problem('It is not done, or undone already.'),
+        }),
+        delete: operation('Let an undone file count again', importId, {
+          ...ok('The import', importJson),
+          '409': problem('It is not undone.'),
+        }),
       },
       '/sites/{siteId}/changes': {
         get: operation('List the changes, newest first', siteId, ok('The changes', z.array(changeJson))),

@@ -1,3 +1,5 @@
+import { Readable } from 'node:stream';
+import type { ReadableStream as NodeStream } from 'node:stream/web';
 import type { z } from 'zod';
 import type { Change } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
@@ -23,6 +25,11 @@ export async function readJson(request: Request): Promise<unknown> {
   } catch {
     throw new Problem(400, 'The body is not JSON.');
   }
+}
+
+/** The body of a request as the streams of Node.js have it. */
+export function asNode(body: ReadableStream<Uint8Array>): Readable {
+  return Readable.fromWeb(body as NodeStream<Uint8Array>);
 }
 
 /** The validated JSON body of a request. Throws Problem or ZodError. */

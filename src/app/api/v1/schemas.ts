@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { GRAIN_KEYS } from '@/core/facts/grains';
+import { FIELDS } from '@/core/intake/columns';
+import { intakeSettingsSchema } from '@/core/intake/settings';
 import { EVENT_KINDS, type EventKind } from '@/core/model/event';
 import { NARROW_DEVICES } from '@/core/reading/input';
 import { METRICS } from '@/core/model/change';
@@ -74,6 +76,8 @@ export const importJson = z
     problems: z.array(z.object({ line: z.int(), message: z.string() })),
   })
   .meta({ id: 'Import' });
+
+export const importsJson = z.object({ items: z.array(importJson) }).meta({ id: 'Imports' });
 
 const comparison = z
   .object({
@@ -263,6 +267,38 @@ export const problemJson = z
     errors: z.array(z.object({ field: z.string(), message: z.string() })).optional(),
   })
   .meta({ id: 'Problem' });
+
+/** A JSON text, as fields of addresses and forms hold it. */
+const jsonText = z.string().transform((text, context) => {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    context.addIssue({ code: 'custom', message: 'This is not JSON.' });
+    return z.NEVER;
+  }
+});
+
+/** What is stated about a file that is sent, where its head alone does not settle it. */
+export const importWishSchema = z
+  .object({
+    fileName: z.string().max(200).optional(),
+    dateOrder: intakeSettingsSchema.shape.dateOrder.meta({
+      description: 'Where the dates leave the order of day and month open.',
+    }),
+    mapping: jsonText
+      .pipe(z.partialRecord(z.enum(FIELDS), z.union([z.string().max(500), z.int().min(0).max(999)])))
+      .optional()
+      .meta({
+        description:
+          'Which column holds which field, as JSON: by its name, or its place counted from 0. {"date": "when"}',
+      }),
+    firstDay: day.optional().meta({ description: 'First day of the period of rows without dates.' }),
+    lastDay: day.optional(),
+  })
+  .transform(({ firstDay, lastDay, ...rest }) => ({
+    ...rest,
+    ...(firstDay && lastDay ? { period: { firstDay, lastDay } } : {}),
+  }));
 
 /** Spans asked for in the address of a reading; numbers written as text. */
 export const spanWishSchema = z.object({

@@ -3,16 +3,12 @@
 import { revalidatePath } from 'next/cache';
 import { asFormResult, type FormResult } from '@/app/formResult';
 import type { Inspection } from '@/core/intake/inspection';
-import { inspectUpload, startRunner } from '@/jobs/runner';
+import { FileRefused } from '@/jobs/intake/fileRefused';
+import { inspectUpload, startRunner, undoInWorker } from '@/jobs/runner';
 import { intakeSettingsSchema, statedIn, type IntakeSettings } from '@/core/intake/settings';
 import { dropSpooled } from '@/jobs/spool';
 import { database } from '@/store/database';
-import {
-  cancelImport,
-  confirmDraft,
-  dropDraft,
-  findImport,
-} from '@/store/imports';
+import { cancelImport, confirmDraft, dropDraft, findImport, listImports } from '@/store/imports';
 import { findSite } from '@/store/sites';
 
 /** Looks through a draft again under another mapping or date order. */
@@ -40,6 +36,33 @@ export async function confirmImport(
   if (findImport(db, importId)?.siteId !== siteId) return;
   await confirmDraft(db, importId, intakeSettingsSchema.parse(settings));
   startRunner();
+  revalidatePath('/sites', 'layout');
+}
+
+/** Confirms all drafts that leave nothing open, as they are understood. */
+export async function confirmAll(siteId: number): Promise<{ confirmed: number; open: number }> {
+  const db = database();
+  const site = findSite(db, siteId);
+  let [confirmed, open] = [0, 0];
+  if (!site) return { confirmed, open };
+  for (const { id } of listImports(db, siteId)
+    .filter(({ state }) => state === 'draft')
+    .reverse()) {
+    const seen = await inspectUpload(id, site, {}).catch((error: unknown) => {
+      if (error instanceof FileRefused) return null;
+      throw error;
+    });
+    if (seen === null || seen.mappingProblems.length + seen.questions.length > 0) open++;
+    else if (await confirmDraft(db, id, { mapping: seen.mapping })) confirmed++;
+  }
+  startRunner();
+  revalidatePath('/sites', 'layout');
+  return { confirmed, open };
+}
+
+/** Takes a file out of the figures again, or lets it count once more. */
+export async function undoOrRedo(siteId: number, importId: number, task: 'undo' | 'redo'): Promise<void> {
+  await undoInWorker(task === 'redo' ? 'redo' : 'undo', siteId, importId);
   revalidatePath('/sites', 'layout');
 }
 

@@ -1,9 +1,16 @@
 import type { Metadata } from 'next';
+import { daysOfGrain, grainsOf } from '@/store/figures';
+import { listFeeds, type FeedRow } from '@/store/feeds';
 import { listImports } from '@/store/imports';
+import { Coverage } from '@/ui/intake/Coverage';
+import { Feeds, type FeedLine } from '@/ui/intake/Feeds';
 import { ImportList } from '@/ui/intake/ImportList';
 import { UploadBox } from '@/ui/intake/UploadBox';
+import { Wanted } from '@/ui/intake/Wanted';
 import { Screen } from '@/ui/parts/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
+import { confirmAll } from './actions';
+import { fetchNow, removeFeed, setUpFeed } from './feedActions';
 import { importLine } from './importLine';
 
 export const metadata: Metadata = { title: 'Intake' };
@@ -11,34 +18,53 @@ export const metadata: Metadata = { title: 'Intake' };
 export default async function IntakePage({ params }: SitePageProps) {
   const { db, site } = siteFromPath((await params).siteId);
   const lines = listImports(db, site.id).map(importLine);
+  const coverage = grainsOf(db, site.id).map(({ grain }) => ({
+    grain,
+    days: daysOfGrain(db, site.id, grain),
+  }));
   return (
     <Screen
       title="Intake"
-      lead={`Daily search figures of ${site.address} come in as files, from wherever you get them.`}
+      lead={`Figures of ${site.address} come in as files or from a feed, from wherever you get them.`}
     >
-      <div className="max-w-5xl space-y-7">
+      <div className="max-w-6xl space-y-6">
         <UploadBox siteId={site.id} />
-        <section aria-labelledby="wanted">
-          <h2 id="wanted" className="mb-1 text-xl">
-            What a file needs
+        <section aria-labelledby="feeds">
+          <h2 id="feeds" className="mb-1 text-xl">
+            Feeds
           </h2>
-          <p className="max-w-2xl">
-            One row for each day and page, or each day, page and query: the <b>date</b>, the <b>page</b>,{' '}
-            <b>clicks</b> and <b>impressions</b>; <b>query</b>, <b>position</b>, <b>device</b> and{' '}
-            <b>country</b> where you have them. Commas, semicolons or tabs, in UTF-8. Columns are recognised
-            by their names, in any order. CTR is left out and worked out again. Page totals and query rows are
-            separate facts: bring in both where you can, since rare searches are missing from the query rows.
-          </p>
+          <Feeds
+            siteId={site.id}
+            feeds={listFeeds(db, site.id).map(feedLine)}
+            setUp={setUpFeed}
+            fetchNow={fetchNow}
+            remove={removeFeed}
+          />
         </section>
+        {coverage.length > 0 && (
+          <section aria-labelledby="days">
+            <h2 id="days" className="mb-1 text-xl">
+              Which days are there
+            </h2>
+            <Coverage coverage={coverage} provisionalDays={site.provisionalDays} />
+          </section>
+        )}
         {lines.length > 0 && (
           <section aria-labelledby="so-far">
             <h2 id="so-far" className="mb-1 text-xl">
               Brought in so far
             </h2>
-            <ImportList siteId={site.id} lines={lines} />
+            <ImportList siteId={site.id} lines={lines} confirmAll={confirmAll} />
           </section>
         )}
+        <Wanted open={lines.length === 0} />
       </div>
     </Screen>
   );
+}
+
+/** A feed as its line shows it; the token stays here. */
+function feedLine(row: FeedRow): FeedLine {
+  const { id, name, address, daily, state, pagesFetched, lastFetchedAt, failure } = row;
+  return { id, name, address, daily, state, pagesFetched, lastFetchedAt, failure };
 }

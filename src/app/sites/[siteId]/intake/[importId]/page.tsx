@@ -10,7 +10,14 @@ import { ImportSummary } from '@/ui/intake/ImportSummary';
 import { MappingForm } from '@/ui/intake/MappingForm';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
-import { confirmImport, discardDraft, importFinished, inspectDraft, stopImport } from '../actions';
+import {
+  confirmImport,
+  discardDraft,
+  importFinished,
+  inspectDraft,
+  stopImport,
+  undoOrRedo,
+} from '../actions';
 import { importFromPath, type ImportPageParams } from '../import';
 import { importLine } from '../importLine';
 
@@ -26,7 +33,12 @@ export default async function ImportPage({ params }: { params: Promise<ImportPag
         <ImportProgress
           siteId={site.id}
           importId={row.id}
-          initial={{ rowsRead: line.rowsRead, state: line.state }}
+          initial={{
+            rowsRead: line.rowsRead,
+            bytesRead: line.bytesRead,
+            bytesTotal: line.bytesTotal,
+            state: line.state,
+          }}
           stop={stopImport}
           finished={importFinished}
         />
@@ -35,7 +47,12 @@ export default async function ImportPage({ params }: { params: Promise<ImportPag
   }
   return (
     <Screen title={row.fileName}>
-      <ImportSummary siteId={site.id} line={line} problems={listProblems(db, row.id, PROBLEMS_SHOWN)} />
+      <ImportSummary
+        siteId={site.id}
+        line={line}
+        problems={listProblems(db, row.id, PROBLEMS_SHOWN)}
+        undo={undoOrRedo}
+      />
     </Screen>
   );
 }

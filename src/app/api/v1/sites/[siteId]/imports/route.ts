@@ -1,20 +1,58 @@
-import { intakeSettingsSchema } from '@/core/intake/settings';
-import { queueFile } from '@/jobs/queueFile';
-import { startRunner } from '@/jobs/runner';
 import { answering, Problem } from '@/app/problem';
-import { siteOf, type SiteParams } from '../../../request';
+import { keepDraft, queueDraft } from '@/jobs/queueFile';
+import { startRunner } from '@/jobs/runner';
+import { listImports, listProblems } from '@/store/imports';
+import { asNode, siteOf, type SiteParams } from '../../../request';
+import { importWishSchema } from '../../../schemas';
+import { importToJson } from '../../../serialise';
+import { keepFormFiles } from './form';
 
-const settingsSchema = intakeSettingsSchema.pick({ dateOrder: true });
+const FILE_TYPES = [
+  'text/csv',
+  'text/tab-separated-values',
+  'application/gzip',
+  'application/octet-stream',
+  'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+];
+
+export const GET = answering(async (_request: Request, context: SiteParams) => {
+  const { db, site } = await siteOf(context);
+  const rows = listImports(db, site.id).filter(({ state }) => state !== 'draft');
+  return Response.json({ items: rows.map((row) => importToJson(row, listProblems(db, row.id, 0))) });
+});
 
 export const POST = answering(async (request: Request, context: SiteParams) => {
   const { db, site } = await siteOf(context);
-  const type = request.headers.get('content-type')?.split(';')[0]?.trim().toLowerCase();
-  if (type !== 'text/csv') throw new Problem(415, 'Send the CSV as the body, with Content-Type: text/csv.');
+  const type = request.headers.get('content-type')?.split(';')[0]?.trim().toLowerCase() ?? '';
   if (!request.body) throw new Problem(400, 'The body is empty.');
-  const query = new URL(request.url).searchParams;
-  const settings = settingsSchema.parse({ dateOrder: query.get('dateOrder') ?? undefined });
-  const fileName = query.get('fileName')?.slice(0, 200) || 'sent by a script.csv';
-  const id = await queueFile(db, site.id, request.body, { fileName, state: 'queued', settings });
+  const encoding = request.headers.get('content-encoding')?.trim().toLowerCase();
+  if (encoding !== undefined && encoding !== 'gzip' && encoding !== 'identity')
+    throw new Problem(415, 'The body may be encoded with gzip, and with nothing else.');
+  const asked = Object.fromEntries(new URL(request.url).searchParams);
+
+  // A compressed file is told by its first bytes, whoever compressed it.
+  if (type === 'multipart/form-data') {
+    const { drafts, fields } = await keepFormFiles(db, site.id, request);
+    const { fileName: _, ...wish } = importWishSchema.parse({ ...asked, ...fields });
+    for (const id of drafts) await queueDraft(db, site.id, id, wish);
+    startRunner();
+    return accepted(drafts);
+  }
+  if (!FILE_TYPES.includes(type))
+    throw new Problem(
+      415,
+      `Send the file as the body, as one of ${FILE_TYPES.join(', ')}, or as multipart/form-data.`,
+    );
+  const { fileName, ...wish } = importWishSchema.parse(asked);
+  const id = await keepDraft(db, site.id, asNode(request.body), fileName ?? 'sent by a script.csv');
+  await queueDraft(db, site.id, id, wish);
   startRunner();
-  return Response.json({ id }, { status: 202, headers: { Location: `/api/v1/imports/${id}` } });
+  return accepted([id]);
 });
+
+function accepted(ids: readonly number[]): Response {
+  return Response.json(
+    { id: ids[0], ids },
+    { status: 202, headers: { Location: `/api/v1/imports/${ids[0]}` } },
+  );
+}

@@ -1,0 +1,47 @@
+import busboy from 'busboy';
+import { Problem } from '@/app/problem';
+import { keepDraft } from '@/jobs/queueFile';
+import type { Db } from '@/store/database';
+import { asNode } from '../../../request';
+
+const MOST_FILES = 20;
+
+/**
+ * Takes the files of a form (multipart/form-data, RFC 7578) into the spool as they come in, as drafts, and gives their
+ * ids and the other fields. Throws Problem where the form is broken or has no file.
+ */
+export async function keepFormFiles(
+  db: Db,
+  siteId: number,
+  request: Request,
+): Promise<{ drafts: number[]; fields: Record<string, string> }> {
+  const fields: Record<string, string> = {};
+  const keeping: Promise<number>[] = [];
+  await new Promise<void>((resolve, reject) => {
+    let form: busboy.Busboy;
+    try {
+      form = busboy({
+        headers: Object.fromEntries(request.headers),
+        limits: { files: MOST_FILES, fields: 50, fieldSize: 100_000 },
+        defParamCharset: 'utf8',
+      });
+    } catch {
+      reject(new Problem(400, 'The form has no boundary between its parts.'));
+      return;
+    }
+    form.on('file', (_field, stream, { filename }) => {
+      const kept = keepDraft(db, siteId, stream, (filename || 'file.csv').slice(0, 200));
+      kept.catch(() => stream.resume());
+      keeping.push(kept);
+    });
+    form.on('field', (name, value) => {
+      fields[name] = value;
+    });
+    form.on('close', () => resolve());
+    form.on('error', () => reject(new Problem(400, 'The form is broken or cut off.')));
+    asNode(request.body!).on('error', reject).pipe(form);
+  });
+  const drafts = await Promise.all(keeping);
+  if (drafts.length === 0) throw new Problem(400, 'The form has no file in it.');
+  return { drafts, fields };
+}

@@ -1,0 +1,75 @@
+import type { Day } from '../core/calendar/day';
+import { FIELDS, type ColumnMapping } from '../core/intake/columns';
+import { RowReader, UnsettledDates } from '../core/intake/rowReader';
+import { statedIn, type IntakeSettings } from '../core/intake/settings';
+import type { Site } from '../core/model/site';
+import type { Db } from '../store/database';
+import { addressReader } from './intake/addressReader';
+import { FileRefused } from './intake/fileRefused';
+import { forEachRecordIn } from './intake/records';
+import { planFor, rememberedFor, settleDateOrder } from './intake/settings';
+import { asText } from './intake/sheet';
+import { blocksOf, readHead } from './intake/text';
+
+/** What a script states of a file; columns by their name or their place, counted from 0. */
+export type NamedSettings = Omit<IntakeSettings, 'mapping'> & {
+  readonly mapping?: Readonly<Record<string, string | number | null>> | undefined;
+};
+
+/**
+ * Sees whether a file can be taken as it is, before it is put in the queue, and gives what was settled. The date column
+ * is looked through only where its first rows leave the order of day and month open.
+ * Throws FileRefused, with what is to be stated where that would help.
+ */
+export async function checkFile(
+  db: Db,
+  site: Site,
+  sent: string,
+  takenOn: Day,
+  wish: NamedSettings,
+): Promise<IntakeSettings> {
+  const file = await asText(sent);
+  const csv = await readHead(file);
+  const { mapping: names, ...rest } = wish;
+  const settings: IntakeSettings = names ? { ...rest, mapping: byColumn(names, csv.head) } : rest;
+  const remembered = rememberedFor(db, site.id, csv.head);
+  const plan = planFor(csv, statedIn(settings), remembered, site, takenOn);
+  if (plan.mapping.date == null || plan.dateOrder !== null) return settings;
+  const reader = new RowReader({ ...plan, address: addressReader(site.address) });
+  const decoder = new TextDecoder();
+  try {
+    for await (const { bytes, isFirst } of blocksOf(file, csv)) {
+      forEachRecordIn(decoder.decode(bytes), 1, isFirst, csv, (cells) => reader.read(cells));
+      break;
+    }
+    return settings;
+  } catch (error) {
+    if (!(error instanceof UnsettledDates)) throw error;
+    return { ...settings, dateOrder: await settleDateOrder(file, csv, plan.mapping.date, remembered) };
+  }
+}
+
+function byColumn(
+  names: NonNullable<NamedSettings['mapping']>,
+  head: readonly string[],
+): NonNullable<IntakeSettings['mapping']> {
+  const mapping: ColumnMapping = {};
+  const plain = (text: string) => text.trim().toLowerCase();
+  for (const field of FIELDS) {
+    const wanted = names[field];
+    if (wanted == null) continue;
+    const column =
+      typeof wanted === 'number' ? wanted : head.findIndex((name) => plain(name) === plain(wanted));
+    if (column < 0 || column >= head.length) {
+      throw new FileRefused(
+        `There is no column ${typeof wanted === 'number' ? wanted : `“${wanted}”`} for ${field}; the columns are ${head
+          .slice(0, 12)
+          .map((name) => `“${name.slice(0, 40)}”`)
+          .join(', ')}.`,
+        'mapping',
+      );
+    }
+    mapping[field] = column;
+  }
+  return mapping;
+}

@@ -1,0 +1,103 @@
+'use client';
+
+import { useTransition } from 'react';
+import { count } from '@/core/words/format';
+import { saveCsv } from '../parts/saveCsv';
+
+/** An address that does not match, or (without `rows`) one that was joined by hand to a page. */
+type Line = {
+  readonly addressId: number;
+  readonly address: string;
+  readonly page: string;
+  readonly rows?: number;
+  readonly nearest?: string | null;
+};
+
+type Props = {
+  siteId: number;
+  title: string;
+  rows: readonly Line[];
+  join: (siteId: number, addressId: number, page: string | null) => Promise<void>;
+};
+
+/** Rows shown at once; all of them are in the CSV. */
+const SHOWN = 100;
+
+/** Addresses of one source that the other lacks, each with the nearest page of the other and one click to join it. */
+export function JoinsTable({ siteId, title, rows, join }: Props) {
+  const [busy, start] = useTransition();
+  if (rows.length === 0) return null;
+  const byHand = rows[0]!.rows === undefined;
+  const act = (line: Line) =>
+    start(() => join(siteId, line.addressId, byHand ? null : (line.nearest ?? null)));
+  const save = () =>
+    saveCsv(
+      `${title.toLowerCase()}.csv`,
+      rows.map((row) => ({
+        address: row.address,
+        [byHand ? 'joined to' : 'nearest']: (byHand ? row.page : row.nearest) ?? '',
+        rows: row.rows ?? null,
+      })),
+    );
+  return (
+    <div className="mt-4">
+      <div className="flex items-baseline gap-4">
+        <h3 className="font-semibold">
+          {title} <span className="muted font-normal">({count(rows.length)})</span>
+        </h3>
+        <button type="button" className="inline-link text-[0.85rem]" onClick={save}>
+          Save as CSV
+        </button>
+      </div>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={title}>
+        <table className="figures text-[0.87rem]">
+          <thead>
+            <tr>
+              <th scope="col" className="text-left!">
+                address
+              </th>
+              {!byHand && <th scope="col">rows</th>}
+              <th scope="col" className="text-left!">
+                {byHand ? 'joined to' : 'nearest in the other source'}
+              </th>
+              <th scope="col">
+                <span className="sr-only">what can be done</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.slice(0, SHOWN).map((line) => (
+              <tr key={line.addressId} data-row>
+                <td className="max-w-96 truncate text-left!" title={line.address}>
+                  {line.address}
+                </td>
+                {!byHand && <td>{count(line.rows ?? 0)}</td>}
+                <td className="max-w-96 truncate text-left!">
+                  {(byHand ? line.page : line.nearest) ?? <span className="muted">none is near</span>}
+                </td>
+                <td className="text-left!">
+                  {(byHand || line.nearest) && (
+                    <button
+                      type="button"
+                      className="inline-link"
+                      disabled={busy}
+                      onClick={() => act(line)}
+                      aria-label={
+                        byHand ? `Part ${line.address} again` : `Join ${line.address} to ${line.nearest}`
+                      }
+                    >
+                      {byHand ? 'Part again' : 'Join'}
+                    </button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {rows.length > SHOWN && (
+        <p className="muted mt-1">and {count(rows.length - SHOWN)} more, all in the CSV to save.</p>
+      )}
+    </div>
+  );
+}

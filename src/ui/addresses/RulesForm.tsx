@@ -1,0 +1,226 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import type { AddressRules } from '@/core/address/rules';
+import { plural } from '@/core/words/format';
+import { FormBody } from '../parts/FormBody';
+import type { FormResult } from '../parts/formResult';
+import { useToast } from '../parts/Toast';
+
+type Joined = { readonly page: string; readonly addresses: readonly string[] };
+type Preview = {
+  readonly pagesNow: number;
+  readonly pagesThen: number;
+  readonly joined: readonly Joined[];
+  readonly parted: readonly Joined[];
+};
+
+type Props = {
+  siteId: number;
+  rules: AddressRules;
+  before: AddressRules | null;
+  look: (siteId: number, rules: AddressRules) => Promise<FormResult<Preview>>;
+  keep: (siteId: number, rules: AddressRules | null) => Promise<FormResult<null>>;
+};
+
+const SWITCHES = [
+  ['joinSchemes', 'http and https are one page'],
+  ['joinWww', 'with and without www. are one page'],
+  ['dropIndexFiles', 'an index file is its folder', '/guides/index.html is /guides/'],
+  ['ignoreCase', 'capital and small letters are one', '/Guides is /guides'],
+] as const;
+
+const SLASHES = [
+  ['as-written', 'as written: /guides and /guides/ are two pages'],
+  ['with', 'with it: both are /guides/'],
+  ['without', 'without it: both are /guides'],
+] as const;
+
+const asText = (patterns: readonly string[] | null) => (patterns ?? []).join(' ');
+const asPatterns = (text: string) => text.split(/[\s,]+/).filter((pattern) => pattern !== '');
+
+/** The rules by which written addresses are one page, with what they would join shown before they are saved. */
+export function RulesForm({ siteId, rules, before, look, keep }: Props) {
+  const router = useRouter();
+  const say = useToast();
+  const [draft, setDraft] = useState(rules);
+  const [dropped, setDropped] = useState(asText(rules.droppedParameters));
+  const [kept, setKept] = useState(asText(rules.keptParameters));
+  const [preview, setPreview] = useState<Preview | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const [busy, start] = useTransition();
+
+  const current = (): AddressRules => ({
+    ...draft,
+    droppedParameters: asPatterns(dropped),
+    keptParameters: draft.keptParameters === null ? null : asPatterns(kept),
+  });
+  const change = (part: Partial<AddressRules>) => {
+    setDraft({ ...draft, ...part });
+    setPreview(null);
+  };
+  const show = () =>
+    start(async () => {
+      const result = await look(siteId, current());
+      setError(result.ok ? null : (result.errors[0]?.message ?? 'The rules cannot be read.'));
+      setPreview(result.ok ? result.value : null);
+    });
+  const save = (wanted: AddressRules | null) =>
+    start(async () => {
+      const result = await keep(siteId, wanted);
+      if (!result.ok) {
+        setError(result.errors[0]?.message ?? 'The rules were not saved.');
+        return;
+      }
+      const now = wanted ?? before!;
+      setError(null);
+      setPreview(null);
+      setDraft(now);
+      setDropped(asText(now.droppedParameters));
+      setKept(asText(now.keptParameters));
+      say(wanted ? 'Saved. All figures follow the new rules.' : 'The rules before are back.');
+      router.refresh();
+    });
+
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        show();
+      }}
+      className="max-w-5xl"
+    >
+      <h2 className="mb-1 text-xl">Which addresses are one page</h2>
+      <FormBody className="grid gap-x-10 gap-y-3 md:grid-cols-2">
+        <div className="space-y-1.5">
+          {SWITCHES.map(([name, label, example]) => (
+            <label key={name} className="flex items-baseline gap-2">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-sm translate-y-0.5"
+                checked={draft[name]}
+                onChange={(e) => change({ [name]: e.target.checked })}
+              />
+              <span>
+                {label} {example && <span className="muted text-[0.85rem]">{example}</span>}
+              </span>
+            </label>
+          ))}
+          <label className="block pt-1 text-[0.85rem]">
+            <span className="block font-semibold">Slash at the end</span>
+            <select
+              className="select select-sm mt-0.5 w-full max-w-sm"
+              value={draft.trailingSlash}
+              onChange={(e) => change({ trailingSlash: e.target.value as AddressRules['trailingSlash'] })}
+            >
+              {SLASHES.map(([value, label]) => (
+                <option key={value} value={value}>
+                  {label}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+        <div className="space-y-3 text-[0.85rem]">
+          <label className="block">
+            <span className="block font-semibold">Parameters left out</span>
+            <input
+              className="input input-sm mt-0.5 w-full"
+              value={dropped}
+              onChange={(e) => {
+                setDropped(e.target.value);
+                setPreview(null);
+              }}
+            />
+            <span className="muted block">
+              Those that only tell where a visitor came from; * stands for any letters.
+            </span>
+          </label>
+          <div>
+            <label className="flex items-baseline gap-2">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-sm translate-y-0.5"
+                checked={draft.keptParameters !== null}
+                onChange={(e) => change({ keptParameters: e.target.checked ? [] : null })}
+              />
+              <span className="font-semibold">Keep these parameters only, leave out all others</span>
+            </label>
+            {draft.keptParameters !== null && (
+              <input
+                aria-label="Parameters kept"
+                placeholder="page size colour"
+                className="input input-sm mt-1 w-full"
+                value={kept}
+                onChange={(e) => {
+                  setKept(e.target.value);
+                  setPreview(null);
+                }}
+              />
+            )}
+          </div>
+        </div>
+      </FormBody>
+      {error && (
+        <p role="alert" className="mt-2 font-medium text-error">
+          {error}
+        </p>
+      )}
+      <div className="mt-4 flex flex-wrap items-center gap-3">
+        <button type="submit" className="btn btn-outline btn-sm" disabled={busy}>
+          Show what this joins
+        </button>
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={busy || preview === null}
+          onClick={() => save(current())}
+        >
+          Save these rules
+        </button>
+        {before && (
+          <button type="button" className="btn btn-ghost btn-sm" disabled={busy} onClick={() => save(null)}>
+            Put the rules before back
+          </button>
+        )}
+        <span className="muted text-[0.85rem]" aria-live="polite">
+          {busy ? 'Looking …' : preview === null ? 'Nothing changes before you have seen it.' : ''}
+        </span>
+      </div>
+      {preview && <PreviewList preview={preview} />}
+    </form>
+  );
+}
+
+function PreviewList({ preview }: { preview: Preview }) {
+  const { pagesNow, pagesThen, joined, parted } = preview;
+  return (
+    <div className="mt-4" role="status">
+      <p className="font-serif text-lg">
+        {joined.length + parted.length === 0
+          ? `Nothing changes: ${plural(pagesNow, 'page')} before and after.`
+          : `${plural(pagesNow, 'page')} become ${plural(pagesThen, 'page')}.`}
+      </p>
+      <Groups title="Joined" verb="comes of" groups={joined} />
+      <Groups title="Parted" verb="falls into" groups={parted} />
+    </div>
+  );
+}
+
+function Groups({ title, verb, groups }: { title: string; verb: string; groups: readonly Joined[] }) {
+  if (groups.length === 0) return null;
+  return (
+    <div className="mt-2">
+      <h3 className="font-semibold">{title}</h3>
+      <ul className="max-h-72 space-y-1 overflow-y-auto text-[0.87rem]" tabIndex={0} aria-label={title}>
+        {groups.map(({ page, addresses }) => (
+          <li key={page}>
+            <span className="font-medium break-all">{page}</span> <span className="muted">{verb}</span>{' '}
+            <span className="break-all">{addresses.join(', ')}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,217 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useEffect, useState, useTransition } from 'react';
+import { plural } from '@/core/words/format';
+import { Field } from '../parts/Field';
+import { FormBody } from '../parts/FormBody';
+import type { FormResult } from '../parts/formResult';
+import { useToast } from '../parts/Toast';
+
+/** A feed as its line shows it. The token is never shown. */
+export type FeedLine = {
+  readonly id: number;
+  readonly name: string;
+  readonly address: string;
+  readonly daily: boolean;
+  readonly state: 'idle' | 'asked' | 'fetching';
+  readonly pagesFetched: number;
+  readonly lastFetchedAt: string | null;
+  readonly failure: string | null;
+};
+
+type FeedInput = { name: string; address: string; token: string; daily: boolean; allowPrivate: boolean };
+
+type Props = {
+  siteId: number;
+  feeds: readonly FeedLine[];
+  setUp: (siteId: number, input: FeedInput) => Promise<FormResult<null>>;
+  fetchNow: (siteId: number, feedId: number) => Promise<void>;
+  remove: (siteId: number, feedId: number, removed: boolean) => Promise<void>;
+};
+
+const LOOK_EVERY_MS = 700;
+
+/** Addresses that answer with figures: what they brought last, fetching one now, setting one up. */
+export function Feeds({ siteId, feeds, setUp, fetchNow, remove }: Props) {
+  const router = useRouter();
+  const say = useToast();
+  const [open, setOpen] = useState(false);
+  const [busy, start] = useTransition();
+  const moving = feeds.some(({ state }) => state !== 'idle');
+  useEffect(() => {
+    if (!moving) return;
+    const clock = setInterval(() => router.refresh(), LOOK_EVERY_MS);
+    return () => clearInterval(clock);
+  }, [moving, router]);
+
+  const takeAway = (feed: FeedLine) =>
+    start(async () => {
+      await remove(siteId, feed.id, true);
+      say(`${feed.name} is taken away. What it brought stays.`, () => remove(siteId, feed.id, false));
+    });
+
+  return (
+    <div>
+      {feeds.length > 0 && (
+        <ul className="hairline divide-y divide-base-300 border-y">
+          {feeds.map((feed) => (
+            <li key={feed.id} className="flex flex-wrap items-baseline gap-x-5 gap-y-1 py-2">
+              <span className="font-semibold">{feed.name}</span>
+              <span className="muted text-[0.85rem] break-all">{feed.address}</span>
+              <span className="text-[0.85rem]" role="status">
+                {stateOf(feed)}
+              </span>
+              <span className="ml-auto flex gap-4 text-[0.85rem]">
+                <button
+                  type="button"
+                  className="inline-link"
+                  disabled={busy || feed.state !== 'idle'}
+                  aria-label={`Fetch ${feed.name} now`}
+                  onClick={() => start(() => fetchNow(siteId, feed.id))}
+                >
+                  Fetch now
+                </button>
+                <button
+                  type="button"
+                  className="inline-link"
+                  disabled={busy}
+                  aria-label={`Take ${feed.name} away`}
+                  onClick={() => takeAway(feed)}
+                >
+                  Take away
+                </button>
+              </span>
+              {feed.failure && (
+                <span role="alert" className="basis-full text-error">
+                  {feed.failure}
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {open ? (
+        <FeedForm siteId={siteId} setUp={setUp} done={() => setOpen(false)} />
+      ) : (
+        <button type="button" className="btn btn-outline btn-sm mt-2" onClick={() => setOpen(true)}>
+          Set up a feed
+        </button>
+      )}
+    </div>
+  );
+}
+
+function stateOf({ state, pagesFetched, lastFetchedAt, daily }: FeedLine): string {
+  if (state === 'asked') return 'is about to be fetched …';
+  if (state === 'fetching') return `being fetched, ${plural(pagesFetched, 'page')} so far …`;
+  const last = lastFetchedAt
+    ? `last fetched ${lastFetchedAt.slice(0, 16).replace('T', ' ')} UTC`
+    : 'not fetched yet';
+  return `${last}, ${daily ? 'daily' : 'on demand'}`;
+}
+
+const EMPTY: FeedInput = { name: '', address: '', token: '', daily: true, allowPrivate: false };
+
+function FeedForm({ siteId, setUp, done }: { siteId: number; setUp: Props['setUp']; done: () => void }) {
+  const say = useToast();
+  const [values, setValues] = useState(EMPTY);
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [busy, start] = useTransition();
+  const set = (part: Partial<FeedInput>) => setValues({ ...values, ...part });
+  const submit = () =>
+    start(async () => {
+      const result = await setUp(siteId, values);
+      if (!result.ok) {
+        setErrors(Object.fromEntries(result.errors.map(({ field, message }) => [field, message])));
+        return;
+      }
+      say('The feed is set up, and is fetched for the first time.');
+      done();
+    });
+  return (
+    <form
+      className="mt-3 max-w-2xl"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        submit();
+      }}
+    >
+      <FormBody className="space-y-3">
+        <Field label="Name of the feed" error={errors.name}>
+          {(c) => (
+            <input
+              {...c}
+              autoFocus
+              className="input w-full max-w-xs"
+              value={values.name}
+              onChange={(e) => set({ name: e.target.value })}
+            />
+          )}
+        </Field>
+        <Field
+          label="Address"
+          hint="It is asked for days as from=YYYY-MM-DD and to=YYYY-MM-DD, or where it says {from} and {to}, and answers with CSV."
+          error={errors.address}
+        >
+          {(c) => (
+            <input
+              {...c}
+              className="input w-full"
+              inputMode="url"
+              placeholder="https://figures.quillow-bees.example/daily"
+              value={values.address}
+              onChange={(e) => set({ address: e.target.value })}
+            />
+          )}
+        </Field>
+        <Field
+          label="Token"
+          hint="Where the address asks for one: sent as a bearer token, never shown again."
+          error={errors.token}
+        >
+          {(c) => (
+            <input
+              {...c}
+              type="password"
+              autoComplete="off"
+              className="input w-full max-w-xs"
+              value={values.token}
+              onChange={(e) => set({ token: e.target.value })}
+            />
+          )}
+        </Field>
+        <label className="flex items-baseline gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm translate-y-0.5"
+            checked={values.daily}
+            onChange={(e) => set({ daily: e.target.checked })}
+          />
+          fetch it daily
+        </label>
+        <label className="flex items-baseline gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm translate-y-0.5"
+            checked={values.allowPrivate}
+            onChange={(e) => set({ allowPrivate: e.target.checked })}
+          />
+          <span>
+            its host is on my own network or this machine{' '}
+            <span className="muted text-[0.85rem]">without this, such hosts are never asked</span>
+          </span>
+        </label>
+        <div className="flex gap-3">
+          <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
+            Set it up and fetch
+          </button>
+          <button type="button" className="btn btn-ghost btn-sm" onClick={done}>
+            Not now
+          </button>
+        </div>
+      </FormBody>
+    </form>
+  );
+}
