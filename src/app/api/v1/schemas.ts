@@ -297,7 +297,7 @@ export const importWishSchema = z
   })
   .transform(({ firstDay, lastDay, ...rest }) => ({
     ...rest,
-    ...(firstDay && lastDay ? { period: { firstDay, lastDay } } : {}),
+    period: firstDay && lastDay ? { firstDay, lastDay } : undefined,
   }));
 
 /** Spans asked for in the address of a reading; numbers written as text. */

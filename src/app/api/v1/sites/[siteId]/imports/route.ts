@@ -33,7 +33,9 @@ export const POST = answering(async (request: Request, context: SiteParams) => {
   // A compressed file is told by its first bytes, whoever compressed it.
   if (type === 'multipart/form-data') {
     const { drafts, fields } = await keepFormFiles(db, site.id, request);
-    const { fileName: _, ...wish } = importWishSchema.parse({ ...asked, ...fields });
+    // Each file of a form brings its own name.
+    const { dateOrder, mapping, period } = importWishSchema.parse({ ...asked, ...fields });
+    const wish = { dateOrder, mapping, period };
     for (const id of drafts) await queueDraft(db, site.id, id, wish);
     startRunner();
     return accepted(drafts);
