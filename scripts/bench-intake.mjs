@@ -1,131 +1,126 @@
-// Measures how long a file of daily rows takes to come in, and how long a reading takes then. Prints the ratio to
-// reading the same file with the CSV library alone, in the same run, since single times depend on the machine.
-import { spawn } from 'node:child_process';
-import { createReadStream, mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+// Measures how long a file of daily rows by page, query and device takes to come in: first into an empty database, then
+// the same file again, which replaces every row. Prints the ratio to the sqlite3 program's own `.import` of the same file
+// into a plain table, turn by turn in the same run, since single times depend on the machine; then whether ten times the
+// rows come in as fast. `npm run bench:intake -- 2000000 5`: rows, and turns.
+import { spawnSync } from 'node:child_process';
+import { createWriteStream, mkdirSync, mkdtempSync, rmSync, statSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import Papa from 'papaparse';
+import { once } from 'node:events';
 import { build, install } from './ready.mjs';
 import { root } from './stamp.mjs';
 
 install();
 build();
 process.chdir(root);
-const ROWS = Number(process.argv[2] ?? 200_000);
-const PORT = '3414';
-const home = `http://127.0.0.1:${PORT}`;
+const ROWS = Number(process.argv[2] ?? 2_000_000);
+const TURNS = Number(process.argv[3] ?? 5);
+const PAGES = 500;
+const DAYS = 400;
 const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
-const file = path.join(dir, 'rows.csv');
+const program = path.join('build', 'benchIntake.mjs');
+const esbuild = await import('esbuild');
+await esbuild.build({
+  entryPoints: ['src/bench/intake/main.ts'],
+  outfile: program,
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  packages: 'external',
+  logLevel: 'warning',
+});
+
 const day = (i) => new Date(Date.UTC(2025, 0, 1) + i * 86_400_000).toISOString().slice(0, 10);
 
-const DAYS = 400;
-const lines = ['date,page,query,device,clicks,impressions,ctr,position'];
-for (let i = 0; i < ROWS; i++) {
-  // Day by day, as files usually come, not in the order in which the rows are stored.
-  const at = Math.floor((i * DAYS) / ROWS);
-  const n = i % Math.ceil(ROWS / DAYS);
-  const device = n % 3 === 0 ? 'desktop' : 'mobile';
-  lines.push(
-    `${day(at)},https://www.quillow-bees.example/guides/page-${n % 100}/,query number ${n},${device},${i % 7},${40 + (i % 500)},1.5%,${(1 + (i % 300) / 10).toFixed(1)}`,
-  );
-}
-writeFileSync(file, lines.join('\n'));
-
-const now = () => performance.now() / 1000;
-async function parseAlone() {
-  const start = now();
-  await new Promise((resolve) => {
-    Papa.parse(createReadStream(file, { encoding: 'utf8' }), { chunk: () => {}, complete: resolve });
-  });
-  return now() - start;
-}
-async function send(site) {
-  const start = now();
-  const body = createReadStream(file);
-  const headers = { 'Content-Type': 'text/csv' };
-  const { id } = await (
-    await fetch(`${home}/api/v1/sites/${site}/imports`, { method: 'POST', body, headers, duplex: 'half' })
-  ).json();
-  let reports = new Set();
-  for (;;) {
-    const seen = await (await fetch(`${home}/api/v1/imports/${id}`)).json();
-    reports.add(seen.rowsRead);
-    if (seen.state === 'done')
-      return { seconds: now() - start, reports: reports.size, rows: seen.rowsStored };
-    if (seen.state === 'failed') throw new Error(JSON.stringify(seen.problems));
-    await new Promise((resolve) => setTimeout(resolve, 50));
+/** Day by day, as files usually come, not in the order in which the rows are stored. */
+async function writeFile(rows) {
+  const file = path.join(dir, `${rows}.csv`);
+  const out = createWriteStream(file);
+  let text = 'date,page,query,device,clicks,impressions,ctr,position\n';
+  const aDay = Math.ceil(rows / DAYS);
+  for (let i = 0; i < rows; i++) {
+    const n = i % aDay;
+    text += `${day(Math.floor(i / aDay))},https://www.quillow-bees.example/guides/page-${n % PAGES}/,query number ${n},${n % 3 === 0 ? 'desktop' : 'mobile'},${i % 7},${40 + (i % 500)},1.5%,${(1 + (i % 300) / 10).toFixed(1)}\n`;
+    if (text.length > 1 << 20) {
+      if (!out.write(text)) await once(out, 'drain');
+      text = '';
+    }
   }
+  out.end(text);
+  await once(out, 'finish');
+  return file;
 }
+
+function fresh(name) {
+  const folder = path.join(dir, name);
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder);
+  return folder;
+}
+
+function bringIn(folder, file) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [program, folder, file], { encoding: 'utf8' });
+  if (status !== 0) throw new Error(stderr);
+  return JSON.parse(stdout);
+}
+
+function sqliteImport(file) {
+  const database = path.join(fresh('sqlite'), 'plain.sqlite');
+  const start = performance.now();
+  const { error, status } = spawnSync('sqlite3', [database, '.mode csv', `.import ${file} rows`]);
+  if (error || status !== 0) throw new Error('The sqlite3 program is needed (Debian: apt-get install sqlite3).');
+  return (performance.now() - start) / 1000;
+}
+
 const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
-async function timed(url, runs = 15) {
-  const times = [];
-  for (let i = 0; i < runs; i++) {
-    const start = now();
-    const answer = await fetch(home + url);
-    await answer.text();
-    if (!answer.ok) throw new Error(`${url}: ${answer.status}`);
-    times.push((now() - start) * 1000);
-  }
-  return { median: median(times), most: Math.max(...times) };
-}
-const post = async (url, body) =>
-  (
-    await fetch(home + url, {
-      method: 'POST',
-      body: JSON.stringify(body),
-      headers: { 'Content-Type': 'application/json' },
-    })
-  ).json();
+const number = (n) => Math.round(n).toLocaleString('en-GB');
+const spread = (list) => `${Math.min(...list).toFixed(2)} to ${Math.max(...list).toFixed(2)}`;
 
-const server = spawn(process.execPath, ['build/server.mjs'], {
-  env: { ...process.env, NODE_ENV: 'production', PORT, TALLY_DATA_DIR: path.join(dir, 'data') },
-  stdio: 'ignore',
-});
 try {
-  for (let up = false; !up;) {
-    up = await fetch(`${home}/api/v1/sites`)
-      .then((a) => a.ok)
-      .catch(() => false);
-    if (!up) await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  const alone = median([await parseAlone(), await parseAlone(), await parseAlone()]);
-  const { id: site } = await post('/api/v1/sites', {
-    name: 'Bench',
-    address: 'https://www.quillow-bees.example',
-  });
-  const first = await send(site);
-  const again = await send(site);
-  const change = await post(`/api/v1/sites/${site}/changes`, {
-    title: 'Bench',
-    kind: 'title-rewrite',
-    day: day(200),
-    pages: ['/guides/page-7/'],
-    queries: ['query number 7'],
-  });
-  const api = await timed(`/api/v1/changes/${change.id}/reading`);
-  const screen = await timed(`/sites/${site}/ledger/${change.id}`);
-  const pages = await timed(`/sites/${site}/pages`);
-
   const { model } = os.cpus()[0];
   console.log(
     `${new Date().toISOString().slice(0, 10)}, ${os.cpus().length} cores (${model.trim()}), Node.js ${process.versions.node}`,
   );
+  const file = await writeFile(ROWS);
   console.log(
-    `file: ${ROWS.toLocaleString('en-GB')} rows by day, page, query and device, ${(statSync(file).size / 1e6).toFixed(1)} MB`,
+    `file: ${number(ROWS)} rows by day, page, query and device, ${(statSync(file).size / 1e6).toFixed(0)} MB`,
   );
-  console.log(`CSV library alone:     ${alone.toFixed(2)} s`);
-  const line = (name, r) =>
+  const turns = [];
+  for (let i = 0; i < TURNS; i++) {
+    const plain = sqliteImport(file);
+    const folder = fresh('tally');
+    const first = bringIn(folder, file);
+    const again = bringIn(folder, file);
+    if (first.rows !== ROWS || again.replaced !== ROWS) throw new Error('Rows are missing.');
+    turns.push({ plain, first, again, bytes: statSync(path.join(folder, 'tally.sqlite')).size });
+  }
+  const of = (pick) => turns.map(pick);
+  console.log(`sqlite3 .import into a plain table  median ${median(of((t) => t.plain)).toFixed(2)} s`);
+  for (const [name, pick] of [
+    ['into an empty database          ', (t) => t.first],
+    ['again, replacing every row      ', (t) => t.again],
+  ]) {
+    const ratios = of((t) => pick(t).seconds / t.plain);
     console.log(
-      `${name} ${r.seconds.toFixed(2)} s, ratio ${(r.seconds / alone).toFixed(1)}, ${Math.round(r.rows / r.seconds).toLocaleString('en-GB')} rows/s, ${r.reports} different counts seen`,
+      `${name}    median ${median(of((t) => pick(t).seconds)).toFixed(2)} s, ratio ${median(ratios).toFixed(2)} (${spread(ratios)}), ${number(ROWS / median(of((t) => pick(t).seconds)))} rows/s, peak memory ${Math.max(...of((t) => pick(t).peakMb)).toFixed(0)} MB`,
     );
-  line('first time:           ', first);
-  line('the same again:       ', again);
-  const ms = (name, r) =>
-    console.log(`${name} median ${r.median.toFixed(0)} ms, most ${r.most.toFixed(0)} ms`);
-  ms('a reading, HTTP:      ', api);
-  ms('a reading, the screen:', screen);
-  ms('pages, the screen:    ', pages);
+  }
+  rmSync(file);
+
+  const rates = {};
+  for (const rows of [ROWS / 2, ROWS * 5]) {
+    const large = await writeFile(rows);
+    const runs = Array.from({ length: 3 }, () => bringIn(fresh('tally'), large));
+    const seconds = median(runs.map((run) => run.seconds));
+    rates[rows] = rows / seconds;
+    console.log(
+      `${number(rows).padStart(10)} rows: median ${seconds.toFixed(2)} s, ${number(rows / seconds)} rows/s, peak memory ${Math.max(...runs.map((run) => run.peakMb)).toFixed(0)} MB`,
+    );
+    rmSync(large);
+  }
+  const [small, large] = Object.values(rates);
+  console.log(`rows a second with ten times the rows: ${(large / small).toFixed(2)} of those with fewer`);
 } finally {
-  server.kill();
   rmSync(dir, { recursive: true, force: true });
 }

@@ -11,6 +11,9 @@ import { planFor, rememberedFor, settleDateOrder } from './intake/settings';
 import { asText } from './intake/sheet';
 import { blocksOf, readHead } from './intake/text';
 
+/** Rows after which dates are taken for settled; where later ones are not, the import looks through them all. */
+const FIRST_ROWS = 1000;
+
 /** What a script states of a file; columns by their name or their place, counted from 0. */
 export type NamedSettings = Omit<IntakeSettings, 'mapping'> & {
   readonly mapping?: Readonly<Record<string, string | number | null>> | undefined;
@@ -37,10 +40,14 @@ export async function checkFile(
   if (plan.mapping.date == null || plan.dateOrder !== null) return settings;
   const reader = new RowReader({ ...plan, address: addressReader(site.address) });
   const decoder = new TextDecoder();
+  let rows = 0;
   try {
     for await (const { bytes, isFirst } of blocksOf(file, csv)) {
-      forEachRecordIn(decoder.decode(bytes), 1, isFirst, csv, (cells) => reader.read(cells));
-      break;
+      forEachRecordIn(decoder.decode(bytes), 1, isFirst, csv, (cells) => {
+        rows++;
+        reader.read(cells);
+      });
+      if (rows >= FIRST_ROWS) break;
     }
     return settings;
   } catch (error) {

@@ -1,5 +1,5 @@
 import { addDays, type Day } from '../core/calendar/day';
-import { changeSpans, spanLength, type ChangeSpans, type Span } from '../core/calendar/span';
+import { changeSpans, inSpan, spanLength, type ChangeSpans, type Span } from '../core/calendar/span';
 import { DEVICES } from '../core/intake/rowReader';
 import type { Change, PageRef } from '../core/model/change';
 import type { OutsideEvent } from '../core/model/event';
@@ -14,6 +14,7 @@ import { listChanges } from './changes';
 import type { Db } from './database';
 import { listEvents } from './events';
 import { coveredDaysIn, firstCoveredDay, pageDaysIn, queryDaysIn, siteCoverage } from './figures';
+import { matchingPeriods } from './periods';
 import { queryRowId, queryTotalsIn } from './queries';
 import { queryIdOf } from './queryIds';
 import type { Readers } from './readers';
@@ -60,7 +61,10 @@ function siteContext(db: Db, site: Site, wanted: readonly Wanted[]): SiteContext
 }
 
 /** The figures that a reading is made of, as it is narrowed. */
-type Source = Pick<ReadingInput, 'narrowed' | 'pageDays' | 'queryDays' | 'reader' | 'rows' | 'detail'>;
+type Source = Pick<
+  ReadingInput,
+  'narrowed' | 'pageDays' | 'queryDays' | 'reader' | 'rows' | 'detail' | 'fromPeriods'
+>;
 
 function read(
   db: Db,
@@ -106,8 +110,42 @@ export function readingOf(
   const context = siteContext(db, site, [wanted]);
   const changes = listChanges(db, site.id);
   const source = narrowedSource(db, readers, context, wanted, changes, narrowed);
-  const reading = read(db, readers, context, wanted, changes, source);
+  const reading =
+    readPeriods(db, readers, context, wanted, changes, source) ??
+    read(db, readers, context, wanted, changes, source);
   return { ...reading, change };
+}
+
+/** A plain before and after from totals of two periods, where there are no daily figures on both sides and they match. */
+function readPeriods(
+  db: Db,
+  readers: Readers,
+  context: SiteContext,
+  wanted: Wanted,
+  changes: readonly Change[],
+  source: Source,
+): Reading | null {
+  const { spans, change } = wanted;
+  const has = (span: Span) => source.pageDays.some(({ day }) => inSpan(day, span));
+  if (source.narrowed.device !== null || (has(spans.before) && has(spans.after))) return null;
+  const pageIds = change.pages.map((page) => page.id);
+  const periods = matchingPeriods(db, context.site.id, pageIds, spans, source.narrowed.query);
+  if (!periods) return null;
+  const known: SiteContext = {
+    ...context,
+    lastReadable: Math.max(context.lastReadable ?? 0, spans.after.lastDay) as Day,
+    daysWithFigures: periods.days,
+    daysWithQueries: periods.days,
+  };
+  return read(db, readers, known, wanted, changes, {
+    ...source,
+    pageDays: periods.rows.map((row) => ({ ...row, fromQueries: false })),
+    queryDays: [],
+    reader: null,
+    rows: [],
+    fromPeriods: true,
+    detail: null,
+  });
 }
 
 function narrowedSource(

@@ -52,9 +52,9 @@ export function findDelimiter(firstLine: string): Delimiter | null {
 }
 
 /** Says why the beginning of a file's text cannot be a CSV, or null where it may be one. */
-export function notCsvReason(text: string): string | null {
+export function notCsvReason(text: string, firstLine: string): string | null {
   if (text.trim() === '') return 'The file is empty.';
-  if (text.includes('\0')) return 'This is not a text file, and so not a CSV: it holds NUL bytes.';
+  if (firstLine.includes('\0')) return 'This is not a text file, and so not a CSV: it holds NUL bytes.';
   const start = text.trimStart().slice(0, 20).toLowerCase();
   if (start.startsWith('<')) return 'This is an HTML or XML page, not a CSV.';
   if (start.startsWith('{') || start.startsWith('[')) return 'This is JSON, not a CSV.';

@@ -352,8 +352,8 @@ describe('format', () => {
     ['<!doctype html>', /HTML/],
     ['d\0e', /NUL/],
   ])('the beginning %p', (start, why) => {
-    if (why) expect(notCsvReason(start)).toMatch(why);
-    else expect(notCsvReason(start)).toBeNull();
+    if (why) expect(notCsvReason(start, start)).toMatch(why);
+    else expect(notCsvReason(start, start)).toBeNull();
   });
 
   test('what a file is wrapped in shows in its first bytes', () => {

@@ -20,6 +20,7 @@ export function findCautions(
 ): Caution[] {
   return [
     ...(spans.complete ? noFiguresCaution(metrics) : []),
+    ...(input.fromPeriods ? [periodCaution()] : []),
     ...eventCautions(input, spans),
     ...otherChangeCautions(input, spans),
     ...(compared ? missingDayCautions(input, compared) : []),
@@ -31,6 +32,13 @@ export function findCautions(
     ...(yardstick && spans.complete ? yardstickCautions(yardstick, judged) : []),
     ...(compared?.after ? shareCautions(input, compared.before, compared.after) : []),
   ];
+}
+
+function periodCaution(): Caution {
+  return caution(
+    'period-totals',
+    'Both sides are totals of a period and not daily figures: a plain before and after, with nothing to hold it against.',
+  );
 }
 
 function noFiguresCaution(metrics: Metrics): Caution[] {

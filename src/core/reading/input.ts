@@ -50,6 +50,8 @@ export type ReadingInput = {
   readonly pageDays: readonly PageDay[];
   /** Figures of each query that the change names, on the change's pages. */
   readonly queryDays: readonly { readonly query: string; readonly days: readonly DayFigures[] }[];
+  /** Whether each side is one total of a period, brought in without days, on the first day of its span. */
+  readonly fromPeriods?: boolean;
   readonly otherChanges: readonly Change[];
   readonly events: readonly OutsideEvent[];
   readonly narrowed: Narrowing;

@@ -18,6 +18,7 @@ export type CautionCode =
   | 'season-on-one-side'
   | 'other-change-in-span'
   | 'no-figures'
+  | 'period-totals'
   | 'missing-days'
   | 'provisional-days'
   | 'missing-query-days'

@@ -8,7 +8,7 @@ import { FileRefused } from './fileRefused';
 
 /** Spreadsheets are read whole, so they have to fit in memory; a sheet holds a million rows at most anyway. */
 const MAX_SHEET_BYTES = 64 * 1024 * 1024;
-const MAX_UNPACKED_BYTES = 512 * 1024 * 1024;
+const MAX_UNPACKED_BYTES = 256 * 1024 * 1024;
 
 /** Where the rows of a spreadsheet are kept as text. */
 export function sheetText(file: string): string {
@@ -55,7 +55,7 @@ async function refuseHuge(file: string): Promise<void> {
     throw new FileRefused('This is a ZIP file, broken or cut off, and no spreadsheet that can be read.');
   }
   if (unpacked > MAX_UNPACKED_BYTES)
-    throw new FileRefused('The spreadsheet swells to more than 512 MiB; save the sheet as CSV instead.');
+    throw new FileRefused('The spreadsheet swells to more than 256 MiB; save the sheet as CSV instead.');
 }
 
 function cellText(cell: unknown): string {

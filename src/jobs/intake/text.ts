@@ -115,9 +115,9 @@ export async function readHead(file: string): Promise<CsvHead> {
   const cut = marked === 'utf-8' ? wholeCharacters(whole) : whole;
   const encoding = marked === 'utf-8' && !isUtf8(cut) ? 'windows-1252' : marked;
   const text = iconv.decode(whole.subarray(mark), encoding);
-  const reason = notCsvReason(text);
-  if (reason) throw new FileRefused(reason);
   const firstLine = text.split(/\r\n|\n|\r/, 1)[0] ?? '';
+  const reason = notCsvReason(text, firstLine);
+  if (reason) throw new FileRefused(reason);
   if (firstLine.length === text.length && bytes >= HEAD_BYTES)
     throw new FileRefused('The first line has more than a hundred thousand characters; this is no table.');
   const delimiter = findDelimiter(firstLine);

@@ -3,14 +3,19 @@ import Link from 'next/link';
 import { Suspense } from 'react';
 import { pagePath } from '@/core/address/address';
 import { addDays } from '@/core/calendar/day';
-import { compareTotals } from '@/core/measures/comparison';
+import type { Span } from '@/core/calendar/span';
+import { compareTotals, type Metrics } from '@/core/measures/comparison';
 import { NO_FIGURES } from '@/core/measures/totals';
 import { lastReadableDay } from '@/core/reading/readable';
-import { spanText } from '@/core/words/format';
+import type { Site } from '@/core/model/site';
+import { datedSpan, spanText } from '@/core/words/format';
 import { listChanges } from '@/store/changes';
+import type { Db } from '@/store/database';
 import { coveredDaysIn, siteCoverage, siteTotals } from '@/store/figures';
 import { listPages } from '@/store/pages';
+import { periodBefore, periodsOf, periodTotals } from '@/store/periods';
 import { PageTable, type PageLine } from '@/ui/pages/PageTable';
+import { PeriodChoice, periodKey } from '@/ui/pages/PeriodChoice';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
@@ -19,9 +24,15 @@ export const metadata: Metadata = { title: 'Pages' };
 
 const DAYS = 28;
 
-export default async function PagesPage({ params }: SitePageProps) {
+type Props = SitePageProps & { searchParams: Promise<{ period?: string | string[] }> };
+
+export default async function PagesPage({ params, searchParams }: Props) {
   const { db, site } = siteFromPath((await params).siteId);
   const coverage = siteCoverage(db, site.id);
+  const periods = periodsOf(db, site.id);
+  const asked = (await searchParams).period;
+  const period = periods.find((one) => periodKey(one) === asked) ?? (coverage ? null : periods[0]);
+  if (period) return <PeriodPages db={db} site={site} periods={periods} period={period} daily={coverage !== null} />;
   if (!coverage) {
     return (
       <Screen title="Pages">
@@ -40,23 +51,55 @@ export default async function PagesPage({ params }: SitePageProps) {
   const unseen = (span: typeof after) => (coveredDaysIn(db, site.id, span).size > 0 ? NO_FIGURES : null);
   const [noneBefore, noneAfter] = [unseen(before), unseen(after)];
 
-  const changesOf = new Map<number, PageLine['changes'][number][]>();
-  for (const { id, day, title, pages } of listChanges(db, site.id)) {
-    for (const page of pages) changesOf.set(page.id, [...(changesOf.get(page.id) ?? []), { id, day, title }]);
-  }
-  const lines = listPages(db, site.id).map((page): PageLine => ({
-    path: pagePath(page.address),
-    metrics: compareTotals(totalsBefore.get(page.id) ?? noneBefore, totalsAfter.get(page.id) ?? noneAfter),
-    changes: changesOf.get(page.id) ?? [],
-  }));
+  const lines = linesOf(db, site, (id) =>
+    compareTotals(totalsBefore.get(id) ?? noneBefore, totalsAfter.get(id) ?? noneAfter),
+  );
   return (
     <Screen
       title="Pages"
       lead={`${spanText(after)}, and the difference to the ${DAYS} days before, ${spanText(before)}.`}
     >
+      {periods.length > 0 && <PeriodChoice siteId={site.id} periods={periods} chosen={null} daily />}
       <Suspense>
         <PageTable siteId={site.id} lines={lines} />
       </Suspense>
     </Screen>
   );
+}
+
+type PeriodProps = { db: Db; site: Site; periods: readonly Span[]; period: Span; daily: boolean };
+
+/** The pages by totals of a period, which were brought in without days. */
+function PeriodPages({ db, site, periods, period, daily }: PeriodProps) {
+  const before = periodBefore(periods, period);
+  const totals = periodTotals(db, site.id, period);
+  const totalsBefore = before && periodTotals(db, site.id, before);
+  const lines = linesOf(db, site, (id) =>
+    compareTotals(totalsBefore?.get(id) ?? null, totals.get(id) ?? null),
+  ).filter(({ metrics }) => metrics.clicks.after !== null);
+  return (
+    <Screen
+      title="Pages"
+      lead={`Totals of the period ${datedSpan(period)} as they were brought in, not daily figures; ${
+        before ? `the difference is to the totals of ${datedSpan(before)}` : 'there are none of the period before it'
+      }.`}
+    >
+      <PeriodChoice siteId={site.id} periods={periods} chosen={period} daily={daily} />
+      <Suspense>
+        <PageTable siteId={site.id} lines={lines} />
+      </Suspense>
+    </Screen>
+  );
+}
+
+function linesOf(db: Db, site: Site, metricsOf: (pageId: number) => Metrics): PageLine[] {
+  const changesOf = new Map<number, PageLine['changes'][number][]>();
+  for (const { id, day, title, pages } of listChanges(db, site.id)) {
+    for (const page of pages) changesOf.set(page.id, [...(changesOf.get(page.id) ?? []), { id, day, title }]);
+  }
+  return listPages(db, site.id).map((page) => ({
+    path: pagePath(page.address),
+    metrics: metricsOf(page.id),
+    changes: changesOf.get(page.id) ?? [],
+  }));
 }
