@@ -60,7 +60,9 @@ function fresh(name) {
 }
 
 function bringIn(folder, file) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [program, folder, file], { encoding: 'utf8' });
+  const { status, stdout, stderr } = spawnSync(process.execPath, [program, folder, file], {
+    encoding: 'utf8',
+  });
   if (status !== 0) throw new Error(stderr);
   return JSON.parse(stdout);
 }
@@ -69,7 +71,8 @@ function sqliteImport(file) {
   const database = path.join(fresh('sqlite'), 'plain.sqlite');
   const start = performance.now();
   const { error, status } = spawnSync('sqlite3', [database, '.mode csv', `.import ${file} rows`]);
-  if (error || status !== 0) throw new Error('The sqlite3 program is needed (Debian: apt-get install sqlite3).');
+  if (error || status !== 0)
+    throw new Error('The sqlite3 program is needed (Debian: apt-get install sqlite3).');
   return (performance.now() - start) / 1000;
 }
 

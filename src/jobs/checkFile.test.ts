@@ -55,6 +55,8 @@ test('rows without dates ask for their period', async () => {
   await expect(check(csv)).rejects.toMatchObject({ toState: 'period' });
   const period = { firstDay: '2026-09-01', lastDay: '2026-09-28' };
   expect(await check(csv, { period })).toEqual({ period });
-  await expect(check(csv, { period: { ...period, lastDay: '2026-08-01' } })).rejects.toThrow(/before its first/);
+  await expect(check(csv, { period: { ...period, lastDay: '2026-08-01' } })).rejects.toThrow(
+    /before its first/,
+  );
   await expect(check(csv, { period: { ...period, lastDay: '2027-08-01' } })).rejects.toThrow(/in the future/);
 });

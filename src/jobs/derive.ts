@@ -1,12 +1,12 @@
 import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
 import { rebuildDerived } from '../store/derived';
-import { carryOldFigures, holdsOldFigures } from '../store/oldFigures';
+import { carryOldFigures } from '../store/oldFigures';
 
 async function main(): Promise<void> {
   const db = connect(databaseFile());
   try {
     bringForward(db);
-    if (holdsOldFigures(db)) await carryOldFigures(db);
+    await carryOldFigures(db);
     const pages = await rebuildDerived(db);
     console.log(`What is derived of ${pages.toLocaleString('en-GB')} pages was made again from the facts.`);
   } finally {

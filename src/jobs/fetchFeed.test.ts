@@ -26,7 +26,13 @@ afterEach(() => {
 
 const TODAY = day('2026-11-24');
 const RETRYING = { pause: async () => {}, attempts: 4, firstWaitMs: 1 };
-const INPUT = { name: 'Daily', address: 'https://figures.quillow-bees.example/daily', token: 't', daily: true, allowPrivate: false };
+const INPUT = {
+  name: 'Daily',
+  address: 'https://figures.quillow-bees.example/daily',
+  token: 't',
+  daily: true,
+  allowPrivate: false,
+};
 const set = () => addFeed(store.db, site.id, newFeedSchema.parse(INPUT));
 
 /** Fetches on a day and brings in what came, as the server does. Gives the import, or null where nothing came. */
@@ -62,7 +68,11 @@ test('a feed is fetched from the last complete day on, and provisional days agai
   expect(daysToAsk(store.db, site, id, TODAY)).toEqual({ firstDay: addDays(TODAY, -11), lastDay: TODAY });
   const first = await fetchOn(TODAY, id, simulatedOn(TODAY));
   expect(first).toMatchObject({ state: 'done', grain: 'page_day', feedId: id, lastDay: addDays(TODAY, -2) });
-  expect(findFeed(store.db, id)).toMatchObject({ state: 'idle', failure: null, lastFetchedAt: expect.any(String) });
+  expect(findFeed(store.db, id)).toMatchObject({
+    state: 'idle',
+    failure: null,
+    lastFetchedAt: expect.any(String),
+  });
   expect(findFeed(store.db, id)!.pagesFetched).toBeGreaterThan(0);
   expect(clicksOn(addDays(TODAY, -2))[0]).toBeLessThan(10);
 
@@ -89,7 +99,10 @@ test('a feed that has nothing new brings no import, one that fails says so', asy
     throw new AskFailed('figures.quillow-bees.example cannot be reached.');
   };
   expect(await fetchOn(TODAY, id, away)).toBeNull();
-  expect(findFeed(store.db, id)).toMatchObject({ state: 'idle', failure: expect.stringMatching(/cannot be reached/) });
+  expect(findFeed(store.db, id)).toMatchObject({
+    state: 'idle',
+    failure: expect.stringMatching(/cannot be reached/),
+  });
 });
 
 test('pages with other columns are not put together', async () => {
@@ -97,7 +110,9 @@ test('pages with other columns are not put together', async () => {
   const odd: Get = async (address) => ({
     ...{ status: 200, address },
     headers: address.includes('p=2') ? {} : { link: `<${INPUT.address}?p=2>; rel="next"` },
-    body: Readable.from([address.includes('p=2') ? 'page,date\n' : 'date,page,clicks,impressions\n2026-11-01,/a/,1,2']),
+    body: Readable.from([
+      address.includes('p=2') ? 'page,date\n' : 'date,page,clicks,impressions\n2026-11-01,/a/,1,2',
+    ]),
   });
   expect(await fetchOn(TODAY, id, odd)).toBeNull();
   expect(findFeed(store.db, id)!.failure).toMatch(/Page 2 of the feed has other columns/);
@@ -108,14 +123,26 @@ test('a fetch that a stopped process left is taken up at its next page', async (
   const folder = path.join(store.dir, 'uploads', `feed-${id}`);
   mkdirSync(folder, { recursive: true });
   writeFileSync(path.join(folder, '0.csv'), '2026-11-01,/a/,1,2\n');
-  const state = { firstDay: TODAY - 30, lastDay: TODAY, pages: 1, bytes: 19, rows: 1, head: 'date,page,clicks,impressions' };
+  const state = {
+    firstDay: TODAY - 30,
+    lastDay: TODAY,
+    pages: 1,
+    bytes: 19,
+    rows: 1,
+    head: 'date,page,clicks,impressions',
+  };
   writeFileSync(path.join(folder, 'state.json'), JSON.stringify({ ...state, next: `${INPUT.address}?p=2` }));
   await updateFeed(store.db, id, { state: 'fetching', lastTriedAt: new Date().toISOString() });
   expect(dueFeed(store.db, Date.now())?.id).toBe(id);
   const asked: string[] = [];
   const rest: Get = async (address) => {
     asked.push(address);
-    return { status: 200, headers: {}, address, body: Readable.from(['date,page,clicks,impressions\r\n2026-11-02,/a/,3,4']) };
+    return {
+      status: 200,
+      headers: {},
+      address,
+      body: Readable.from(['date,page,clicks,impressions\r\n2026-11-02,/a/,3,4']),
+    };
   };
   expect(await fetchOn(TODAY, id, rest)).toMatchObject({ state: 'done', rowsStored: 2 });
   expect(asked).toEqual([`${INPUT.address}?p=2`]);

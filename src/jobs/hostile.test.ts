@@ -1,4 +1,12 @@
-import { appendFileSync, openSync, closeSync, ftruncateSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import {
+  appendFileSync,
+  openSync,
+  closeSync,
+  ftruncateSync,
+  readdirSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
 import type { Site } from '../core/model/site';
@@ -27,7 +35,12 @@ const HEAD = 'date,page,clicks,impressions\n';
 async function bringIn(write: (file: string) => void) {
   const file = path.join(store.dir, 'hostile.csv');
   write(file);
-  const values = { siteId: site.id, fileName: 'h.csv', bytesTotal: statSync(file).size, takenOn: day('2030-01-01') };
+  const values = {
+    siteId: site.id,
+    fileName: 'h.csv',
+    bytesTotal: statSync(file).size,
+    takenOn: day('2030-01-01'),
+  };
   const id = await addImport(store.db, { ...values, state: 'queued' });
   const heapBefore = process.memoryUsage().rss;
   await importFile(store.db, id, file);
@@ -62,21 +75,33 @@ test.each<[string, (file: string) => void, RegExp]>([
     (file) => writeFileSync(file, gzipSync(`${HEAD}${`${' '.repeat(1000)}\n`.repeat(100_000)}`)),
     /swells to hundreds of times its size/,
   ],
-  ['a million columns in the head', (file) => writeFileSync(file, `${'date,'.repeat(1_000_000)}\n1`), /no table/],
+  [
+    'a million columns in the head',
+    (file) => writeFileSync(file, `${'date,'.repeat(1_000_000)}\n1`),
+    /no table/,
+  ],
   [
     'a million columns in a row',
     (file) => writeFileSync(file, `${HEAD}${','.repeat(1_000_000)}\n`),
     /None of the rows could be read/,
   ],
-  ['nothing but quotation marks', (file) => writeFileSync(file, '"'.repeat(2_000_000)), /no table|never closed|not look like/],
+  [
+    'nothing but quotation marks',
+    (file) => writeFileSync(file, '"'.repeat(2_000_000)),
+    /no table|never closed|not look like/,
+  ],
   ['NUL bytes in the head', (file) => writeFileSync(file, 'date,pa\0ge,clicks\n'), /NUL/],
-])('%s', async (_name, write, why) => {
-  const { row, grown } = await bringIn(write);
-  expect(row.state).toBe('failed');
-  expect(row.failure).toMatch(why);
-  expect(grown).toBeLessThan(300);
-  expect(stateOf(store.db, site.id)).toEqual(before);
-}, 30_000);
+])(
+  '%s',
+  async (_name, write, why) => {
+    const { row, grown } = await bringIn(write);
+    expect(row.state).toBe('failed');
+    expect(row.failure).toMatch(why);
+    expect(grown).toBeLessThan(300);
+    expect(stateOf(store.db, site.id)).toEqual(before);
+  },
+  30_000,
+);
 
 test('rows with NUL bytes, formulas and endless cells are refused or kept as the text they are', async () => {
   const { row } = await bringIn((file) =>

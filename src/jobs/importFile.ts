@@ -32,7 +32,9 @@ const PROGRESS_EVERY_MS = 200;
 /** Files below this are over before another thread has started. */
 const THREADS_FROM_BYTES = 4 * 1024 * 1024;
 /** Different texts in one file; more would not fit in memory. */
-const MOST_TEXTS = 5_000_000;
+const MOST_TEXTS = 2_000_000;
+/** Characters of refused rows that are kept; the rest are only counted. */
+const MOST_REFUSED_CHARACTERS = 32_000_000;
 const MOST_ATTRIBUTES = 2_000_000;
 
 export type ImportOptions = {
@@ -77,6 +79,7 @@ class Intake {
   };
   private spill: Spill | null = null;
   private readers: Readers | null = null;
+  private refusedSize = 0;
   private reported = 0;
 
   constructor(
@@ -145,12 +148,16 @@ class Intake {
     for (const kind of ['addresses', 'queries', 'labels'] as const) {
       for (const text of block.met[kind]) numbers[kind].push(this.names[kind].of(text));
       if (this.names[kind].texts.length > MOST_TEXTS)
-        throw new FileRefused(`The file has more than five million different ${kind}; divide it.`);
+        throw new FileRefused(`The file has more than two million different ${kind}; divide it.`);
     }
     this.counts.read += block.read;
     this.counts.refused += block.refused.length;
     for (const row of block.refused) {
-      if (this.refused.length < MOST_REFUSED_KEPT) this.refused.push({ ...row, line: line + row.line - 1 });
+      const size = row.cells.reduce((sum, cell) => sum + cell.length, 0);
+      if (this.refused.length >= MOST_REFUSED_KEPT || this.refusedSize + size > MOST_REFUSED_CHARACTERS)
+        break;
+      this.refusedSize += size;
+      this.refused.push({ ...row, line: line + row.line - 1 });
     }
     const subjects = byQuery ? numbers.queries : numbers.addresses;
     for (const one of block.attributes) this.attributes.push({ ...one, subject: subjects[one.subject]! });
@@ -184,6 +191,7 @@ class Intake {
     this.counts.read = 0;
     this.counts.refused = 0;
     this.refused.length = 0;
+    this.refusedSize = 0;
     this.attributes.length = 0;
   }
 

@@ -1,3 +1,4 @@
+import { stat } from 'node:fs/promises';
 import type { Day } from '../core/calendar/day';
 import { GRAINS, type Grain } from '../core/facts/grains';
 import { DateOrderEvidence } from '../core/intake/dates';
@@ -10,10 +11,12 @@ import { asText } from './intake/sheet';
 import { dialectOf, forEachRecord, readHead } from './intake/text';
 
 export const SAMPLE_ROWS = 8;
+const LARGE_FILE_BYTES = 32 * 1024 * 1024;
+const LOOKED_AT_BYTES = 8 * 1024 * 1024;
 
 /**
- * Looks through a file once: how it is written, its columns, the order of its dates (from the whole column), and the
- * first rows as they would be read. Throws FileRefused where it is no CSV.
+ * Looks through a file: how it is written, its columns, the order of its dates (from the whole column, unless the file
+ * is large and its beginning settles it), and the first rows as they would be read. Throws FileRefused where it is no CSV.
  */
 export async function inspectFile(
   sent: string,
@@ -28,12 +31,21 @@ export async function inspectFile(
   const { mapping, grain, problems } = mappingOf(csv, stated, remembered);
   const evidence = new DateOrderEvidence();
   const first: { line: number; cells: string[] }[] = [];
-  let rows = 0;
-  await forEachRecord(file, csv, (cells, at) => {
+  const { size } = await stat(file);
+  let [rows, rowsEstimated] = [0, false];
+  let bytesRead = 0;
+  const onRecord = (cells: string[], at: number) => {
     rows++;
     if (first.length < SAMPLE_ROWS) first.push({ line: at, cells });
     if (mapping.date != null) evidence.add(cells[mapping.date] ?? '');
-  });
+  };
+  // Of a large file the beginning says enough, unless it leaves the order of day and month open.
+  const enough = () =>
+    size > LARGE_FILE_BYTES &&
+    bytesRead > LOOKED_AT_BYTES &&
+    (stated.dateOrder !== undefined || !['ambiguous', 'none'].includes(evidence.finding()));
+  const whole = await forEachRecord(file, csv, onRecord, (bytes) => (bytesRead = bytes), enough);
+  if (!whole) [rows, rowsEstimated] = [Math.round((rows * size) / bytesRead), true];
   const found = evidence.finding();
   const dateOrder = stated.dateOrder ?? (found === 'ambiguous' ? (remembered.dateOrder ?? found) : found);
   const period = stated.period ?? null;
@@ -63,6 +75,7 @@ export async function inspectFile(
     ],
     period,
     rows,
+    rowsEstimated,
     dialect: file === sent ? dialectOf(csv) : 'spreadsheet',
     sample: first.map(({ line, cells }) => ({
       line,

@@ -24,8 +24,8 @@ async function prepareDatabase(): Promise<void> {
     bringForward(db);
     if (holdsOldFigures(db)) {
       console.log('Putting the figures in the form that this version of the program keeps them in …');
-      await carryOldFigures(db);
     }
+    await carryOldFigures(db);
   } finally {
     db.$client.close();
   }

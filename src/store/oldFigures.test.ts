@@ -9,9 +9,17 @@ beforeEach(() => {
 });
 afterEach(() => store.close());
 
-test('a new database holds no old figures', () => {
-  store.db.$client.exec('DROP TABLE page_day; DROP TABLE page_query_day');
-  expect(holdsOldFigures(store.db)).toBe(false);
+test('a new database holds no old figures, and loses the empty tables', async () => {
+  const tables = () =>
+    store.db.$client
+      .prepare<[], { n: number }>(
+        "SELECT count(*) AS n FROM sqlite_master WHERE name IN ('page_day', 'page_query_day')",
+      )
+      .get()!.n;
+  expect([holdsOldFigures(store.db), tables()]).toEqual([false, 2]);
+  await carryOldFigures(store.db);
+  expect([holdsOldFigures(store.db), tables()]).toEqual([false, 0]);
+  await carryOldFigures(store.db);
 });
 
 test('figures of an earlier version are carried over as if a file had brought them', async () => {

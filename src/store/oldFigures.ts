@@ -10,7 +10,7 @@ import { timestamp, write } from './write';
 
 /*
  * Earlier versions kept figures one row each, in tables that the migrations leave in place. They are carried over once,
- * as if a file had brought them, and the tables are dropped.
+ * as if a file had brought them, and the tables are dropped; in a new database they are empty.
  */
 
 const OLD_TABLES = ['page_day', 'page_query_day'] as const;
@@ -22,7 +22,9 @@ function exists(db: Db, table: string): boolean {
 
 /** Whether figures are still kept as an earlier version of the program kept them. */
 export function holdsOldFigures(db: Db): boolean {
-  return OLD_TABLES.some((table) => exists(db, table));
+  const holdsRows = (table: string) =>
+    prepared<[], number>(db, `SELECT EXISTS (SELECT 1 FROM ${table})`).pluck().get() === 1;
+  return OLD_TABLES.some((table) => exists(db, table) && holdsRows(table));
 }
 
 type OldRow = {
@@ -37,6 +39,7 @@ type OldRow = {
 
 /** Carries over the figures that an earlier version kept. Stopped half-way, it can be begun again. */
 export async function carryOldFigures(db: Db): Promise<void> {
+  if (!OLD_TABLES.some((table) => exists(db, table))) return;
   // Pages stay in their places, and with their numbers, until the figures of all kinds are carried over.
   await write(db, () =>
     db.$client.exec(

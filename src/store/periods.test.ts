@@ -35,9 +35,16 @@ test('totals of a period are kept by page, the newer file winning, and are no da
     ...{ day: before.firstDay, clicks: 33, impressions: 1100, positionSum: 6000 },
   });
   expect([...periodTotals(store.db, site.id, before).values()].map(({ clicks }) => clicks)).toEqual([33, 1]);
-  expect(periodFigures(store.db, site.id, id, { ...before, lastDay: addDays(before.lastDay, -1) })).toBeNull();
+  expect(
+    periodFigures(store.db, site.id, id, { ...before, lastDay: addDays(before.lastDay, -1) }),
+  ).toBeNull();
   expect(periodsOf(store.db, site.id)).toEqual([after, before]);
-  expect(periodBefore(periodsOf(store.db, site.id), { firstDay: addDays(before.lastDay, 1), lastDay: addDays(before.lastDay, 28) })).toEqual(before);
+  expect(
+    periodBefore(periodsOf(store.db, site.id), {
+      firstDay: addDays(before.lastDay, 1),
+      lastDay: addDays(before.lastDay, 28),
+    }),
+  ).toEqual(before);
   expect(periodBefore(periodsOf(store.db, site.id), after)).toBeNull();
   expect(siteCoverage(store.db, site.id)).toBeNull();
   await store.import(site, `${HEAD}\n/a/,40,1000,5`, stated(before));
@@ -76,7 +83,9 @@ test('a query over matching periods', async () => {
   await store.import(site, `${head}\n/a/,hive,6,120,4`, stated(after));
   const pages = [listPages(store.db, site.id)[0]!.id];
   const spans = { before, after };
-  expect(matchingPeriods(store.db, site.id, pages, spans, 'hive')?.rows.map(({ clicks }) => clicks)).toEqual([3, 6]);
+  expect(matchingPeriods(store.db, site.id, pages, spans, 'hive')?.rows.map(({ clicks }) => clicks)).toEqual([
+    3, 6,
+  ]);
   expect(matchingPeriods(store.db, site.id, pages, spans, 'bee')).toBeNull();
   expect(matchingPeriods(store.db, site.id, pages, spans, null)).toBeNull();
 });

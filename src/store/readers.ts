@@ -12,6 +12,7 @@ import type { Reading } from '../core/reading/model';
 import type { PartShares } from '../core/reading/shares';
 import { brandWords } from '../core/reasons/brand';
 import { positionCurve, type PositionCurve } from '../core/reasons/positionCurve';
+import { pageAttribute } from './attributes';
 import { coveredDaysIn } from './figures';
 import { prepared, type Db } from './database';
 import { listPages } from './pages';
@@ -23,6 +24,8 @@ type SiteFigures = {
   readonly stamp: string;
   readonly series: readonly Series[];
   readonly addresses: ReadonlyMap<number, string>;
+  /** The groups that files state of pages. */
+  readonly groups: ReadonlyMap<number, string>;
   readonly firstDay: Day;
   readonly days: number;
   readonly covered: ReadonlySet<Day>;
@@ -186,6 +189,7 @@ export class Readers {
       stamp,
       series,
       addresses: new Map(listPages(this.db, site.id).map((page) => [page.id, page.address])),
+      groups: pageAttribute(this.db, site.id, 'group'),
       firstDay,
       days: lastDay - firstDay + 1,
       covered: coveredDaysIn(this.db, site.id, { firstDay, lastDay }),
@@ -225,7 +229,7 @@ function changesKey(changes: readonly Change[]): string {
 
 /** A reader over the pages that make up the yardstick, those that were changed, and further rows that only are read. */
 function panelReader(
-  { firstDay, days, covered, addresses }: SiteFigures,
+  { firstDay, days, covered, addresses, groups: stated }: SiteFigures,
   series: readonly Series[],
   changes: readonly Change[],
   lastReadable: Day,
@@ -235,7 +239,11 @@ function panelReader(
   const panel = choosePanel(series, changed);
   const pages = further.length > 0 ? panel.series.slice(0, panel.yardstick) : panel.series;
   const rows = [...pages, ...further];
-  const groups = pageGroups(rows.map((one) => addresses.get(one.pages?.[0] ?? one.id) ?? ''));
+  const pageIds = rows.map((one) => one.pages?.[0] ?? one.id);
+  const groups = pageGroups(
+    pageIds.map((id) => addresses.get(id) ?? ''),
+    pageIds.map((id) => stated.get(id) ?? null),
+  );
   return new SiteReader(new History(firstDay, days, rows, covered), groups, changes, lastReadable, {
     yardstick: panel.yardstick,
     firstSubject: further.length > 0 ? panel.yardstick : 0,

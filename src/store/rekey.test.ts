@@ -54,7 +54,9 @@ test('other rules give all figures other pages, and putting the rules back resto
   expect(addresses()).toEqual(['/guides', '/guides?size=l', '/shop']);
   const guides = listPages(store.db, site.id)[0]!.id;
   const always = { firstDay: 0, lastDay: 99_999 } as never;
-  expect(pageDaysIn(store.db, [guides], always)).toMatchObject([{ clicks: 3, impressions: 30, positionSum: 150 }]);
+  expect(pageDaysIn(store.db, [guides], always)).toMatchObject([
+    { clicks: 3, impressions: 30, positionSum: 150 },
+  ]);
   expect(previewRules(store.db, now(), DEFAULT_ADDRESS_RULES)).toMatchObject({
     ...{ pagesNow: 3, pagesThen: 4 },
     parted: [{ page: `${HOME}/guides`, addresses: [`${HOME}/guides`, `${HOME}/guides/`] }],
@@ -99,7 +101,9 @@ describe('joins between sources', () => {
     await store.import(site, VISITS.replaceAll(',1,"1.234,50"', ',1,1234.5'));
     const view = joinsView(store.db, site);
     expect(view.matched).toBe(1);
-    expect(view.right.map(({ address, nearest }) => [address, nearest].map((one) => one?.replace(HOME, '')))).toEqual([
+    expect(
+      view.right.map(({ address, nearest }) => [address, nearest].map((one) => one?.replace(HOME, ''))),
+    ).toEqual([
       ['/Shop/index.html', '/shop/'],
       ['/gudes?size=l', '/guides/'],
       ['/something/else/entirely', undefined],
@@ -118,7 +122,9 @@ describe('joins between sources', () => {
     const view = joinsView(store.db, site);
     expect(view.matched).toBe(2);
     expect(view.right.map(({ address }) => address)).not.toContain(shop!.address);
-    expect(view.byHand).toEqual([{ addressId: shop!.addressId, address: shop!.address, page: `${HOME}/shop/` }]);
+    expect(view.byHand).toEqual([
+      { addressId: shop!.addressId, address: shop!.address, page: `${HOME}/shop/` },
+    ]);
     // A join by hand follows the page through other rules.
     await saveRules(store.db, now(), WITHOUT_SLASH);
     expect(joinsView(store.db, now()).right.map(({ address }) => address)).not.toContain(shop!.address);

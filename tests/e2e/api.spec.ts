@@ -1,3 +1,4 @@
+import { gzipSync } from 'node:zlib';
 import http from 'node:http';
 import { Validator } from '@seriousme/openapi-schema-validator';
 import { dailyCsv, EMPTY, expect, importDone, test } from './support';
@@ -209,7 +210,10 @@ test('problems are problem documents that say what and where', async ({ request 
   await expectProblem(await request.get('/api/v1/changes/999999'), 404);
   await expectProblem(await request.get('/api/v1/sites/none/changes'), 404);
   await expectProblem(await request.get('/api/v1/imports/999999'), 404);
-  await expectProblem(await request.post(`/api/v1/sites/${id}/imports`, { data: 'a,b' }), 415);
+  const imports = `/api/v1/sites/${id}/imports`;
+  const headers = { 'Content-Type': 'application/pdf' };
+  await expectProblem(await request.post(imports, { data: 'a,b', headers }), 415);
+  await expectProblem(await request.post('/api/v1/imports/999999/undo'), 404);
 });
 
 test('a file that cannot be taken fails with its reasons, and what was ambiguous can be stated', async ({
@@ -218,25 +222,73 @@ test('a file that cannot be taken fails with its reasons, and what was ambiguous
   const { id } = await (
     await request.post('/api/v1/sites', { data: { name: 'Files', address: 'files.quillow-bees.example' } })
   ).json();
-  const send = async (csv: string, query = '') => {
-    const headers = { 'Content-Type': 'text/csv' };
-    const sent = await request.post(`/api/v1/sites/${id}/imports${query}`, { data: csv, headers });
+  const url = `/api/v1/sites/${id}/imports`;
+  const headers = { 'Content-Type': 'text/csv' };
+  const send = async (csv: string | Buffer, query = '', more = {}) => {
+    const sent = await request.post(url + query, { data: csv, headers: { ...headers, ...more } });
+    expect(sent.status()).toBe(202);
     return importDone(request, `/api/v1/imports/${(await sent.json()).id}`);
   };
-  expect(await send('page,clicks\n/,1')).toMatchObject({
-    state: 'failed',
-    problems: [{ line: 1, message: expect.stringContaining('no date column') }],
+  const refused = async (csv: string, query = '') => {
+    const sent = await request.post(url + query, { data: csv, headers });
+    expect([sent.status(), sent.headers()['content-type']]).toEqual([422, 'application/problem+json']);
+    return sent.json() as Promise<{ detail: string; errors?: { field: string }[] }>;
+  };
+  expect(await refused('page,sessions\n/,1')).toMatchObject({
+    detail: expect.stringContaining('no date column'),
+    errors: [{ field: 'mapping' }],
   });
   const doubtful = 'date,page,clicks,impressions\n03/04/2026,/,1,2';
-  expect(await send(doubtful)).toMatchObject({ state: 'failed', rowsStored: 0 });
+  expect((await refused(doubtful)).errors).toMatchObject([{ field: 'dateOrder' }]);
   expect(await send(doubtful, '?dateOrder=day-first')).toMatchObject({
     state: 'done',
     firstDay: '2026-04-03',
   });
   expect(await send('date,page,clicks,impressions\n2026-04-03,/,1,2\n2026-04-04,/,5,2')).toMatchObject({
-    ...{ state: 'done', rowsRead: 2, rowsStored: 1, rowsRefused: 1 },
+    ...{ state: 'done', rowsRead: 2, rowsStored: 1, rowsRefused: 1, rowsReplaced: 1, rowsChanged: 0 },
     problems: [{ line: 3, message: 'More clicks (5) than impressions (2).' }],
   });
+
+  // Compressed, and with the columns named by hand.
+  const odd = 'when,where,seen,pressed\n2026-04-05,/,20,2';
+  expect((await refused(odd)).errors).toMatchObject([{ field: 'mapping' }]);
+  const mapping = JSON.stringify({ date: 'when', page: 'where', impressions: 'seen', clicks: 3 });
+  const query = `?mapping=${encodeURIComponent(mapping)}`;
+  expect(await send(gzipSync(odd), query, { 'Content-Encoding': 'gzip' })).toMatchObject({
+    ...{ state: 'done', rowsStored: 1, dialect: 'commas, UTF-8, gzip' },
+  });
+  // What was stated once is remembered for the same head.
+  expect(await send(`${odd}\n2026-04-06,/,30,3`)).toMatchObject({ rowsStored: 2, rowsReplaced: 1 });
+  expect((await refused(odd, '?mapping=nonsense')).errors).toMatchObject([{ field: 'mapping' }]);
+
+  // As a form, several files at once, of rows without dates.
+  const totals = (name: string) => ({
+    ...{ name, mimeType: 'text/csv' },
+    buffer: Buffer.from('page;clicks;impressions\n/;1;20'),
+  });
+  const form = new FormData();
+  for (const name of ['one.csv', 'two.csv']) {
+    const { buffer, mimeType } = totals(name);
+    form.append('file', new File([new Uint8Array(buffer)], name, { type: mimeType }));
+  }
+  form.append('firstDay', '2026-03-01');
+  form.append('lastDay', '2026-03-28');
+  const sent = await request.post(url, { multipart: form });
+  expect(sent.status()).toBe(202);
+  const { ids } = (await sent.json()) as { ids: number[] };
+  expect(ids).toHaveLength(2);
+  expect(await importDone(request, `/api/v1/imports/${ids[1]}`)).toMatchObject({
+    ...{ state: 'done', grain: 'page_period', fileName: 'two.csv', rowsReplaced: 1 },
+    ...{ firstDay: '2026-03-01', lastDay: '2026-03-28' },
+  });
+
+  // Undone, and done again.
+  const undo = `/api/v1/imports/${ids[1]}/undo`;
+  expect(await (await request.post(undo)).json()).toMatchObject({ state: 'undone' });
+  expect((await request.post(undo)).status()).toBe(409);
+  expect(await (await request.delete(undo)).json()).toMatchObject({ state: 'done' });
+  const { items } = (await (await request.get(url)).json()) as { items: { id: number; state: string }[] };
+  expect(items[0]).toMatchObject({ id: ids[1], state: 'done' });
 });
 
 test('the interface describes itself in valid OpenAPI 3.1', async ({ request }) => {

@@ -9,6 +9,7 @@ const VIEWS: [string, string][] = [
   ['the almanac', '/sites/1/almanac'],
   ['intake', '/sites/1/intake'],
   ['a file brought in', '/sites/1/intake/1'],
+  ['addresses', '/sites/1/addresses'],
   ['settings', '/sites/1/settings'],
   ['adding a site', '/sites/new'],
   ['an empty ledger', `${EMPTY}/sites/1/ledger`],

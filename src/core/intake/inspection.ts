@@ -26,6 +26,8 @@ export type Inspection = {
   readonly questions: readonly ('dateOrder' | 'period')[];
   readonly period: Span | null;
   readonly rows: number;
+  /** Whether the number of rows was estimated from the beginning of a large file. */
+  readonly rowsEstimated: boolean;
   /** How the file is written, for people: "semicolons, Windows-1252, gzip". */
   readonly dialect: string;
   /** The first rows: as written, and as they will be understood (or why they will be refused). */

@@ -35,7 +35,6 @@ const MAX_QUERY = 500;
 export type Named = { readonly text: string; number: number };
 
 const named = (text: string): Named => ({ text, number: -1 });
-const NONE = named('');
 
 /** Keeps what a text was found to mean, since files repeat their texts from row to row. */
 function remembered<T>(find: (text: string) => T): (text: string) => T {
@@ -67,11 +66,11 @@ function ownCopy(text: string): string {
 export class RowReader {
   day = 0;
   /** The written address in its normal form; empty where the row is about no page. */
-  address = NONE;
+  address: Named;
   /** Empty where the row is about no query. */
-  query = NONE;
+  query: Named;
   device = 0;
-  country = NONE;
+  country: Named;
   /** Tells rows of one key apart that differ in columns that are not read. */
   part = 0;
   /** In the order of the grain's values; NaN where absent. */
@@ -80,6 +79,7 @@ export class RowReader {
   attributes: { readonly name: string; readonly value: string }[] = [];
 
   readonly hasParts: boolean;
+  private readonly none = named('');
   private readonly unread: readonly number[];
   private readonly column: (field: Field) => number;
   private readonly readDay: (text: string) => Day | string;
@@ -90,6 +90,9 @@ export class RowReader {
   private readonly readValues: (cells: readonly string[]) => string | null;
 
   constructor(private readonly context: RowContext) {
+    this.address = this.none;
+    this.query = this.none;
+    this.country = this.none;
     const { grain, mapping, columns, dateOrder } = context;
     this.column = (field) => mapping[field] ?? -1;
     this.unread = unreadColumns(mapping, columns);
@@ -139,7 +142,7 @@ export class RowReader {
     if (this.pageAt >= 0) {
       const text = cells[this.pageAt]!;
       // Rank checks may name a page or not.
-      if (text === '' && this.context.grain === 'rank_check') this.address = NONE;
+      if (text === '' && this.context.grain === 'rank_check') this.address = this.none;
       else {
         const address = this.readAddress(text);
         if (typeof address === 'string') return address;
@@ -152,7 +155,7 @@ export class RowReader {
       if (this.query.text.length > MAX_QUERY) return `The query is longer than ${MAX_QUERY} characters.`;
     }
     this.device = this.deviceAt < 0 ? 0 : this.readDevice(cells[this.deviceAt]!);
-    this.country = this.countryAt < 0 ? NONE : this.readCountry(cells[this.countryAt]!);
+    this.country = this.countryAt < 0 ? this.none : this.readCountry(cells[this.countryAt]!);
     this.part = this.hasParts ? fingerprint(this.unread.map((column) => cells[column]!)) : 0;
     return this.readValues(cells);
   }

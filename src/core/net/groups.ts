@@ -4,11 +4,15 @@ import type { Groups } from './spells';
 const FEWEST_PAGES = 3;
 
 /**
- * Groups the pages of a site by the first part of their path ("/guides/…"), which is how sites are usually divided.
- * Pages of parts that are too small, and pages at the top, make one group together. Addresses must be absolute.
+ * Groups the pages of a site by the group that was stated of them (`stated`, null where none was), else by the first part
+ * of their path ("/guides/…"), which is how sites are usually divided. Pages of groups that are too small, and pages at
+ * the top, make one group together. Addresses must be absolute.
  */
-export function pageGroups(addresses: readonly string[]): Groups & { readonly names: readonly string[] } {
-  const parts = addresses.map(partOf);
+export function pageGroups(
+  addresses: readonly string[],
+  stated: readonly (string | null)[] = [],
+): Groups & { readonly names: readonly string[] } {
+  const parts = addresses.map((address, i) => stated[i] ?? partOf(address));
   const sizes = new Map<string, number>();
   for (const part of parts) sizes.set(part, (sizes.get(part) ?? 0) + 1);
   const names = ['', ...[...sizes].filter(([part, n]) => part !== '' && n >= FEWEST_PAGES).map(([p]) => p)];

@@ -191,14 +191,25 @@ export async function* blocksOf(
   if (rest) yield asBlock(rest);
 }
 
-/** Calls `onRecord` for each record of a file but its head and blank lines. Throws FileRefused. */
-export async function forEachRecord(file: string, csv: CsvHead, onRecord: OnRecord): Promise<void> {
+/**
+ * Calls `onRecord` for each record of a file but its head; `enough`, asked between blocks, ends it early. Tells whether
+ * all of the file was read. Throws FileRefused.
+ */
+export async function forEachRecord(
+  file: string,
+  csv: CsvHead,
+  onRecord: OnRecord,
+  onRead?: (bytes: number) => void,
+  enough?: () => boolean,
+): Promise<boolean> {
   const decoder = new TextDecoder();
   let line = 1;
   try {
-    for await (const { bytes, isFirst } of blocksOf(file, csv)) {
+    for await (const { bytes, isFirst } of blocksOf(file, csv, onRead)) {
       line += forEachRecordIn(decoder.decode(bytes), line, isFirst, csv, onRecord);
+      if (enough?.()) return false;
     }
+    return true;
   } catch (error) {
     if (error instanceof EndlessRecord) throw new FileRefused(error.sentence(line));
     throw error;

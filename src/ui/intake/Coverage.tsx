@@ -74,18 +74,18 @@ function Calendar({ grain, days, provisionalDays }: GrainCoverage & { provisiona
                 {name}
               </th>
               <td>
-                <span className="flex gap-[3px] py-[2px]">
+                <span className="flex gap-0.5 py-[2px] sm:gap-[3px]">
                   {monthDays.map((day) => {
                     const state = stateOf(day);
                     const one = byDay.get(day);
                     const words = state === 'there' ? '' : `, ${state}`;
                     return state === 'outside' ? (
-                      <span key={day} aria-hidden className="h-3 w-2" />
+                      <span key={day} aria-hidden className="h-3 w-1.5 sm:w-2" />
                     ) : (
                       <span
                         key={day}
                         title={`${isoDay(day)}${words}${one ? `, ${count(one.rows)} rows` : ''}`}
-                        className={`h-3 w-2 ${MARKS[state]}`}
+                        className={`h-3 w-1.5 sm:w-2 ${MARKS[state]}`}
                       />
                     );
                   })}

@@ -91,6 +91,7 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
                 {name || `column ${column + 1}`}
               </span>
               <select
+                aria-label={name || `column ${column + 1}`}
                 className="select select-sm mt-0.5 w-full"
                 value={FIELDS.find((field) => seen.mapping[field] === column) ?? ''}
                 disabled={busy}
@@ -163,7 +164,8 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
 
       <div className="flex items-center gap-4">
         <button type="button" className="btn btn-primary" disabled={busy || open} onClick={bringIn}>
-          Bring in {plural(seen.rows, 'row')}
+          Bring in {seen.rowsEstimated && 'about '}
+          {plural(seen.rows, 'row')}
         </button>
         <button type="button" className="btn btn-ghost" disabled={busy} onClick={drop}>
           Not this file

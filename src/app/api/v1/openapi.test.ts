@@ -5,8 +5,9 @@ test('it describes every route of the interface', () => {
   const described = Object.entries(paths ?? {}).map(([path, item]) => [path, Object.keys(item ?? {}).sort()]);
   expect(described).toEqual([
     ['/sites', ['get', 'post']],
-    ['/sites/{siteId}/imports', ['post']],
+    ['/sites/{siteId}/imports', ['get', 'post']],
     ['/imports/{importId}', ['get']],
+    ['/imports/{importId}/undo', ['delete', 'post']],
     ['/sites/{siteId}/changes', ['get', 'post']],
     ['/changes/{changeId}', ['delete', 'get', 'patch']],
     ['/changes/{changeId}/reading', ['get']],

@@ -32,7 +32,8 @@ export default async function PagesPage({ params, searchParams }: Props) {
   const periods = periodsOf(db, site.id);
   const asked = (await searchParams).period;
   const period = periods.find((one) => periodKey(one) === asked) ?? (coverage ? null : periods[0]);
-  if (period) return <PeriodPages db={db} site={site} periods={periods} period={period} daily={coverage !== null} />;
+  if (period)
+    return <PeriodPages db={db} site={site} periods={periods} period={period} daily={coverage !== null} />;
   if (!coverage) {
     return (
       <Screen title="Pages">
@@ -81,7 +82,9 @@ function PeriodPages({ db, site, periods, period, daily }: PeriodProps) {
     <Screen
       title="Pages"
       lead={`Totals of the period ${datedSpan(period)} as they were brought in, not daily figures; ${
-        before ? `the difference is to the totals of ${datedSpan(before)}` : 'there are none of the period before it'
+        before
+          ? `the difference is to the totals of ${datedSpan(before)}`
+          : 'there are none of the period before it'
       }.`}
     >
       <PeriodChoice siteId={site.id} periods={periods} chosen={period} daily={daily} />
