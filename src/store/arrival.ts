@@ -65,8 +65,8 @@ export class Arrival {
       );
       return {
         addresses: addressIds(db, this.site.id, addresses),
-        queries: Int32Array.of(0, ...queryIds(db, this.site.id, queries.slice(1))),
-        labels: Int32Array.of(0, ...labelIds(db, labels.slice(1))),
+        queries: afterNone(queryIds(db, this.site.id, queries.slice(1))),
+        labels: afterNone(labelIds(db, labels.slice(1))),
       };
     });
   }
@@ -166,6 +166,13 @@ export class Arrival {
       deriveAround(db, this.site, this.importId);
     });
   }
+}
+
+/** Numbers of texts, with that of none before them. */
+function afterNone(ids: Int32Array): Int32Array {
+  const all = new Int32Array(ids.length + 1);
+  all.set(ids, 1);
+  return all;
 }
 
 /** Brings up to date what is derived from the figures of an import, after it began or ceased to count. */

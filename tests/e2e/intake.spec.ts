@@ -147,7 +147,7 @@ test('a spreadsheet comes in as a CSV does', async ({ page }) => {
   await page.setInputFiles('input[type=file]', {
     ...{ name: 'figures.xlsx', mimeType: 'application/octet-stream', buffer: Buffer.from(sheet) },
   });
-  await expect(page.getByText('spreadsheet')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'figures.xlsx' })).toBeVisible();
   await expect(page.getByRole('cell', { name: '2025-08-31' })).toBeVisible();
   await page.getByRole('button', { name: 'Not this file' }).click();
 });
