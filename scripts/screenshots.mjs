@@ -71,11 +71,33 @@ const upload = async (page) => {
   });
   await page.getByText('What each column holds').waitFor();
 };
+const VISITS = [
+  'date,landing page,sessions,engaged sessions,conversions,revenue',
+  '2026-09-03,/guides/frame-sizes/,84,61,2,48.50',
+  '2026-09-03,/guides/smoker-fuel/,31,20,0,0',
+  '2026-09-03,/Guides/Wasps/index.html,12,7,1,19.00',
+  '2026-09-03,/shop/fondant,40,28,6,131.40',
+  '2026-09-03,/offers/winter,9,2,0,0',
+].join('\n');
+const showJoins = async (page) => {
+  await page.getByLabel('Slash at the end').selectOption('with');
+  await page.getByRole('button', { name: 'Show what this joins' }).click();
+  await page.getByText('pages become').waitFor();
+};
 const fillForm = async (page) => {
   await page.getByLabel('What was changed').fill('Fondant title says how much a hive needs');
   await page.getByLabel('Pages').fill('fond');
   await page.getByRole('option', { name: '/shop/fondant/', exact: true }).waitFor();
 };
+
+async function bringIn(text) {
+  const send = { method: 'POST', headers: { 'Content-Type': 'text/csv' }, body: text };
+  const { id } = await (await fetch(`${home}/api/v1/sites/1/imports?fileName=landing+pages.csv`, send)).json();
+  for (let state = ''; state !== 'done';) {
+    ({ state } = await (await fetch(`${home}/api/v1/imports/${id}`)).json());
+    if (state === 'failed') throw new Error('The file for the picture was refused.');
+  }
+}
 
 try {
   await shoot('ledger', reading('Shorter title on the smoker guide'));
@@ -94,6 +116,9 @@ try {
   await shoot('almanac', '/sites/1/almanac');
   await shoot('intake', '/sites/1/intake');
   await shoot('intake-preview', '/sites/1/intake', { act: upload });
+  // Brings pages of its own, so it comes after the pictures of all others.
+  await bringIn(VISITS);
+  await shoot('addresses', '/sites/1/addresses', { act: showJoins });
   await shoot('settings', '/sites/1/settings');
 } finally {
   await browser.close();

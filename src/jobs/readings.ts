@@ -1,12 +1,9 @@
-import path from 'node:path';
-import { Worker } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
 import type { LedgerEntry } from '../core/reading/ledgerEntry';
 import type { Reading } from '../core/reading/model';
 import type { ReadingWish, SpanWish } from '../store/readings';
+import { startThread } from './thread';
 import type { Answered, Asked, PicturedReading, Question } from './readingsWorker';
-
-/** Built beside the application by `npm run build`. */
-const WORKER_FILE = path.join('build', 'readingsWorker.mjs');
 
 type Waiting = { resolve: (answer: unknown) => void; reject: (error: Error) => void };
 
@@ -29,7 +26,7 @@ class ReadingThread {
   }
 
   private start(): Worker {
-    const worker = new Worker(/* turbopackIgnore: true */ path.resolve(WORKER_FILE));
+    const worker = startThread('readingsWorker', {});
     worker.on('message', (answered: Answered) => {
       const one = this.waiting.get(answered.number);
       this.waiting.delete(answered.number);

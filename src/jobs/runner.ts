@@ -1,5 +1,3 @@
-import path from 'node:path';
-import { Worker } from 'node:worker_threads';
 import type { AddressRules } from '../core/address/rules';
 import { addDays, type Day } from '../core/calendar/day';
 import type { Inspection, Stated } from '../core/intake/inspection';
@@ -14,16 +12,15 @@ import { timestamp } from '../store/write';
 import type { NamedSettings } from './checkFile';
 import { FileRefused } from './intake/fileRefused';
 import { dropHalfReceived, dropSpooled } from './spool';
+import { startThread } from './thread';
 import type { WorkerAnswer, WorkerTask } from './worker';
 
-/** Built beside the application by `npm run build`. */
-const WORKER_FILE = path.join('build', 'worker.mjs');
 const FEEDS_LOOKED_AT_MS = 60_000;
 const DRAFTS_KEPT_MS = 7 * 24 * 3600 * 1000;
 
 function runWorker(task: WorkerTask): Promise<unknown> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(/* turbopackIgnore: true */ path.resolve(WORKER_FILE), {
+    const worker = startThread('worker', {
       workerData: task,
       resourceLimits: { maxOldGenerationSizeMb: 1024 },
     });

@@ -1,13 +1,11 @@
-import path from 'node:path';
-import { Worker, type TransferListItem } from 'node:worker_threads';
+import type { TransferListItem, Worker } from 'node:worker_threads';
 import { layOut, type AddressedRows, type LaidOut } from '../../core/facts/layOut';
 import { UnsettledDates } from '../../core/intake/rowReader';
+import { startThread } from '../thread';
 import { BlockReader, type ReadBlock, type ReadingPlan } from './rows';
 import type { Block } from './text';
 import type { ThreadTask } from './thread';
 
-/** Built beside the application by `npm run build`. */
-const THREAD_FILE = path.join('build', 'readerThread.mjs');
 /** Tasks that a thread has in hand, so that it never stands idle. */
 const AHEAD = 2;
 
@@ -106,7 +104,7 @@ class Thread {
   private readonly waiting: { resolve: (answer: never) => void; reject: (error: unknown) => void }[] = [];
 
   constructor(plan: ReadingPlan) {
-    this.worker = new Worker(/* turbopackIgnore: true */ path.resolve(THREAD_FILE), {
+    this.worker = startThread('readerThread', {
       workerData: plan,
       resourceLimits: { maxOldGenerationSizeMb: 512, maxYoungGenerationSizeMb: 4 },
     });
