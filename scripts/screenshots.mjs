@@ -92,7 +92,9 @@ const fillForm = async (page) => {
 
 async function bringIn(text) {
   const send = { method: 'POST', headers: { 'Content-Type': 'text/csv' }, body: text };
-  const { id } = await (await fetch(`${home}/api/v1/sites/1/imports?fileName=landing+pages.csv`, send)).json();
+  const { id } = await (
+    await fetch(`${home}/api/v1/sites/1/imports?fileName=landing+pages.csv`, send)
+  ).json();
   for (let state = ''; state !== 'done';) {
     ({ state } = await (await fetch(`${home}/api/v1/imports/${id}`)).json());
     if (state === 'failed') throw new Error('The file for the picture was refused.');

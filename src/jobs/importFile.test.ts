@@ -354,7 +354,10 @@ test('lines of a file that no newline ends, in any chunking, are counted right',
 });
 
 test('a file in which every row has a query of its own', async () => {
-  const rows = Array.from({ length: 150_000 }, (_, i) => `2026-09-${10 + (i % 9)},/p${i % 7}/,query ${i},1,2`);
+  const rows = Array.from(
+    { length: 150_000 },
+    (_, i) => `2026-09-${10 + (i % 9)},/p${i % 7}/,query ${i},1,2`,
+  );
   const done = await store.import(site, ['date,page,query,clicks,impressions', ...rows].join('\n'));
   expect(done).toMatchObject({ state: 'done', rowsStored: 150_000 });
   expect(store.db.$client.prepare('SELECT count(*) AS n FROM query').get()).toEqual({ n: 150_000 });

@@ -8,7 +8,7 @@ import type { Coverage } from '../core/reading/readable';
 import { prepared, type Db } from './database';
 import { pageFacts } from './layers';
 import { queryIdOf } from './queryIds';
-import { seriesDays, siteSeries } from './series';
+import { seriesDays, siteSeries, type SiteSeries } from './series';
 
 /** Grains of which a day with rows counts as a day with figures of the site's pages. */
 const OF_PAGES = "i.grain IN ('page_day', 'page_query_day')";
@@ -97,26 +97,33 @@ export function queryDaysIn(
   });
 }
 
-/** The totals of every page of a site over a span, by page id. Pages without figures in it are left out. */
-export function siteTotals(db: Db, siteId: number, span: Span): Map<number, Totals> {
-  const totals = new Map<number, Totals>();
-  for (const { id, firstDay, clicks, impressions, positionSum, present } of siteSeries(db, siteId)) {
-    const sum = { days: 0, clicks: 0, impressions: 0, positionSum: 0, positionWeight: 0 };
-    const last = Math.min(clicks.length - 1, span.lastDay - firstDay);
-    for (let at = Math.max(0, span.firstDay - firstDay); at <= last; at++) {
-      if (present[at] === 0) continue;
-      sum.days++;
-      sum.clicks += clicks[at]!;
-      sum.impressions += impressions[at]!;
-      const position = positionSum[at]!;
-      if (position === position) {
-        sum.positionSum += position;
-        sum.positionWeight += impressions[at]!;
-      }
-    }
-    if (sum.days > 0) totals.set(id, sum);
+/** The totals of every page of a site over each of some spans, by page id. Pages without figures in it are left out. */
+export function siteTotals(db: Db, siteId: number, spans: readonly Span[]): Map<number, Totals>[] {
+  const all = spans.map(() => new Map<number, Totals>());
+  for (const one of siteSeries(db, siteId)) {
+    spans.forEach((span, i) => {
+      const totals = totalsIn(one, span);
+      if (totals.days > 0) all[i]!.set(one.id, totals);
+    });
   }
-  return totals;
+  return all;
+}
+
+function totalsIn({ firstDay, clicks, impressions, positionSum, present }: SiteSeries, span: Span): Totals {
+  const sum = { days: 0, clicks: 0, impressions: 0, positionSum: 0, positionWeight: 0 };
+  const last = Math.min(clicks.length - 1, span.lastDay - firstDay);
+  for (let at = Math.max(0, span.firstDay - firstDay); at <= last; at++) {
+    if (present[at] === 0) continue;
+    sum.days++;
+    sum.clicks += clicks[at]!;
+    sum.impressions += impressions[at]!;
+    const position = positionSum[at]!;
+    if (position === position) {
+      sum.positionSum += position;
+      sum.positionWeight += impressions[at]!;
+    }
+  }
+  return sum;
 }
 
 /** The grains a site has figures of, with their first and last days. */

@@ -156,10 +156,12 @@ test('the picture holds the days around the spans, added up over the pages', asy
 test('site totals are the sums of each page over the span', async () => {
   const site = await store.site();
   await store.import(site, csv());
-  const totals = siteTotals(store.db, site.id, { firstDay: day('2026-03-01'), lastDay: day('2026-03-28') });
+  const [totals] = siteTotals(store.db, site.id, [
+    { firstDay: day('2026-03-01'), lastDay: day('2026-03-28') },
+  ]);
   const wanted = PATHS.map((path) => expected([path], '2026-03-01', '2026-03-28'));
-  expect([...totals.values()].map((t) => t.clicks).sort()).toEqual(wanted.map((w) => w.clicks).sort());
-  expect([...totals.values()].map((t) => t.days)).toEqual([28, 28]);
+  expect([...totals!.values()].map((t) => t.clicks).sort()).toEqual(wanted.map((w) => w.clicks).sort());
+  expect([...totals!.values()].map((t) => t.days)).toEqual([28, 28]);
 });
 
 /** A site of twelve pages over 300 days, of which the first doubles its clicks on the day of the change. */

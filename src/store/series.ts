@@ -45,9 +45,10 @@ function runIn(memory: ArrayBuffer, firstDay: number, days: number): Run {
 }
 
 function fromBlob(figures: Buffer, firstDay: number, days: number): Run {
-  // A copy, since a view of 64-bit floats has to begin at a multiple of eight bytes.
   const { buffer, byteOffset, byteLength } = figures;
-  return runIn(buffer.slice(byteOffset, byteOffset + byteLength) as ArrayBuffer, firstDay, days);
+  // A view of 64-bit floats has to begin at a multiple of eight bytes.
+  const memory = byteOffset === 0 ? buffer : buffer.slice(byteOffset, byteOffset + byteLength);
+  return runIn(memory as ArrayBuffer, firstDay, days);
 }
 
 function toBlob({ positionSum }: Run): Buffer {

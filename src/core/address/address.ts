@@ -90,3 +90,8 @@ export function pagePath(address: string): string {
   const url = new URL(address);
   return url.pathname + url.search;
 }
+
+/** An address as it is shown beside others of its site: its path where the site itself goes without saying. */
+export function shownAddress(address: string, site: string): string {
+  return address.startsWith(`${site}/`) ? address.slice(site.length) : address;
+}

@@ -1,6 +1,7 @@
 'use client';
 
 import { useTransition } from 'react';
+import { shownAddress } from '@/core/address/address';
 import { count } from '@/core/words/format';
 import { saveCsv } from '../parts/saveCsv';
 
@@ -15,6 +16,7 @@ type Line = {
 
 type Props = {
   siteId: number;
+  home: string;
   title: string;
   rows: readonly Line[];
   join: (siteId: number, addressId: number, page: string | null) => Promise<void>;
@@ -24,10 +26,11 @@ type Props = {
 const SHOWN = 100;
 
 /** Addresses of one source that the other lacks, each with the nearest page of the other and one click to join it. */
-export function JoinsTable({ siteId, title, rows, join }: Props) {
+export function JoinsTable({ siteId, home, title, rows, join }: Props) {
   const [busy, start] = useTransition();
   if (rows.length === 0) return null;
   const byHand = rows[0]!.rows === undefined;
+  const other = (line: Line) => (byHand ? line.page : (line.nearest ?? null));
   const act = (line: Line) =>
     start(() => join(siteId, line.addressId, byHand ? null : (line.nearest ?? null)));
   const save = () =>
@@ -35,7 +38,7 @@ export function JoinsTable({ siteId, title, rows, join }: Props) {
       `${title.toLowerCase()}.csv`,
       rows.map((row) => ({
         address: row.address,
-        [byHand ? 'joined to' : 'nearest']: (byHand ? row.page : row.nearest) ?? '',
+        [byHand ? 'joined to' : 'nearest']: other(row) ?? '',
         rows: row.rows ?? null,
       })),
     );
@@ -69,11 +72,15 @@ export function JoinsTable({ siteId, title, rows, join }: Props) {
             {rows.slice(0, SHOWN).map((line) => (
               <tr key={line.addressId} data-row>
                 <td className="max-w-96 truncate text-left!" title={line.address}>
-                  {line.address}
+                  {shownAddress(line.address, home)}
                 </td>
                 {!byHand && <td>{count(line.rows ?? 0)}</td>}
                 <td className="max-w-96 truncate text-left!">
-                  {(byHand ? line.page : line.nearest) ?? <span className="muted">none is near</span>}
+                  {other(line) === null ? (
+                    <span className="muted">none is near</span>
+                  ) : (
+                    shownAddress(other(line)!, home)
+                  )}
                 </td>
                 <td className="text-left!">
                   {(byHand || line.nearest) && (

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { AddressRules } from '@/core/address/rules';
+import { shownAddress } from '@/core/address/address';
 import { plural } from '@/core/words/format';
 import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
@@ -18,6 +19,7 @@ type Preview = {
 
 type Props = {
   siteId: number;
+  home: string;
   rules: AddressRules;
   before: AddressRules | null;
   look: (siteId: number, rules: AddressRules) => Promise<FormResult<Preview>>;
@@ -41,7 +43,7 @@ const asText = (patterns: readonly string[] | null) => (patterns ?? []).join(' '
 const asPatterns = (text: string) => text.split(/[\s,]+/).filter((pattern) => pattern !== '');
 
 /** The rules by which written addresses are one page, with what they would join shown before they are saved. */
-export function RulesForm({ siteId, rules, before, look, keep }: Props) {
+export function RulesForm({ siteId, home, rules, before, look, keep }: Props) {
   const router = useRouter();
   const say = useToast();
   const [draft, setDraft] = useState(rules);
@@ -188,12 +190,12 @@ export function RulesForm({ siteId, rules, before, look, keep }: Props) {
           {busy ? 'Looking …' : preview === null ? 'Nothing changes before you have seen it.' : ''}
         </span>
       </div>
-      {preview && <PreviewList preview={preview} />}
+      {preview && <PreviewList preview={preview} home={home} />}
     </form>
   );
 }
 
-function PreviewList({ preview }: { preview: Preview }) {
+function PreviewList({ preview, home }: { preview: Preview; home: string }) {
   const { pagesNow, pagesThen, joined, parted } = preview;
   return (
     <div className="mt-4" role="status">
@@ -202,13 +204,15 @@ function PreviewList({ preview }: { preview: Preview }) {
           ? `Nothing changes: ${plural(pagesNow, 'page')} before and after.`
           : `${plural(pagesNow, 'page')} become ${plural(pagesThen, 'page')}.`}
       </p>
-      <Groups title="Joined" verb="comes of" groups={joined} />
-      <Groups title="Parted" verb="falls into" groups={parted} />
+      <Groups title="Joined" verb="comes of" groups={joined} home={home} />
+      <Groups title="Parted" verb="falls into" groups={parted} home={home} />
     </div>
   );
 }
 
-function Groups({ title, verb, groups }: { title: string; verb: string; groups: readonly Joined[] }) {
+type GroupsProps = { title: string; verb: string; groups: readonly Joined[]; home: string };
+
+function Groups({ title, verb, groups, home }: GroupsProps) {
   if (groups.length === 0) return null;
   return (
     <div className="mt-2">
@@ -216,8 +220,11 @@ function Groups({ title, verb, groups }: { title: string; verb: string; groups: 
       <ul className="max-h-72 space-y-1 overflow-y-auto text-[0.87rem]" tabIndex={0} aria-label={title}>
         {groups.map(({ page, addresses }) => (
           <li key={page}>
-            <span className="font-medium break-all">{page}</span> <span className="muted">{verb}</span>{' '}
-            <span className="break-all">{addresses.join(', ')}</span>
+            <span className="font-medium break-all">{shownAddress(page, home)}</span>{' '}
+            <span className="muted">{verb}</span>{' '}
+            <span className="break-all">
+              {addresses.map((address) => shownAddress(address, home)).join(', ')}
+            </span>
           </li>
         ))}
       </ul>

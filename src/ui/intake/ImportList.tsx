@@ -40,6 +40,9 @@ const daysOf = (line: ImportLine) =>
     ? datedSpan({ firstDay: line.firstDay, lastDay: line.lastDay })
     : STATE_NAMES[line.state];
 
+/** Files shown at once, until all are asked for. */
+const SHOWN = 8;
+
 const helper = createColumnHelper<ImportLine>();
 const number = (key: 'rowsStored' | 'rowsReplaced' | 'rowsChanged' | 'rowsRefused', name: string) =>
   helper.accessor(key, {
@@ -94,6 +97,8 @@ export function ImportList({ siteId, lines, confirmAll }: Props) {
     getSortedRowModel: getSortedRowModel(),
     autoResetPageIndex: false,
   });
+  const [all, setAll] = useState(false);
+  const rows = table.getRowModel().rows;
   const drafts = lines.filter(({ state }) => state === 'draft').length;
   const takeAll = () =>
     start(async () => {
@@ -133,9 +138,14 @@ export function ImportList({ siteId, lines, confirmAll }: Props) {
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Files brought in">
         <table className="figures text-files text-[0.9rem]">
           <SortableHead table={table} />
-          <TableLines rows={table.getRowModel().rows} />
+          <TableLines rows={all ? rows : rows.slice(0, SHOWN)} />
         </table>
       </div>
+      {rows.length > SHOWN && (
+        <button type="button" className="inline-link mt-2 text-[0.85rem]" onClick={() => setAll(!all)}>
+          {all ? `Show the ${SHOWN} first only` : `Show all ${rows.length}`}
+        </button>
+      )}
     </RowKeys>
   );
 }

@@ -22,6 +22,7 @@ export default async function AddressesPage({ params }: SitePageProps) {
     >
       <RulesForm
         siteId={site.id}
+        home={site.address}
         rules={site.rules}
         before={rulesBefore(db, site.id)}
         look={lookAtRules}
@@ -47,6 +48,7 @@ export default async function AddressesPage({ params }: SitePageProps) {
         )}
         <JoinsTable
           siteId={site.id}
+          home={site.address}
           title="In landing-page figures, not in search figures"
           rows={view.right}
           join={join}
@@ -54,13 +56,20 @@ export default async function AddressesPage({ params }: SitePageProps) {
         {view.matched + view.right.length > 0 && (
           <JoinsTable
             siteId={site.id}
+            home={site.address}
             title="In search figures, not in landing-page figures"
             rows={view.left}
             join={join}
           />
         )}
         {view.byHand.length > 0 && (
-          <JoinsTable siteId={site.id} title="Joined by hand" rows={view.byHand} join={join} />
+          <JoinsTable
+            siteId={site.id}
+            home={site.address}
+            title="Joined by hand"
+            rows={view.byHand}
+            join={join}
+          />
         )}
       </section>
     </Screen>

@@ -41,20 +41,20 @@ export default async function IntakePage({ params }: SitePageProps) {
             remove={removeFeed}
           />
         </section>
-        {coverage.length > 0 && (
-          <section aria-labelledby="days">
-            <h2 id="days" className="mb-1 text-xl">
-              Which days are there
-            </h2>
-            <Coverage coverage={coverage} provisionalDays={site.provisionalDays} />
-          </section>
-        )}
         {lines.length > 0 && (
           <section aria-labelledby="so-far">
             <h2 id="so-far" className="mb-1 text-xl">
               Brought in so far
             </h2>
             <ImportList siteId={site.id} lines={lines} confirmAll={confirmAll} />
+          </section>
+        )}
+        {coverage.length > 0 && (
+          <section aria-labelledby="days">
+            <h2 id="days" className="mb-1 text-xl">
+              Which days are there
+            </h2>
+            <Coverage coverage={coverage} provisionalDays={site.provisionalDays} />
           </section>
         )}
         <Wanted open={lines.length === 0} />

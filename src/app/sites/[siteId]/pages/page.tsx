@@ -47,13 +47,13 @@ export default async function PagesPage({ params, searchParams }: Props) {
   const lastDay = lastReadableDay(coverage, site.provisionalDays);
   const after = { firstDay: addDays(lastDay, 1 - DAYS), lastDay };
   const before = { firstDay: addDays(after.firstDay, -DAYS), lastDay: addDays(after.firstDay, -1) };
-  const [totalsBefore, totalsAfter] = [siteTotals(db, site.id, before), siteTotals(db, site.id, after)];
+  const [totalsBefore, totalsAfter] = siteTotals(db, site.id, [before, after]);
   // A page without a row on days that the site has figures for was not shown; without such days nothing is known.
   const unseen = (span: typeof after) => (coveredDaysIn(db, site.id, span).size > 0 ? NO_FIGURES : null);
   const [noneBefore, noneAfter] = [unseen(before), unseen(after)];
 
   const lines = linesOf(db, site, (id) =>
-    compareTotals(totalsBefore.get(id) ?? noneBefore, totalsAfter.get(id) ?? noneAfter),
+    compareTotals(totalsBefore?.get(id) ?? noneBefore, totalsAfter?.get(id) ?? noneAfter),
   );
   return (
     <Screen
