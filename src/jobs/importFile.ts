@@ -30,7 +30,7 @@ import { blocksOf, dialectOf, readHead, type CsvHead } from './intake/text';
 /** How often the moving count is written where others can see it. */
 const PROGRESS_EVERY_MS = 200;
 /** Files below this are over before another thread has started. */
-const THREADS_FROM_BYTES = 4 * 1024 * 1024;
+const THREADS_FROM_BYTES = 24 * 1024 * 1024;
 /** Different texts in one file; more would not fit in memory. */
 const MOST_TEXTS = 2_000_000;
 /** Characters of refused rows that are kept; the rest are only counted. */
