@@ -8,6 +8,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { once } from 'node:events';
 import { build, install } from './ready.mjs';
+import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
 install();
@@ -18,18 +19,7 @@ const TURNS = Number(process.argv[3] ?? 5);
 const PAGES = 500;
 const DAYS = 400;
 const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
-const program = path.join('build', 'benchIntake.mjs');
-const esbuild = await import('esbuild');
-await esbuild.build({
-  entryPoints: ['src/bench/intake/main.ts'],
-  outfile: program,
-  bundle: true,
-  platform: 'node',
-  target: 'node20',
-  format: 'esm',
-  packages: 'external',
-  logLevel: 'warning',
-});
+const program = await bundled('intake/main.ts');
 
 const day = (i) => new Date(Date.UTC(2025, 0, 1) + i * 86_400_000).toISOString().slice(0, 10);
 
@@ -122,7 +112,9 @@ try {
     );
     return rows / seconds;
   });
-  console.log(`rows a second with ten times the rows: ${(rates[1] / rates[0]).toFixed(2)} of those with fewer`);
+  console.log(
+    `rows a second with ten times the rows: ${(rates[1] / rates[0]).toFixed(2)} of those with fewer`,
+  );
 } finally {
   rmSync(dir, { recursive: true, force: true });
 }

@@ -5,6 +5,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { build, install } from './ready.mjs';
+import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
 install();
@@ -13,18 +14,7 @@ process.chdir(root);
 const PORT = '3416';
 const home = `http://127.0.0.1:${PORT}`;
 const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
-const outfile = path.join('build', 'benchReadings.mjs');
-const esbuild = await import('esbuild');
-await esbuild.build({
-  entryPoints: ['src/bench/readings/main.ts'],
-  outfile,
-  bundle: true,
-  platform: 'node',
-  target: 'node20',
-  format: 'esm',
-  packages: 'external',
-  logLevel: 'warning',
-});
+const outfile = await bundled('readings/main.ts');
 
 const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
 async function ask(url) {
