@@ -3,10 +3,13 @@ import { alias } from 'drizzle-orm/sqlite-core';
 import { asDay, parseIsoDay, type Day } from '../core/calendar/day';
 import { normaliseQuery } from '../core/intake/rowReader';
 import type { Change, NewChange } from '../core/model/change';
+import type { NewDecision, NewStep, Step } from '../core/model/steps';
 import type { Site } from '../core/model/site';
 import type { Db } from './database';
 import { pagesForAddresses } from './pages';
-import { change, changeHistory, changePage, changeQuery, page } from './schema';
+import { today } from './clock';
+import { InputError } from './inputError';
+import { change, changeHistory, changePage, changeQuery, changeStep, idempotency, page } from './schema';
 import { timestamp, write } from './write';
 
 /** A page as a change names it, which may have become part of another since (see the schema). */
@@ -68,6 +71,8 @@ function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
     .where(inArray(changeQuery.changeId, ids))
     .orderBy(asc(changeQuery.text))
     .all();
+  const steps = db.select().from(changeStep).where(inArray(changeStep.changeId, ids)).all();
+  const stepsOf = groupBy(steps, (s) => s.changeId);
   const pagesOf = groupBy(pages, (p) => p.changeId);
   const queriesOf = groupBy(queries, (q) => q.changeId);
   return rows.map((row) => ({
@@ -94,6 +99,9 @@ function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
     person: row.person,
     link: row.link,
     note: row.note,
+    steps: Object.fromEntries((stepsOf.get(row.id) ?? []).map(({ step, day: on }) => [step, asDay(on)])),
+    decision: row.decision === null ? null : { decision: row.decision, reason: row.decisionReason },
+    followsId: row.followsId,
   }));
 }
 
@@ -115,7 +123,8 @@ function day(text: string): Day {
 /** The columns of a change for those fields that were given. */
 function columnsOf(input: Partial<NewChange>): Partial<typeof change.$inferInsert> {
   const { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, expectation } = input;
-  const plain = { title, kind, oldText, newText, windowDays, settlingDays, person, link, note };
+  const { followsId } = input;
+  const plain = { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, followsId };
   return {
     ...plain,
     ...(input.day === undefined ? {} : { day: day(input.day) }),
@@ -142,9 +151,21 @@ function storeQueries(db: Db, changeId: number, queries: readonly string[]): voi
     db.insert(changeQuery).values({ changeId, text }).run();
 }
 
-/** Logs a change. Throws InputError where an address does not belong to the site. */
-export async function addChange(db: Db, site: Site, input: NewChange): Promise<Change> {
+/**
+ * Logs a change. A request that names itself (`key`) and was answered before gives the change that it logged then.
+ * Throws InputError where an address does not belong to the site, or the key was used for another request.
+ */
+export async function addChange(
+  db: Db,
+  site: Site,
+  input: NewChange,
+  key: string | null = null,
+): Promise<Change> {
   const id = await write(db, () => {
+    const known = key === null ? null : loggedUnder(db, site.id, key, input);
+    if (known !== null) return known;
+    if (input.followsId !== null && findChange(db, input.followsId, true)?.siteId !== site.id)
+      throw new InputError('followsId', `There is no change ${input.followsId} on this site.`);
     const row = db
       .insert(change)
       .values({
@@ -159,24 +180,108 @@ export async function addChange(db: Db, site: Site, input: NewChange): Promise<C
       .get();
     storePages(db, site, row.id, input.pages);
     storeQueries(db, row.id, input.queries);
+    if (input.planned) storeStep(db, row.id, 'planned', today());
+    if (key !== null) {
+      const request = JSON.stringify(input);
+      db.insert(idempotency)
+        .values({ siteId: site.id, key, request, changeId: row.id, at: timestamp() })
+        .run();
+    }
     return row.id;
   });
   return findChange(db, id) as Change;
 }
 
+/** The change that a request under a key has logged, or null where there was none. Throws InputError. */
+function loggedUnder(db: Db, siteId: number, key: string, input: NewChange): number | null {
+  const row = db
+    .select()
+    .from(idempotency)
+    .where(and(eq(idempotency.siteId, siteId), eq(idempotency.key, key)))
+    .get();
+  if (!row) return null;
+  if (row.request !== JSON.stringify(input))
+    throw new InputError('Idempotency-Key', 'This key was used for another request before.', 422);
+  return row.changeId;
+}
+
+/** Sets the day of a step, or takes the step back. */
+function storeStep(db: Db, changeId: number, step: Step, on: Day | null): void {
+  db.delete(changeStep)
+    .where(and(eq(changeStep.changeId, changeId), eq(changeStep.step, step)))
+    .run();
+  if (on !== null) db.insert(changeStep).values({ changeId, step, day: on, at: timestamp() }).run();
+}
+
+/** Keeps what a change says now in its history. */
+function keepHistory(db: Db, id: number): void {
+  db.insert(changeHistory)
+    .values({ changeId: id, at: timestamp(), was: JSON.stringify(findChange(db, id, true)) })
+    .run();
+}
+
+/** Records the day of a step, or takes it back. The day on which a change was made is the one it is read by. */
+export async function recordStep(db: Db, id: number, { step, day: text }: NewStep): Promise<Change> {
+  await write(db, () => {
+    keepHistory(db, id);
+    const on = text === null ? null : day(text);
+    storeStep(db, id, step, on);
+    if (step === 'made' && on !== null) db.update(change).set({ day: on }).where(eq(change.id, id)).run();
+  });
+  return findChange(db, id) as Change;
+}
+
+/** Records what was decided of a change, or takes it back. */
+export async function recordDecision(db: Db, id: number, input: NewDecision): Promise<Change> {
+  await write(db, () => {
+    keepHistory(db, id);
+    const { decision, reason } = input;
+    db.update(change)
+      .set({ decision, decisionReason: decision === null ? null : reason })
+      .where(eq(change.id, id))
+      .run();
+    storeStep(db, id, 'decided', decision === null ? null : day(input.day));
+  });
+  return findChange(db, id) as Change;
+}
+
+/** The changes that follow one another with a change among them, the first first. */
+export function chainOf(db: Db, id: number): Change[] {
+  const all = db
+    .select({ id: change.id, followsId: change.followsId })
+    .from(change)
+    .where(isNull(change.deletedAt))
+    .all();
+  const chain = new Set([id]);
+  // Links lead both ways, and a change may have several that follow it.
+  for (let size = 0; size !== chain.size;) {
+    size = chain.size;
+    for (const { id: one, followsId } of all) {
+      if (followsId !== null && (chain.has(one) || chain.has(followsId))) chain.add(one).add(followsId);
+    }
+  }
+  if (chain.size === 1) return [];
+  return [...chain].flatMap((one) => findChange(db, one) ?? []).sort((a, b) => a.day - b.day || a.id - b.id);
+}
+
 /** Edits those fields of a change that are given, and keeps what it said before in its history. */
 export async function editChange(db: Db, site: Site, id: number, edit: Partial<NewChange>): Promise<Change> {
   await write(db, () => {
-    const was = findChange(db, id);
-    db.insert(changeHistory)
-      .values({ changeId: id, at: timestamp(), was: JSON.stringify(was) })
-      .run();
+    keepHistory(db, id);
     const columns = Object.fromEntries(
       Object.entries(columnsOf(edit)).filter(([, value]) => value !== undefined),
     );
     if (Object.keys(columns).length > 0) db.update(change).set(columns).where(eq(change.id, id)).run();
     if (edit.pages !== undefined) storePages(db, site, id, edit.pages);
     if (edit.queries !== undefined) storeQueries(db, id, edit.queries);
+    if (edit.planned !== undefined) {
+      const { steps } = findChange(db, id) as Change;
+      if (edit.planned && steps.planned === undefined) storeStep(db, id, 'planned', today());
+      if (edit.planned) storeStep(db, id, 'made', null);
+      else if (steps.planned !== undefined && steps.made === undefined) {
+        storeStep(db, id, 'made', (findChange(db, id) as Change).day);
+      }
+    }
   });
   return findChange(db, id) as Change;
 }

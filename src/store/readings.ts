@@ -3,6 +3,7 @@ import { changeSpans, inSpan, spanLength, type ChangeSpans, type Span } from '..
 import { DEVICES } from '../core/intake/rowReader';
 import type { Change, PageRef } from '../core/model/change';
 import type { OutsideEvent } from '../core/model/event';
+import { isMade, settlingUntilCrawled } from '../core/model/steps';
 import type { Site } from '../core/model/site';
 import type { Path } from '../core/net/path';
 import { NOT_NARROWED, type Narrowing, type PageDay, type ReadingInput } from '../core/reading/input';
@@ -40,7 +41,9 @@ type Wanted = { readonly change: Change; readonly spans: ChangeSpans };
 
 function wantedFor(site: Site, change: Change, wish: SpanWish = {}): Wanted {
   const windowDays = wish.windowDays ?? change.windowDays ?? site.windowDays;
-  const settlingDays = wish.settlingDays ?? change.settlingDays ?? site.settlingDays;
+  const settlingDays =
+    wish.settlingDays ??
+    settlingUntilCrawled(change.settlingDays ?? site.settlingDays, change.day, change.steps);
   return { change, spans: changeSpans(change.day, windowDays, settlingDays) };
 }
 
@@ -108,7 +111,7 @@ export function readingOf(
   const pages = change.pages.filter((page) => narrowed.pageId === null || page.id === narrowed.pageId);
   const wanted = wantedFor(site, { ...change, pages }, wish);
   const context = siteContext(db, site, [wanted]);
-  const changes = listChanges(db, site.id);
+  const changes = listChanges(db, site.id).filter(isMade);
   const source = narrowedSource(db, readers, context, wanted, changes, narrowed);
   const reading =
     readPeriods(db, readers, context, wanted, changes, source) ??
@@ -206,10 +209,11 @@ export function readingsOf(db: Db, readers: Readers, site: Site, wish: SpanWish 
   const wanted = changes.map((change) => wantedFor(site, change, wish));
   const context = siteContext(db, site, wanted);
   const { lastReadable } = context;
-  const reader = lastReadable === null ? null : readers.reader(site, changes, lastReadable, 0);
+  const made = changes.filter(isMade);
+  const reader = lastReadable === null ? null : readers.reader(site, made, lastReadable, 0);
   const { events, today: now } = context;
   const known = JSON.stringify([site, wish, changes, events, now, lastReadable]);
-  const onPage = changesByPage(changes);
+  const onPage = changesByPage(made);
   return readers.list(site, known, () =>
     wanted.map((one) => {
       const rows = one.change.pages.map((page) => page.id);
@@ -273,7 +277,7 @@ export function pictureOf(db: Db, readers: Readers, site: Site, reading: Reading
   const pages = change.pages.filter((page) => narrowed.pageId === null || page.id === narrowed.pageId);
   const pageIds = pages.map((page) => page.id);
   const lastReadable = coverage && lastReadableDay(coverage, site.provisionalDays);
-  const changes = listChanges(db, site.id);
+  const changes = listChanges(db, site.id).filter(isMade);
   const wanted: Wanted = {
     change: { ...change, pages },
     spans: { ...reading.spans, before: shown, after: shown },

@@ -9,6 +9,7 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/sqlite-core';
 import { GRAIN_KEYS } from '../core/facts/grains';
+import { STEPS } from '../core/model/steps';
 
 /*
  * Days are whole numbers since 1 January 1970, instants are ISO 8601 texts in UTC. CTR is never stored; position
@@ -200,6 +201,9 @@ export const change = sqliteTable(
     person: text('person'),
     link: text('link'),
     note: text('note'),
+    decision: text('decision', { enum: ['keep', 'undo', 'rework'] }),
+    decisionReason: text('decision_reason'),
+    followsId: integer('follows_id'),
     createdAt: text('created_at').notNull(),
     deletedAt: text('deleted_at'),
   },
@@ -228,6 +232,35 @@ export const changeQuery = sqliteTable(
     text: text('text').notNull(),
   },
   (t) => [primaryKey({ columns: [t.changeId, t.text] })],
+);
+
+/** The days on which a change came to its steps. The day on which it was made stands with the change as well. */
+export const changeStep = sqliteTable(
+  'change_step',
+  {
+    changeId: integer('change_id')
+      .notNull()
+      .references(() => change.id),
+    step: text('step', { enum: STEPS }).notNull(),
+    day: integer('day').notNull(),
+    /** When it was recorded. */
+    at: text('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.changeId, t.step] })],
+);
+
+/** Requests that named themselves (Idempotency-Key), so that asking twice does a thing once. */
+export const idempotency = sqliteTable(
+  'idempotency',
+  {
+    siteId: integer('site_id').notNull(),
+    key: text('key').notNull(),
+    /** What was asked, to tell a repeat from another request under the same key. */
+    request: text('request').notNull(),
+    changeId: integer('change_id').notNull(),
+    at: text('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.key] })],
 );
 
 /** What a change said before each edit, whole, as JSON. */

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Day } from '../calendar/day';
 import { isoDaySchema, optionalLinkSchema, optionalText } from './fields';
 import { settlingDaysSchema, windowDaysSchema } from './site';
+import type { Decision, StepDays } from './steps';
 
 /** The usual kinds of on-page change and what they are called. A site may use others of its own. */
 export const CHANGE_KINDS = {
@@ -68,6 +69,10 @@ export type Change = {
   readonly person: string | null;
   readonly link: string | null;
   readonly note: string | null;
+  readonly steps: StepDays;
+  readonly decision: Decision | null;
+  /** The change that this one undoes, reworks or goes on from. */
+  readonly followsId: number | null;
 };
 
 export const MAX_PAGES_A_CHANGE = 2000;
@@ -124,6 +129,20 @@ export const newChangeSchema = z.object({
   person: optionalText(60),
   link: optionalLinkSchema,
   note: optionalText(5000),
+  /** The change is still to be made: its day is the one it is planned for. */
+  planned: z
+    .boolean()
+    .nullish()
+    .transform((planned) => planned ?? false)
+    .meta({
+      description: 'Whether the change is still to be made, on the day given.',
+    }),
+  followsId: z
+    .int()
+    .positive()
+    .nullish()
+    .transform((id) => id ?? null)
+    .meta({ description: 'The change that this one undoes, reworks or goes on from.' }),
 });
 
 /** Every field may be left out of an edit; what is left out stays as it is. */

@@ -168,3 +168,25 @@ test('days are over and a span has no figures at all', () => {
   expect(reading.cautions.map((c) => c.code)).toContain('no-figures');
   expect(reading).toMatchObject({ verdict: 'unclear', net: null });
 });
+
+describe('the new text in the results', () => {
+  const codes = (over: object) =>
+    makeReading(input({ change: change(over) })).cautions.filter(
+      ({ code }) => code === 'not-seen-in-results',
+    );
+
+  test('is asked for only where somebody follows the steps of a change of text', () => {
+    expect(codes({ newText: 'new' })).toEqual([]);
+    expect(codes({ steps: { crawled: asDay(DAY + 2) } })).toEqual([]);
+    expect(codes({ newText: 'new', steps: { crawled: asDay(DAY + 2) } })).toMatchObject([
+      { message: 'Nobody has seen the new text in the results yet.' },
+    ]);
+  });
+
+  test('seen before the after span it is no doubt, seen within it the days before are', () => {
+    const seen = (day: number) => ({ newText: 'new', steps: { 'seen-in-results': asDay(day) } });
+    expect(codes(seen(DAY + 2))).toEqual([]);
+    const [late] = codes(seen(DAY + 8));
+    expect(late!.message).toMatch(/on \d+ after days they may have shown the old/);
+  });
+});

@@ -23,6 +23,7 @@ export function findCautions(
     ...(input.fromPeriods ? [periodCaution()] : []),
     ...eventCautions(input, spans),
     ...otherChangeCautions(input, spans),
+    ...(compared?.after ? seenCaution(input, compared.after) : []),
     ...(compared ? missingDayCautions(input, compared) : []),
     ...(compared ? missingQueryDayCaution(input, compared) : []),
     ...provisionalCaution(input, spans),
@@ -65,6 +66,28 @@ function whichDays(days: Span, spans: ChangeSpans): string {
   if (before) parts.push(`${spanLength(before)} of the ${spans.windowDays} before days`);
   if (after) parts.push(`${spanLength(after)} of the ${spans.windowDays} after days`);
   return parts.length > 0 ? parts.join(' and ') : 'the settling days, between the spans';
+}
+
+/** Whether the results showed the new text all along; asked only where somebody keeps track of the change's steps. */
+function seenCaution({ change }: ReadingInput, after: Span): Caution[] {
+  const { steps, newText } = change;
+  const followed = steps['reindex-requested'] !== undefined || steps.crawled !== undefined;
+  const seen = steps['seen-in-results'];
+  if (newText === null || (seen === undefined && !followed)) return [];
+  if (seen === undefined) {
+    return [
+      caution('not-seen-in-results', 'Nobody has seen the new text in the results yet.', { days: after }),
+    ];
+  }
+  if (seen <= after.firstDay) return [];
+  const days = Math.min(seen, after.lastDay + 1) - after.firstDay;
+  return [
+    caution(
+      'not-seen-in-results',
+      `The new text was first seen in the results on ${longDay(seen)}: on ${plural(days, 'after day')} they may have shown the old.`,
+      { days: { firstDay: after.firstDay, lastDay: addDays(after.firstDay, days - 1) } },
+    ),
+  ];
 }
 
 function eventCautions({ events }: ReadingInput, spans: ChangeSpans): Caution[] {

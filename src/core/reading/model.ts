@@ -25,6 +25,7 @@ export type CautionCode =
   | 'query-sums'
   | 'few-clicks'
   | 'no-position'
+  | 'not-seen-in-results'
   | 'moving-before'
   | 'low-before'
   | 'high-before'

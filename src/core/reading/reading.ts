@@ -3,6 +3,7 @@ import { changeSpans, interimSpans, spanLength, type ChangeSpans, type Span } fr
 import { compareTotals, type Metrics } from '../measures/comparison';
 import { sumFigures, type DayFigures, type Totals } from '../measures/totals';
 import type { Metric } from '../model/change';
+import { isMade } from '../model/steps';
 import { asNet, byMetric } from '../net/effect';
 import type { Effects } from '../net/reader';
 import { markOf } from '../net/verdict';
@@ -20,7 +21,10 @@ import { finalOn } from './readable';
  * impossible window or settling days.
  */
 export function makeReading(input: ReadingInput): Reading {
-  const { change, lastReadable } = input;
+  const { change } = input;
+  // Of what is still to be made nothing can be read but the days before it.
+  const planned = change.day > input.today || !isMade(change);
+  const lastReadable = planned ? earlier(input.lastReadable, addDays(change.day, -1)) : input.lastReadable;
   const spans = changeSpans(change.day, input.windowDays, input.settlingDays);
   const complete = lastReadable !== null && lastReadable >= spans.after.lastDay;
   const compared = comparedSpans(spans, lastReadable);
@@ -58,7 +62,7 @@ export function makeReading(input: ReadingInput): Reading {
       // Spans are compared in whole weeks until they are complete, so one of a week or less has no interim figure.
       interimOn:
         compared?.after || spans.windowDays <= 7 ? null : yetToCome(addDays(spans.after.firstDay, 6)),
-      planned: change.day > input.today,
+      planned,
     },
     compared,
     metrics,
@@ -86,6 +90,10 @@ export function makeReading(input: ReadingInput): Reading {
     wait: input.detail ? waitOf(input, judged, metrics) : null,
   };
   return { ...reading, cautions: findCautions(input, reading, effects) };
+}
+
+function earlier(day: Day | null, bound: Day): Day | null {
+  return day !== null && day > bound ? bound : day;
 }
 
 function comparedSpans(spans: ChangeSpans, lastReadable: Day | null): Compared {

@@ -28,7 +28,9 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
   const router = useRouter();
   const say = useToast();
   const form = useForm<ChangeFormValues>({ defaultValues: initial });
-  const draft = useDraft(form, changeId === null ? `tally:draft:${siteId}` : null);
+  // A form that is filled in from another change is no draft to keep, and takes none over.
+  const blank = initial.title === '';
+  const draft = useDraft(form, changeId === null && blank ? `tally:draft:${siteId}` : null);
   const { register, handleSubmit, setError, setValue, getValues, watch, control } = form;
   const { errors, isSubmitting } = form.formState;
   const metric = watch('metric');
@@ -95,6 +97,10 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
             {(c) => <input {...c} {...register('person')} className="input w-full" placeholder="initials" />}
           </Field>
         </div>
+        <label className="flex items-baseline gap-2 text-[0.85rem]">
+          <input type="checkbox" className="checkbox checkbox-sm translate-y-0.5" {...register('planned')} />
+          still to be made: the day is the one it is planned for
+        </label>
         <Field label="Pages" error={errors.pages?.message}>
           {(c) => (
             <Controller

@@ -1,6 +1,6 @@
 import { asDay, isoDay } from '@/core/calendar/day';
 import { newChangeSchema, type Change } from '@/core/model/change';
-import { emptyForm, formField, formOf, inputOf, kindChoices, usualReviewDay } from './formValues';
+import { emptyForm, formAfter, formField, formOf, inputOf, kindChoices, usualReviewDay } from './formValues';
 
 const CHANGE: Change = {
   ...{ id: 1, siteId: 1, title: 'Shorter title', kind: 'title-rewrite', day: asDay(20_700) },
@@ -9,6 +9,7 @@ const CHANGE: Change = {
   ...{ oldText: 'old', newText: 'new', settlingDays: 5, windowDays: 14 },
   expectation: { metric: 'ctr', direction: 'up', amount: 0.07, reviewDay: asDay(20_730) },
   ...{ person: 'IK', link: 'https://tickets.quillow-bees.example/BEE-1', note: 'note' },
+  ...{ steps: {}, decision: null, followsId: 7 },
 };
 
 test('a stored change goes through the form unchanged', () => {
@@ -17,7 +18,7 @@ test('a stored change goes through the form unchanged', () => {
     ...{ title: 'Shorter title', kind: 'title-rewrite', day: isoDay(CHANGE.day), pages: ['/guides/'] },
     ...{ queries: CHANGE.queries, oldText: 'old', newText: 'new', settlingDays: 5, windowDays: 14 },
     expectation: { metric: 'ctr', direction: 'up', amount: 0.07, reviewDay: isoDay(asDay(20_730)) },
-    ...{ person: 'IK', link: CHANGE.link, note: 'note' },
+    ...{ person: 'IK', link: CHANGE.link, note: 'note', planned: false, followsId: 7 },
   });
 });
 
@@ -56,4 +57,34 @@ test('kinds of the site’s own come after the usual ones', () => {
   const choices = kindChoices(['headings', 'price-tags', 'price-tags']);
   expect(choices.at(-1)).toEqual({ value: 'price-tags', name: 'Price tags' });
   expect(choices.filter(({ value }) => value === 'headings')).toHaveLength(1);
+});
+
+describe('the change that comes after another', () => {
+  const TODAY = asDay(20_800);
+
+  test('undoing puts the old text back, on the same pages, linked to it', () => {
+    expect(formAfter(CHANGE, 'undo', TODAY)).toMatchObject({
+      ...{ title: 'Undo: Shorter title', kind: 'undo', day: isoDay(TODAY), pages: ['/guides/'] },
+      ...{ oldText: 'new', newText: 'old', metric: '', followsId: 1, link: '', note: '' },
+    });
+  });
+
+  test('reworking begins from the text that is there now, with the same expectation', () => {
+    expect(formAfter(CHANGE, 'rework', TODAY)).toMatchObject({
+      ...{ title: 'Shorter title, reworked', kind: 'title-rewrite', oldText: 'new', newText: '' },
+      ...{ metric: 'ctr', amount: '7', reviewDay: '', followsId: 1 },
+    });
+  });
+
+  test('a copy is for other pages, and linked to nothing', () => {
+    expect(formAfter(CHANGE, 'copy', TODAY)).toMatchObject({
+      ...{ title: 'Shorter title', pages: [], oldText: 'old', newText: 'new', followsId: null },
+    });
+  });
+
+  test('what is still to be made goes through the form as that', () => {
+    const planned = { ...CHANGE, steps: { planned: TODAY } };
+    expect(newChangeSchema.parse(inputOf(formOf(planned))).planned).toBe(true);
+    expect(formOf({ ...planned, steps: { ...planned.steps, made: TODAY } }).planned).toBe(false);
+  });
 });

@@ -7,6 +7,7 @@ import {
   type Metric,
   type NewChangeInput,
 } from '@/core/model/change';
+import { isMade } from '@/core/model/steps';
 
 /** What the form for a change holds: everything as it is typed. */
 export type ChangeFormValues = {
@@ -26,6 +27,9 @@ export type ChangeFormValues = {
   note: string;
   windowDays: string;
   settlingDays: string;
+  /** Still to be made, on the day given. */
+  planned: boolean;
+  followsId: number | null;
 };
 
 /** How long a change is usually given before it is judged: common practice, no published source. */
@@ -49,6 +53,8 @@ export function emptyForm(today: Day): ChangeFormValues {
     note: '',
     windowDays: '',
     settlingDays: '',
+    planned: false,
+    followsId: null,
   };
 }
 
@@ -72,7 +78,26 @@ export function formOf(change: Change): ChangeFormValues {
     note: change.note ?? '',
     windowDays: change.windowDays?.toString() ?? '',
     settlingDays: change.settlingDays?.toString() ?? '',
+    planned: !isMade(change),
+    followsId: change.followsId,
   };
+}
+
+/** The form for the change that undoes, reworks or repeats another one: on the same pages, linked to it. */
+export function formAfter(change: Change, as: 'undo' | 'rework' | 'copy', today: Day): ChangeFormValues {
+  const form = { ...formOf(change), day: isoDay(today), reviewDay: '', planned: false };
+  if (as === 'copy') return { ...form, pages: [], followsId: null };
+  const linked = { ...form, followsId: change.id, link: '', note: '', oldText: form.newText };
+  return as === 'undo'
+    ? {
+        ...linked,
+        title: `Undo: ${change.title}`.slice(0, 200),
+        kind: 'undo',
+        newText: form.oldText,
+        metric: '',
+        amount: '',
+      }
+    : { ...linked, title: `${change.title}, reworked`.slice(0, 200), newText: '' };
 }
 
 /** Shares are typed in percent, places as they are. */
@@ -107,6 +132,8 @@ export function inputOf(values: ChangeFormValues): NewChangeInput {
     ...{ person: values.person, link: values.link, note: values.note },
     windowDays: numberOrNull(values.windowDays),
     settlingDays: numberOrNull(values.settlingDays),
+    planned: values.planned,
+    followsId: values.followsId,
   };
 }
 

@@ -31,6 +31,7 @@ import { MetricTable, PagesTable } from './MetricTable';
 import { NarrowForm } from './NarrowForm';
 import { queryLines } from './queryLines';
 import { QueryTable } from './QueryTable';
+import { Chain } from '../steps/Chain';
 import { SpanForm } from './SpanForm';
 import type { StripsData } from './strips/data';
 import { ReadingStrips } from './strips/ReadingStrips';
@@ -43,10 +44,15 @@ type Props = {
   /** Paths of the pages that make up the yardstick. */
   yardstick: readonly string[];
   actions: ReactNode;
+  /** The line of its steps, and what is or can be decided of it. */
+  steps: ReactNode;
+  decision: ReactNode;
+  /** The changes that follow one another with it among them; empty where it stands alone. */
+  chain: readonly Change[];
 };
 
 /** A change read before and after: the sentence, the figures, the picture, why, and the doubts. */
-export function ReadingPane({ reading, strips, yardstick, actions }: Props) {
+export function ReadingPane({ reading, strips, yardstick, actions, steps, decision, chain }: Props) {
   const { change, reasons, spans, wait, verdict } = reading;
   const sentence = readingSentence(reading);
   const undecided = spans.planned || verdict === 'waiting' || verdict === 'unclear';
@@ -84,7 +90,7 @@ export function ReadingPane({ reading, strips, yardstick, actions }: Props) {
       <div className="mt-2">
         <MetricTable reading={reading} />
       </div>
-      <Facts reading={reading} />
+      <Facts reading={reading} steps={steps} />
 
       <div className="mt-1.5">
         <ReadingStrips
@@ -117,6 +123,16 @@ export function ReadingPane({ reading, strips, yardstick, actions }: Props) {
       {reasons && (
         <Part title="Queries before and after" howTo={QUERIES_HOW_TO} className="mt-5">
           <QueryTable lines={queryLines(reasons, change.queries)} />
+        </Part>
+      )}
+      {chain.length > 0 && (
+        <Part title="Its chain of changes" className="mt-5">
+          <Chain chain={chain} own={change.id} />
+        </Part>
+      )}
+      {!spans.planned && (
+        <Part title="Decision" className="mt-5">
+          {decision}
         </Part>
       )}
       <Part title={change.oldText || change.newText ? 'What was changed' : 'Note'} className="mt-5">
@@ -212,38 +228,43 @@ function Addresses({ change }: { change: Change }) {
 }
 
 /** What was written down before the result was known, and the spans, in one line. */
-function Facts({ reading }: { reading: Reading }) {
+function Facts({ reading, steps }: { reading: Reading; steps: ReactNode }) {
   const { change, spans, narrowed } = reading;
   const { expectation } = change;
   return (
-    <div className="muted mt-2 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[0.85rem]">
-      <span>
-        {spans.planned ? 'planned for' : 'made'} <b className="text-base-content">{shortDay(change.day)}</b>
-      </span>
-      {expectation && (
-        <span>
-          expected{' '}
-          <b className="text-base-content">
-            {METRIC_NAMES[expectation.metric]} {expectedAmount(expectation)}
-          </b>
-          {expectation.reviewDay !== null && (
-            <>
-              , review <b className="text-base-content">{mediumDay(expectation.reviewDay)}</b>
-            </>
-          )}
-        </span>
-      )}
-      <NarrowForm
-        narrowed={narrowed}
-        queries={offeredQueries(reading)}
-        pages={change.pages.map((page) => ({ id: page.id, path: pagePath(page.address) }))}
-      />
-      <SpanForm
-        key={`${change.id}/${spans.windowDays}/${spans.settlingDays}`}
-        windowDays={spans.windowDays}
-        settlingDays={spans.settlingDays}
-      />
-    </div>
+    <>
+      {steps}
+      <div className="muted mt-1.5 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[0.85rem]">
+        {spans.planned && (
+          <span>
+            to be made on <b className="text-base-content">{shortDay(change.day)}</b>
+          </span>
+        )}
+        {expectation && (
+          <span>
+            expected{' '}
+            <b className="text-base-content">
+              {METRIC_NAMES[expectation.metric]} {expectedAmount(expectation)}
+            </b>
+            {expectation.reviewDay !== null && (
+              <>
+                , review <b className="text-base-content">{mediumDay(expectation.reviewDay)}</b>
+              </>
+            )}
+          </span>
+        )}
+        <NarrowForm
+          narrowed={narrowed}
+          queries={offeredQueries(reading)}
+          pages={change.pages.map((page) => ({ id: page.id, path: pagePath(page.address) }))}
+        />
+        <SpanForm
+          key={`${change.id}/${spans.windowDays}/${spans.settlingDays}`}
+          windowDays={spans.windowDays}
+          settlingDays={spans.settlingDays}
+        />
+      </div>
+    </>
   );
 }
 

@@ -2,6 +2,9 @@
 export const routes = {
   ledger: (siteId: number) => `/sites/${siteId}/ledger`,
   newChange: (siteId: number) => `/sites/${siteId}/ledger/new`,
+  /** The form for the change that undoes, reworks or copies another. */
+  changeAfter: (siteId: number, changeId: number, as: 'undo' | 'rework' | 'copy') =>
+    `/sites/${siteId}/ledger/new?after=${changeId}&as=${as}`,
   change: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}`,
   editChange: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}/edit`,
   pages: (siteId: number) => `/sites/${siteId}/pages`,

@@ -10,6 +10,8 @@ test('it describes every route of the interface', () => {
     ['/imports/{importId}/undo', ['delete', 'post']],
     ['/sites/{siteId}/changes', ['get', 'post']],
     ['/changes/{changeId}', ['delete', 'get', 'patch']],
+    ['/changes/{changeId}/steps', ['post']],
+    ['/changes/{changeId}/decision', ['put']],
     ['/changes/{changeId}/reading', ['get']],
     ['/sites/{siteId}/readings', ['get']],
     ['/sites/{siteId}/events', ['get', 'post']],

@@ -3,6 +3,7 @@ import { createDocument, type ZodOpenApiOperationObject, type ZodOpenApiResponse
 import { changeEditSchema, newChangeSchema } from '@/core/model/change';
 import { newEventSchema } from '@/core/model/event';
 import { newSiteSchema } from '@/core/model/site';
+import { newDecisionSchema, newStepSchema } from '@/core/model/steps';
 import {
   changeJson,
   eventJson,
@@ -116,7 +117,17 @@ export function openApiDocument() {
       },
       '/sites/{siteId}/changes': {
         get: operation('List the changes, newest first', siteId, ok('The changes', z.array(changeJson))),
-        post: operation('Log a change', siteId, created('The change', changeJson), newChangeSchema),
+        post: {
+          ...operation('Log a change', siteId, created('The change', changeJson), newChangeSchema),
+          requestParams: {
+            path: siteId,
+            header: z.object({
+              'Idempotency-Key': z.string().max(255).optional().meta({
+                description: 'A name for this request: sent again under it, it logs nothing twice.',
+              }),
+            }),
+          },
+        },
       },
       '/changes/{changeId}': {
         get: operation('One change', changeId, ok('The change', changeJson)),
@@ -127,6 +138,22 @@ export function openApiDocument() {
           changeEditSchema,
         ),
         delete: operation('Delete a change', changeId, { '204': { description: 'Deleted' } }),
+      },
+      '/changes/{changeId}/steps': {
+        post: operation(
+          'Record the day of a step, or take it back',
+          changeId,
+          ok('The change', changeJson),
+          newStepSchema,
+        ),
+      },
+      '/changes/{changeId}/decision': {
+        put: operation(
+          'Record what was decided, or take it back',
+          changeId,
+          ok('The change', changeJson),
+          newDecisionSchema,
+        ),
       },
       '/changes/{changeId}/reading': {
         get: {

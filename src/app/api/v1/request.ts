@@ -37,6 +37,17 @@ export async function readBody<S extends z.ZodType>(request: Request, schema: S)
   return schema.parse(await readJson(request));
 }
 
+const LONGEST_KEY = 255;
+
+/** The name that a request gives itself, under which asking twice does a thing once; null without. Throws Problem. */
+export function idempotencyKey(request: Request): string | null {
+  const key = request.headers.get('idempotency-key')?.trim();
+  if (!key) return null;
+  if (key.length > LONGEST_KEY)
+    throw new Problem(422, `An Idempotency-Key has at most ${LONGEST_KEY} characters.`);
+  return key;
+}
+
 /** The number in a path; -1, which nothing has, where it is none. */
 export function asId(text: string): number {
   return /^\d{1,15}$/.test(text) ? Number(text) : -1;

@@ -5,6 +5,7 @@ import { intakeSettingsSchema } from '@/core/intake/settings';
 import { EVENT_KINDS, type EventKind } from '@/core/model/event';
 import { NARROW_DEVICES } from '@/core/reading/input';
 import { METRICS } from '@/core/model/change';
+import { STEPS } from '@/core/model/steps';
 import { settlingDaysSchema, windowDaysSchema } from '@/core/model/site';
 
 /* What the HTTP interface answers with. Days are YYYY-MM-DD, ratios plain numbers (0.031, not "3.1%"). */
@@ -38,6 +39,14 @@ export const changeJson = z
     person: z.string().nullable(),
     link: z.string().nullable(),
     note: z.string().nullable(),
+    planned: z.boolean().meta({ description: 'Still to be made.' }),
+    steps: z
+      .partialRecord(z.enum(STEPS), day)
+      .meta({ description: 'The days of the steps that were taken.' }),
+    decision: z
+      .object({ decision: z.enum(['keep', 'undo', 'rework']), reason: z.string().nullable() })
+      .nullable(),
+    followsId: z.int().nullable(),
   })
   .meta({ id: 'Change' });
 

@@ -4,6 +4,7 @@ import type { Span } from '@/core/calendar/span';
 import type { Change } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
 import type { Site } from '@/core/model/site';
+import { isMade } from '@/core/model/steps';
 import { compareTotals } from '@/core/measures/comparison';
 import { NO_FIGURES } from '@/core/measures/totals';
 import type { Reading } from '@/core/reading/model';
@@ -34,6 +35,8 @@ export function changeToJson(change: Change): z.infer<typeof changeJson> {
     pages: change.pages.map((page) => page.address),
     queries: [...change.queries],
     expectation: expectation && { ...expectation, reviewDay: day(expectation.reviewDay) },
+    planned: !isMade(change),
+    steps: Object.fromEntries(Object.entries(change.steps).map(([step, on]) => [step, isoDay(on)])),
   };
 }
 

@@ -1,8 +1,17 @@
 'use server';
 
 import { revalidatePath } from 'next/cache';
+import type { z } from 'zod';
 import { changeEditSchema, newChangeSchema, type NewChangeInput } from '@/core/model/change';
-import { addChange, editChange, findChange, setChangeDeleted } from '@/store/changes';
+import { newDecisionSchema, newStepSchema, type NewStep } from '@/core/model/steps';
+import {
+  addChange,
+  editChange,
+  findChange,
+  recordDecision,
+  recordStep,
+  setChangeDeleted,
+} from '@/store/changes';
 import { database } from '@/store/database';
 import { findSite } from '@/store/sites';
 import { asFormResult, type FormResult } from '@/app/formResult';
@@ -26,6 +35,37 @@ export async function saveChange(
     await editChange(db, site, changeId, changeEditSchema.parse(input));
     revalidatePath('/sites', 'layout');
     return changeId;
+  });
+}
+
+/** Records the day of a step of a change, or takes it back. */
+export async function recordChangeStep(
+  siteId: number,
+  changeId: number,
+  step: NewStep['step'],
+  day: string | null,
+): Promise<FormResult<null>> {
+  return asFormResult(async () => {
+    const db = database();
+    if (findChange(db, changeId)?.siteId !== siteId) throw new Error(`There is no change ${changeId}.`);
+    await recordStep(db, changeId, newStepSchema.parse({ step, day }));
+    revalidatePath('/sites', 'layout');
+    return null;
+  });
+}
+
+/** Records what was decided of a change, or takes it back. */
+export async function decide(
+  siteId: number,
+  changeId: number,
+  input: z.input<typeof newDecisionSchema>,
+): Promise<FormResult<null>> {
+  return asFormResult(async () => {
+    const db = database();
+    if (findChange(db, changeId)?.siteId !== siteId) throw new Error(`There is no change ${changeId}.`);
+    await recordDecision(db, changeId, newDecisionSchema.parse(input));
+    revalidatePath('/sites', 'layout');
+    return null;
   });
 }
 

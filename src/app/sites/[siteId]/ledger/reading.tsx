@@ -6,12 +6,17 @@ import type { Site } from '@/core/model/site';
 import { readingStrips } from '@/core/reading/strips';
 import { askPicturedReading } from '@/jobs/readings';
 import type { PicturedReading } from '@/jobs/readingsWorker';
+import { chainOf } from '@/store/changes';
+import { today } from '@/store/clock';
+import { database } from '@/store/database';
 import type { ReadingWish } from '@/store/readings';
 import { DeleteChange } from '@/ui/change/DeleteChange';
 import { ReadingPane } from '@/ui/reading/ReadingPane';
 import type { StripsData } from '@/ui/reading/strips/data';
 import { routes } from '@/ui/shell/routes';
-import { deleteChange } from './actions';
+import { DecisionPart } from '@/ui/steps/DecisionPart';
+import { StepLine } from '@/ui/steps/StepLine';
+import { decide, deleteChange, recordChangeStep } from './actions';
 
 /** The reading of a change, fetched and handed to the pane that draws it. */
 export async function ReadingOf({ site, change, wish }: { site: Site; change: Change; wish: ReadingWish }) {
@@ -22,9 +27,19 @@ export async function ReadingOf({ site, change, wish }: { site: Site; change: Ch
     <ReadingPane
       reading={read.reading}
       strips={stripsData(read)}
+      steps={<StepLine change={read.reading.change} today={today()} record={recordChangeStep} />}
+      decision={<DecisionPart change={read.reading.change} today={today()} record={decide} />}
+      chain={chainOf(database(), change.id)}
       yardstick={read.picture.yardstick.map((page) => pagePath(page.address))}
       actions={
         <>
+          <Link
+            href={routes.changeAfter(site.id, change.id, 'copy')}
+            prefetch={false}
+            className="inline-link"
+          >
+            Copy
+          </Link>
           <Link href={routes.editChange(site.id, change.id)} prefetch={false} className="inline-link">
             Edit
           </Link>

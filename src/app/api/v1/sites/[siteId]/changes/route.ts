@@ -1,7 +1,7 @@
 import { newChangeSchema } from '@/core/model/change';
 import { addChange, listChanges } from '@/store/changes';
 import { answering } from '@/app/problem';
-import { readBody, siteOf, type SiteParams } from '../../../request';
+import { idempotencyKey, readBody, siteOf, type SiteParams } from '../../../request';
 import { changeToJson } from '../../../serialise';
 
 export const GET = answering(async (_request: Request, context: SiteParams) => {
@@ -11,7 +11,8 @@ export const GET = answering(async (_request: Request, context: SiteParams) => {
 
 export const POST = answering(async (request: Request, context: SiteParams) => {
   const { db, site } = await siteOf(context);
-  const change = await addChange(db, site, await readBody(request, newChangeSchema));
+  const key = idempotencyKey(request);
+  const change = await addChange(db, site, await readBody(request, newChangeSchema), key);
   return Response.json(changeToJson(change), {
     status: 201,
     headers: { Location: `/api/v1/changes/${change.id}` },

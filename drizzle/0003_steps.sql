@@ -1,0 +1,21 @@
+CREATE TABLE `change_step` (
+	`change_id` integer NOT NULL,
+	`step` text NOT NULL,
+	`day` integer NOT NULL,
+	`at` text NOT NULL,
+	PRIMARY KEY(`change_id`, `step`),
+	FOREIGN KEY (`change_id`) REFERENCES `change`(`id`) ON UPDATE no action ON DELETE no action
+) WITHOUT ROWID;
+--> statement-breakpoint
+CREATE TABLE `idempotency` (
+	`site_id` integer NOT NULL,
+	`key` text NOT NULL,
+	`request` text NOT NULL,
+	`change_id` integer NOT NULL,
+	`at` text NOT NULL,
+	PRIMARY KEY(`site_id`, `key`)
+) WITHOUT ROWID;
+--> statement-breakpoint
+ALTER TABLE `change` ADD `decision` text;--> statement-breakpoint
+ALTER TABLE `change` ADD `decision_reason` text;--> statement-breakpoint
+ALTER TABLE `change` ADD `follows_id` integer;

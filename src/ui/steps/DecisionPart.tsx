@@ -1,0 +1,96 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import { isoDay, type Day } from '@/core/calendar/day';
+import type { Change } from '@/core/model/change';
+import { DECISIONS, type Decision } from '@/core/model/steps';
+import { mediumDay } from '@/core/words/format';
+import type { FormResult } from '../parts/formResult';
+import { useToast } from '../parts/Toast';
+import { routes } from '../shell/routes';
+
+type Kind = Decision['decision'];
+
+export type RecordDecision = (
+  siteId: number,
+  changeId: number,
+  input: { decision: Kind | null; reason: string; day: string },
+) => Promise<FormResult<null>>;
+
+type Props = { change: Change; today: Day; record: RecordDecision };
+
+const WORDS: Record<Kind, string> = {
+  keep: 'It stays as it is.',
+  undo: 'It is taken back.',
+  rework: 'It is worked on again.',
+};
+
+/** What is decided of a change, with its reason. Undoing and reworking lead on to the change that does it, filled in. */
+export function DecisionPart({ change, today, record }: Props) {
+  const router = useRouter();
+  const say = useToast();
+  const [reason, setReason] = useState('');
+  const [busy, start] = useTransition();
+  const { decision, steps } = change;
+
+  const decide = (kind: Kind | null) =>
+    start(async () => {
+      const result = await record(change.siteId, change.id, { decision: kind, reason, day: isoDay(today) });
+      if (!result.ok) {
+        say(result.errors[0]?.message ?? 'That was not recorded.');
+        return;
+      }
+      if (kind === 'undo' || kind === 'rework')
+        router.push(routes.changeAfter(change.siteId, change.id, kind));
+      else router.refresh();
+    });
+
+  if (decision) {
+    return (
+      <p>
+        <b>{DECISIONS[decision.decision]}</b>
+        {steps.decided !== undefined && (
+          <span className="muted">, decided {mediumDay(steps.decided)}</span>
+        )}. {WORDS[decision.decision]} {decision.reason}
+        {decision.decision !== 'keep' && (
+          <>
+            {' '}
+            <a className="inline-link" href={routes.changeAfter(change.siteId, change.id, decision.decision)}>
+              Log the change that does it
+            </a>
+          </>
+        )}{' '}
+        <button type="button" className="inline-link" disabled={busy} onClick={() => decide(null)}>
+          Take the decision back
+        </button>
+      </p>
+    );
+  }
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <label className="min-w-60 grow text-[0.85rem]">
+        <span className="block font-semibold">Reason</span>
+        <input
+          className="input input-sm mt-0.5 w-full"
+          value={reason}
+          maxLength={2000}
+          placeholder="may be left out"
+          onChange={(e) => setReason(e.target.value)}
+        />
+      </label>
+      {(Object.keys(DECISIONS) as Kind[]).map((kind) => (
+        <button
+          key={kind}
+          type="button"
+          className="btn btn-outline btn-sm"
+          disabled={busy}
+          title={WORDS[kind]}
+          onClick={() => decide(kind)}
+        >
+          {DECISIONS[kind]}
+        </button>
+      ))}
+    </div>
+  );
+}

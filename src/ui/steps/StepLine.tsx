@@ -1,0 +1,139 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+import { isoDay, type Day } from '@/core/calendar/day';
+import type { Change } from '@/core/model/change';
+import { isMade, STEP_NAMES, STEPS, type Step } from '@/core/model/steps';
+import { shortDay } from '@/core/words/format';
+import type { FormResult } from '../parts/formResult';
+import { useToast } from '../parts/Toast';
+
+export type RecordStep = (
+  siteId: number,
+  changeId: number,
+  step: Exclude<Step, 'decided'>,
+  day: string | null,
+) => Promise<FormResult<null>>;
+
+type Props = { change: Change; today: Day; record: RecordStep };
+
+/** The day of a step; a change that nobody planned was made on its own day. */
+function dayOf(change: Change, step: Step): Day | null {
+  if (step === 'made') return change.steps.made ?? (isMade(change) ? change.day : null);
+  return change.steps[step] ?? null;
+}
+
+/** The steps of a change on one line of time: those taken with their days, the others with one click to take them. */
+export function StepLine({ change, today, record }: Props) {
+  const say = useToast();
+  const [open, setOpen] = useState<Exclude<Step, 'decided'> | null>(null);
+  const [busy, start] = useTransition();
+  const set = (step: Exclude<Step, 'decided'>, day: string | null) =>
+    start(async () => {
+      const before = dayOf(change, step);
+      const result = await record(change.siteId, change.id, step, day);
+      setOpen(null);
+      if (!result.ok) say(result.errors[0]?.message ?? 'That was not recorded.');
+      else
+        say(`${STEP_NAMES[step]}: ${day === null ? 'taken back' : 'recorded'}.`, async () => {
+          await record(change.siteId, change.id, step, before === null ? null : isoDay(before));
+        });
+    });
+  const shown = STEPS.map((step) => ({ step, day: dayOf(change, step) })).filter(
+    ({ step, day }) => day !== null || (step !== 'planned' && step !== 'decided'),
+  );
+  return (
+    <ol aria-label="Steps" className="mt-2 flex flex-wrap items-center gap-y-1 text-[0.85rem]">
+      {shown.map(({ step, day }, i) => (
+        <li key={step} className="flex items-center">
+          {i > 0 && (
+            <span
+              aria-hidden
+              className={`mx-2 inline-block w-4 border-t ${day === null ? 'border-dashed border-(--muted)' : ''}`}
+            />
+          )}
+          {step === 'decided' ? (
+            <span>
+              decided <b>{shortDay(day!)}</b>
+            </span>
+          ) : open === step && day !== null ? (
+            <DayForm
+              step={step}
+              day={day}
+              busy={busy}
+              set={(on) => set(step, on)}
+              leave={() => setOpen(null)}
+            />
+          ) : day === null ? (
+            <button
+              type="button"
+              className="muted border-b border-dashed border-(--muted) hover:text-base-content"
+              disabled={busy}
+              title={`Record that it was ${STEP_NAMES[step]} today; the day can be changed after that`}
+              onClick={() => set(step, isoDay(today))}
+            >
+              {STEP_NAMES[step]}?
+            </button>
+          ) : (
+            <button
+              type="button"
+              className="hover:underline"
+              disabled={busy}
+              title="Another day, or take it back"
+              onClick={() => setOpen(step)}
+            >
+              {STEP_NAMES[step]} <b>{shortDay(day)}</b>
+            </button>
+          )}
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+type DayFormProps = {
+  step: Step;
+  day: Day;
+  busy: boolean;
+  set: (day: string | null) => void;
+  leave: () => void;
+};
+
+/** Another day for a step that was taken, or none. */
+function DayForm({ step, day, busy, set, leave }: DayFormProps) {
+  const [text, setText] = useState(isoDay(day));
+  return (
+    <form
+      className="inline-flex flex-wrap items-center gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (text !== '') set(text);
+      }}
+      onKeyDown={(e) => e.key === 'Escape' && leave()}
+    >
+      <label>
+        {STEP_NAMES[step]}{' '}
+        <input
+          type="date"
+          autoFocus
+          aria-label={`Day of “${STEP_NAMES[step]}”`}
+          className="input input-sm w-36"
+          value={text}
+          disabled={busy}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </label>
+      <button type="submit" className="inline-link" disabled={busy}>
+        save
+      </button>
+      {step !== 'made' && (
+        <button type="button" className="inline-link" disabled={busy} onClick={() => set(null)}>
+          take back
+        </button>
+      )}
+      <button type="button" className="inline-link" onClick={leave}>
+        leave it
+      </button>
+    </form>
+  );
+}
