@@ -16,6 +16,13 @@ CREATE TABLE `idempotency` (
 	PRIMARY KEY(`site_id`, `key`)
 ) WITHOUT ROWID;
 --> statement-breakpoint
+CREATE TABLE `put_off` (
+	`site_id` integer NOT NULL,
+	`key` text NOT NULL,
+	`until` integer NOT NULL,
+	PRIMARY KEY(`site_id`, `key`)
+) WITHOUT ROWID;
+--> statement-breakpoint
 ALTER TABLE `change` ADD `decision` text;--> statement-breakpoint
 ALTER TABLE `change` ADD `decision_reason` text;--> statement-breakpoint
 ALTER TABLE `change` ADD `follows_id` integer;

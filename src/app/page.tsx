@@ -8,5 +8,5 @@ export const dynamic = 'force-dynamic';
 /** Opens the first site, or asks for one. */
 export default function Home() {
   const first = listSites(database())[0];
-  redirect(first ? routes.ledger(first.id) : routes.newSite());
+  redirect(first ? routes.desk(first.id) : routes.newSite());
 }

@@ -47,6 +47,11 @@ function wantedFor(site: Site, change: Change, wish: SpanWish = {}): Wanted {
   return { change, spans: changeSpans(change.day, windowDays, settlingDays) };
 }
 
+/** The spans over which a change of a site is read. */
+export function spansOf(site: Site, change: Change): ChangeSpans {
+  return wantedFor(site, change).spans;
+}
+
 function siteContext(db: Db, site: Site, wanted: readonly Wanted[]): SiteContext {
   const coverage = siteCoverage(db, site.id);
   const span: Span = {

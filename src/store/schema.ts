@@ -263,6 +263,17 @@ export const idempotency = sqliteTable(
   (t) => [primaryKey({ columns: [t.siteId, t.key] })],
 );
 
+/** Things on the desk that were put off, and until when. */
+export const putOff = sqliteTable(
+  'put_off',
+  {
+    siteId: integer('site_id').notNull(),
+    key: text('key').notNull(),
+    until: integer('until').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.key] })],
+);
+
 /** What a change said before each edit, whole, as JSON. */
 export const changeHistory = sqliteTable(
   'change_history',

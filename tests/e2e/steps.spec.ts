@@ -38,7 +38,7 @@ test('a change is reworked and undone, and its chain reads from any of its parts
   await page.getByRole('button', { name: 'Take the decision back' }).click();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByLabel('What was changed')).toHaveValue(/^Undo: /);
-  await expect(page.getByLabel('Kind')).toHaveValue('undo');
+  await expect(page.getByLabel('Kind', { exact: true })).toHaveValue('undo');
   await page.getByRole('button', { name: 'Log the change' }).click();
   await expect(chain.getByRole('listitem')).toHaveCount(3);
 });

@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { changeId, EMPTY, expect, test } from './support';
 
 const VIEWS: [string, string][] = [
+  ['the desk', '/sites/1/desk'],
   ['the ledger', '/sites/1/ledger'],
   ['a reading', 'reading'],
   ['the form for a change', '/sites/1/ledger/new'],

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
 import { changeKindName, METRIC_NAMES, type Change } from '@/core/model/change';
 import type { Reading } from '@/core/reading/model';
+import { OUTCOME_NAMES, outcomeOf } from '@/core/reading/outcome';
 import { plainSentence, readingSentence } from '@/core/reading/sentence';
 import {
   longDay,
@@ -231,6 +232,7 @@ function Addresses({ change }: { change: Change }) {
 function Facts({ reading, steps }: { reading: Reading; steps: ReactNode }) {
   const { change, spans, narrowed } = reading;
   const { expectation } = change;
+  const outcome = outcomeOf(reading);
   return (
     <>
       {steps}
@@ -249,6 +251,11 @@ function Facts({ reading, steps }: { reading: Reading; steps: ReactNode }) {
             {expectation.reviewDay !== null && (
               <>
                 , review <b className="text-base-content">{mediumDay(expectation.reviewDay)}</b>
+              </>
+            )}
+            {outcome && (
+              <>
+                : <b className="text-base-content">{OUTCOME_NAMES[outcome]}</b>
               </>
             )}
           </span>

@@ -1,5 +1,6 @@
 /** The addresses of the application's screens. */
 export const routes = {
+  desk: (siteId: number) => `/sites/${siteId}/desk`,
   ledger: (siteId: number) => `/sites/${siteId}/ledger`,
   newChange: (siteId: number) => `/sites/${siteId}/ledger/new`,
   /** The form for the change that undoes, reworks or copies another. */
@@ -18,6 +19,7 @@ export const routes = {
 
 /** The screens of a site in the order of the work, as the rail and the go-anywhere list show them. */
 export const SCREENS = [
+  { name: 'Desk', to: routes.desk, hint: 'what is due today' },
   { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings' },
   { name: 'Pages', to: routes.pages, hint: 'every page, the last 28 days against the 28 before' },
   { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events' },

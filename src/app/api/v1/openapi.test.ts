@@ -14,6 +14,7 @@ test('it describes every route of the interface', () => {
     ['/changes/{changeId}/decision', ['put']],
     ['/changes/{changeId}/reading', ['get']],
     ['/sites/{siteId}/readings', ['get']],
+    ['/sites/{siteId}/reviews.ics', ['get']],
     ['/sites/{siteId}/events', ['get', 'post']],
   ]);
 });

@@ -173,6 +173,16 @@ export function openApiDocument() {
           requestParams: { path: siteId, query: spanWishSchema },
         },
       },
+      '/sites/{siteId}/reviews.ics': {
+        get: {
+          summary: 'The review days as a calendar (RFC 5545)',
+          requestParams: { path: siteId },
+          responses: {
+            '200': { description: 'The calendar', content: { 'text/calendar': { schema: z.string() } } },
+            ...NOT_FOUND,
+          },
+        },
+      },
       '/sites/{siteId}/events': {
         get: operation('List the almanac, newest first', siteId, ok('The events', z.array(eventJson))),
         post: operation('Note an outside event', siteId, created('The event', eventJson), newEventSchema),

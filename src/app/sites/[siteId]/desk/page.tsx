@@ -1,0 +1,32 @@
+import type { Metadata } from 'next';
+import { longDay, plural } from '@/core/words/format';
+import { today } from '@/store/clock';
+import { desk } from '@/store/desk';
+import { Desk } from '@/ui/desk/Desk';
+import { Screen } from '@/ui/parts/Screen';
+import { siteFromPath, type SitePageProps } from '../site';
+import { putOffTo } from './actions';
+
+export const metadata: Metadata = { title: 'Desk' };
+
+export default async function DeskPage({ params }: SitePageProps) {
+  const { db, site } = siteFromPath((await params).siteId);
+  const lines = desk(db, site);
+  return (
+    <Screen
+      title="Desk"
+      lead={
+        lines.length === 0
+          ? `Nothing is due on ${longDay(today())}.`
+          : `${plural(lines.length, 'thing')} due on ${longDay(today())}, in the order in which to do them.`
+      }
+      aside={
+        <a href={`/api/v1/sites/${site.id}/reviews.ics`} className="inline-link text-[0.85rem]">
+          Review days for your calendar
+        </a>
+      }
+    >
+      <Desk siteId={site.id} today={today()} lines={lines} putOff={putOffTo} />
+    </Screen>
+  );
+}

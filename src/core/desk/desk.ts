@@ -1,0 +1,111 @@
+import { addDays, type Day } from '../calendar/day';
+import type { Change } from '../model/change';
+import { isMade } from '../model/steps';
+
+/** What is due, in the order in which to do it. */
+export const DESK_KINDS = {
+  'to-make': 'To make',
+  'not-crawled': 'Not crawled yet',
+  'old-text': 'Results may still show the old text',
+  'review-due': 'Review due',
+  complete: 'Reading complete',
+  'fell-back': 'Fell by more than a fifth',
+} as const;
+export type DeskKind = keyof typeof DESK_KINDS;
+
+/** One thing that is due. `key` stays the same from day to day, so that it can be put off. */
+export type DeskLine = {
+  readonly key: string;
+  readonly kind: DeskKind;
+  readonly title: string;
+  readonly detail: {
+    readonly since: Day | null;
+    readonly before: number | null;
+    readonly after: number | null;
+  };
+  readonly changeId: number | null;
+  readonly pageId: number | null;
+};
+
+/** Clicks of a page in the last week that can be read and in the week before it. */
+export type PageWeeks = {
+  readonly pageId: number;
+  readonly path: string;
+  readonly before: number;
+  readonly after: number;
+};
+
+export type DeskInput = {
+  readonly today: Day;
+  readonly changes: readonly Change[];
+  /** The day on which the reading of a change became complete; absent for those that are not. */
+  readonly completeSince: ReadonlyMap<number, Day>;
+  readonly weeks: readonly PageWeeks[];
+  /** What was put off, by its key, and until when. */
+  readonly putOff: ReadonlyMap<string, Day>;
+};
+
+/** A request is served at once or within a day or two (common practice, no published source). */
+const CRAWL_DAYS = 2;
+/** A new title shows within days of the crawl (common practice, no published source). */
+const SHOW_DAYS = 4;
+/** A reading that became complete stays on the desk this long. */
+const COMPLETE_DAYS = 14;
+/** Weekly organic visits down by more than this want an alarm (common practice, no published source). */
+const FALL = 0.2;
+/** Below this many clicks in a week a fall is chance. */
+const FEWEST_CLICKS = 20;
+/** Pages that fell which are shown at most, the largest falls first. */
+const MOST_FALLS = 20;
+
+/** What is due on a day, in the order in which to do it; what was put off is left out until its day. */
+export function deskLines(input: DeskInput): DeskLine[] {
+  const lines = [...input.changes.flatMap((change) => linesOf(change, input)), ...falls(input.weeks)];
+  const order = Object.keys(DESK_KINDS);
+  return lines
+    .filter(({ key }) => (input.putOff.get(key) ?? 0) <= input.today)
+    .sort(
+      (a, b) =>
+        order.indexOf(a.kind) - order.indexOf(b.kind) || (a.detail.since ?? 0) - (b.detail.since ?? 0),
+    );
+}
+
+function linesOf(change: Change, { today, completeSince }: DeskInput): DeskLine[] {
+  const { id, title, day, steps, decision, expectation, newText } = change;
+  const line = (kind: DeskKind, since: Day): DeskLine => ({
+    ...{ key: `${kind}/${id}`, kind, title, changeId: id, pageId: null },
+    detail: { since, before: null, after: null },
+  });
+  if (!isMade(change)) return day <= today ? [line('to-make', day)] : [];
+  if (decision !== null) return [];
+  const lines: DeskLine[] = [];
+  const requested = steps['reindex-requested'];
+  if (requested !== undefined && steps.crawled === undefined && addDays(requested, CRAWL_DAYS) <= today)
+    lines.push(line('not-crawled', requested));
+  const { crawled } = steps;
+  if (
+    crawled !== undefined &&
+    newText !== null &&
+    steps['seen-in-results'] === undefined &&
+    addDays(crawled, SHOW_DAYS) <= today
+  )
+    lines.push(line('old-text', crawled));
+  if (steps.reviewed !== undefined) return lines;
+  const due = expectation?.reviewDay;
+  const since = completeSince.get(id);
+  if (due != null && due <= today) lines.push(line('review-due', due));
+  else if (since !== undefined && since <= today && addDays(since, COMPLETE_DAYS) > today)
+    lines.push(line('complete', since));
+  return lines;
+}
+
+function falls(weeks: readonly PageWeeks[]): DeskLine[] {
+  return weeks
+    .filter(({ before, after }) => before >= FEWEST_CLICKS && after < (1 - FALL) * before)
+    .sort((a, b) => b.before - b.after - (a.before - a.after))
+    .slice(0, MOST_FALLS)
+    .map(({ pageId, path, before, after }) => ({
+      ...{ key: `fell-back/${pageId}`, kind: 'fell-back', title: path, changeId: null, pageId },
+      detail: { since: null, before, after },
+    }));
+}

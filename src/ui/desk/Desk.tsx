@@ -1,0 +1,127 @@
+'use client';
+
+import Link from 'next/link';
+import { useState, useTransition } from 'react';
+import { addDays, isoDay, type Day } from '@/core/calendar/day';
+import { DESK_KINDS, type DeskKind, type DeskLine } from '@/core/desk/desk';
+import { count, mediumDay, percentChange } from '@/core/words/format';
+import { RowKeys } from '../parts/RowKeys';
+import { useToast } from '../parts/Toast';
+import { routes } from '../shell/routes';
+
+type Props = {
+  siteId: number;
+  today: Day;
+  lines: readonly DeskLine[];
+  putOff: (siteId: number, key: string, until: string | null) => Promise<void>;
+};
+
+/** What to do about each kind of thing that is due. */
+const WHAT_TO_DO: Record<DeskKind, string> = {
+  'to-make': 'Its day has come. Make it, and say so; or plan another day.',
+  'not-crawled': 'A request is usually served within a day or two. Look whether the page was crawled.',
+  'old-text': 'Search for the page, and see whether the results show the new text.',
+  'review-due': 'See what came of what was expected.',
+  complete: 'All its days are over and final.',
+  'fell-back': 'Clicks of the last full week against the week before.',
+};
+
+/** What is due today, by kind. Each line opens where it is dealt with, and can be put off. */
+export function Desk({ siteId, today, lines, putOff }: Props) {
+  const kinds = (Object.keys(DESK_KINDS) as DeskKind[]).filter((kind) =>
+    lines.some((one) => one.kind === kind),
+  );
+  if (kinds.length === 0) {
+    return (
+      <p className="max-w-xl font-serif text-lg">
+        Changes to make, requests not yet crawled, reviews, readings that have become complete and pages that
+        fell come to lie here on their day.
+      </p>
+    );
+  }
+  return (
+    <RowKeys>
+      <div className="max-w-4xl space-y-6">
+        {kinds.map((kind) => (
+          <section key={kind} aria-labelledby={`desk-${kind}`}>
+            <h2 id={`desk-${kind}`} className="text-xl">
+              {DESK_KINDS[kind]}
+            </h2>
+            <p className="muted text-[0.85rem]">{WHAT_TO_DO[kind]}</p>
+            <ul className="hairline mt-1 border-t">
+              {lines
+                .filter((one) => one.kind === kind)
+                .map((line) => (
+                  <Line key={line.key} siteId={siteId} today={today} line={line} putOff={putOff} />
+                ))}
+            </ul>
+          </section>
+        ))}
+      </div>
+    </RowKeys>
+  );
+}
+
+function Line({ siteId, today, line, putOff }: { line: DeskLine } & Omit<Props, 'lines'>) {
+  const say = useToast();
+  const [open, setOpen] = useState(false);
+  const [until, setUntil] = useState(isoDay(addDays(today, 7)));
+  const [busy, start] = useTransition();
+  const { key, title, changeId, detail } = line;
+  const href =
+    changeId === null
+      ? `${routes.pages(siteId)}?q=${encodeURIComponent(title)}`
+      : routes.change(siteId, changeId);
+  const save = () =>
+    start(async () => {
+      await putOff(siteId, key, until);
+      say(`${title}: put off.`, () => putOff(siteId, key, null));
+    });
+  return (
+    <li data-row className="hairline flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b py-1.5">
+      <Link href={href} prefetch={false} className="inline-link">
+        {title}
+      </Link>
+      <span className="muted text-[0.85rem] tabular-nums">{inWords(detail)}</span>
+      <span className="ml-auto text-[0.85rem]">
+        {open ? (
+          <form
+            className="inline-flex items-center gap-2"
+            onSubmit={(e) => {
+              e.preventDefault();
+              if (until !== '') save();
+            }}
+          >
+            <input
+              type="date"
+              autoFocus
+              aria-label={`Put ${title} off to`}
+              className="input input-sm w-36"
+              min={isoDay(addDays(today, 1))}
+              value={until}
+              onChange={(e) => setUntil(e.target.value)}
+            />
+            <button type="submit" className="inline-link" disabled={busy}>
+              put off
+            </button>
+          </form>
+        ) : (
+          <button
+            type="button"
+            className="inline-link"
+            aria-label={`Put ${title} off`}
+            onClick={() => setOpen(true)}
+          >
+            Put off
+          </button>
+        )}
+      </span>
+    </li>
+  );
+}
+
+function inWords({ since, before, after }: DeskLine['detail']): string {
+  if (since !== null) return `since ${mediumDay(since)}`;
+  if (before === null || after === null) return '';
+  return `${count(before)} to ${count(after)} clicks, ${percentChange(after / before)}`;
+}
