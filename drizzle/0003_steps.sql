@@ -25,4 +25,6 @@ CREATE TABLE `put_off` (
 --> statement-breakpoint
 ALTER TABLE `change` ADD `decision` text;--> statement-breakpoint
 ALTER TABLE `change` ADD `decision_reason` text;--> statement-breakpoint
-ALTER TABLE `change` ADD `follows_id` integer;
+ALTER TABLE `change` ADD `follows_id` integer;--> statement-breakpoint
+ALTER TABLE `event` ADD `pages` text;--> statement-breakpoint
+ALTER TABLE `event` ADD `hidden` integer DEFAULT false NOT NULL;

@@ -13,6 +13,8 @@ function fromRow(row: typeof event.$inferSelect): OutsideEvent {
     name,
     link,
     note,
+    group: row.pages,
+    hidden: row.hidden,
     kind: row.kind as EventKind,
     firstDay: asDay(row.firstDay),
     lastDay: asDay(row.lastDay),
@@ -36,13 +38,15 @@ export function findEvent(db: Db, id: number): OutsideEvent | null {
 }
 
 function columnsOf(input: NewEvent) {
-  const { name, kind, link, note } = input;
+  const { name, kind, link, note, group, hidden } = input;
   const firstDay = parseIsoDay(input.firstDay) as Day;
   return {
     name,
     kind,
     link,
     note,
+    pages: group,
+    hidden,
     firstDay,
     lastDay: input.lastDay === null ? firstDay : (parseIsoDay(input.lastDay) as Day),
   };
@@ -51,6 +55,26 @@ function columnsOf(input: NewEvent) {
 export async function addEvent(db: Db, siteId: number, input: NewEvent): Promise<OutsideEvent> {
   const values = { ...columnsOf(input), siteId, createdAt: timestamp() };
   return fromRow(await write(db, () => db.insert(event).values(values).returning().get()));
+}
+
+/** Notes several events at once, those that are noted already left out. Gives how many are new. */
+export async function addEvents(db: Db, siteId: number, inputs: readonly NewEvent[]): Promise<number> {
+  return write(db, () => {
+    const key = (e: { name: string; firstDay: number; lastDay: number }) =>
+      `${e.name}/${e.firstDay}/${e.lastDay}`;
+    const known = new Set(listEvents(db, siteId).map(key));
+    let added = 0;
+    for (const input of inputs) {
+      const columns = columnsOf(input);
+      if (known.has(key(columns))) continue;
+      known.add(key(columns));
+      db.insert(event)
+        .values({ ...columns, siteId, createdAt: timestamp() })
+        .run();
+      added++;
+    }
+    return added;
+  });
 }
 
 export async function saveEvent(db: Db, id: number, input: NewEvent): Promise<void> {

@@ -1,8 +1,8 @@
 import { addDays, type Day } from '../core/calendar/day';
-import { changeSpans, inSpan, spanLength, type ChangeSpans, type Span } from '../core/calendar/span';
+import { changeSpans, inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../core/calendar/span';
 import { DEVICES } from '../core/intake/rowReader';
 import type { Change, PageRef } from '../core/model/change';
-import type { OutsideEvent } from '../core/model/event';
+import { concerns, type OutsideEvent } from '../core/model/event';
 import { isMade, settlingUntilCrawled } from '../core/model/steps';
 import type { Site } from '../core/model/site';
 import type { Path } from '../core/net/path';
@@ -301,7 +301,15 @@ export function pictureOf(db: Db, readers: Readers, site: Site, reading: Reading
         c.day <= shown.lastDay &&
         c.pages.some((page) => pageIds.includes(page.id)),
     ),
-    events: listEvents(db, site.id).filter((e) => e.firstDay <= shown.lastDay && e.lastDay >= shown.firstDay),
+    events: listEvents(db, site.id).filter(
+      (e) =>
+        !e.hidden &&
+        overlap(e, shown) !== null &&
+        concerns(
+          e,
+          pages.map((page) => page.address),
+        ),
+    ),
     path:
       days === null
         ? null

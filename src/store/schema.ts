@@ -301,6 +301,8 @@ export const event = sqliteTable(
     lastDay: integer('last_day').notNull(),
     link: text('link'),
     note: text('note'),
+    pages: text('pages'),
+    hidden: integer('hidden', { mode: 'boolean' }).notNull().default(false),
     createdAt: text('created_at').notNull(),
     deletedAt: text('deleted_at'),
   },

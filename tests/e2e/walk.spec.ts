@@ -2,6 +2,7 @@ import { cells, changeId, dailyCsv, EMPTY, expect, importDone, test } from './su
 
 test('opens the ledger and moves through the changes', async ({ page }) => {
   await page.goto('/');
+  await page.getByRole('link', { name: 'Ledger' }).click();
   await expect(page).toHaveURL(/\/sites\/1\/ledger$/);
   await expect(page.getByText(/^3\d changes$/)).toBeVisible();
   await page.getByRole('link', { name: /Shorter title on the smoker guide/ }).click();

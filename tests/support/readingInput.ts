@@ -30,6 +30,8 @@ export function event(firstDay: number, lastDay: number, over: Partial<OutsideEv
     kind: 'algorithm-update',
     link: null,
     note: null,
+    group: null,
+    hidden: false,
     ...span,
     ...over,
   };

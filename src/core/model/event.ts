@@ -23,7 +23,16 @@ export type OutsideEvent = Span & {
   readonly kind: EventKind;
   readonly link: string | null;
   readonly note: string | null;
+  /** The beginning of the paths of the pages it concerns; null for the whole site. */
+  readonly group: string | null;
+  /** Not shown on pictures; its doubts stand all the same. */
+  readonly hidden: boolean;
 };
+
+/** Whether an event concerns any of some pages, given by their addresses. */
+export function concerns({ group }: Pick<OutsideEvent, 'group'>, addresses: readonly string[]): boolean {
+  return group === null || addresses.some((address) => new URL(address).pathname.startsWith(group));
+}
 
 export const newEventSchema = z
   .object({
@@ -33,6 +42,18 @@ export const newEventSchema = z
     lastDay: isoDaySchema.nullish().transform((day) => day ?? null),
     link: optionalLinkSchema,
     note: optionalText(2000),
+    group: optionalText(500)
+      .refine(
+        (path) => path === null || path.startsWith('/'),
+        'A group of pages begins with /, as /guides/ does.',
+      )
+      .meta({
+        description: 'The beginning of the paths of the pages it concerns; absent for the whole site.',
+      }),
+    hidden: z
+      .boolean()
+      .nullish()
+      .transform((hidden) => hidden ?? false),
   })
   .refine((e) => e.lastDay === null || (parseIsoDay(e.lastDay) as Day) >= (parseIsoDay(e.firstDay) as Day), {
     path: ['lastDay'],

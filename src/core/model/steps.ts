@@ -28,7 +28,7 @@ export const STEP_NAMES: Record<Step, string> = {
 export type StepDays = Readonly<Partial<Record<Step, Day>>>;
 
 /** What was decided of a change, and why. */
-export const DECISIONS = { keep: 'Keep', undo: 'Undo', rework: 'Rework' } as const;
+export const DECISIONS = { keep: 'Keep', undo: 'Revert', rework: 'Rework' } as const;
 export type Decision = {
   readonly decision: keyof typeof DECISIONS;
   readonly reason: string | null;

@@ -2,7 +2,7 @@ import { addDays, type Day } from '../calendar/day';
 import { inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
 import type { Metric } from '../model/change';
-import { EVENT_KINDS } from '../model/event';
+import { concerns, EVENT_KINDS } from '../model/event';
 import type { Effects } from '../net/reader';
 import { longDay, metricInText, plural, spanText } from '../words/format';
 import { coveredDays, type ReadingInput } from './input';
@@ -90,8 +90,10 @@ function seenCaution({ change }: ReadingInput, after: Span): Caution[] {
   ];
 }
 
-function eventCautions({ events }: ReadingInput, spans: ChangeSpans): Caution[] {
+function eventCautions({ events, change }: ReadingInput, spans: ChangeSpans): Caution[] {
+  const addresses = change.pages.map((page) => page.address);
   return events.flatMap((event) => {
+    if (!concerns(event, addresses)) return [];
     const days = overlap(event, wholeSpan(spans));
     if (!days) return [];
     const kind = EVENT_KINDS[event.kind].toLowerCase();

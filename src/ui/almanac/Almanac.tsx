@@ -10,6 +10,7 @@ import type { FormResult } from '../parts/formResult';
 import { RowKeys } from '../parts/RowKeys';
 import { saveCsv } from '../parts/saveCsv';
 import { useToast } from '../parts/Toast';
+import { BringInEvents, type BringIn } from './BringInEvents';
 import { EventForm } from './EventForm';
 
 /** An event and how many readings it touches. */
@@ -20,10 +21,11 @@ type Props = {
   lines: readonly AlmanacLine[];
   save: (siteId: number, eventId: number | null, input: NewEventInput) => Promise<FormResult<null>>;
   setDeleted: (siteId: number, eventId: number, deleted: boolean) => Promise<void>;
+  bringIn: BringIn;
 };
 
 /** The outside events of a site, and the form to note one. */
-export function Almanac({ siteId, lines, save, setDeleted }: Props) {
+export function Almanac({ siteId, lines, save, setDeleted, bringIn }: Props) {
   const [editing, setEditing] = useState<number | null>(null);
   const [q, setQ] = useQueryState('q', parseAsString.withDefault('').withOptions({ history: 'replace' }));
   const say = useToast();
@@ -45,6 +47,7 @@ export function Almanac({ siteId, lines, save, setDeleted }: Props) {
         kind: event.kind,
         'first day': isoDay(event.firstDay),
         'last day': isoDay(event.lastDay),
+        pages: event.group,
         readings,
         link: event.link,
         note: event.note,
@@ -54,7 +57,7 @@ export function Almanac({ siteId, lines, save, setDeleted }: Props) {
   return (
     <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[1fr_19rem]">
       <section aria-label="Events" className="min-w-0">
-        <div className="mb-2 flex items-center gap-4">
+        <div className="mb-2 flex flex-wrap items-center gap-4">
           <input
             data-search
             type="search"
@@ -67,6 +70,17 @@ export function Almanac({ siteId, lines, save, setDeleted }: Props) {
           <button type="button" className="inline-link text-[0.85rem]" onClick={csv}>
             Save as CSV
           </button>
+          <a href={`/api/v1/sites/${siteId}/events.ics`} className="inline-link text-[0.85rem]" download>
+            as calendar
+          </a>
+          <a
+            href={`/api/v1/sites/${siteId}/events`}
+            className="inline-link text-[0.85rem]"
+            download="almanac.json"
+          >
+            as JSON
+          </a>
+          <BringInEvents siteId={siteId} bringIn={bringIn} />
         </div>
         {lines.length === 0 ? (
           <p className="font-serif text-lg">
@@ -125,7 +139,9 @@ function Line({ line, edit, remove }: { line: AlmanacLine; edit: () => void; rem
       <div className="min-w-0 flex-1">
         <p className="font-semibold">{event.name}</p>
         <p className="muted text-[0.85rem]">
-          {EVENT_KINDS[event.kind]} ·{' '}
+          {EVENT_KINDS[event.kind]}
+          {event.group && <> · {event.group}…</>}
+          {event.hidden && <> · not on pictures</>} ·{' '}
           {readings === 0 ? 'touches no reading' : `touches ${plural(readings, 'reading')}`}
           {event.link && (
             <>

@@ -8,9 +8,27 @@ import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
 import { useToast } from '../parts/Toast';
 
-type Values = { name: string; kind: string; firstDay: string; lastDay: string; link: string; note: string };
+type Values = {
+  name: string;
+  kind: string;
+  firstDay: string;
+  lastDay: string;
+  link: string;
+  note: string;
+  group: string;
+  hidden: boolean;
+};
 
-const EMPTY: Values = { name: '', kind: 'algorithm-update', firstDay: '', lastDay: '', link: '', note: '' };
+const EMPTY: Values = {
+  name: '',
+  kind: 'algorithm-update',
+  firstDay: '',
+  lastDay: '',
+  link: '',
+  note: '',
+  group: '',
+  hidden: false,
+};
 
 function valuesOf(event: OutsideEvent): Values {
   return {
@@ -20,6 +38,8 @@ function valuesOf(event: OutsideEvent): Values {
     lastDay: isoDay(event.lastDay),
     link: event.link ?? '',
     note: event.note ?? '',
+    group: event.group ?? '',
+    hidden: event.hidden,
   };
 }
 
@@ -87,6 +107,17 @@ export function EventForm({ event, save, done }: Props) {
             {(c) => <input {...c} {...register('lastDay')} type="date" className="input w-full" />}
           </Field>
         </div>
+        <Field
+          label="Pages"
+          hint="The beginning of their paths; empty: the whole site."
+          error={errors.group?.message}
+        >
+          {(c) => <input {...c} {...register('group')} className="input w-full" placeholder="/guides/" />}
+        </Field>
+        <label className="flex items-baseline gap-2 text-[0.85rem]">
+          <input type="checkbox" className="checkbox checkbox-sm translate-y-0.5" {...register('hidden')} />
+          not shown on pictures
+        </label>
         <Field label="Source link" error={errors.link?.message}>
           {(c) => (
             <input {...c} {...register('link')} type="url" className="input w-full" placeholder="https://…" />

@@ -15,6 +15,7 @@ test('it describes every route of the interface', () => {
     ['/changes/{changeId}/reading', ['get']],
     ['/sites/{siteId}/readings', ['get']],
     ['/sites/{siteId}/reviews.ics', ['get']],
+    ['/sites/{siteId}/events.ics', ['get']],
     ['/sites/{siteId}/events', ['get', 'post']],
   ]);
 });

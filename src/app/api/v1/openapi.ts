@@ -47,6 +47,14 @@ function operation(
   };
 }
 
+const calendar = (summary: string): ZodOpenApiOperationObject => ({
+  summary,
+  requestParams: { path: siteId },
+  responses: {
+    '200': { description: 'The calendar', content: { 'text/calendar': { schema: z.string() } } },
+    ...NOT_FOUND,
+  },
+});
 const ok = (description: string, schema: z.ZodType) => ({ '200': { description, content: json(schema) } });
 const created = (description: string, schema: z.ZodType) => ({
   '201': { description, content: json(schema) },
@@ -173,16 +181,8 @@ export function openApiDocument() {
           requestParams: { path: siteId, query: spanWishSchema },
         },
       },
-      '/sites/{siteId}/reviews.ics': {
-        get: {
-          summary: 'The review days as a calendar (RFC 5545)',
-          requestParams: { path: siteId },
-          responses: {
-            '200': { description: 'The calendar', content: { 'text/calendar': { schema: z.string() } } },
-            ...NOT_FOUND,
-          },
-        },
-      },
+      '/sites/{siteId}/reviews.ics': { get: calendar('The review days as a calendar (RFC 5545)') },
+      '/sites/{siteId}/events.ics': { get: calendar('The almanac as a calendar (RFC 5545)') },
       '/sites/{siteId}/events': {
         get: operation('List the almanac, newest first', siteId, ok('The events', z.array(eventJson))),
         post: operation('Note an outside event', siteId, created('The event', eventJson), newEventSchema),

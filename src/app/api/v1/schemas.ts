@@ -60,6 +60,8 @@ export const eventJson = z
     lastDay: day,
     link: z.string().nullable(),
     note: z.string().nullable(),
+    group: z.string().nullable(),
+    hidden: z.boolean(),
   })
   .meta({ id: 'Event' });
 

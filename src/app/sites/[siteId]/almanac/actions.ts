@@ -1,9 +1,11 @@
 'use server';
 
 import { revalidatePath } from 'next/cache';
+import { readEvents } from '@/core/almanac/read';
 import { newEventSchema, type NewEventInput } from '@/core/model/event';
 import { database } from '@/store/database';
-import { addEvent, findEvent, saveEvent as storeEvent, setEventDeleted } from '@/store/events';
+import { findSite } from '@/store/sites';
+import { addEvent, addEvents, findEvent, saveEvent as storeEvent, setEventDeleted } from '@/store/events';
 import { asFormResult, type FormResult } from '@/app/formResult';
 
 /** Notes an event, or edits one where `eventId` is given. */
@@ -19,6 +21,21 @@ export async function saveEvent(
     else if (findEvent(db, eventId)?.siteId === siteId) await storeEvent(db, eventId, event);
     revalidatePath('/sites', 'layout');
     return null;
+  });
+}
+
+/** Reads a file of events, and notes those that are new. */
+export async function bringInEvents(
+  siteId: number,
+  text: string,
+): Promise<FormResult<{ added: number; known: number; problems: string[] }>> {
+  return asFormResult(async () => {
+    const db = database();
+    if (!findSite(db, siteId)) throw new Error(`There is no site ${siteId}.`);
+    const { events, problems } = readEvents(text);
+    const added = await addEvents(db, siteId, events);
+    revalidatePath('/sites', 'layout');
+    return { added, known: events.length - added, problems };
   });
 }
 

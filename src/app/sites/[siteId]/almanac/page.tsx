@@ -5,7 +5,7 @@ import { askDoubtedEvents } from '@/jobs/readings';
 import { Almanac } from '@/ui/almanac/Almanac';
 import { Screen } from '@/ui/parts/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
-import { deleteEvent, saveEvent } from './actions';
+import { bringInEvents, deleteEvent, saveEvent } from './actions';
 
 export const metadata: Metadata = { title: 'Almanac' };
 
@@ -19,7 +19,13 @@ export default async function AlmanacPage({ params }: SitePageProps) {
       lead="What happened outside: algorithm updates, seasons, outages, faults. Each shows as a band on every reading that it touches, with a doubt."
     >
       <Suspense>
-        <Almanac siteId={site.id} lines={lines} save={saveEvent} setDeleted={deleteEvent} />
+        <Almanac
+          siteId={site.id}
+          lines={lines}
+          save={saveEvent}
+          setDeleted={deleteEvent}
+          bringIn={bringInEvents}
+        />
       </Suspense>
     </Screen>
   );

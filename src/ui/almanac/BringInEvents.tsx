@@ -1,0 +1,65 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+import { plural } from '@/core/words/format';
+import type { FormResult } from '../parts/formResult';
+import { useToast } from '../parts/Toast';
+
+/** Reads a file of events and notes those that are new. */
+export type BringIn = (
+  siteId: number,
+  text: string,
+) => Promise<FormResult<{ added: number; known: number; problems: string[] }>>;
+
+/** Larger files are no almanacs. */
+const MOST_BYTES = 1024 * 1024;
+const PROBLEMS_SHOWN = 5;
+
+/** Takes a calendar, CSV or JSON file of events into the almanac. */
+export function BringInEvents({ siteId, bringIn }: { siteId: number; bringIn: BringIn }) {
+  const say = useToast();
+  const [busy, start] = useTransition();
+  const [problems, setProblems] = useState<readonly string[]>([]);
+  const take = (file: File | undefined) => {
+    if (!file) return;
+    start(async () => {
+      if (file.size > MOST_BYTES) {
+        setProblems(['The file is larger than a megabyte.']);
+        return;
+      }
+      const result = await bringIn(siteId, await file.text());
+      if (!result.ok) {
+        setProblems(result.errors.map(({ message }) => message));
+        return;
+      }
+      const { added, known } = result.value;
+      setProblems(result.value.problems);
+      say(`${plural(added, 'event')} noted${known > 0 ? `, ${known} noted already` : ''}.`);
+    });
+  };
+  return (
+    <>
+      <label className="inline-link cursor-pointer text-[0.85rem] focus-within:outline-2">
+        {busy ? 'Reading …' : 'Bring in a file'}
+        <input
+          type="file"
+          accept=".ics,.csv,.json,text/calendar,text/csv,application/json"
+          className="sr-only"
+          disabled={busy}
+          onChange={(e) => {
+            take(e.target.files?.[0]);
+            e.target.value = '';
+          }}
+        />
+      </label>
+      {problems.length > 0 && (
+        <ul role="alert" className="basis-full text-[0.85rem] text-error">
+          {problems.slice(0, PROBLEMS_SHOWN).map((problem) => (
+            <li key={problem}>{problem}</li>
+          ))}
+          {problems.length > PROBLEMS_SHOWN && <li>and {problems.length - PROBLEMS_SHOWN} more.</li>}
+        </ul>
+      )}
+    </>
+  );
+}
