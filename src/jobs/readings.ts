@@ -1,4 +1,5 @@
 import type { Worker } from 'node:worker_threads';
+import type { Across } from '../core/reading/across';
 import type { LedgerEntry } from '../core/reading/ledgerEntry';
 import type { Reading } from '../core/reading/model';
 import type { ReadingWish, SpanWish } from '../store/readings';
@@ -85,4 +86,9 @@ export function askLedger(siteId: number): Promise<LedgerEntry[]> {
 /** By id of an event, how many readings of the site have a doubt because of it. */
 export function askDoubtedEvents(siteId: number): Promise<Record<number, number>> {
   return ask({ ask: 'doubted-events', siteId }) as Promise<Record<number, number>>;
+}
+
+/** Who moved across an event, or null where there is no such event. */
+export function askAcross(siteId: number, eventId: number): Promise<Across | null> {
+  return ask({ ask: 'across', siteId, eventId }) as Promise<Across | null>;
 }

@@ -1,6 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { ledgerEntry } from '../core/reading/ledgerEntry';
 import type { Reading } from '../core/reading/model';
+import { movedAcross } from '../store/across';
 import { findChange } from '../store/changes';
 import { connect, databaseFile } from '../store/database';
 import { Readers } from '../store/readers';
@@ -23,6 +24,7 @@ export type Question =
   | { readonly ask: 'pictured'; readonly changeId: number; readonly wish: ReadingWish }
   | { readonly ask: 'ledger'; readonly siteId: number }
   | { readonly ask: 'doubted-events'; readonly siteId: number }
+  | { readonly ask: 'across'; readonly siteId: number; readonly eventId: number }
   | {
       readonly ask: 'some';
       readonly siteId: number;
@@ -62,6 +64,10 @@ function answer(question: Question): unknown {
       return allReadings(question.siteId).map(ledgerEntry);
     case 'doubted-events':
       return doubtedEvents(question.siteId);
+    case 'across': {
+      const site = findSite(db, question.siteId);
+      return site && movedAcross(db, readers, site, question.eventId);
+    }
   }
   const change = findChange(db, question.changeId);
   const site = change && findSite(db, change.siteId);

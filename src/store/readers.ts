@@ -64,6 +64,28 @@ export class Readers {
     });
   }
 
+  /**
+   * The reader of a site's pages in which all pages are one group, so that what a whole part of the site did shows against
+   * the rest of it; and the parts by name, with the pages of each.
+   */
+  wholeSite(
+    site: Site,
+    changes: readonly Change[],
+    lastReadable: Day,
+  ): { reader: SiteReader; parts: { name: string; pages: number[] }[] } | null {
+    const figures = this.figuresOf(site);
+    if (!figures) return null;
+    const slot = `${site.id}/whole`;
+    const key = `${slot}/${figures.stamp}/${lastReadable}/${changesKey(changes)}`;
+    const reader = this.kept(this.readers, slot, key, () =>
+      panelReader(figures, figures.series, changes, lastReadable, [], true),
+    );
+    const ids = Array.from({ length: reader.history.rows }, (_, row) => reader.history.idOf(row));
+    const { of, names } = groupsOf(figures, ids);
+    const parts = names.map((name, i) => ({ name, pages: ids.filter((_, row) => of[row] === i) }));
+    return { reader, parts: parts.filter(({ name, pages }) => name !== '' && pages.length > 0) };
+  }
+
   /** The reader of the queries of a change's pages, against the yardstick of the site's pages. */
   queryReader(
     site: Site,
@@ -227,23 +249,34 @@ function changesKey(changes: readonly Change[]): string {
   return changes.map((change) => `${change.day}:${change.pages.map((page) => page.id).join('+')}`).join(' ');
 }
 
+/** The groups of some pages: as files state them, else by their paths. */
+function groupsOf({ addresses, groups }: SiteFigures, ids: readonly number[]) {
+  return pageGroups(
+    ids.map((id) => addresses.get(id) ?? ''),
+    ids.map((id) => groups.get(id) ?? null),
+  );
+}
+
 /** A reader over the pages that make up the yardstick, those that were changed, and further rows that only are read. */
 function panelReader(
-  { firstDay, days, covered, addresses, groups: stated }: SiteFigures,
+  figures: SiteFigures,
   series: readonly Series[],
   changes: readonly Change[],
   lastReadable: Day,
   further: readonly Series[],
+  asOneGroup = false,
 ): SiteReader {
   const changed = new Set(changes.flatMap((change) => change.pages.map((page) => page.id)));
   const panel = choosePanel(series, changed);
   const pages = further.length > 0 ? panel.series.slice(0, panel.yardstick) : panel.series;
   const rows = [...pages, ...further];
-  const pageIds = rows.map((one) => one.pages?.[0] ?? one.id);
-  const groups = pageGroups(
-    pageIds.map((id) => addresses.get(id) ?? ''),
-    pageIds.map((id) => stated.get(id) ?? null),
-  );
+  const groups = asOneGroup
+    ? { of: new Int32Array(rows.length), count: 1 }
+    : groupsOf(
+        figures,
+        rows.map((one) => one.pages?.[0] ?? one.id),
+      );
+  const { firstDay, days, covered } = figures;
   return new SiteReader(new History(firstDay, days, rows, covered), groups, changes, lastReadable, {
     yardstick: panel.yardstick,
     firstSubject: further.length > 0 ? panel.yardstick : 0,

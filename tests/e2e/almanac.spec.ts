@@ -49,3 +49,12 @@ test('an event of a group of pages is a doubt for those pages only, and can be k
   const wrong = { name: 'x', kind: 'outage', firstDay: '2026-09-05', group: 'shop' };
   expect((await request.post(`/api/v1/sites/${id}/events`, { data: wrong })).status()).toBe(422);
 });
+
+test('who moved across an update: the parts of the site and its pages, net of the rest', async ({ page }) => {
+  await page.goto('/sites/1/almanac');
+  await page.getByRole('link', { name: 'Who moved across Lantern update' }).click();
+  await expect(page.getByText(/^Of 60 pages, \d+ rose and \d+ fell/)).toBeVisible();
+  const parts = page.getByRole('region', { name: 'Parts of the site', exact: true });
+  // The demo's story has it felt mostly on product lists.
+  await expect(parts.getByRole('row').filter({ hasText: '/shop/' })).toContainText('dropped');
+});

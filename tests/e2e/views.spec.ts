@@ -8,6 +8,7 @@ const VIEWS: [string, string][] = [
   ['the form for a change', '/sites/1/ledger/new'],
   ['pages', '/sites/1/pages'],
   ['the almanac', '/sites/1/almanac'],
+  ['who moved across an event', '/sites/1/almanac/1'],
   ['intake', '/sites/1/intake'],
   ['a file brought in', '/sites/1/intake/1'],
   ['addresses', '/sites/1/addresses'],

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { parseAsString, useQueryState } from 'nuqs';
 import { useState } from 'react';
 import { isoDay } from '@/core/calendar/day';
@@ -10,6 +11,7 @@ import type { FormResult } from '../parts/formResult';
 import { RowKeys } from '../parts/RowKeys';
 import { saveCsv } from '../parts/saveCsv';
 import { useToast } from '../parts/Toast';
+import { routes } from '../shell/routes';
 import { BringInEvents, type BringIn } from './BringInEvents';
 import { EventForm } from './EventForm';
 
@@ -155,6 +157,14 @@ function Line({ line, edit, remove }: { line: AlmanacLine; edit: () => void; rem
         {event.note && <p className="mt-0.5 text-[0.9rem]">{event.note}</p>}
       </div>
       <div className="flex shrink-0 items-start gap-3 text-[0.85rem]">
+        <Link
+          href={routes.event(event.siteId, event.id)}
+          prefetch={false}
+          className="inline-link"
+          aria-label={`Who moved across ${event.name}`}
+        >
+          Who moved
+        </Link>
         <button type="button" className="inline-link" aria-label={`Edit ${event.name}`} onClick={edit}>
           Edit
         </button>

@@ -10,6 +10,7 @@ export const routes = {
   editChange: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}/edit`,
   pages: (siteId: number) => `/sites/${siteId}/pages`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
+  event: (siteId: number, eventId: number) => `/sites/${siteId}/almanac/${eventId}`,
   intake: (siteId: number) => `/sites/${siteId}/intake`,
   import: (siteId: number, importId: number) => `/sites/${siteId}/intake/${importId}`,
   addresses: (siteId: number) => `/sites/${siteId}/addresses`,
