@@ -102,6 +102,7 @@ async function bringIn(text) {
 }
 
 try {
+  await shoot('desk', '/sites/1/desk');
   await shoot('ledger', reading('Shorter title on the smoker guide'));
   await shoot('ledger-slate', reading('Extraction guide rewritten'), { colorScheme: 'dark' });
   await shoot('reading-why', reading('Shorter title on the smoker guide'), {
@@ -116,6 +117,7 @@ try {
   await shoot('log-a-change', '/sites/1/ledger/new', { act: fillForm });
   await shoot('pages', '/sites/1/pages');
   await shoot('almanac', '/sites/1/almanac');
+  await shoot('across', '/sites/1/almanac/1');
   await shoot('intake', '/sites/1/intake');
   await shoot('intake-preview', '/sites/1/intake', { act: upload });
   // Brings pages of its own, so it comes after the pictures of all others.

@@ -3,7 +3,8 @@ import { alias } from 'drizzle-orm/sqlite-core';
 import { asDay, parseIsoDay, type Day } from '../core/calendar/day';
 import { normaliseQuery } from '../core/intake/rowReader';
 import type { Change, NewChange } from '../core/model/change';
-import type { NewDecision, NewStep, Step } from '../core/model/steps';
+import type { PastChange } from '../core/model/changeHistory';
+import { STEPS, type NewDecision, type NewStep, type Step } from '../core/model/steps';
 import type { Site } from '../core/model/site';
 import type { Db } from './database';
 import { pagesForAddresses } from './pages';
@@ -295,4 +296,54 @@ export async function setChangeDeleted(db: Db, id: number, deleted: boolean): Pr
       .where(eq(change.id, id))
       .run(),
   );
+}
+
+/** What a change said before its edits, the last edit first. */
+export function historyOf(db: Db, id: number): PastChange[] {
+  return db
+    .select()
+    .from(changeHistory)
+    .where(eq(changeHistory.changeId, id))
+    .orderBy(desc(changeHistory.id))
+    .limit(100)
+    .all()
+    .map(({ id: entry, at, was }) => {
+      // Entries of earlier versions know nothing of steps and decisions.
+      const known = { steps: {}, decision: null, followsId: null };
+      return { id: entry, at, was: { ...known, ...(JSON.parse(was) as Change) } };
+    });
+}
+
+/** Lets a change say again what it said before one of its edits; what it says now is kept too. */
+export async function restoreChange(db: Db, site: Site, id: number, entry: number): Promise<Change> {
+  const past = historyOf(db, id).find((one) => one.id === entry);
+  if (!past) throw new InputError('entry', 'There is no such entry in the history of the change.', 422);
+  const { was } = past;
+  await write(db, () => {
+    keepHistory(db, id);
+    const { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, followsId } = was;
+    const { expectation, decision } = was;
+    db.update(change)
+      .set({
+        ...{ title, kind, day: was.day, oldText, newText, windowDays, settlingDays },
+        ...{ person, link, note, followsId },
+        expectedMetric: expectation?.metric ?? null,
+        expectedDirection: expectation?.direction ?? null,
+        expectedAmount: expectation?.amount ?? null,
+        reviewDay: expectation?.reviewDay ?? null,
+        decision: decision?.decision ?? null,
+        decisionReason: decision?.reason ?? null,
+      })
+      .where(eq(change.id, id))
+      .run();
+    storePages(
+      db,
+      site,
+      id,
+      was.pages.map((page) => page.address),
+    );
+    storeQueries(db, id, was.queries);
+    for (const step of STEPS) storeStep(db, id, step, was.steps[step] ?? null);
+  });
+  return findChange(db, id) as Change;
 }

@@ -1,5 +1,6 @@
 import { addDays, isoDay } from '../core/calendar/day';
 import { newChangeSchema } from '../core/model/change';
+import { changedFields } from '../core/model/changeHistory';
 import { isMade } from '../core/model/steps';
 import type { Site } from '../core/model/site';
 import { day, TempStore } from '../../tests/support/tempDb';
@@ -8,8 +9,10 @@ import {
   chainOf,
   editChange,
   findChange,
+  historyOf,
   recordDecision,
   recordStep,
+  restoreChange,
   setChangeDeleted,
 } from './changes';
 import { Readers } from './readers';
@@ -135,4 +138,26 @@ test('a request that is sent twice under its name logs one change', async () => 
   expect((await log({}, 'release-42')).id).not.toBe(once.id);
   await expect(log({ title: 'Something else' }, 'release-41')).rejects.toThrow(/used for another request/);
   expect(store.rows('change')).toHaveLength(2);
+});
+
+test('every edit is kept with its time, and can be taken back, and that too', async () => {
+  const { id } = await log({ newText: 'first', queries: ['hive'] });
+  const first = findChange(store.db, id)!;
+  await editChange(store.db, site, id, { newText: 'second', pages: ['/b/'], queries: [] });
+  await recordStep(store.db, id, { step: 'crawled', day: isoDay(TODAY) });
+  await recordDecision(store.db, id, { decision: 'keep', reason: 'x', day: isoDay(TODAY) });
+  const last = findChange(store.db, id)!;
+  const history = historyOf(store.db, id);
+  const states = [last, ...history.map(({ was }) => was)];
+  expect(history.map(({ was }, i) => changedFields(was, states[i]!))).toEqual([
+    ['steps', 'decision'],
+    ['steps'],
+    ['pages', 'queries', 'new text'],
+  ]);
+  const restored = await restoreChange(store.db, site, id, history[2]!.id);
+  expect(changedFields(restored, first)).toEqual([]);
+  expect(
+    changedFields(await restoreChange(store.db, site, id, historyOf(store.db, id)[0]!.id), last),
+  ).toEqual([]);
+  await expect(restoreChange(store.db, site, id, 999)).rejects.toThrow(/no such entry/);
 });

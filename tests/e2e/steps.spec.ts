@@ -81,3 +81,29 @@ test('a script says what step a change came to, and logs nothing twice', async (
   });
   await request.delete(url);
 });
+
+test('an edit stands in the history and can be taken back; texts are compared word by word', async ({
+  page,
+}) => {
+  await page.getByRole('link', { name: 'Edit', exact: true }).click();
+  await page.getByLabel('Old text').fill('Hive tools, delivered');
+  await page.getByLabel('New text').fill('Hive tools, delivered in two days');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.locator('ins')).toHaveText('in two days');
+  await page.getByText(/^History, \d+ edits?$/).click();
+  const edit = page.getByRole('listitem').filter({ hasText: 'old text, new text' }).first();
+  await edit.getByRole('button', { name: 'Go back to before it' }).click();
+  await expect(page.locator('ins')).not.toHaveText(' in two days');
+});
+
+test('a change whose days are not over is named before another on its page is logged', async ({ page }) => {
+  await page.goto('/sites/1/ledger/new');
+  await page.getByLabel('What was changed').fill('Too soon by a test');
+  await page.getByLabel('Pages').fill('/shop/candle-moulds/');
+  await page.keyboard.press('Enter');
+  await expect(
+    page.getByText(/“Candle moulds shown in use” on \/shop\/candle-moulds\/ is read until/),
+  ).toBeVisible();
+  await page.getByLabel('Day', { exact: true }).fill('2027-03-01');
+  await expect(page.getByText(/can no longer be told apart/)).toHaveCount(0);
+});

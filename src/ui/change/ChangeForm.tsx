@@ -1,6 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { METRIC_NAMES, METRICS, newChangeSchema, type NewChangeInput } from '@/core/model/change';
 import { Field } from '../parts/Field';
@@ -21,10 +22,12 @@ type Props = {
   kinds: readonly { value: string; name: string }[];
   site: { windowDays: number; settlingDays: number };
   save: (siteId: number, changeId: number | null, input: NewChangeInput) => Promise<FormResult<number>>;
+  /** A sentence for each other change that could not be told apart from one on these pages and day. */
+  inTheWay: (siteId: number, changeId: number | null, pages: string[], day: string) => Promise<string[]>;
 };
 
 /** Logs a change, or edits one. */
-export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site, save }: Props) {
+export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site, save, inTheWay }: Props) {
   const router = useRouter();
   const say = useToast();
   const form = useForm<ChangeFormValues>({ defaultValues: initial });
@@ -34,6 +37,18 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
   const { register, handleSubmit, setError, setValue, getValues, watch, control } = form;
   const { errors, isSubmitting } = form.formState;
   const metric = watch('metric');
+  const [pages, day] = watch(['pages', 'day']);
+  const [warnings, setWarnings] = useState<readonly string[]>([]);
+  const named = pages.join('\n');
+  useEffect(() => {
+    let gone = false;
+    const list = named === '' ? [] : named.split('\n');
+    const look = list.length === 0 ? Promise.resolve([]) : inTheWay(siteId, changeId, list, day);
+    look.then((found) => !gone && setWarnings(found)).catch(() => null);
+    return () => {
+      gone = true;
+    };
+  }, [siteId, changeId, named, day, inTheWay]);
 
   const complain = (problems: readonly { field: string; message: string }[]) => {
     problems.forEach(({ field, message }, i) =>
@@ -119,6 +134,13 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
             />
           )}
         </Field>
+        {warnings.length > 0 && (
+          <ul role="status" className="border-l-3 border-(--band) pl-3 text-[0.9rem]">
+            {warnings.map((warning) => (
+              <li key={warning}>{warning}</li>
+            ))}
+          </ul>
+        )}
         <div className="grid gap-3 sm:grid-cols-2">
           <Field label="Old text" error={errors.oldText?.message}>
             {(c) => <textarea {...c} {...register('oldText')} rows={2} className="textarea w-full" />}

@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
+import { compareTexts } from '@/core/words/compare';
 import { changeKindName, METRIC_NAMES, type Change } from '@/core/model/change';
 import type { Reading } from '@/core/reading/model';
 import { OUTCOME_NAMES, outcomeOf } from '@/core/reading/outcome';
@@ -48,12 +49,14 @@ type Props = {
   /** The line of its steps, and what is or can be decided of it. */
   steps: ReactNode;
   decision: ReactNode;
+  /** What it said before its edits. */
+  history: ReactNode;
   /** The changes that follow one another with it among them; empty where it stands alone. */
   chain: readonly Change[];
 };
 
 /** A change read before and after: the sentence, the figures, the picture, why, and the doubts. */
-export function ReadingPane({ reading, strips, yardstick, actions, steps, decision, chain }: Props) {
+export function ReadingPane({ reading, strips, yardstick, actions, steps, decision, history, chain }: Props) {
   const { change, reasons, spans, wait, verdict } = reading;
   const sentence = readingSentence(reading);
   const undecided = spans.planned || verdict === 'waiting' || verdict === 'unclear';
@@ -139,6 +142,7 @@ export function ReadingPane({ reading, strips, yardstick, actions, steps, decisi
       <Part title={change.oldText || change.newText ? 'What was changed' : 'Note'} className="mt-5">
         <Texts change={change} />
       </Part>
+      {history}
       <div className="mt-5 grid gap-x-8 gap-y-2 md:grid-cols-2">
         <details>
           <summary className="font-semibold">How the figures are read</summary>
@@ -299,18 +303,55 @@ function Texts({ change }: { change: Change }) {
     return <p className="muted">Nothing was noted. Edit the change to add it.</p>;
   return (
     <dl className="space-y-2">
-      {oldText && <Text name="old" text={oldText} />}
-      {newText && <Text name="new" text={newText} />}
-      {note && <Text name="note" text={note} />}
+      {oldText && newText ? (
+        <ComparedTexts oldText={oldText} newText={newText} />
+      ) : (
+        <>
+          {oldText && <Text name="old">{oldText}</Text>}
+          {newText && <Text name="new">{newText}</Text>}
+        </>
+      )}
+      {note && <Text name="note">{note}</Text>}
     </dl>
   );
 }
 
-function Text({ name, text }: { name: string; text: string }) {
+/** Old and new text, what went and what came marked word by word. */
+function ComparedTexts({ oldText, newText }: { oldText: string; newText: string }) {
+  const parts = compareTexts(oldText, newText);
+  return (
+    <>
+      <Text name="old">
+        {parts.map(({ text, kind }, i) =>
+          kind === 'came' ? null : kind === 'went' ? (
+            <del key={i} className="decoration-error decoration-2">
+              {text}
+            </del>
+          ) : (
+            <span key={i}>{text}</span>
+          ),
+        )}
+      </Text>
+      <Text name="new">
+        {parts.map(({ text, kind }, i) =>
+          kind === 'went' ? null : kind === 'came' ? (
+            <ins key={i} className="font-semibold decoration-accent decoration-2 underline-offset-3">
+              {text}
+            </ins>
+          ) : (
+            <span key={i}>{text}</span>
+          ),
+        )}
+      </Text>
+    </>
+  );
+}
+
+function Text({ name, children }: { name: string; children: ReactNode }) {
   return (
     <div className="grid grid-cols-[2.6rem_1fr] gap-2">
       <dt className="muted text-[0.85rem]">{name}</dt>
-      <dd className="whitespace-pre-wrap break-words">{text}</dd>
+      <dd className="break-words whitespace-pre-wrap">{children}</dd>
     </div>
   );
 }

@@ -2,7 +2,13 @@
 
 import { revalidatePath } from 'next/cache';
 import type { z } from 'zod';
-import { changeEditSchema, newChangeSchema, type NewChangeInput } from '@/core/model/change';
+import { parseIsoDay } from '@/core/calendar/day';
+import {
+  changeEditSchema,
+  MAX_PAGES_A_CHANGE,
+  newChangeSchema,
+  type NewChangeInput,
+} from '@/core/model/change';
 import { newDecisionSchema, newStepSchema, type NewStep } from '@/core/model/steps';
 import {
   addChange,
@@ -10,9 +16,11 @@ import {
   findChange,
   recordDecision,
   recordStep,
+  restoreChange,
   setChangeDeleted,
 } from '@/store/changes';
 import { database } from '@/store/database';
+import { overlapWarnings } from '@/store/overlaps';
 import { findSite } from '@/store/sites';
 import { asFormResult, type FormResult } from '@/app/formResult';
 
@@ -75,4 +83,27 @@ export async function deleteChange(siteId: number, changeId: number, deleted: bo
   if (findChange(db, changeId, true)?.siteId !== siteId) return;
   await setChangeDeleted(db, changeId, deleted);
   revalidatePath('/sites', 'layout');
+}
+
+/** Lets a change say again what it said before one of its edits. */
+export async function putBack(siteId: number, changeId: number, entry: number): Promise<void> {
+  const db = database();
+  const site = findSite(db, siteId);
+  if (!site || findChange(db, changeId)?.siteId !== siteId) return;
+  await restoreChange(db, site, changeId, entry);
+  revalidatePath('/sites', 'layout');
+}
+
+/** What stands against logging a change on some pages and a day: others whose days are not over there. */
+export async function inTheWay(
+  siteId: number,
+  changeId: number | null,
+  pages: string[],
+  day: string,
+): Promise<string[]> {
+  const db = database();
+  const site = findSite(db, siteId);
+  const on = parseIsoDay(day);
+  if (!site || on === null || pages.length > MAX_PAGES_A_CHANGE) return [];
+  return overlapWarnings(db, site, changeId, pages, on);
 }

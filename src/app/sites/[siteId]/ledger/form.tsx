@@ -5,7 +5,7 @@ import { database } from '@/store/database';
 import { listPages } from '@/store/pages';
 import { ChangeForm } from '@/ui/change/ChangeForm';
 import { kindChoices, type ChangeFormValues } from '@/ui/change/formValues';
-import { saveChange } from './actions';
+import { inTheWay, saveChange } from './actions';
 
 /** The form for a change with what it offers: the site's pages and kinds. */
 export function FormFor({
@@ -27,6 +27,7 @@ export function FormFor({
       kinds={kindChoices(listChanges(db, site.id).map((change) => change.kind))}
       site={{ windowDays: site.windowDays, settlingDays: site.settlingDays }}
       save={saveChange}
+      inTheWay={inTheWay}
     />
   );
 }

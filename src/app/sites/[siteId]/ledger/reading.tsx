@@ -6,7 +6,7 @@ import type { Site } from '@/core/model/site';
 import { readingStrips } from '@/core/reading/strips';
 import { askPicturedReading } from '@/jobs/readings';
 import type { PicturedReading } from '@/jobs/readingsWorker';
-import { chainOf } from '@/store/changes';
+import { chainOf, historyOf } from '@/store/changes';
 import { today } from '@/store/clock';
 import { database } from '@/store/database';
 import type { ReadingWish } from '@/store/readings';
@@ -14,9 +14,10 @@ import { DeleteChange } from '@/ui/change/DeleteChange';
 import { ReadingPane } from '@/ui/reading/ReadingPane';
 import type { StripsData } from '@/ui/reading/strips/data';
 import { routes } from '@/ui/shell/routes';
+import { History } from '@/ui/change/History';
 import { DecisionPart } from '@/ui/steps/DecisionPart';
 import { StepLine } from '@/ui/steps/StepLine';
-import { decide, deleteChange, recordChangeStep } from './actions';
+import { decide, deleteChange, putBack, recordChangeStep } from './actions';
 
 /** The reading of a change, fetched and handed to the pane that draws it. */
 export async function ReadingOf({ site, change, wish }: { site: Site; change: Change; wish: ReadingWish }) {
@@ -29,6 +30,9 @@ export async function ReadingOf({ site, change, wish }: { site: Site; change: Ch
       strips={stripsData(read)}
       steps={<StepLine change={read.reading.change} today={today()} record={recordChangeStep} />}
       decision={<DecisionPart change={read.reading.change} today={today()} record={decide} />}
+      history={
+        <History change={read.reading.change} past={historyOf(database(), change.id)} restore={putBack} />
+      }
       chain={chainOf(database(), change.id)}
       yardstick={read.picture.yardstick.map((page) => pagePath(page.address))}
       actions={

@@ -16,7 +16,8 @@ export async function keepFormFiles(
   request: Request,
 ): Promise<{ drafts: number[]; fields: Record<string, string> }> {
   const fields: Record<string, string> = {};
-  const keeping: Promise<number>[] = [];
+  // One after the other, so that of two files with the same rows the later one is the newer.
+  let keeping: Promise<number[]> = Promise.resolve([]);
   await new Promise<void>((resolve, reject) => {
     let form: busboy.Busboy;
     try {
@@ -30,9 +31,11 @@ export async function keepFormFiles(
       return;
     }
     form.on('file', (_field, stream, { filename }) => {
-      const kept = keepDraft(db, siteId, stream, (filename || 'file.csv').slice(0, 200));
-      kept.catch(() => stream.resume());
-      keeping.push(kept);
+      keeping = keeping.then(async (ids) => [
+        ...ids,
+        await keepDraft(db, siteId, stream, (filename || 'file.csv').slice(0, 200)),
+      ]);
+      keeping.catch(() => stream.resume());
     });
     form.on('field', (name, value) => {
       fields[name] = value;
@@ -41,7 +44,7 @@ export async function keepFormFiles(
     form.on('error', () => reject(new Problem(400, 'The form is broken or cut off.')));
     asNode(request.body!).on('error', reject).pipe(form);
   });
-  const drafts = await Promise.all(keeping);
+  const drafts = await keeping;
   if (drafts.length === 0) throw new Problem(400, 'The form has no file in it.');
   return { drafts, fields };
 }

@@ -1,0 +1,49 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useTransition } from 'react';
+import type { Change } from '@/core/model/change';
+import { changedFields, type PastChange } from '@/core/model/changeHistory';
+import { plural } from '@/core/words/format';
+import { useToast } from '../parts/Toast';
+
+type Props = {
+  change: Change;
+  /** The last edit first. */
+  past: readonly PastChange[];
+  restore: (siteId: number, changeId: number, entry: number) => Promise<void>;
+};
+
+/** The edits of a change with their times; each can be taken back. */
+export function History({ change, past, restore }: Props) {
+  const router = useRouter();
+  const say = useToast();
+  const [busy, start] = useTransition();
+  const states = [change, ...past.map(({ was }) => was)];
+  const edits = past
+    .map((entry, i) => ({ ...entry, fields: changedFields(entry.was, states[i]!) }))
+    .filter(({ fields }) => fields.length > 0);
+  if (edits.length === 0) return null;
+  const putBack = (entry: number) =>
+    start(async () => {
+      await restore(change.siteId, change.id, entry);
+      say('The change says again what it said before that edit.');
+      router.refresh();
+    });
+  return (
+    <details className="mt-4 text-[0.93rem]">
+      <summary className="font-semibold">History, {plural(edits.length, 'edit')}</summary>
+      <ol className="mt-1 space-y-1">
+        {edits.map(({ id, at, fields }) => (
+          <li key={id} className="flex flex-wrap gap-x-4">
+            <span className="muted tabular-nums">{at.slice(0, 16).replace('T', ' ')} UTC</span>
+            <span>{fields.join(', ')}</span>
+            <button type="button" className="inline-link" disabled={busy} onClick={() => putBack(id)}>
+              Go back to before it
+            </button>
+          </li>
+        ))}
+      </ol>
+    </details>
+  );
+}
