@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/sqlite-core';
-import { asDay, parseIsoDay, type Day } from '../core/calendar/day';
+import { addDays, asDay, parseIsoDay, type Day } from '../core/calendar/day';
 import { normaliseQuery } from '../core/intake/rowReader';
 import type { Change, NewChange } from '../core/model/change';
 import type { PastChange } from '../core/model/changeHistory';
@@ -181,7 +181,8 @@ export async function addChange(
       .get();
     storePages(db, site, row.id, input.pages);
     storeQueries(db, row.id, input.queries);
-    if (input.planned) storeStep(db, row.id, 'planned', today());
+    // Tomorrow may be today where the request comes from; what lies further ahead is a plan, whether it says so or not.
+    if (input.planned || day(input.day) > addDays(today(), 1)) storeStep(db, row.id, 'planned', today());
     if (key !== null) {
       const request = JSON.stringify(input);
       db.insert(idempotency)

@@ -90,6 +90,12 @@ test('a change that was only planned is not read, and touches no page, until it 
   expect(read(plan.id).spans.planned).toBe(true);
 });
 
+test('a change on a day to come is a plan, but for tomorrow, which may be today elsewhere', async () => {
+  expect(isMade(await log({ day: isoDay(addDays(TODAY, 1)) }))).toBe(true);
+  const later = await log({ day: isoDay(addDays(TODAY, 2)) });
+  expect([isMade(later), later.steps]).toEqual([false, { planned: TODAY }]);
+});
+
 test('an edit can plan a change and make it', async () => {
   const { id } = await log();
   await editChange(store.db, site, id, { planned: true });

@@ -17,9 +17,10 @@ export type RecordStep = (
 
 type Props = { change: Change; today: Day; record: RecordStep };
 
-/** The day of a step; a change that nobody planned was made on its own day. */
-function dayOf(change: Change, step: Step): Day | null {
-  if (step === 'made') return change.steps.made ?? (isMade(change) ? change.day : null);
+/** The day of a step; a change that nobody planned was made on its own day, once that has come. */
+function dayOf(change: Change, step: Step, today: Day): Day | null {
+  if (step === 'made')
+    return change.steps.made ?? (isMade(change) && change.day <= today ? change.day : null);
   return change.steps[step] ?? null;
 }
 
@@ -30,7 +31,7 @@ export function StepLine({ change, today, record }: Props) {
   const [busy, start] = useTransition();
   const set = (step: Exclude<Step, 'decided'>, day: string | null) =>
     start(async () => {
-      const before = dayOf(change, step);
+      const before = dayOf(change, step, today);
       const result = await record(change.siteId, change.id, step, day);
       setOpen(null);
       if (!result.ok) say(result.errors[0]?.message ?? 'That was not recorded.');
@@ -39,7 +40,7 @@ export function StepLine({ change, today, record }: Props) {
           await record(change.siteId, change.id, step, before === null ? null : isoDay(before));
         });
     });
-  const shown = STEPS.map((step) => ({ step, day: dayOf(change, step) })).filter(
+  const shown = STEPS.map((step) => ({ step, day: dayOf(change, step, today) })).filter(
     ({ step, day }) => day !== null || (step !== 'planned' && step !== 'decided'),
   );
   return (
