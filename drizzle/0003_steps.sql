@@ -7,6 +7,15 @@ CREATE TABLE `change_step` (
 	FOREIGN KEY (`change_id`) REFERENCES `change`(`id`) ON UPDATE no action ON DELETE no action
 ) WITHOUT ROWID;
 --> statement-breakpoint
+CREATE TABLE `event_history` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`event_id` integer NOT NULL,
+	`at` text NOT NULL,
+	`was` text NOT NULL,
+	FOREIGN KEY (`event_id`) REFERENCES `event`(`id`) ON UPDATE no action ON DELETE no action
+);
+--> statement-breakpoint
+CREATE INDEX `event_history_by_event` ON `event_history` (`event_id`);--> statement-breakpoint
 CREATE TABLE `idempotency` (
 	`site_id` integer NOT NULL,
 	`key` text NOT NULL,

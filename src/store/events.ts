@@ -1,8 +1,8 @@
 import { and, desc, eq, isNull } from 'drizzle-orm';
-import { asDay, parseIsoDay, type Day } from '../core/calendar/day';
-import type { EventKind, NewEvent, OutsideEvent } from '../core/model/event';
+import { asDay, isoDay, parseIsoDay, type Day } from '../core/calendar/day';
+import type { EventKind, NewEvent, OutsideEvent, PastEvent } from '../core/model/event';
 import type { Db } from './database';
-import { event } from './schema';
+import { event, eventHistory } from './schema';
 import { timestamp, write } from './write';
 
 function fromRow(row: typeof event.$inferSelect): OutsideEvent {
@@ -77,8 +77,39 @@ export async function addEvents(db: Db, siteId: number, inputs: readonly NewEven
   });
 }
 
+/** Edits an event, and keeps what it said before in its history. */
 export async function saveEvent(db: Db, id: number, input: NewEvent): Promise<void> {
-  await write(db, () => db.update(event).set(columnsOf(input)).where(eq(event.id, id)).run());
+  await write(db, () => {
+    keepHistory(db, id);
+    db.update(event).set(columnsOf(input)).where(eq(event.id, id)).run();
+  });
+}
+
+function keepHistory(db: Db, id: number): void {
+  db.insert(eventHistory)
+    .values({ eventId: id, at: timestamp(), was: JSON.stringify(findEvent(db, id)) })
+    .run();
+}
+
+/** What an event said before its edits, the last edit first. */
+export function eventHistoryOf(db: Db, id: number): PastEvent[] {
+  return db
+    .select()
+    .from(eventHistory)
+    .where(eq(eventHistory.eventId, id))
+    .orderBy(desc(eventHistory.id))
+    .limit(100)
+    .all()
+    .map(({ id: entry, at, was }) => ({ id: entry, at, was: JSON.parse(was) as OutsideEvent }));
+}
+
+/** Lets an event say again what it said before one of its edits; what it says now is kept too. */
+export async function restoreEvent(db: Db, id: number, entry: number): Promise<boolean> {
+  const past = eventHistoryOf(db, id).find((one) => one.id === entry);
+  if (!past) return false;
+  const { was } = past;
+  await saveEvent(db, id, { ...was, firstDay: isoDay(was.firstDay), lastDay: isoDay(was.lastDay) });
+  return true;
 }
 
 /** Marks an event as deleted, or takes that back. */

@@ -309,6 +309,20 @@ export const event = sqliteTable(
   (t) => [index('event_by_site').on(t.siteId, t.firstDay)],
 );
 
+/** What an event said before each edit, whole, as JSON. */
+export const eventHistory = sqliteTable(
+  'event_history',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    eventId: integer('event_id')
+      .notNull()
+      .references(() => event.id),
+    at: text('at').notNull(),
+    was: text('was').notNull(),
+  },
+  (t) => [index('event_history_by_event').on(t.eventId)],
+);
+
 /** One file brought in. A draft was uploaded and is not yet confirmed; the API does not show it. */
 export const imported = sqliteTable(
   'import',

@@ -57,3 +57,18 @@ test('who moved across an update: the parts of the site and its pages, net of th
   const parts = page.getByRole('region', { name: 'Parts of the site', exact: true });
   await expect(parts.getByRole('row').filter({ hasText: '/shop/' })).toContainText(/20−\d+%/);
 });
+
+test('an edit of an event stands in its history and can be taken back', async ({ page }) => {
+  await page.goto('/sites/1/almanac');
+  await page.getByRole('button', { name: 'Edit Thistle update' }).click();
+  const form = page.getByRole('form', { name: 'Edit Thistle update' });
+  await form.getByLabel('Note').fill('Felt on guides.');
+  await form.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Felt on guides.')).toBeVisible();
+  await page.getByRole('link', { name: 'Who moved across Thistle update' }).click();
+  await page.getByText('History, 1 edit').click();
+  await page.getByRole('button', { name: 'Go back to before it' }).click();
+  await expect(page.getByText('It says again what it said before that edit.')).toBeVisible();
+  await page.goto('/sites/1/almanac');
+  await expect(page.getByText('Felt on guides.')).toHaveCount(0);
+});

@@ -107,3 +107,18 @@ test('a change whose days are not over is named before another on its page is lo
   await page.getByLabel('Day', { exact: true }).fill('2027-03-01');
   await expect(page.getByText(/can no longer be told apart/)).toHaveCount(0);
 });
+
+test('a kind of one’s own is named once, and is among the kinds from then on', async ({ page }) => {
+  await page.goto('/sites/1/ledger/new');
+  await page.getByLabel('What was changed').fill('Prices as a table');
+  await page.locator('select[name=kind]').selectOption('another kind …');
+  await page.getByLabel('Pages').fill('/shop/fondant/');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Log the change' }).click();
+  await expect(page.getByText('Say what kind of change it was.')).toBeVisible();
+  await page.getByLabel('Name of the kind').fill('Price table');
+  await page.getByRole('button', { name: 'Log the change' }).click();
+  await expect(page.getByRole('main').getByText(/^Price table ·/)).toBeVisible();
+  await page.goto('/sites/1/ledger/new');
+  await expect(page.locator('select[name=kind] option[value=price-table]')).toHaveText('Price table');
+});

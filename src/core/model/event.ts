@@ -62,3 +62,24 @@ export const newEventSchema = z
 
 export type NewEvent = z.infer<typeof newEventSchema>;
 export type NewEventInput = z.input<typeof newEventSchema>;
+
+/** What an event said until an instant (ISO 8601, UTC). */
+export type PastEvent = { readonly id: number; readonly at: string; readonly was: OutsideEvent };
+
+const FIELD_NAMES = {
+  name: 'name',
+  kind: 'kind',
+  firstDay: 'first day',
+  lastDay: 'last day',
+  link: 'source link',
+  note: 'note',
+  group: 'pages',
+  hidden: 'shown on pictures',
+} as const satisfies Partial<Record<keyof OutsideEvent, string>>;
+
+/** The fields, by what they are called, in which two states of an event differ. */
+export function changedEventFields(before: OutsideEvent, after: OutsideEvent): string[] {
+  return (Object.keys(FIELD_NAMES) as (keyof typeof FIELD_NAMES)[])
+    .filter((field) => before[field] !== after[field])
+    .map((field) => FIELD_NAMES[field]);
+}

@@ -9,7 +9,7 @@ import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
 import { useToast } from '../parts/Toast';
 import { routes } from '../shell/routes';
-import { formField, inputOf, usualReviewDay, type ChangeFormValues } from './formValues';
+import { formField, inputOf, OWN_KIND, usualReviewDay, type ChangeFormValues } from './formValues';
 import { PagePicker } from './PagePicker';
 import { useDraft } from './useDraft';
 
@@ -37,6 +37,7 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
   const { register, handleSubmit, setError, setValue, getValues, watch, control } = form;
   const { errors, isSubmitting } = form.formState;
   const metric = watch('metric');
+  const kind = watch('kind');
   const [pages, day] = watch(['pages', 'day']);
   const [warnings, setWarnings] = useState<readonly string[]>([]);
   const named = pages.join('\n');
@@ -52,7 +53,7 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
 
   const complain = (problems: readonly { field: string; message: string }[]) => {
     problems.forEach(({ field, message }, i) =>
-      setError(formField(field), { message }, { shouldFocus: i === 0 }),
+      setError(formField(field, getValues('kind') === OWN_KIND), { message }, { shouldFocus: i === 0 }),
     );
   };
 
@@ -102,9 +103,17 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
                     {name}
                   </option>
                 ))}
+                <option value={OWN_KIND}>another kind …</option>
               </select>
             )}
           </Field>
+          {kind === OWN_KIND && (
+            <Field label="Name of the kind" error={errors.ownKind?.message}>
+              {(c) => (
+                <input {...c} {...register('ownKind')} className="input w-full" placeholder="Price table" />
+              )}
+            </Field>
+          )}
           <Field label="Day" error={errors.day?.message}>
             {(c) => <input {...c} {...register('day')} type="date" className="input w-full" />}
           </Field>

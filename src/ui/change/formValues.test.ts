@@ -1,6 +1,15 @@
 import { asDay, isoDay } from '@/core/calendar/day';
 import { newChangeSchema, type Change } from '@/core/model/change';
-import { emptyForm, formAfter, formField, formOf, inputOf, kindChoices, usualReviewDay } from './formValues';
+import {
+  emptyForm,
+  formAfter,
+  formField,
+  formOf,
+  inputOf,
+  kindChoices,
+  OWN_KIND,
+  usualReviewDay,
+} from './formValues';
 
 const CHANGE: Change = {
   ...{ id: 1, siteId: 1, title: 'Shorter title', kind: 'title-rewrite', day: asDay(20_700) },
@@ -87,4 +96,10 @@ describe('the change that comes after another', () => {
     expect(newChangeSchema.parse(inputOf(formOf(planned))).planned).toBe(true);
     expect(formOf({ ...planned, steps: { ...planned.steps, made: TODAY } }).planned).toBe(false);
   });
+});
+
+test('a kind of one’s own is sent by its name, and complaints about it stand beside it', () => {
+  const form = { ...emptyForm(asDay(20_700)), kind: OWN_KIND, ownKind: 'Price table' };
+  expect(inputOf(form).kind).toBe('Price table');
+  expect([formField('kind', true), formField('kind')]).toEqual(['ownKind', 'kind']);
 });

@@ -13,6 +13,8 @@ import { isMade } from '@/core/model/steps';
 export type ChangeFormValues = {
   title: string;
   kind: string;
+  /** What a kind of one's own is called, where `kind` is OWN_KIND. */
+  ownKind: string;
   day: string;
   pages: string[];
   queries: string;
@@ -32,6 +34,9 @@ export type ChangeFormValues = {
   followsId: number | null;
 };
 
+/** Stands in the choice of kinds for one that is not among them. */
+export const OWN_KIND = 'another-kind';
+
 /** How long a change is usually given before it is judged: common practice, no published source. */
 const REVIEW_AFTER_DAYS = 30;
 
@@ -39,6 +44,7 @@ export function emptyForm(today: Day): ChangeFormValues {
   return {
     title: '',
     kind: 'title-rewrite',
+    ownKind: '',
     day: isoDay(today),
     pages: [],
     queries: '',
@@ -64,6 +70,7 @@ export function formOf(change: Change): ChangeFormValues {
   return {
     title: change.title,
     kind: change.kind,
+    ownKind: '',
     day: isoDay(change.day),
     pages: change.pages.map((page) => pagePath(page.address)),
     queries: change.queries.join('\n'),
@@ -114,7 +121,8 @@ function numberOrNull(text: string): number | null {
 export function inputOf(values: ChangeFormValues): NewChangeInput {
   const amount = numberOrNull(values.amount);
   return {
-    ...{ title: values.title, kind: values.kind, day: values.day, pages: values.pages },
+    ...{ title: values.title, day: values.day, pages: values.pages },
+    kind: values.kind === OWN_KIND ? values.ownKind : values.kind,
     queries: values.queries
       .split('\n')
       .map((line) => line.trim())
@@ -144,8 +152,9 @@ export function usualReviewDay(day: string): string {
 }
 
 /** The field of the form that a complaint about a field of the input belongs to. */
-export function formField(field: string): keyof ChangeFormValues | 'root' {
+export function formField(field: string, own = false): keyof ChangeFormValues | 'root' {
   const [head, part] = field.split('.');
+  if (head === 'kind' && own) return 'ownKind';
   if (head === 'expectation') return (part as keyof ChangeFormValues | undefined) ?? 'metric';
   return (head as keyof ChangeFormValues) || 'root';
 }

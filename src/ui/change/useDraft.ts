@@ -2,7 +2,7 @@
 
 import { useEffect } from 'react';
 import type { UseFormReturn } from 'react-hook-form';
-import type { ChangeFormValues } from './formValues';
+import { OWN_KIND, type ChangeFormValues } from './formValues';
 
 const LAST_CHOICES = 'tally:last-choices';
 
@@ -41,7 +41,8 @@ export function useDraft(form: UseFormReturn<ChangeFormValues>, key: string | nu
     saved: ({ kind, person }: ChangeFormValues) => {
       if (key === null) return;
       localStorage.removeItem(key);
-      store(LAST_CHOICES, { kind, person });
+      // A kind of one's own is among the kinds the next time, under its own name.
+      store(LAST_CHOICES, kind === OWN_KIND ? { person } : { kind, person });
     },
   };
 }

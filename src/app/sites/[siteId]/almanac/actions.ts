@@ -5,7 +5,14 @@ import { readEvents } from '@/core/almanac/read';
 import { newEventSchema, type NewEventInput } from '@/core/model/event';
 import { database } from '@/store/database';
 import { findSite } from '@/store/sites';
-import { addEvent, addEvents, findEvent, saveEvent as storeEvent, setEventDeleted } from '@/store/events';
+import {
+  addEvent,
+  addEvents,
+  findEvent,
+  restoreEvent,
+  saveEvent as storeEvent,
+  setEventDeleted,
+} from '@/store/events';
 import { asFormResult, type FormResult } from '@/app/formResult';
 
 /** Notes an event, or edits one where `eventId` is given. */
@@ -44,5 +51,13 @@ export async function deleteEvent(siteId: number, eventId: number, deleted: bool
   const db = database();
   if (findEvent(db, eventId)?.siteId !== siteId) return;
   await setEventDeleted(db, eventId, deleted);
+  revalidatePath('/sites', 'layout');
+}
+
+/** Lets an event say again what it said before one of its edits. */
+export async function putEventBack(siteId: number, eventId: number, entry: number): Promise<void> {
+  const db = database();
+  if (findEvent(db, eventId)?.siteId !== siteId) return;
+  await restoreEvent(db, eventId, entry);
   revalidatePath('/sites', 'layout');
 }

@@ -2,7 +2,9 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { pagePath } from '@/core/address/address';
 import type { Change } from '@/core/model/change';
+import { changedFields } from '@/core/model/changeHistory';
 import type { Site } from '@/core/model/site';
+import { editsOf } from '@/core/words/edits';
 import { readingStrips } from '@/core/reading/strips';
 import { askPicturedReading } from '@/jobs/readings';
 import type { PicturedReading } from '@/jobs/readingsWorker';
@@ -14,7 +16,7 @@ import { DeleteChange } from '@/ui/change/DeleteChange';
 import { ReadingPane } from '@/ui/reading/ReadingPane';
 import type { StripsData } from '@/ui/reading/strips/data';
 import { routes } from '@/ui/shell/routes';
-import { History } from '@/ui/change/History';
+import { History } from '@/ui/parts/History';
 import { DecisionPart } from '@/ui/steps/DecisionPart';
 import { StepLine } from '@/ui/steps/StepLine';
 import { decide, deleteChange, putBack, recordChangeStep } from './actions';
@@ -31,7 +33,10 @@ export async function ReadingOf({ site, change, wish }: { site: Site; change: Ch
       steps={<StepLine change={read.reading.change} today={today()} record={recordChangeStep} />}
       decision={<DecisionPart change={read.reading.change} today={today()} record={decide} />}
       history={
-        <History change={read.reading.change} past={historyOf(database(), change.id)} restore={putBack} />
+        <History
+          edits={editsOf(read.reading.change, historyOf(database(), change.id), changedFields)}
+          restore={putBack.bind(null, site.id, change.id)}
+        />
       }
       chain={chainOf(database(), change.id)}
       yardstick={read.picture.yardstick.map((page) => pagePath(page.address))}

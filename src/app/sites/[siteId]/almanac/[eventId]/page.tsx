@@ -1,20 +1,25 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { changedEventFields } from '@/core/model/event';
+import { editsOf } from '@/core/words/edits';
 import { askAcross } from '@/jobs/readings';
+import { eventHistoryOf } from '@/store/events';
 import { AcrossView } from '@/ui/almanac/AcrossView';
+import { History } from '@/ui/parts/History';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
+import { putEventBack } from '../actions';
 
 export const metadata: Metadata = { title: 'Who moved' };
 
 type Props = { params: Promise<{ siteId: string; eventId: string }> };
 
-/** Which pages and parts of the site moved across one event. */
+/** Which pages and parts of the site moved across one event, and the edits of the event. */
 export default async function AcrossPage({ params }: Props) {
   const { siteId, eventId } = await params;
-  const { site } = siteFromPath(siteId);
+  const { db, site } = siteFromPath(siteId);
   const across = /^\d{1,15}$/.test(eventId) ? await askAcross(site.id, Number(eventId)) : null;
   if (!across) notFound();
   return (
@@ -27,6 +32,10 @@ export default async function AcrossPage({ params }: Props) {
       }
     >
       <AcrossView siteId={site.id} across={across} />
+      <History
+        edits={editsOf(across.event, eventHistoryOf(db, across.event.id), changedEventFields)}
+        restore={putEventBack.bind(null, site.id, across.event.id)}
+      />
     </Screen>
   );
 }

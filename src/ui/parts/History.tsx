@@ -2,32 +2,22 @@
 
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
-import type { Change } from '@/core/model/change';
-import { changedFields, type PastChange } from '@/core/model/changeHistory';
+import type { Edit } from '@/core/words/edits';
 import { plural } from '@/core/words/format';
-import { useToast } from '../parts/Toast';
+import { useToast } from './Toast';
 
-type Props = {
-  change: Change;
-  /** The last edit first. */
-  past: readonly PastChange[];
-  restore: (siteId: number, changeId: number, entry: number) => Promise<void>;
-};
+type Props = { edits: readonly Edit[]; restore: (entry: number) => Promise<void> };
 
-/** The edits of a change with their times; each can be taken back. */
-export function History({ change, past, restore }: Props) {
+/** The edits of something with their times; each can be taken back. */
+export function History({ edits, restore }: Props) {
   const router = useRouter();
   const say = useToast();
   const [busy, start] = useTransition();
-  const states = [change, ...past.map(({ was }) => was)];
-  const edits = past
-    .map((entry, i) => ({ ...entry, fields: changedFields(entry.was, states[i]!) }))
-    .filter(({ fields }) => fields.length > 0);
   if (edits.length === 0) return null;
   const putBack = (entry: number) =>
     start(async () => {
-      await restore(change.siteId, change.id, entry);
-      say('The change says again what it said before that edit.');
+      await restore(entry);
+      say('It says again what it said before that edit.');
       router.refresh();
     });
   return (
