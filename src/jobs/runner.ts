@@ -5,8 +5,8 @@ import type { IntakeSettings } from '../core/intake/settings';
 import type { Site } from '../core/model/site';
 import { database } from '../store/database';
 import { today } from '../store/clock';
-import { clearUnfinished } from '../store/arrival';
-import { dropOldDrafts, findImport, nextQueued, updateImport } from '../store/imports';
+import { clearUnfinished, failImport } from '../store/arrival';
+import { dropOldDrafts, findImport, nextQueued } from '../store/imports';
 import { dueFeed, updateFeed } from '../store/feeds';
 import { timestamp } from '../store/write';
 import type { NamedSettings } from './checkFile';
@@ -103,7 +103,8 @@ async function workOff(): Promise<void> {
     if (state === 'queued' || state === 'running') {
       const failure =
         'Something went wrong in the program itself, and nothing was stored. The log of the server says more.';
-      await updateImport(db, next.id, { state: 'failed', failure, finishedAt: timestamp() });
+      // Rows that were stored before it went wrong count for nothing, and are taken away.
+      await failImport(db, next.id, failure, { read: next.rowsRead, refused: 0 }, []);
     }
     await dropSpooled(next.id);
   }
