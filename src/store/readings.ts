@@ -282,7 +282,8 @@ export function pictureOf(db: Db, readers: Readers, site: Site, reading: Reading
   const pages = change.pages.filter((page) => narrowed.pageId === null || page.id === narrowed.pageId);
   const pageIds = pages.map((page) => page.id);
   const lastReadable = coverage && lastReadableDay(coverage, site.provisionalDays);
-  const changes = listChanges(db, site.id).filter(isMade);
+  const all = listChanges(db, site.id);
+  const changes = all.filter(isMade);
   const wanted: Wanted = {
     change: { ...change, pages },
     spans: { ...reading.spans, before: shown, after: shown },
@@ -295,8 +296,10 @@ export function pictureOf(db: Db, readers: Readers, site: Site, reading: Reading
     days: addUpByDay(pageDays),
     daysWithFigures: [...coveredDaysIn(db, site.id, shown, narrowed.query !== null)].sort((a, b) => a - b),
     lastReadable,
-    changes: changes.filter(
+    // The change itself stands on the picture also while it is only planned.
+    changes: all.filter(
       (c) =>
+        (isMade(c) || c.id === change.id) &&
         c.day >= shown.firstDay &&
         c.day <= shown.lastDay &&
         c.pages.some((page) => pageIds.includes(page.id)),

@@ -16,7 +16,7 @@ import {
   setChangeDeleted,
 } from './changes';
 import { Readers } from './readers';
-import { readingOf, readingsOf } from './readings';
+import { pictureOf, readingOf, readingsOf } from './readings';
 
 const TODAY = day('2026-06-01');
 let store: TempStore;
@@ -166,4 +166,12 @@ test('every edit is kept with its time, and can be taken back, and that too', as
     changedFields(await restoreChange(store.db, site, id, historyOf(store.db, id)[0]!.id), last),
   ).toEqual([]);
   await expect(restoreChange(store.db, site, id, 999)).rejects.toThrow(/no such entry/);
+});
+
+test('the stroke of a change stands on its own picture also while it is planned', async () => {
+  await figures();
+  const { id } = await log({ day: isoDay(addDays(TODAY, 5)) });
+  const readers = new Readers(store.db);
+  const picture = pictureOf(store.db, readers, site, read(id));
+  expect(picture.changes.map((change) => change.id)).toEqual([id]);
 });
