@@ -61,18 +61,24 @@ const tables = () =>
     'import_problem',
   ].map((table) => JSON.stringify(store.rows(table)));
 
-test('an import that is killed at any point leaves everything as it was, and can be begun again', async () => {
-  await store.import(site, earlier);
-  const before = { tables: tables(), state: stateOf(store.db, site.id) };
+/** The later file written beside the store and its import queued. */
+async function queued(): Promise<{ file: string; id: number }> {
   const file = path.join(store.dir, 'later.csv');
   writeFileSync(file, later);
-  const values = {
+  const id = await addImport(store.db, {
     siteId: site.id,
     fileName: 'later.csv',
     bytesTotal: later.length,
     takenOn: day('2030-01-01'),
-  };
-  const id = await addImport(store.db, { ...values, state: 'queued' });
+    state: 'queued',
+  });
+  return { file, id };
+}
+
+test('an import that is killed at any point leaves everything as it was, and can be begun again', async () => {
+  await store.import(site, earlier);
+  const before = { tables: tables(), state: stateOf(store.db, site.id) };
+  const { file, id } = await queued();
 
   let [killed, halfStored] = [0, 0];
   let finished = false;
@@ -118,15 +124,7 @@ test('an import that is killed at any point leaves everything as it was, and can
 test('a process killed while threads read for it leaves nothing either', async () => {
   await store.import(site, earlier);
   const before = tables();
-  const file = path.join(store.dir, 'later.csv');
-  writeFileSync(file, later);
-  const values = {
-    siteId: site.id,
-    fileName: 'later.csv',
-    bytesTotal: later.length,
-    takenOn: day('2030-01-01'),
-  };
-  const id = await addImport(store.db, { ...values, state: 'queued' });
+  const { file, id } = await queued();
   for (const transaction of [2, 4, 8]) {
     const args = [program, store.file, String(id), file, String(transaction), 'after', '2'];
     expect(spawnSync(process.execPath, args).signal).toBe('SIGKILL');
