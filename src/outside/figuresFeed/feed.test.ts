@@ -20,7 +20,12 @@ async function serve(handle: RequestListener): Promise<string> {
   return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 }
 
-const OPTIONS: GetOptions = { allowPrivate: true, maxBytes: 1000, idleMs: 300, maxRedirects: 3 };
+const OPTIONS: GetOptions = {
+  privateHosts: ['127.0.0.1', 'localhost'],
+  maxBytes: 1000,
+  idleMs: 300,
+  maxRedirects: 3,
+};
 
 describe('addresses that may be asked', () => {
   test.each([
@@ -50,7 +55,7 @@ describe('addresses that may be asked', () => {
       asked++;
       response.end('secret');
     });
-    const closed = { ...OPTIONS, allowPrivate: false };
+    const closed = { ...OPTIONS, privateHosts: [] };
     const { port } = new URL(home);
     for (const host of ['127.0.0.1', 'localhost', '[::1]', '2130706433', '0x7f.1']) {
       await expect(get(`http://${host}:${port}/`, closed)).rejects.toBeInstanceOf(AddressRefused);
@@ -114,7 +119,7 @@ describe('asking', () => {
 describe('a feed', () => {
   const waits: number[] = [];
   const retrying = { pause: async (ms: number) => void waits.push(ms), attempts: 4, firstWaitMs: 100 };
-  const access = { address: '', token: 'open', allowPrivate: true };
+  const access = { address: 'http://127.0.0.1/', token: 'open', allowPrivate: true };
   beforeEach(() => {
     waits.length = 0;
   });
@@ -152,14 +157,19 @@ describe('a feed', () => {
       else if (asked === 2) response.writeHead(429, { 'retry-after': '7' }).end();
       else response.end('a,b');
     });
-    expect(await fetchPage(get, access, home, retrying)).toEqual({ csv: 'a,b', next: null });
+    expect(await fetchPage(get, { ...access, address: home }, home, retrying)).toEqual({
+      csv: 'a,b',
+      next: null,
+    });
     expect(waits).toEqual([100, 7000]);
   });
 
   test('it is given up in the end, and at once where asking again cannot help', async () => {
     let status = 500;
     const home = await serve((_request, response) => response.writeHead(status).end());
-    await expect(fetchPage(get, access, home, retrying)).rejects.toThrow(/has trouble of its own \(500\)/);
+    await expect(fetchPage(get, { ...access, address: home }, home, retrying)).rejects.toThrow(
+      /has trouble of its own \(500\)/,
+    );
     expect(waits).toEqual([100, 200, 400]);
     for (const [code, why] of [
       [401, /does not accept the token/],
@@ -167,8 +177,10 @@ describe('a feed', () => {
       [418, /answered with 418/],
     ] as const) {
       status = code;
-      await expect(fetchPage(get, access, home, retrying)).rejects.toThrow(why);
-      await expect(fetchPage(get, access, home, retrying)).rejects.toBeInstanceOf(FeedRefused);
+      await expect(fetchPage(get, { ...access, address: home }, home, retrying)).rejects.toThrow(why);
+      await expect(fetchPage(get, { ...access, address: home }, home, retrying)).rejects.toBeInstanceOf(
+        FeedRefused,
+      );
     }
     expect(waits).toHaveLength(3);
   });

@@ -60,7 +60,8 @@ export async function fetchPage(
     accept: 'text/csv',
     ...(access.token ? { authorization: `Bearer ${access.token}` } : {}),
   };
-  const options = { headers, allowPrivate: access.allowPrivate, ...PAGE_LIMITS };
+  const privateHosts = access.allowPrivate ? [new URL(access.address).host] : [];
+  const options = { headers, privateHosts, ...PAGE_LIMITS };
   for (let attempt = 1; ; attempt++) {
     let wait = retrying.firstWaitMs * 2 ** (attempt - 1);
     try {

@@ -15,12 +15,15 @@ export type Answer = {
 
 export type GetOptions = {
   readonly headers?: Readonly<Record<string, string>>;
-  /** Whether hosts on private networks and this machine may be asked. */
-  readonly allowPrivate: boolean;
+  /** Hosts that may be asked although they are on a private network or this machine: names, with or without a port. */
+  readonly privateHosts: readonly string[];
   readonly maxBytes: number;
-  /** How long nothing may come. */
+  /** How long nothing may come, and how long all of it may take; without the latter as long as something comes. */
   readonly idleMs: number;
+  readonly totalMs?: number;
   readonly maxRedirects: number;
+  /** Called before each address on the way is asked; throws where it must not be. */
+  readonly mayAsk?: (url: URL) => Promise<void>;
 };
 
 /** Asks an address. The real one is `get`; a simulated one stands in for it in tests and in the demo. */
@@ -60,24 +63,28 @@ function refusal(host: string): string {
   return `${host} is on a private network or this machine. Allow that host if it is meant so.`;
 }
 
-function ask(url: URL, { headers, allowPrivate, idleMs }: GetOptions): Promise<IncomingMessage> {
+type AskOptions = GetOptions & { readonly signal: AbortSignal | undefined };
+
+function ask(
+  url: URL,
+  { headers, privateHosts, idleMs, signal, totalMs }: AskOptions,
+): Promise<IncomingMessage> {
   const host = url.hostname.replace(/^\[|\]$/g, '');
+  const allowPrivate = [url.host, host].some((name) => privateHosts.includes(name));
   const literal = /^[\d.]+$|:/.test(host);
   if (!allowPrivate && literal && !isPublicIp(host)) return Promise.reject(new AddressRefused(refusal(host)));
   return new Promise((resolve, reject) => {
-    const options: RequestOptions = { headers: { ...headers }, timeout: idleMs };
+    const options: RequestOptions = { headers: { ...headers }, timeout: idleMs, ...(signal && { signal }) };
     if (!allowPrivate) options.lookup = publicOnly as NonNullable<RequestOptions['lookup']>;
     const request = (url.protocol === 'https:' ? requestHttps : requestHttp)(url, options, resolve);
     request.on('timeout', () =>
       request.destroy(new AskFailed(`${url.host} did not answer for ${idleMs / 1000} seconds.`)),
     );
-    request.on('error', (error) =>
-      reject(
-        error instanceof AddressRefused || error instanceof AskFailed
-          ? error
-          : new AskFailed(`${url.host} cannot be reached (${error.message}).`),
-      ),
-    );
+    request.on('error', (error) => {
+      if (error instanceof AddressRefused || error instanceof AskFailed) reject(error);
+      else if (signal?.aborted) reject(tooLong(url.host, totalMs));
+      else reject(new AskFailed(`${url.host} cannot be reached (${error.message}).`));
+    });
     request.end();
   });
 }
@@ -89,10 +96,12 @@ function ask(url: URL, { headers, allowPrivate, idleMs }: GetOptions): Promise<I
 export const get: Get = async (address, options) => {
   let url = askable(address);
   const { host } = url;
+  const signal = options.totalMs === undefined ? undefined : AbortSignal.timeout(options.totalMs);
   for (let redirects = 0; ; redirects++) {
     const headers = { ...options.headers };
     if (url.host !== host) delete headers.authorization;
-    const message = await ask(url, { ...options, headers });
+    await options.mayAsk?.(url);
+    const message = await ask(url, { ...options, headers, signal });
     const status = message.statusCode ?? 0;
     const { location } = message.headers;
     if (status < 300 || status >= 400 || !location) {
@@ -104,7 +113,7 @@ export const get: Get = async (address, options) => {
             Array.isArray(value) ? value.join(', ') : value,
           ]),
         ),
-        body: bounded(message, url.host, options),
+        body: bounded(message, url.host, options, signal),
         address: url.href,
       };
     }
@@ -115,20 +124,36 @@ export const get: Get = async (address, options) => {
   }
 };
 
-function bounded(message: IncomingMessage, host: string, { maxBytes, idleMs }: GetOptions): Readable {
+function tooLong(host: string, totalMs = 0): AskFailed {
+  return new AskFailed(`${host} took longer than ${totalMs / 1000} seconds.`);
+}
+
+/** Lets so many bytes of a host's answer through and no more. */
+export function atMost(maxBytes: number, host: string): Transform {
   let bytes = 0;
-  message.setTimeout(idleMs, () =>
-    message.destroy(new AskFailed(`${host} stopped in the middle of its answer.`)),
-  );
-  const bound = new Transform({
+  return new Transform({
     transform(piece: Buffer, _encoding, done) {
       bytes += piece.length;
       if (bytes > maxBytes) done(new AskFailed(`${host} answered with more than ${maxBytes} bytes.`));
       else done(null, piece);
     },
   });
-  message.on('error', (error) => bound.destroy(error));
+}
+
+function bounded(
+  message: IncomingMessage,
+  host: string,
+  { maxBytes, idleMs, totalMs }: GetOptions,
+  signal: AbortSignal | undefined,
+): Readable {
+  message.setTimeout(idleMs, () =>
+    message.destroy(new AskFailed(`${host} stopped in the middle of its answer.`)),
+  );
+  const bound = atMost(maxBytes, host);
+  message.on('error', (error) => {
+    const brokeOff = new AskFailed(`${host} broke off in the middle of its answer.`);
+    bound.destroy(signal?.aborted ? tooLong(host, totalMs) : error instanceof AskFailed ? error : brokeOff);
+  });
   bound.on('close', () => message.destroy());
-  message.on('aborted', () => bound.destroy(new AskFailed(`${host} broke off in the middle of its answer.`)));
   return message.pipe(bound);
 }
