@@ -6,21 +6,29 @@ import { addDays, isoDay, parseIsoDay, type Day } from '../core/calendar/day';
 import { newChangeSchema } from '../core/model/change';
 import { newEventSchema } from '../core/model/event';
 import { importFile } from '../jobs/importFile';
-import { DEMO_TOKEN, simulatedFigures } from '../jobs/outsideWorld';
+import { lookAtPage } from '../jobs/lookAtPage';
+import { DEMO_TOKEN, reachPages, simulatedFigures } from '../jobs/outsideWorld';
+import { simulatedPagesFile } from '../jobs/simulatedWorld';
 import { spoolFile, dropSpooled } from '../jobs/spool';
-import { addChange } from '../store/changes';
+import type { Site } from '../core/model/site';
+import { addChange, recordStep } from '../store/changes';
 import { today } from '../store/clock';
 import { bringForward, connect, databaseFile, DatabaseRefused, dataDir, type Db } from '../store/database';
 import { addEvent } from '../store/events';
 import { addFeed } from '../store/feeds';
 import { siteCoverage } from '../store/figures';
 import { addImport, findImport } from '../store/imports';
+import { listPages } from '../store/pages';
 import { addSite, listSites } from '../store/sites';
+import { setWatched } from '../store/snapshots';
 import { PAGES, SITE } from './pages';
 import { simulate } from './simulate';
-import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO } from './story';
+import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO, type DemoStep } from './story';
+import { demoWorld, LOOKED_AGO, WATCHED } from './world';
 
 const SEED = 212;
+/** Steps that the story takes; each stands in the history of its change. */
+const STEPS_TAKEN = CHANGES.reduce((n, { steps }) => n + Object.keys(steps ?? {}).length, 0);
 /** Newest days that the simulated feed knows. */
 const FEED_DAYS = 28;
 
@@ -118,12 +126,13 @@ async function makeDemo(db: Db): Promise<void> {
   }
   for (const change of CHANGES) {
     const day = addDays(lastDay, -change.ago);
-    const { title, kind, pages, person, queries, oldText, newText, expect, ticket, note } = change;
-    await addChange(
+    const { title, kind, pages, person, queries, oldText, newText, expect, ticket, note, tags, steps } =
+      change;
+    const { id } = await addChange(
       db,
       site,
       newChangeSchema.parse({
-        ...{ title, kind, pages, person, queries, oldText, newText, note },
+        ...{ title, kind, pages, person, queries, oldText, newText, note, tags },
         day: isoDay(day),
         link: ticket && `https://tickets.quillow-bees.example/BEE-${ticket}`,
         expectation: expect && {
@@ -134,7 +143,20 @@ async function makeDemo(db: Db): Promise<void> {
         },
       }),
     );
+    for (const [step, after] of Object.entries(steps ?? {}) as [DemoStep, number][])
+      await recordStep(db, id, { step, day: isoDay(addDays(day, after)) });
   }
+  await leavePages(db, site, lastDay);
+}
+
+/** Leaves the pages of the made-up site where they are fetched from, and has the watched ones fetched as the days went by. */
+async function leavePages(db: Db, site: Site, lastDay: Day): Promise<void> {
+  await writeFile(simulatedPagesFile(dataDir()), JSON.stringify(demoWorld(lastDay), null, 1));
+  const watched = new Set<string>(WATCHED.map((path) => SITE.address + path));
+  const pages = listPages(db, site.id).filter(({ address }) => watched.has(address));
+  for (const day of [...LOOKED_AGO.map((ago) => addDays(lastDay, -ago)), today()])
+    for (const page of pages) await lookAtPage(db, site, page, reachPages(db, site, day), day);
+  for (const { id } of pages) await setWatched(db, site.id, id, true);
 }
 
 /** Whether somebody added anything to the demo since it was made; then it is not made anew behind their back. */
@@ -144,7 +166,8 @@ function hasOwnEntries(db: Db): boolean {
     count('SELECT count(*) AS n FROM site') !== 1 ||
     count('SELECT count(*) AS n FROM change WHERE deleted_at IS NULL') !== CHANGES.length ||
     count('SELECT count(*) AS n FROM event WHERE deleted_at IS NULL') !== EVENTS.length ||
-    count('SELECT count(*) AS n FROM change_history') > 0 ||
+    count('SELECT count(*) AS n FROM change_history') !== STEPS_TAKEN ||
+    count('SELECT count(*) AS n FROM sighting') > 0 ||
     count("SELECT count(*) AS n FROM import WHERE state <> 'draft'") !== 2
   );
 }

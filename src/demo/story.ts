@@ -24,8 +24,13 @@ export type DemoChange = {
   readonly expect?: { readonly metric: Metric; readonly amount: number; readonly inDays: number };
   readonly ticket?: number;
   readonly note?: string;
+  readonly tags?: readonly string[];
+  /** Steps that were recorded, in days after its own. */
+  readonly steps?: Readonly<Partial<Record<DemoStep, number>>>;
   readonly effect: Effect;
 };
+
+export type DemoStep = 'reindex-requested' | 'crawled' | 'seen-in-results';
 
 export type DemoEvent = {
   readonly ago: number;
@@ -362,6 +367,8 @@ export const CHANGES: readonly DemoChange[] = [
     newText: 'Light a bee smoker that stays lit',
     expect: { metric: 'ctr', amount: 0.25, inDays: 30 },
     ticket: 212,
+    tags: ['autumn round'],
+    steps: { 'reindex-requested': 0, crawled: 1, 'seen-in-results': 3 },
   },
   {
     ago: 59,
@@ -374,6 +381,8 @@ export const CHANGES: readonly DemoChange[] = [
     newText: 'Winter feeding for bees',
     expect: { metric: 'clicks', amount: 0.1, inDays: 30 },
     ticket: 215,
+    tags: ['autumn round'],
+    steps: { 'reindex-requested': 0, crawled: 2, 'seen-in-results': 3 },
   },
   {
     ago: 45,
@@ -414,6 +423,7 @@ export const CHANGES: readonly DemoChange[] = [
     newText: 'Gifts for beekeepers, posted until the 20th',
     expect: { metric: 'ctr', amount: 0.2, inDays: 30 },
     ticket: 231,
+    steps: { 'reindex-requested': 0 },
   },
 ];
 

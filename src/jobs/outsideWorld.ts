@@ -4,8 +4,13 @@ import Papa from 'papaparse';
 import { parseIsoDay, type Day } from '../core/calendar/day';
 import { get, type Get } from '../outside/http/get';
 import { simulatedFeed, type TrueRow } from '../outside/figuresFeed/simulated';
+import type { SearchIndex } from '../outside/searchIndex/searchIndex';
+import { simulatedSite } from '../outside/sitePages/simulated';
+import { listChanges } from '../store/changes';
 import { today } from '../store/clock';
-import { dataDir } from '../store/database';
+import { dataDir, type Db } from '../store/database';
+import type { Site } from '../core/model/site';
+import { indexOfWorld, readWorld, simulatedPageOn } from './simulatedWorld';
 
 /** The token that the simulated feed of the demo asks for. */
 export const DEMO_TOKEN = 'bee-yard';
@@ -15,13 +20,28 @@ export function simulatedFigures(dir = dataDir()): string {
   return path.join(dir, 'outside', 'figures.csv');
 }
 
-/**
- * What answers for an address: the open internet, or for names that no real host can have (`.example`, RFC 2606) the
- * simulated world of the demo.
- */
-export function reach(address: string): Get {
-  const host = new URL(address).hostname;
-  if (!host.endsWith('.example') || !existsSync(simulatedFigures())) return get;
+/** Whether an address is of a name that no real host can have (`.example`, RFC 2606). */
+function isMadeUp(address: string): boolean {
+  return new URL(address).hostname.endsWith('.example');
+}
+
+/** What answers for the pages of a site on a day: the open internet, or for a made-up site the simulated one. */
+export function reachPages(db: Db, site: Site, day = today()): Get {
+  const world = isMadeUp(site.address) ? readWorld(dataDir()) : null;
+  if (!world) return get;
+  const changes = listChanges(db, site.id);
+  return simulatedSite((at) => simulatedPageOn(world, changes, at, day));
+}
+
+/** The index that can be asked about a site; null in the real world, where none answers. */
+export function reachIndex(db: Db, site: Site): SearchIndex | null {
+  const world = isMadeUp(site.address) ? readWorld(dataDir()) : null;
+  return world && indexOfWorld(world, listChanges(db, site.id), today());
+}
+
+/** What answers for a feed's address: the open internet, or for a made-up name the simulated feed of the demo. */
+export function reachFeed(address: string): Get {
+  if (!isMadeUp(address) || !existsSync(simulatedFigures())) return get;
   return simulatedFeed({ today: today(), token: DEMO_TOKEN, rowsOf: rowsByDay(simulatedFigures()) });
 }
 

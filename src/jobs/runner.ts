@@ -1,30 +1,46 @@
+import { setTimeout as sleep } from 'node:timers/promises';
 import type { AddressRules } from '../core/address/rules';
 import { addDays, type Day } from '../core/calendar/day';
 import type { Inspection, Stated } from '../core/intake/inspection';
 import type { IntakeSettings } from '../core/intake/settings';
+import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { database } from '../store/database';
 import { today } from '../store/clock';
 import { clearUnfinished, failImport } from '../store/arrival';
 import { dropOldDrafts, findImport, nextQueued } from '../store/imports';
 import { dueFeed, updateFeed } from '../store/feeds';
+import { dueLook, keepFailure } from '../store/snapshots';
 import { timestamp } from '../store/write';
 import type { NamedSettings } from './checkFile';
 import { FileRefused } from './intake/fileRefused';
+import type { Looked } from './lookAtPage';
 import { dropHalfReceived, dropSpooled } from './spool';
 import { startThread } from './thread';
 import type { WorkerAnswer, WorkerTask } from './worker';
 
-const FEEDS_LOOKED_AT_MS = 60_000;
+const TURNS_LOOKED_AT_MS = 60_000;
+/** Fetching and understanding one page, hostile ones included. */
+const LONGEST_LOOK_MS = 60_000;
+/** Between two pages of watched sites, so that no host is pressed. */
+const PAUSE_BETWEEN_LOOKS_MS = 1000;
 const DRAFTS_KEPT_MS = 7 * 24 * 3600 * 1000;
 
-function runWorker(task: WorkerTask): Promise<unknown> {
+/** Does a task in a thread of its own. Where it takes longer than a limit it is ended, and that is an error. */
+function runWorker(task: WorkerTask, limitMs?: number): Promise<unknown> {
   return new Promise((resolve, reject) => {
     const worker = startThread('worker', {
       workerData: task,
       resourceLimits: { maxOldGenerationSizeMb: 1024 },
     });
     let answered = false;
+    const limit =
+      limitMs !== undefined &&
+      setTimeout(() => {
+        reject(new TookTooLong(`It took longer than ${limitMs / 1000} seconds.`));
+        void worker.terminate();
+      }, limitMs);
+    worker.once('exit', () => limit && clearTimeout(limit));
     worker.once('message', (answer: WorkerAnswer) => {
       answered = true;
       if ('refused' in answer) reject(new FileRefused(answer.refused, answer.toState));
@@ -35,6 +51,20 @@ function runWorker(task: WorkerTask): Promise<unknown> {
       if (!answered) reject(new Error(`The worker ended with code ${code} before it answered.`));
     });
   });
+}
+
+class TookTooLong extends Error {}
+
+/** Fetches a page of a site and keeps what it says, or why it could not be fetched. */
+export async function lookInWorker(siteId: number, page: PageRef): Promise<Looked> {
+  try {
+    return (await runWorker({ task: 'look', siteId, page }, LONGEST_LOOK_MS)) as Looked;
+  } catch (error) {
+    if (!(error instanceof TookTooLong)) throw error;
+    const failure = 'The page is nested so deep or so large that it could not be read in time.';
+    await keepFailure(database(), siteId, page.id, failure);
+    return { failure };
+  }
 }
 
 /** Looks through an uploaded file in a worker. Throws FileRefused where it is no CSV. */
@@ -77,7 +107,8 @@ export async function joinInWorker(siteId: number, addressId: number, page: stri
 const shared = globalThis as {
   __tallyRunner?: Promise<void> | null;
   __tallyFeeds?: Promise<void> | null;
-  __tallyFeedClock?: NodeJS.Timeout;
+  __tallyLooks?: Promise<void> | null;
+  __tallyClock?: NodeJS.Timeout;
 };
 
 /** Sees to it that waiting imports are worked off, one at a time. Returns at once. */
@@ -132,6 +163,28 @@ async function fetchDue(): Promise<void> {
   }
 }
 
+/** Sees to it that watched pages whose turn it is are fetched, one at a time. Returns at once. */
+export function startLooks(): void {
+  shared.__tallyLooks ??= lookAtDue()
+    .catch((error: unknown) => console.error('Watching pages stopped:', error))
+    .finally(() => {
+      shared.__tallyLooks = null;
+    });
+}
+
+async function lookAtDue(): Promise<void> {
+  const db = database();
+  for (let due = dueLook(db, Date.now()); due; due = dueLook(db, Date.now())) {
+    try {
+      await lookInWorker(due.siteId, due.page);
+    } catch (error) {
+      console.error(`Looking at ${due.page.address} failed:`, error);
+      await keepFailure(db, due.siteId, due.page.id, 'Something went wrong in the program itself.');
+    }
+    await sleep(PAUSE_BETWEEN_LOOKS_MS);
+  }
+}
+
 /** At the start of the server: takes up what an earlier process left and clears away old drafts. */
 export async function resumeAtStart(): Promise<void> {
   const db = database();
@@ -141,6 +194,10 @@ export async function resumeAtStart(): Promise<void> {
   await Promise.all(dropped.map(dropSpooled));
   startRunner();
   startFeeds();
-  // Feeds that are fetched daily come round while the server runs.
-  shared.__tallyFeedClock ??= setInterval(startFeeds, FEEDS_LOOKED_AT_MS).unref();
+  startLooks();
+  // What is fetched daily comes round while the server runs.
+  shared.__tallyClock ??= setInterval(() => {
+    startFeeds();
+    startLooks();
+  }, TURNS_LOOKED_AT_MS).unref();
 }

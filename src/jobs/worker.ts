@@ -2,7 +2,9 @@ import { parentPort, workerData } from 'node:worker_threads';
 import type { AddressRules } from '../core/address/rules';
 import type { Day } from '../core/calendar/day';
 import type { Stated } from '../core/intake/inspection';
+import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
+import { today } from '../store/clock';
 import { connect, databaseFile } from '../store/database';
 import { joinAddress, saveRules, undoRules } from '../store/rekey';
 import { findSite } from '../store/sites';
@@ -13,7 +15,8 @@ import { importFile } from './importFile';
 import { inspectFile } from './inspectFile';
 import type { FileRefused } from './intake/fileRefused';
 import { rememberedFor } from './intake/settings';
-import { reach } from './outsideWorld';
+import { lookAtPage } from './lookAtPage';
+import { reachFeed, reachPages } from './outsideWorld';
 import { spoolFile } from './spool';
 
 /** What a worker is started with: one task, after which it ends. */
@@ -34,6 +37,7 @@ export type WorkerTask =
       readonly takenOn: Day;
       readonly wish: NamedSettings;
     }
+  | { readonly task: 'look'; readonly siteId: number; readonly page: PageRef }
   | { readonly task: 'undo' | 'redo'; readonly siteId: number; readonly importId: number }
   /** Without rules, those before the last edit. */
   | { readonly task: 'rules'; readonly siteId: number; readonly rules: AddressRules | null }
@@ -66,7 +70,7 @@ async function run(task: WorkerTask): Promise<unknown> {
       return null;
     }
     if (task.task === 'feed') {
-      await fetchFeed(db, task.feedId, reach(task.address));
+      await fetchFeed(db, task.feedId, reachFeed(task.address));
       return null;
     }
     const site = findSite(db, task.siteId);
@@ -74,6 +78,8 @@ async function run(task: WorkerTask): Promise<unknown> {
     switch (task.task) {
       case 'check':
         return await checkFile(db, site, spoolFile(task.importId), task.takenOn, task.wish);
+      case 'look':
+        return await lookAtPage(db, site, task.page, reachPages(db, site), today());
       case 'undo':
         return await undoImport(db, site, task.importId);
       case 'redo':

@@ -1,5 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/sqlite-core';
+import { and, asc, desc, eq, inArray, isNotNull, isNull, notInArray } from 'drizzle-orm';
 import { addDays, asDay, parseIsoDay, type Day } from '../core/calendar/day';
 import { normaliseQuery } from '../core/intake/rowReader';
 import type { Change, NewChange } from '../core/model/change';
@@ -10,12 +9,19 @@ import type { Db } from './database';
 import { pagesForAddresses } from './pages';
 import { today } from './clock';
 import { InputError } from './inputError';
-import { change, changeHistory, changePage, changeQuery, changeStep, idempotency, page } from './schema';
+import { named, nowPage } from './namedPage';
+import {
+  change,
+  changeHistory,
+  changePage,
+  changePart,
+  changeQuery,
+  changeStep,
+  changeTag,
+  idempotency,
+  page,
+} from './schema';
 import { timestamp, write } from './write';
-
-/** A page as a change names it, which may have become part of another since (see the schema). */
-const named = alias(page, 'named');
-const nowPage = sql`coalesce(${named.intoId}, ${named.id})`;
 
 type ChangeRow = typeof change.$inferSelect;
 
@@ -73,7 +79,26 @@ function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
     .orderBy(asc(changeQuery.text))
     .all();
   const steps = db.select().from(changeStep).where(inArray(changeStep.changeId, ids)).all();
+  const tags = db
+    .select()
+    .from(changeTag)
+    .where(inArray(changeTag.changeId, ids))
+    .orderBy(asc(changeTag.tag))
+    .all();
+  const parts = db
+    .select({
+      ...{ changeId: changePart.changeId, kind: changePart.kind, oldText: changePart.oldText },
+      ...{ newText: changePart.newText, pageId: page.id, address: page.address },
+    })
+    .from(changePart)
+    .leftJoin(named, eq(named.id, changePart.pageId))
+    .leftJoin(page, eq(page.id, nowPage))
+    .where(inArray(changePart.changeId, ids))
+    .orderBy(asc(changePart.changeId), asc(changePart.place))
+    .all();
   const stepsOf = groupBy(steps, (s) => s.changeId);
+  const tagsOf = groupBy(tags, (t) => t.changeId);
+  const partsOf = groupBy(parts, (p) => p.changeId);
   const pagesOf = groupBy(pages, (p) => p.changeId);
   const queriesOf = groupBy(queries, (q) => q.changeId);
   return rows.map((row) => ({
@@ -86,6 +111,11 @@ function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
     queries: (queriesOf.get(row.id) ?? []).map((q) => q.text),
     oldText: row.oldText,
     newText: row.newText,
+    parts: (partsOf.get(row.id) ?? []).map(({ kind, pageId, address, oldText, newText }) => ({
+      ...{ kind, oldText, newText },
+      page: pageId === null || address === null ? null : { id: pageId, address },
+    })),
+    tags: (tagsOf.get(row.id) ?? []).map(({ tag }) => tag),
     windowDays: row.windowDays,
     settlingDays: row.settlingDays,
     expectation:
@@ -152,6 +182,42 @@ function storeQueries(db: Db, changeId: number, queries: readonly string[]): voi
     db.insert(changeQuery).values({ changeId, text }).run();
 }
 
+function storeTags(db: Db, changeId: number, tags: readonly string[]): void {
+  db.delete(changeTag).where(eq(changeTag.changeId, changeId)).run();
+  for (const tag of tags) db.insert(changeTag).values({ changeId, tag }).run();
+}
+
+/** Throws InputError where a part names a page that the change does not. */
+function storeParts(db: Db, site: Site, changeId: number, parts: NewChange['parts']): void {
+  db.delete(changePart).where(eq(changePart.changeId, changeId)).run();
+  const pages = new Set((findChange(db, changeId, true) as Change).pages.map(({ id }) => id));
+  parts.forEach(({ kind, page: address, oldText, newText }, place) => {
+    const found = address === null ? null : pagesForAddresses(db, site, [address])[0]!;
+    if (found !== null && !pages.has(found.id))
+      throw new InputError(`parts.${place}.page`, `${address} is not among the pages of the change.`);
+    db.insert(changePart)
+      .values({ changeId, place, kind, oldText, newText, pageId: found?.id ?? null })
+      .run();
+  });
+}
+
+/** Texts of pages that are no longer among those of the change go with them. */
+function dropStrayParts(db: Db, changeId: number): void {
+  const pages = db
+    .select({ id: changePage.pageId })
+    .from(changePage)
+    .where(eq(changePage.changeId, changeId));
+  db.delete(changePart)
+    .where(
+      and(
+        eq(changePart.changeId, changeId),
+        isNotNull(changePart.pageId),
+        notInArray(changePart.pageId, pages),
+      ),
+    )
+    .run();
+}
+
 /**
  * Logs a change. A request that names itself (`key`) and was answered before gives the change that it logged then.
  * Throws InputError where an address does not belong to the site, or the key was used for another request.
@@ -181,6 +247,8 @@ export async function addChange(
       .get();
     storePages(db, site, row.id, input.pages);
     storeQueries(db, row.id, input.queries);
+    storeTags(db, row.id, input.tags);
+    storeParts(db, site, row.id, input.parts);
     // Tomorrow may be today where the request comes from; what lies further ahead is a plan, whether it says so or not.
     if (input.planned || day(input.day) > addDays(today(), 1)) storeStep(db, row.id, 'planned', today());
     if (key !== null) {
@@ -276,6 +344,9 @@ export async function editChange(db: Db, site: Site, id: number, edit: Partial<N
     if (Object.keys(columns).length > 0) db.update(change).set(columns).where(eq(change.id, id)).run();
     if (edit.pages !== undefined) storePages(db, site, id, edit.pages);
     if (edit.queries !== undefined) storeQueries(db, id, edit.queries);
+    if (edit.tags !== undefined) storeTags(db, id, edit.tags);
+    if (edit.parts !== undefined) storeParts(db, site, id, edit.parts);
+    else if (edit.pages !== undefined) dropStrayParts(db, id);
     if (edit.planned !== undefined) {
       const { steps } = findChange(db, id) as Change;
       if (edit.planned && steps.planned === undefined) storeStep(db, id, 'planned', today());
@@ -309,8 +380,8 @@ export function historyOf(db: Db, id: number): PastChange[] {
     .limit(100)
     .all()
     .map(({ id: entry, at, was }) => {
-      // Entries of earlier versions know nothing of steps and decisions.
-      const known = { steps: {}, decision: null, followsId: null };
+      // Entries of earlier versions know nothing of steps, decisions, parts and tags.
+      const known = { steps: {}, decision: null, followsId: null, parts: [], tags: [] };
       return { id: entry, at, was: { ...known, ...(JSON.parse(was) as Change) } };
     });
 }
@@ -344,6 +415,13 @@ export async function restoreChange(db: Db, site: Site, id: number, entry: numbe
       was.pages.map((page) => page.address),
     );
     storeQueries(db, id, was.queries);
+    storeTags(db, id, was.tags);
+    storeParts(
+      db,
+      site,
+      id,
+      was.parts.map((part) => ({ ...part, page: part.page?.address ?? null })),
+    );
     for (const step of STEPS) storeStep(db, id, step, was.steps[step] ?? null);
   });
   return findChange(db, id) as Change;

@@ -3,7 +3,7 @@ import type { Site } from '../core/model/site';
 import { prepared, type Db } from './database';
 
 /*
- * Which page a written address is. A page exists as long as figures of one of its addresses count, or a change names it.
+ * Which page a written address is. A page exists as long as figures of one of its addresses count, or something written down names it.
  * All of these must run in a transaction.
  */
 
@@ -67,14 +67,19 @@ export function settlePages(db: Db, site: Site, ids?: Iterable<number>): Set<num
   return touched;
 }
 
-/** Drops pages that have no address and that no change names. Gives their ids. */
+/** Pages that something written down names: a change, a snapshot, a sighting, a wish to watch. */
+const NAMED = ['change_page', 'snapshot', 'sighting', 'page_look']
+  .map((table) => `SELECT page_id FROM ${table}`)
+  .join(' UNION ');
+
+/** Drops pages that have no address and that nothing names. Gives their ids. */
 function dropEmptyPages(db: Db, siteId: number): number[] {
   const empty = prepared<[number], number>(
     db,
     `SELECT p.id FROM page p WHERE p.site_id = ?
        AND NOT EXISTS (SELECT 1 FROM address a WHERE a.page_id = p.id)
-       AND NOT EXISTS (SELECT 1 FROM change_page c WHERE c.page_id = p.id)
-       AND NOT EXISTS (SELECT 1 FROM page q JOIN change_page c ON c.page_id = q.id WHERE q.into_id = p.id)`,
+       AND p.id NOT IN (${NAMED})
+       AND NOT EXISTS (SELECT 1 FROM page q WHERE q.into_id = p.id AND q.id IN (${NAMED}))`,
   )
     .pluck()
     .all(siteId);
@@ -89,12 +94,12 @@ function dropEmptyPages(db: Db, siteId: number): number[] {
   return empty;
 }
 
-/** Lets pages that changes name become part of the pages that the rules make of them. */
+/** Lets pages that something names become part of the pages that the rules make of them. */
 export function settleNamedPages(db: Db, site: Site): void {
   const keyOf = pageKeyMaker(site.address, site.rules);
   const named = prepared<[number], { id: number; address: string }>(
     db,
-    'SELECT DISTINCT p.id, p.address FROM page p JOIN change_page c ON c.page_id = p.id WHERE p.site_id = ?',
+    `SELECT p.id, p.address FROM page p WHERE p.site_id = ? AND p.id IN (${NAMED})`,
   ).all(site.id);
   const set = prepared<[number | null, number], never>(db, 'UPDATE page SET into_id = ? WHERE id = ?');
   for (const { id, address } of named) {

@@ -29,6 +29,8 @@ export const site = sqliteTable('site', {
   addressRulesBefore: text('address_rules_before'),
   /** When addresses were last given other pages. */
   keyedAt: text('keyed_at'),
+  /** Hosts on private networks or this machine whose pages may be fetched, a line each. */
+  privateHosts: text('private_hosts').notNull().default(''),
   createdAt: text('created_at').notNull(),
 });
 
@@ -232,6 +234,91 @@ export const changeQuery = sqliteTable(
     text: text('text').notNull(),
   },
   (t) => [primaryKey({ columns: [t.changeId, t.text] })],
+);
+
+/** Words by which changes are grouped. */
+export const changeTag = sqliteTable(
+  'change_tag',
+  {
+    changeId: integer('change_id')
+      .notNull()
+      .references(() => change.id),
+    tag: text('tag').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.changeId, t.tag] })],
+);
+
+/** Further edits that were made at once with a change, or its texts on one of its pages. */
+export const changePart = sqliteTable(
+  'change_part',
+  {
+    changeId: integer('change_id')
+      .notNull()
+      .references(() => change.id),
+    place: integer('place').notNull(),
+    kind: text('kind').notNull(),
+    pageId: integer('page_id').references(() => page.id),
+    oldText: text('old_text'),
+    newText: text('new_text'),
+  },
+  (t) => [primaryKey({ columns: [t.changeId, t.place] })],
+);
+
+/** What a page said when it was fetched, as JSON, and until when it was found to say the same. */
+export const snapshot = sqliteTable(
+  'snapshot',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    siteId: integer('site_id')
+      .notNull()
+      .references(() => site.id),
+    pageId: integer('page_id')
+      .notNull()
+      .references(() => page.id),
+    day: integer('day').notNull(),
+    lastDay: integer('last_day').notNull(),
+    takenAt: text('taken_at').notNull(),
+    lastSeenAt: text('last_seen_at').notNull(),
+    /** The title once more, by which pages that share one are found. */
+    title: text('title'),
+    evidence: text('evidence').notNull(),
+    /** In what it differs from the snapshot before it, as JSON; null for the first of a page. */
+    differences: text('differences'),
+    /** Somebody saw in what it differs from the one before, and that it is nothing to log. */
+    passedOver: integer('passed_over', { mode: 'boolean' }).notNull().default(false),
+  },
+  (t) => [
+    index('snapshot_by_page').on(t.pageId, t.id),
+    index('snapshot_by_title').on(t.siteId, t.title),
+    index('snapshot_by_day').on(t.siteId, t.day),
+  ],
+);
+
+/** Pages that are fetched every day, and how the last try to fetch a page went. */
+export const pageLook = sqliteTable('page_look', {
+  pageId: integer('page_id')
+    .primaryKey()
+    .references(() => page.id),
+  siteId: integer('site_id').notNull(),
+  watched: integer('watched', { mode: 'boolean' }).notNull().default(false),
+  lastTriedAt: text('last_tried_at'),
+  failure: text('failure'),
+});
+
+/** Titles that were seen in the results, and since when, as far as that is known. */
+export const sighting = sqliteTable(
+  'sighting',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    pageId: integer('page_id')
+      .notNull()
+      .references(() => page.id),
+    day: integer('day').notNull(),
+    since: integer('since'),
+    title: text('title').notNull(),
+    at: text('at').notNull(),
+  },
+  (t) => [index('sighting_by_page').on(t.pageId, t.id)],
 );
 
 /** The days on which a change came to its steps. The day on which it was made stands with the change as well. */

@@ -22,6 +22,7 @@ const columns = {
   settlingDays: site.settlingDays,
   provisionalDays: site.provisionalDays,
   addressRules: site.addressRules,
+  privateHosts: site.privateHosts,
 };
 
 /** All sites in the order in which they were added. */
@@ -29,10 +30,12 @@ export function listSites(db: Db): Site[] {
   return db.select(columns).from(site).orderBy(asc(site.id)).all().map(asSite);
 }
 
-function asSite({ addressRules, ...row }: Omit<Site, 'rules'> & { addressRules: string | null }): Site {
+type SiteRow = Omit<Site, 'rules' | 'privateHosts'> & { addressRules: string | null; privateHosts: string };
+
+function asSite({ addressRules, privateHosts, ...row }: SiteRow): Site {
   const rules =
     addressRules === null ? DEFAULT_ADDRESS_RULES : addressRulesSchema.parse(JSON.parse(addressRules));
-  return { ...row, rules };
+  return { ...row, rules, privateHosts: privateHosts.split('\n').filter(Boolean) };
 }
 
 export function findSite(db: Db, id: number): Site | null {
@@ -64,5 +67,6 @@ export async function addSite(db: Db, input: NewSite): Promise<Site> {
 }
 
 export async function saveSiteSettings(db: Db, id: number, settings: SiteSettings): Promise<void> {
-  await write(db, () => db.update(site).set(settings).where(eq(site.id, id)).run());
+  const values = { ...settings, privateHosts: settings.privateHosts.join('\n') };
+  await write(db, () => db.update(site).set(values).where(eq(site.id, id)).run());
 }

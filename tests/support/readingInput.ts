@@ -16,6 +16,7 @@ export function change(over: Partial<Change> = {}): Change {
     pages: [{ id: 10, address: 'https://www.quillow-bees.example/guides/' }],
     ...{ oldText: null, newText: null, settlingDays: null, windowDays: null, expectation: null },
     ...{ person: null, link: null, note: null, steps: {}, decision: null, followsId: null },
+    ...{ parts: [], tags: [] },
     ...over,
   };
 }

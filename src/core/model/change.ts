@@ -52,6 +52,17 @@ export type Expectation = {
 
 export type PageRef = { readonly id: number; readonly address: string };
 
+/**
+ * A further edit that was made at once with a change, or its texts on one of its pages where they differ from page to page.
+ */
+export type ChangePart = {
+  readonly kind: string;
+  /** Null for all pages of the change. */
+  readonly page: PageRef | null;
+  readonly oldText: string | null;
+  readonly newText: string | null;
+};
+
 /** A logged change. */
 export type Change = {
   readonly id: number;
@@ -63,6 +74,8 @@ export type Change = {
   readonly queries: readonly string[];
   readonly oldText: string | null;
   readonly newText: string | null;
+  readonly parts: readonly ChangePart[];
+  readonly tags: readonly string[];
   readonly settlingDays: number | null;
   readonly windowDays: number | null;
   readonly expectation: Expectation | null;
@@ -75,8 +88,23 @@ export type Change = {
   readonly followsId: number | null;
 };
 
+/** The kinds of the edits that a change is made of, each once, its own first. */
+export function kindsOf({ kind, parts }: Pick<Change, 'kind' | 'parts'>): string[] {
+  return [...new Set([kind, ...parts.map((part) => part.kind)])];
+}
+
+/** The new title that a change gives a page; null where it gives none. */
+export function newTitleOf(change: Change, pageId: number): string | null {
+  const { kind, newText, parts } = change;
+  const titles = parts.filter((part) => part.kind === 'title-rewrite' && part.newText !== null);
+  const own = titles.find(({ page }) => page?.id === pageId) ?? titles.find(({ page }) => page === null);
+  return own?.newText ?? (kind === 'title-rewrite' ? newText : null);
+}
+
 export const MAX_PAGES_A_CHANGE = 2000;
 export const MAX_QUERIES_A_CHANGE = 200;
+const MAX_PARTS_A_CHANGE = 2000;
+const MAX_TAGS_A_CHANGE = 20;
 
 const kindSchema = z
   .string()
@@ -107,6 +135,20 @@ export const expectationSchema = z.object({
   reviewDay: isoDaySchema.nullish().transform((day) => day ?? null),
 });
 
+const partSchema = z.object({
+  kind: kindSchema,
+  page: optionalText(2048).meta({ description: 'One of the pages of the change; absent for all of them.' }),
+  oldText: optionalText(20_000),
+  newText: optionalText(20_000),
+});
+
+const tagSchema = z
+  .string()
+  .trim()
+  .min(1, 'The tag is empty.')
+  .max(40, 'At most 40 characters.')
+  .transform((text) => text.toLowerCase().replace(/\s+/g, ' '));
+
 export const newChangeSchema = z.object({
   title: z.string().trim().min(1, 'Say in a few words what was changed.').max(200, 'At most 200 characters.'),
   kind: kindSchema,
@@ -123,6 +165,17 @@ export const newChangeSchema = z.object({
     .transform((list) => list ?? []),
   oldText: optionalText(20_000),
   newText: optionalText(20_000),
+  parts: z
+    .array(partSchema)
+    .max(MAX_PARTS_A_CHANGE, `At most ${MAX_PARTS_A_CHANGE} parts.`)
+    .nullish()
+    .transform((list) => list ?? [])
+    .meta({ description: 'Further edits made at once, or the texts of each page.' }),
+  tags: z
+    .array(tagSchema)
+    .max(MAX_TAGS_A_CHANGE, `At most ${MAX_TAGS_A_CHANGE} tags.`)
+    .nullish()
+    .transform((list) => [...new Set(list ?? [])]),
   settlingDays: settlingDaysSchema.nullish().transform((n) => n ?? null),
   windowDays: windowDaysSchema.nullish().transform((n) => n ?? null),
   expectation: expectationSchema.nullish().transform((e) => e ?? null),

@@ -11,6 +11,8 @@ const FIELD_NAMES = {
   queries: 'queries',
   oldText: 'old text',
   newText: 'new text',
+  parts: 'parts',
+  tags: 'tags',
   settlingDays: 'settling days',
   windowDays: 'days in each span',
   expectation: 'expectation',
@@ -26,7 +28,12 @@ const FIELD_NAMES = {
 export function changedFields(before: Change, after: Change): string[] {
   const plain = (change: Change, field: keyof typeof FIELD_NAMES) => {
     // The same pages may have got other numbers since.
-    const value = field === 'pages' ? change.pages.map((page) => page.address) : change[field];
+    const value =
+      field === 'pages'
+        ? change.pages.map((page) => page.address)
+        : field === 'parts'
+          ? change.parts.map((part) => ({ ...part, page: part.page?.address }))
+          : change[field];
     return JSON.stringify(value ?? null);
   };
   return (Object.keys(FIELD_NAMES) as (keyof typeof FIELD_NAMES)[])

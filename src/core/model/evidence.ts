@@ -32,12 +32,13 @@ export type PageEvidence = {
   readonly misfits: number;
 };
 
-/** A page as it was found at an instant (ISO 8601, UTC), and found the same again until another. */
+/** A page as it was found on a day (and at an instant, ISO 8601, UTC), and found the same again until another. */
 export type Snapshot = {
   readonly id: number;
   readonly siteId: number;
   readonly pageId: number;
   readonly day: Day;
+  readonly lastDay: Day;
   readonly takenAt: string;
   readonly lastSeenAt: string;
   readonly evidence: PageEvidence;

@@ -9,6 +9,8 @@ export type Site = {
   readonly windowDays: number;
   readonly settlingDays: number;
   readonly provisionalDays: number;
+  /** Hosts on private networks or this machine whose pages may be fetched. */
+  readonly privateHosts: readonly string[];
   /** Which written addresses are one page. */
   readonly rules: AddressRules;
 };
@@ -46,6 +48,18 @@ export const siteSettingsSchema = z.object({
     .int('A whole number of days, please.')
     .min(0, 'Provisional days cannot be negative.')
     .max(14, 'At most 14 provisional days.'),
+  privateHosts: z
+    .array(
+      z
+        .string()
+        .trim()
+        .toLowerCase()
+        .regex(
+          /^(?:[a-z0-9.-]+|\[[0-9a-f:]+\]|[0-9a-f:]+)(?::\d{1,5})?$/,
+          'A host is a name or a number, such as 192.168.1.4.',
+        ),
+    )
+    .max(20, 'At most 20 hosts.'),
 });
 
 export type NewSite = z.infer<typeof newSiteSchema>;

@@ -1,7 +1,7 @@
 import { addDays, type Day } from '../calendar/day';
 import { inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
-import type { Metric } from '../model/change';
+import { changeKindName, kindsOf, type Metric } from '../model/change';
 import { concerns, EVENT_KINDS } from '../model/event';
 import type { Effects } from '../net/reader';
 import { longDay, metricInText, plural, spanText } from '../words/format';
@@ -22,6 +22,7 @@ export function findCautions(
     ...(spans.complete ? noFiguresCaution(metrics) : []),
     ...(input.fromPeriods ? [periodCaution()] : []),
     ...eventCautions(input, spans),
+    ...severalEditsCaution(input),
     ...otherChangeCautions(input, spans),
     ...(compared?.after ? seenCaution(input, compared.after) : []),
     ...(compared ? missingDayCautions(input, compared) : []),
@@ -112,6 +113,18 @@ function eventCautions({ events, change }: ReadingInput, spans: ChangeSpans): Ca
       eventId: event.id,
     });
   });
+}
+
+function severalEditsCaution({ change }: ReadingInput): Caution[] {
+  const kinds = kindsOf(change).map((kind) => changeKindName(kind).toLowerCase());
+  if (kinds.length === 1) return [];
+  const named = `${kinds.slice(0, -1).join(', ')} and ${kinds.at(-1)}`;
+  return [
+    caution(
+      'several-edits',
+      `${plural(kinds.length, 'edit')} were made at once (${named}): what each of them did cannot be told apart.`,
+    ),
+  ];
 }
 
 function otherChangeCautions({ change, otherChanges }: ReadingInput, spans: ChangeSpans): Caution[] {

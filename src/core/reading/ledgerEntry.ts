@@ -1,6 +1,6 @@
 import { pagePath } from '../address/address';
 import type { Day } from '../calendar/day';
-import { changeKindName, type Metric } from '../model/change';
+import { changeKindName, kindsOf, type Metric } from '../model/change';
 import { netHeight, netText, rangeText } from '../words/effects';
 import type { Reading, Verdict } from './model';
 
@@ -48,7 +48,8 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
     cautions: reading.cautions.length,
     words: [
       change.title,
-      changeKindName(change.kind),
+      ...kindsOf(change).map(changeKindName),
+      ...change.tags,
       change.person,
       change.note,
       reading.verdict,

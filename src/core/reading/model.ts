@@ -17,6 +17,7 @@ export type CautionCode =
   | 'event-in-span'
   | 'season-on-one-side'
   | 'other-change-in-span'
+  | 'several-edits'
   | 'no-figures'
   | 'period-totals'
   | 'missing-days'

@@ -18,7 +18,7 @@ const CHANGE: Change = {
   ...{ oldText: 'old', newText: 'new', settlingDays: 5, windowDays: 14 },
   expectation: { metric: 'ctr', direction: 'up', amount: 0.07, reviewDay: asDay(20_730) },
   ...{ person: 'IK', link: 'https://tickets.quillow-bees.example/BEE-1', note: 'note' },
-  ...{ steps: {}, decision: null, followsId: 7 },
+  ...{ steps: {}, decision: null, followsId: 7, parts: [], tags: [] },
 };
 
 test('a stored change goes through the form unchanged', () => {

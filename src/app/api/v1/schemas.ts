@@ -26,6 +26,17 @@ export const changeJson = z
     queries: z.array(z.string()),
     oldText: z.string().nullable(),
     newText: z.string().nullable(),
+    parts: z
+      .array(
+        z.object({
+          kind: z.string(),
+          page: z.string().nullable(),
+          oldText: z.string().nullable(),
+          newText: z.string().nullable(),
+        }),
+      )
+      .meta({ description: 'Further edits made at once, or the texts of each page.' }),
+    tags: z.array(z.string()),
     settlingDays: z.int().nullable(),
     windowDays: z.int().nullable(),
     expectation: z

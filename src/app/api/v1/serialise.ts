@@ -34,6 +34,8 @@ export function changeToJson(change: Change): z.infer<typeof changeJson> {
     day: isoDay(change.day),
     pages: change.pages.map((page) => page.address),
     queries: [...change.queries],
+    parts: change.parts.map((part) => ({ ...part, page: part.page?.address ?? null })),
+    tags: [...change.tags],
     expectation: expectation && { ...expectation, reviewDay: day(expectation.reviewDay) },
     planned: !isMade(change),
     steps: Object.fromEntries(Object.entries(change.steps).map(([step, on]) => [step, isoDay(on)])),
