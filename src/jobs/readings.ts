@@ -1,7 +1,9 @@
 import type { Worker } from 'node:worker_threads';
 import type { Across } from '../core/reading/across';
 import type { LedgerEntry } from '../core/reading/ledgerEntry';
+import type { Change } from '../core/model/change';
 import type { Reading } from '../core/reading/model';
+import type { PageChain } from '../store/pageChain';
 import type { ReadingWish, SpanWish } from '../store/readings';
 import { startThread } from './thread';
 import type { Answered, Asked, PicturedReading, Question } from './readingsWorker';
@@ -91,4 +93,14 @@ export function askDoubtedEvents(siteId: number): Promise<Record<number, number>
 /** Who moved across an event, or null where there is no such event. */
 export function askAcross(siteId: number, eventId: number): Promise<Across | null> {
   return ask({ ask: 'across', siteId, eventId }) as Promise<Across | null>;
+}
+
+/** The changes of a page, each against its own spans; null where there is no such site. */
+export function askChain(siteId: number, pageId: number): Promise<PageChain | null> {
+  return ask({ ask: 'chain', siteId, pageId }) as Promise<PageChain | null>;
+}
+
+/** Whether the pages of a change that is only thought of could show what is expected of it by its review; null where nothing is. */
+export function askForesight(siteId: number, thought: Change): Promise<string | null> {
+  return ask({ ask: 'foresight', siteId, thought }) as Promise<string | null>;
 }

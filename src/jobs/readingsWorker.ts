@@ -1,11 +1,14 @@
 import { parentPort } from 'node:worker_threads';
 import { ledgerEntry } from '../core/reading/ledgerEntry';
+import type { Change } from '../core/model/change';
 import type { Reading } from '../core/reading/model';
 import { movedAcross } from '../store/across';
 import { findChange } from '../store/changes';
 import { connect, databaseFile } from '../store/database';
+import { pageChain } from '../store/pageChain';
 import { Readers } from '../store/readers';
 import {
+  foresightOf,
   pictureOf,
   readingOf,
   readingsOf,
@@ -24,6 +27,8 @@ export type Question =
   | { readonly ask: 'pictured'; readonly changeId: number; readonly wish: ReadingWish }
   | { readonly ask: 'ledger'; readonly siteId: number }
   | { readonly ask: 'doubted-events'; readonly siteId: number }
+  | { readonly ask: 'foresight'; readonly siteId: number; readonly thought: Change }
+  | { readonly ask: 'chain'; readonly siteId: number; readonly pageId: number }
   | { readonly ask: 'across'; readonly siteId: number; readonly eventId: number }
   | {
       readonly ask: 'some';
@@ -64,6 +69,14 @@ function answer(question: Question): unknown {
       return allReadings(question.siteId).map(ledgerEntry);
     case 'doubted-events':
       return doubtedEvents(question.siteId);
+    case 'foresight': {
+      const site = findSite(db, question.siteId);
+      return site && foresightOf(db, readers, site, question.thought);
+    }
+    case 'chain': {
+      const site = findSite(db, question.siteId);
+      return site && pageChain(db, readers, site, question.pageId);
+    }
     case 'across': {
       const site = findSite(db, question.siteId);
       return site && movedAcross(db, readers, site, question.eventId);

@@ -9,6 +9,7 @@ import { prepared, type Db } from './database';
 import { siteCoverage, siteTotals } from './figures';
 import { listPages } from './pages';
 import { spansOf } from './readings';
+import { unloggedOn } from './snapshots';
 import { write } from './write';
 
 /** What is due today on a site, in the order in which to do it. */
@@ -27,6 +28,9 @@ export function desk(db: Db, site: Site): DeskLine[] {
     changes,
     completeSince,
     weeks: lastReadable === null ? [] : pageWeeks(db, site.id, lastReadable),
+    unlogged: unloggedOn(db, site).map(({ snapshotId, page, to }) => ({
+      ...{ snapshotId, pageId: page.id, path: pagePath(page.address), foundOn: to },
+    })),
     putOff: putOffUntil(db, site.id),
   });
 }

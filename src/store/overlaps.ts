@@ -1,5 +1,6 @@
 import { pagePath } from '../core/address/address';
-import type { Day } from '../core/calendar/day';
+import { parseIsoDay, type Day } from '../core/calendar/day';
+import type { Change, NewChange, PageRef } from '../core/model/change';
 import { isMade } from '../core/model/steps';
 import type { Site } from '../core/model/site';
 import { longDay } from '../core/words/format';
@@ -19,18 +20,7 @@ export function overlapWarnings(
   addresses: readonly string[],
   day: Day,
 ): string[] {
-  const wanted = new Set(
-    addresses.flatMap((text) => {
-      try {
-        return pageAddressOf(site, text);
-      } catch {
-        return [];
-      }
-    }),
-  );
-  const ids = listPages(db, site.id)
-    .filter(({ address }) => wanted.has(address))
-    .map(({ id }) => id);
+  const ids = pagesNamed(db, site, addresses).map(({ id }) => id);
   return changesOnPages(db, ids)
     .filter((other) => other.id !== own && isMade(other) && other.day <= day)
     .flatMap((other) => {
@@ -40,4 +30,34 @@ export function overlapWarnings(
       const where = shared.length === 1 ? shared[0] : `${shared.length} of these pages`;
       return `“${other.title}” on ${where} is read until ${longDay(lastDay)}: the two can no longer be told apart. Wait until then, or log them as one.`;
     });
+}
+
+/** The pages of a site that written addresses name; what makes no sense or has no page yet is passed over. */
+function pagesNamed(db: Db, site: Site, addresses: readonly string[]): PageRef[] {
+  const wanted = new Set(
+    addresses.flatMap((text) => {
+      try {
+        return pageAddressOf(site, text);
+      } catch {
+        return [];
+      }
+    }),
+  );
+  return listPages(db, site.id).filter(({ address }) => wanted.has(address));
+}
+
+/** A change as it would stand if it were logged, for asking what would come of it; null without a page that is known. */
+export function thoughtOf(db: Db, site: Site, input: NewChange): Change | null {
+  const pages = pagesNamed(db, site, input.pages);
+  const { expectation } = input;
+  if (pages.length === 0) return null;
+  const asDay = (text: string) => parseIsoDay(text) as Day;
+  return {
+    ...input,
+    ...{ id: -1, siteId: site.id, day: asDay(input.day), pages, parts: [], steps: {}, decision: null },
+    expectation: expectation && {
+      ...expectation,
+      reviewDay: expectation.reviewDay === null ? null : asDay(expectation.reviewDay),
+    },
+  };
 }

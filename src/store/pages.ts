@@ -18,6 +18,17 @@ export function listPages(db: Db, siteId: number): PageRef[] {
     .all();
 }
 
+/** A page of a site by its number; null where there is none, or it has become part of another. */
+export function findPage(db: Db, siteId: number, id: number): PageRef | null {
+  return (
+    db
+      .select({ id: page.id, address: page.address })
+      .from(page)
+      .where(and(eq(page.id, id), eq(page.siteId, siteId), isNull(page.intoId)))
+      .get() ?? null
+  );
+}
+
 /**
  * The pages of written addresses, each once, made where the site did not have them yet. Must run in a
  * transaction. Throws InputError naming the address at fault.

@@ -8,6 +8,7 @@ import type { Site } from '../core/model/site';
 import type { Path } from '../core/net/path';
 import { NOT_NARROWED, type Narrowing, type PageDay, type ReadingInput } from '../core/reading/input';
 import type { Reading } from '../core/reading/model';
+import { daysByReview, foresight } from '../core/reading/foresight';
 import { lastReadableDay } from '../core/reading/readable';
 import { makeReading } from '../core/reading/reading';
 import { today } from './clock';
@@ -94,6 +95,22 @@ function read(
     sharesIn: (before, after) => readers.shares(site, pageIds, before, after),
   });
 }
+
+/**
+ * A sentence on whether the pages of a change that is only thought of could show what is expected of it by its review; null
+ * where nothing is expected, or not by a day.
+ */
+export function foresightOf(db: Db, readers: Readers, site: Site, thought: Change): string | null {
+  const { day, expectation, settlingDays } = thought;
+  if (!expectation || expectation.reviewDay === null) return null;
+  const settling = settlingDays ?? site.settlingDays;
+  const days = daysByReview(day, expectation.reviewDay, settling, site.provisionalDays);
+  if (days < 7) return foresight(null, days, expectation.reviewDay);
+  const { wait } = readingOf(db, readers, site, thought, { windowDays: Math.min(days, LONGEST_SPAN) });
+  return foresight(wait, Math.min(days, LONGEST_SPAN), expectation.reviewDay);
+}
+
+const LONGEST_SPAN = 364;
 
 /** The days that a reading looks at. */
 function wholeSpan({ spans }: Wanted): Span {

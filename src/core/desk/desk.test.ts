@@ -8,7 +8,7 @@ const TODAY = addDays(DAY, 40);
 const ago = (days: number) => addDays(TODAY, -days);
 const lines = (over: Partial<DeskInput>) =>
   deskLines({
-    ...{ today: TODAY, changes: [], completeSince: new Map(), weeks: [], putOff: new Map() },
+    ...{ today: TODAY, changes: [], completeSince: new Map(), weeks: [], unlogged: [], putOff: new Map() },
     ...over,
   });
 const keys = (changes: Change[], over: Partial<DeskInput> = {}) =>

@@ -9,6 +9,7 @@ export const DESK_KINDS = {
   'old-text': 'Results may still show the old text',
   'review-due': 'Review due',
   complete: 'Reading complete',
+  unlogged: 'Done and not logged',
   'fell-back': 'Fell by more than a fifth',
 } as const;
 export type DeskKind = keyof typeof DESK_KINDS;
@@ -35,12 +36,21 @@ export type PageWeeks = {
   readonly after: number;
 };
 
+/** Something that was done to a page and not logged, as a snapshot shows. */
+export type UnloggedWork = {
+  readonly snapshotId: number;
+  readonly pageId: number;
+  readonly path: string;
+  readonly foundOn: Day;
+};
+
 export type DeskInput = {
   readonly today: Day;
   readonly changes: readonly Change[];
   /** The day on which the reading of a change became complete; absent for those that are not. */
   readonly completeSince: ReadonlyMap<number, Day>;
   readonly weeks: readonly PageWeeks[];
+  readonly unlogged: readonly UnloggedWork[];
   /** What was put off, by its key, and until when. */
   readonly putOff: ReadonlyMap<string, Day>;
 };
@@ -60,7 +70,11 @@ const MOST_FALLS = 20;
 
 /** What is due on a day, in the order in which to do it; what was put off is left out until its day. */
 export function deskLines(input: DeskInput): DeskLine[] {
-  const lines = [...input.changes.flatMap((change) => linesOf(change, input)), ...falls(input.weeks)];
+  const lines = [
+    ...input.changes.flatMap((change) => linesOf(change, input)),
+    ...input.unlogged.map(unloggedLine),
+    ...falls(input.weeks),
+  ];
   const order = Object.keys(DESK_KINDS);
   return lines
     .filter(({ key }) => (input.putOff.get(key) ?? 0) <= input.today)
@@ -97,6 +111,13 @@ function linesOf(change: Change, { today, completeSince }: DeskInput): DeskLine[
   else if (since !== undefined && since <= today && addDays(since, COMPLETE_DAYS) > today)
     lines.push(line('complete', since));
   return lines;
+}
+
+function unloggedLine({ snapshotId, pageId, path, foundOn }: UnloggedWork): DeskLine {
+  return {
+    ...{ key: `unlogged/${snapshotId}`, kind: 'unlogged', title: path, changeId: null, pageId },
+    detail: { since: foundOn, before: null, after: null },
+  };
 }
 
 function falls(weeks: readonly PageWeeks[]): DeskLine[] {

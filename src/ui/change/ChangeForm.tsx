@@ -1,7 +1,6 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { METRIC_NAMES, METRICS, newChangeSchema, type NewChangeInput } from '@/core/model/change';
 import { Field } from '../parts/Field';
@@ -9,7 +8,16 @@ import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
 import { useToast } from '../parts/Toast';
 import { routes } from '../shell/routes';
-import { formField, inputOf, OWN_KIND, usualReviewDay, type ChangeFormValues } from './formValues';
+import {
+  formField,
+  inputOf,
+  OWN_KIND,
+  usualReviewDay,
+  type ChangeFormValues,
+  type PastedPages,
+} from './formValues';
+import { PartsField } from './PartsField';
+import { FORESEEN_BY, useForesight, useOverlaps, type Foresee, type InTheWay } from './useFormAdvice';
 import { PagePicker } from './PagePicker';
 import { useDraft } from './useDraft';
 
@@ -20,14 +28,18 @@ type Props = {
   initial: ChangeFormValues;
   knownPages: readonly string[];
   kinds: readonly { value: string; name: string }[];
+  knownTags: readonly string[];
   site: { windowDays: number; settlingDays: number };
   save: (siteId: number, changeId: number | null, input: NewChangeInput) => Promise<FormResult<number>>;
   /** A sentence for each other change that could not be told apart from one on these pages and day. */
-  inTheWay: (siteId: number, changeId: number | null, pages: string[], day: string) => Promise<string[]>;
+  inTheWay: InTheWay;
+  /** A sentence on whether the pages could show what is expected by the review; null where nothing is. */
+  foresee: Foresee;
 };
 
 /** Logs a change, or edits one. */
-export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site, save, inTheWay }: Props) {
+export function ChangeForm(props: Props) {
+  const { siteId, changeId, initial, knownPages, kinds, knownTags, site, save, inTheWay, foresee } = props;
   const router = useRouter();
   const say = useToast();
   const form = useForm<ChangeFormValues>({ defaultValues: initial });
@@ -39,17 +51,14 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
   const metric = watch('metric');
   const kind = watch('kind');
   const [pages, day] = watch(['pages', 'day']);
-  const [warnings, setWarnings] = useState<readonly string[]>([]);
-  const named = pages.join('\n');
-  useEffect(() => {
-    let gone = false;
-    const list = named === '' ? [] : named.split('\n');
-    const look = list.length === 0 ? Promise.resolve([]) : inTheWay(siteId, changeId, list, day);
-    look.then((found) => !gone && setWarnings(found)).catch(() => null);
-    return () => {
-      gone = true;
-    };
-  }, [siteId, changeId, named, day, inTheWay]);
+  const warnings = useOverlaps(inTheWay, siteId, changeId, pages, day);
+  const foreseen = useForesight(foresee, siteId, watch(FORESEEN_BY));
+  /** Texts pasted with a list of pages; those of pages that had some already are replaced. */
+  const takeTexts = (texts: PastedPages['texts']) => {
+    const others = getValues('parts').filter(({ page }) => !texts.some((text) => text.page === page));
+    const partKind = getValues('kind') === OWN_KIND ? 'title-rewrite' : getValues('kind');
+    setValue('parts', [...others, ...texts.map((text) => ({ kind: partKind, ...text }))]);
+  };
 
   const complain = (problems: readonly { field: string; message: string }[]) => {
     problems.forEach(({ field, message }, i) =>
@@ -77,7 +86,14 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
 
   const unit = metric === 'position' ? 'places' : '%';
   return (
-    <form onSubmit={(e) => void submit(e)} noValidate className="max-w-[46rem] px-5 pt-4 pb-10">
+    <form
+      onSubmit={(e) => void submit(e)}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) void submit(e);
+      }}
+      noValidate
+      className="max-w-[46rem] px-5 pt-4 pb-10"
+    >
       <FormBody className="space-y-3">
         <h2 className="text-[1.6rem] leading-tight">
           {changeId === null ? 'Log a change' : 'Edit the change'}
@@ -94,6 +110,32 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
             />
           )}
         </Field>
+        <Field label="Pages" error={errors.pages?.message}>
+          {(c) => (
+            <Controller
+              control={control}
+              name="pages"
+              render={({ field }) => (
+                <PagePicker
+                  id={c.id}
+                  describedBy={c['aria-describedby']}
+                  invalid={c['aria-invalid']}
+                  value={field.value}
+                  onChange={field.onChange}
+                  known={knownPages}
+                  onTexts={takeTexts}
+                />
+              )}
+            />
+          )}
+        </Field>
+        {warnings.length > 0 && (
+          <ul role="status" className="border-l-3 border-(--band) pl-3 text-[0.9rem]">
+            {warnings.map((warning) => (
+              <li key={warning}>{warning}</li>
+            ))}
+          </ul>
+        )}
         <div className="grid gap-3 sm:grid-cols-3">
           <Field label="Kind" error={errors.kind?.message}>
             {(c) => (
@@ -125,31 +167,6 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
           <input type="checkbox" className="checkbox checkbox-sm translate-y-0.5" {...register('planned')} />
           still to be made: the day is the one it is planned for
         </label>
-        <Field label="Pages" error={errors.pages?.message}>
-          {(c) => (
-            <Controller
-              control={control}
-              name="pages"
-              render={({ field }) => (
-                <PagePicker
-                  id={c.id}
-                  describedBy={c['aria-describedby']}
-                  invalid={c['aria-invalid']}
-                  value={field.value}
-                  onChange={field.onChange}
-                  known={knownPages}
-                />
-              )}
-            />
-          )}
-        </Field>
-        {warnings.length > 0 && (
-          <ul role="status" className="border-l-3 border-(--band) pl-3 text-[0.9rem]">
-            {warnings.map((warning) => (
-              <li key={warning}>{warning}</li>
-            ))}
-          </ul>
-        )}
         <div className="grid gap-3 sm:grid-cols-2">
           <Field label="Old text" error={errors.oldText?.message}>
             {(c) => <textarea {...c} {...register('oldText')} rows={2} className="textarea w-full" />}
@@ -158,6 +175,7 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
             {(c) => <textarea {...c} {...register('newText')} rows={2} className="textarea w-full" />}
           </Field>
         </div>
+        <PartsField form={form} kinds={kinds} />
 
         <fieldset className="grid grid-cols-2 gap-3 sm:grid-cols-4">
           <legend className="mb-1 font-serif text-[1.1rem]">
@@ -216,6 +234,11 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
             )}
           </Field>
         </fieldset>
+        {foreseen && (
+          <p role="status" className="text-[0.9rem]">
+            {foreseen}
+          </p>
+        )}
 
         <div className="grid gap-3 sm:grid-cols-2">
           <Field
@@ -229,7 +252,25 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
             {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
           </Field>
         </div>
-        <div className="grid gap-3 sm:grid-cols-[2fr_1fr_1fr]">
+        <div className="grid gap-3 sm:grid-cols-[2fr_2fr_1fr_1fr]">
+          <Field label="Tags" error={errors.tags?.message}>
+            {(c) => (
+              <>
+                <input
+                  {...c}
+                  {...register('tags')}
+                  list="known-tags"
+                  className="input w-full"
+                  placeholder="autumn round, …"
+                />
+                <datalist id="known-tags">
+                  {knownTags.map((tag) => (
+                    <option key={tag} value={tag} />
+                  ))}
+                </datalist>
+              </>
+            )}
+          </Field>
           <Field label="Ticket or other link" error={errors.link?.message}>
             {(c) => (
               <input
@@ -278,7 +319,9 @@ export function ChangeForm({ siteId, changeId, initial, knownPages, kinds, site,
             {changeId === null ? 'Not now' : 'Leave it as it was'}
           </button>
           {changeId === null && (
-            <span className="muted text-[0.8rem]">What you type is kept until it is logged.</span>
+            <span className="muted text-[0.8rem]">
+              Ctrl Enter logs it from any field. What you type is kept until then.
+            </span>
           )}
         </div>
       </FormBody>

@@ -3,6 +3,7 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { X } from 'lucide-react';
 import { useState } from 'react';
+import { pastedPages, type PastedPages } from './formValues';
 
 type Props = {
   id: string;
@@ -11,6 +12,8 @@ type Props = {
   value: readonly string[];
   onChange: (pages: string[]) => void;
   known: readonly string[];
+  /** Takes the old and new texts of pages that were pasted from a table. */
+  onTexts: (texts: PastedPages['texts']) => void;
 };
 
 const MOST_OFFERED = 12;
@@ -20,8 +23,8 @@ function isWhole(typed: string): boolean {
   return typed.startsWith('/') || /^https?:\/\//i.test(typed);
 }
 
-/** Chooses pages by typing a part of their address; a pasted list adds every line of it. */
-export function PagePicker({ id, describedBy, invalid, value, onChange, known }: Props) {
+/** Chooses pages by typing a part of their address; a pasted list adds every line of it, a pasted table its texts too. */
+export function PagePicker({ id, describedBy, invalid, value, onChange, known, onTexts }: Props) {
   const [typed, setTyped] = useState('');
   const wanted = typed.trim();
   const offered = known
@@ -67,10 +70,11 @@ export function PagePicker({ id, describedBy, invalid, value, onChange, known }:
             value={typed}
             onChange={(e) => setTyped(e.target.value)}
             onPaste={(e) => {
-              const lines = e.clipboardData.getData('text').split(/[\r\n]+/);
-              if (lines.filter((line) => line.trim()).length < 2) return;
+              const pasted = pastedPages(e.clipboardData.getData('text'));
+              if (!pasted) return;
               e.preventDefault();
-              add(lines);
+              add(pasted.pages);
+              if (pasted.texts.length > 0) onTexts(pasted.texts);
             }}
             onBlur={() => isWhole(wanted) && add([wanted])}
           />

@@ -1,5 +1,6 @@
 import { addDays, isoDay, parseIsoDay, type Day } from '@/core/calendar/day';
 import { pagePath } from '@/core/address/address';
+import { kindsOf, type Difference } from '@/core/markup/differences';
 import {
   CHANGE_KINDS,
   changeKindName,
@@ -8,6 +9,9 @@ import {
   type NewChangeInput,
 } from '@/core/model/change';
 import { isMade } from '@/core/model/steps';
+
+/** A further edit made at once, as it is typed; an empty page stands for all of them. */
+export type PartValues = { kind: string; page: string; oldText: string; newText: string };
 
 /** What the form for a change holds: everything as it is typed. */
 export type ChangeFormValues = {
@@ -20,6 +24,9 @@ export type ChangeFormValues = {
   queries: string;
   oldText: string;
   newText: string;
+  parts: PartValues[];
+  /** Divided by commas. */
+  tags: string;
   metric: Metric | '';
   direction: 'up' | 'down';
   amount: string;
@@ -50,6 +57,8 @@ export function emptyForm(today: Day): ChangeFormValues {
     queries: '',
     oldText: '',
     newText: '',
+    parts: [],
+    tags: '',
     metric: '',
     direction: 'up',
     amount: '',
@@ -76,6 +85,13 @@ export function formOf(change: Change): ChangeFormValues {
     queries: change.queries.join('\n'),
     oldText: change.oldText ?? '',
     newText: change.newText ?? '',
+    parts: change.parts.map(({ kind, page, oldText, newText }) => ({
+      kind,
+      page: page === null ? '' : pagePath(page.address),
+      oldText: oldText ?? '',
+      newText: newText ?? '',
+    })),
+    tags: change.tags.join(', '),
     metric: expectation?.metric ?? '',
     direction: expectation?.direction ?? 'up',
     amount: expectation?.amount == null ? '' : amountText(expectation.metric, expectation.amount),
@@ -93,8 +109,15 @@ export function formOf(change: Change): ChangeFormValues {
 /** The form for the change that undoes, reworks or repeats another one: on the same pages, linked to it. */
 export function formAfter(change: Change, as: 'undo' | 'rework' | 'copy', today: Day): ChangeFormValues {
   const form = { ...formOf(change), day: isoDay(today), reviewDay: '', planned: false };
-  if (as === 'copy') return { ...form, pages: [], followsId: null };
-  const linked = { ...form, followsId: change.id, link: '', note: '', oldText: form.newText };
+  if (as === 'copy')
+    return { ...form, pages: [], followsId: null, parts: form.parts.filter(({ page }) => page === '') };
+  const parts = form.parts.map((part) => ({
+    ...part,
+    kind: as === 'undo' ? 'undo' : part.kind,
+    oldText: part.newText,
+    newText: as === 'undo' ? part.oldText : '',
+  }));
+  const linked = { ...form, parts, followsId: change.id, link: '', note: '', oldText: form.newText };
   return as === 'undo'
     ? {
         ...linked,
@@ -105,6 +128,27 @@ export function formAfter(change: Change, as: 'undo' | 'rework' | 'copy', today:
         amount: '',
       }
     : { ...linked, title: `${change.title}, reworked`.slice(0, 200), newText: '' };
+}
+
+/** The form for a change that was found on a page and that nobody logged: all that differs, as one change. */
+export function formFound(
+  address: string,
+  foundOn: Day,
+  differences: readonly Difference[],
+): ChangeFormValues {
+  const [first, ...others] = differences.map(({ kind, before, after }) => ({
+    kind,
+    page: '',
+    oldText: before ?? '',
+    newText: after ?? '',
+  }));
+  return {
+    ...emptyForm(foundOn),
+    ...(first ? { kind: first.kind, oldText: first.oldText, newText: first.newText } : {}),
+    title: `${kindsOf(differences)}, found on ${pagePath(address)}`.slice(0, 200),
+    pages: [pagePath(address)],
+    parts: others,
+  };
 }
 
 /** Shares are typed in percent, places as they are. */
@@ -128,6 +172,13 @@ export function inputOf(values: ChangeFormValues): NewChangeInput {
       .map((line) => line.trim())
       .filter(Boolean),
     ...{ oldText: values.oldText, newText: values.newText },
+    parts: values.parts
+      .filter(({ page }) => page === '' || values.pages.includes(page))
+      .map(({ page, ...part }) => ({ ...part, page: page || null })),
+    tags: values.tags
+      .split(',')
+      .map((tag) => tag.trim())
+      .filter(Boolean),
     expectation:
       values.metric === ''
         ? null
@@ -163,4 +214,26 @@ export function formField(field: string, own = false): keyof ChangeFormValues | 
 export function kindChoices(used: readonly string[]): { value: string; name: string }[] {
   const own = [...new Set(used)].filter((kind) => !(kind in CHANGE_KINDS)).sort();
   return [...Object.keys(CHANGE_KINDS), ...own].map((value) => ({ value, name: changeKindName(value) }));
+}
+
+/** What a paste into the list of pages says: pages, and the old and new text of each where it has further columns. */
+export type PastedPages = { readonly pages: string[]; readonly texts: Omit<PartValues, 'kind'>[] };
+
+/**
+ * Reads a pasted list, a page a line; from a table, further columns are the new text, or the old and the new. A line of names
+ * of columns is left out. Null where it is a single line without further columns, which is pasted as text.
+ */
+export function pastedPages(text: string): PastedPages | null {
+  const rows = text
+    .split(/\r\n|\r|\n/)
+    .map((line) => line.split('\t').map((cell) => cell.trim()))
+    .filter(([page]) => page && !/^(?:pages?|address(?:es)?|urls?)$/i.test(page));
+  if (rows.length === 0 || (rows.length === 1 && rows[0]!.length === 1)) return null;
+  const texts = rows
+    .filter((row) => row.length > 1)
+    .map(([page = '', ...rest]) => {
+      const [oldText, newText] = rest.length === 1 ? ['', rest[0]!] : [rest[0]!, rest[1]!];
+      return { page, oldText, newText };
+    });
+  return { pages: rows.map(([page]) => page!), texts };
 }

@@ -31,7 +31,8 @@ export function useDraft(form: UseFormReturn<ChangeFormValues>, key: string | nu
     const given = form.getValues();
     const kept = { ...given, ...load(LAST_CHOICES), ...load(key) };
     // A page named by the screen one came from is what is meant now.
-    form.reset(given.pages.length > 0 ? { ...kept, pages: given.pages } : kept);
+    const { pages, queries } = given;
+    form.reset({ ...kept, ...(pages.length > 0 && { pages }), ...(queries !== '' && { queries }) });
     const { unsubscribe } = form.watch((values) => store(key, values));
     return unsubscribe;
   }, [form, key]);

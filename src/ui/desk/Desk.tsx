@@ -23,6 +23,8 @@ const WHAT_TO_DO: Record<DeskKind, string> = {
   'old-text': 'Search for the page, and see whether the results show the new text.',
   'review-due': 'See what came of what was expected.',
   complete: 'All its days are over and final.',
+  unlogged:
+    'A watched page differs from before. Log what was done, already filled in, or say that it is nothing.',
   'fell-back': 'Clicks of the last full week against the week before.',
 };
 
@@ -67,11 +69,8 @@ function Line({ siteId, today, line, putOff }: { line: DeskLine } & Omit<Props, 
   const [open, setOpen] = useState(false);
   const [until, setUntil] = useState(isoDay(addDays(today, 7)));
   const [busy, start] = useTransition();
-  const { key, title, changeId, detail } = line;
-  const href =
-    changeId === null
-      ? `${routes.pages(siteId)}?q=${encodeURIComponent(title)}`
-      : routes.change(siteId, changeId);
+  const { key, title, changeId, pageId, detail } = line;
+  const href = changeId === null ? routes.page(siteId, pageId!) : routes.change(siteId, changeId);
   const save = () =>
     start(async () => {
       await putOff(siteId, key, until);

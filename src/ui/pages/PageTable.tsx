@@ -21,6 +21,7 @@ import { routes } from '../shell/routes';
 
 /** A page with its last days against those before, and its changes, newest first. */
 export type PageLine = {
+  readonly id: number;
   readonly path: string;
   readonly metrics: Metrics;
   readonly changes: readonly { readonly id: number; readonly day: Day; readonly title: string }[];
@@ -39,7 +40,16 @@ const value = (n: number | null) => n ?? undefined;
 
 function columnsFor(siteId: number): ColumnDef<PageLine>[] {
   return [
-    { id: 'page', header: 'page', accessorFn: (line) => line.path, cell: ({ row }) => row.original.path },
+    {
+      id: 'page',
+      header: 'page',
+      accessorFn: (line) => line.path,
+      cell: ({ row: { original } }) => (
+        <Link href={routes.page(siteId, original.id)} prefetch={false} className="hover:underline">
+          {original.path}
+        </Link>
+      ),
+    },
     ...METRICS.flatMap((metric): ColumnDef<PageLine>[] => [
       {
         id: metric,

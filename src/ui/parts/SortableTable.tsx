@@ -14,16 +14,20 @@ export function SortableHead<Line>({ table }: { table: Table<Line> }) {
                 scope="col"
                 aria-sort={sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : undefined}
               >
-                <button
-                  type="button"
-                  onClick={header.column.getToggleSortingHandler()}
-                  className="relative hover:underline"
-                >
-                  {flexRender(header.column.columnDef.header, header.getContext())}
-                  <span aria-hidden className="absolute left-full">
-                    {sorted === 'asc' ? '▴' : sorted === 'desc' ? '▾' : ''}
-                  </span>
-                </button>
+                {header.column.getCanSort() ? (
+                  <button
+                    type="button"
+                    onClick={header.column.getToggleSortingHandler()}
+                    className="relative hover:underline"
+                  >
+                    {flexRender(header.column.columnDef.header, header.getContext())}
+                    <span aria-hidden className="absolute left-full">
+                      {sorted === 'asc' ? '▴' : sorted === 'desc' ? '▾' : ''}
+                    </span>
+                  </button>
+                ) : (
+                  flexRender(header.column.columnDef.header, header.getContext())
+                )}
               </th>
             );
           })}

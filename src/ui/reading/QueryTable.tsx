@@ -7,6 +7,7 @@ import {
   type ColumnDef,
   type SortingState,
 } from '@tanstack/react-table';
+import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
@@ -80,8 +81,27 @@ const COLUMNS: ColumnDef<QueryLine>[] = [
   })),
 ];
 
+/** Leads to the form for a change that is about the query; `href` ends where the query goes. */
+function logColumn(href: string): ColumnDef<QueryLine> {
+  return {
+    id: 'log',
+    header: '',
+    enableSorting: false,
+    cell: ({ row: { original } }) => (
+      <Link
+        href={href + encodeURIComponent(original.query)}
+        prefetch={false}
+        className="muted hover:underline"
+        aria-label={`Log a change for “${original.query}”`}
+      >
+        log
+      </Link>
+    ),
+  };
+}
+
 /** Every query of the pages before and after: new, lost and kept, with its part in why clicks moved. */
-export function QueryTable({ lines }: { lines: readonly QueryLine[] }) {
+export function QueryTable({ lines, logHref }: { lines: readonly QueryLine[]; logHref: string }) {
   const [sorting, setSorting] = useState<SortingState>([]);
   const [text, setText] = useState('');
   const [seen, setSeen] = useState('all');
@@ -93,7 +113,7 @@ export function QueryTable({ lines }: { lines: readonly QueryLine[] }) {
   );
   const table = useReactTable({
     data: found,
-    columns: COLUMNS,
+    columns: useMemo(() => [...COLUMNS, logColumn(logHref)], [logHref]),
     state: { sorting },
     onSortingChange: setSorting,
     // There are no parts to go back to the first of; left on, it would draw the table over and over.

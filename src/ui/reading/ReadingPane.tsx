@@ -1,8 +1,7 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
-import { compareTexts } from '@/core/words/compare';
-import { changeKindName, METRIC_NAMES, type Change } from '@/core/model/change';
+import { changeKindName, kindsOf, METRIC_NAMES, type Change, type ChangePart } from '@/core/model/change';
 import type { Reading } from '@/core/reading/model';
 import { OUTCOME_NAMES, outcomeOf } from '@/core/reading/outcome';
 import { plainSentence, readingSentence } from '@/core/reading/sentence';
@@ -15,6 +14,7 @@ import {
   plural,
   shortDay,
 } from '@/core/words/format';
+import { ComparedTexts, NamedText } from '../parts/ComparedTexts';
 import { VERDICT_INK } from '../parts/VerdictMark';
 import { routes } from '../shell/routes';
 import { DayFiguresTable } from './DayFiguresTable';
@@ -49,6 +49,8 @@ type Props = {
   /** The line of its steps, and what is or can be decided of it. */
   steps: ReactNode;
   decision: ReactNode;
+  /** The titles on its pages against those in the results; null where it gave none. */
+  titles: ReactNode;
   /** What it said before its edits. */
   history: ReactNode;
   /** The changes that follow one another with it among them; empty where it stands alone. */
@@ -56,7 +58,8 @@ type Props = {
 };
 
 /** A change read before and after: the sentence, the figures, the picture, why, and the doubts. */
-export function ReadingPane({ reading, strips, yardstick, actions, steps, decision, history, chain }: Props) {
+export function ReadingPane(props: Props) {
+  const { reading, strips, yardstick, actions, steps, decision, titles, history, chain } = props;
   const { change, reasons, spans, wait, verdict } = reading;
   const sentence = readingSentence(reading);
   const undecided = spans.planned || verdict === 'waiting' || verdict === 'unclear';
@@ -112,6 +115,7 @@ export function ReadingPane({ reading, strips, yardstick, actions, steps, decisi
         <Part title="Doubts" howTo={DOUBTS_HOW_TO}>
           <Doubts reading={reading} yardstick={yardstick} />
         </Part>
+        {titles && <Part title="Title on the page and in the results">{titles}</Part>}
         {undecided && !spans.planned && wait && (
           <Part title="How long to wait" howTo={WAIT_HOW_TO} className="md:col-span-2">
             <WaitTable reading={reading} />
@@ -126,7 +130,7 @@ export function ReadingPane({ reading, strips, yardstick, actions, steps, decisi
 
       {reasons && (
         <Part title="Queries before and after" howTo={QUERIES_HOW_TO} className="mt-5">
-          <QueryTable lines={queryLines(reasons, change.queries)} />
+          <QueryTable lines={queryLines(reasons, change.queries)} logHref={logHref(change)} />
         </Part>
       )}
       {chain.length > 0 && (
@@ -139,7 +143,10 @@ export function ReadingPane({ reading, strips, yardstick, actions, steps, decisi
           {decision}
         </Part>
       )}
-      <Part title={change.oldText || change.newText ? 'What was changed' : 'Note'} className="mt-5">
+      <Part
+        title={change.oldText || change.newText || change.parts.length > 0 ? 'What was changed' : 'Note'}
+        className="mt-5"
+      >
         <Texts change={change} />
       </Part>
       {history}
@@ -161,6 +168,13 @@ export function ReadingPane({ reading, strips, yardstick, actions, steps, decisi
   );
 }
 
+/** Where a change for one of the queries is logged: on the page where there is one, else on none yet. */
+function logHref({ siteId, pages }: Change): string {
+  const [page] = pages;
+  const on = pages.length === 1 && page ? `page=${encodeURIComponent(pagePath(page.address))}&` : '';
+  return `${routes.newChange(siteId)}?${on}query=`;
+}
+
 function pageLink(change: Change) {
   const addresses = new Map(change.pages.map((page) => [page.id, page.address]));
   return (id: number) => ({
@@ -175,8 +189,20 @@ function Head({ change, actions }: { change: Change; actions: ReactNode }) {
     <>
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <p className="muted text-[0.85rem]">
-          {changeKindName(change.kind)} · {longDay(change.day)}
+          {kindsOf(change).map(changeKindName).join(' + ')} · {longDay(change.day)}
           {change.person && <> · logged by {change.person}</>}
+          {change.tags.map((tag) => (
+            <span key={tag}>
+              {' · '}
+              <Link
+                href={`${routes.ledger(change.siteId)}?q=${encodeURIComponent(tag)}`}
+                prefetch={false}
+                className="inline-link"
+              >
+                {tag}
+              </Link>
+            </span>
+          ))}
           {change.link && (
             <>
               {' · '}
@@ -215,9 +241,9 @@ function Addresses({ change }: { change: Change }) {
   const [first, ...rest] = change.pages;
   if (!first) return null;
   const address = (page: typeof first) => (
-    <a href={page.address} className="inline-link" rel="noreferrer noopener" target="_blank">
+    <Link href={routes.page(change.siteId, page.id)} prefetch={false} className="inline-link">
       {pagePath(page.address)}
-    </a>
+    </Link>
   );
   if (rest.length === 0) return <p className="muted text-[0.85rem]">{address(first)}</p>;
   return (
@@ -298,60 +324,41 @@ function expectedAmount({ metric, direction, amount }: NonNullable<Change['expec
 }
 
 function Texts({ change }: { change: Change }) {
-  const { oldText, newText, note } = change;
-  if (!oldText && !newText && !note)
+  const { kind, oldText, newText, note, parts } = change;
+  if (!oldText && !newText && !note && parts.length === 0)
     return <p className="muted">Nothing was noted. Edit the change to add it.</p>;
+  const own: ChangePart = { kind, page: null, oldText, newText };
+  const all = [...(oldText || newText ? [own] : []), ...parts];
   return (
-    <dl className="space-y-2">
-      {oldText && newText ? (
-        <ComparedTexts oldText={oldText} newText={newText} />
-      ) : (
-        <>
-          {oldText && <Text name="old">{oldText}</Text>}
-          {newText && <Text name="new">{newText}</Text>}
-        </>
+    <div className="space-y-3">
+      {all.map((part, i) => (
+        <div key={i}>
+          {parts.length > 0 && (
+            <p className="text-[0.85rem] font-semibold">
+              {part.page === null ? changeKindName(part.kind) : pagePath(part.page.address)}
+              {part.page !== null && part.kind !== kind && `, ${changeKindName(part.kind).toLowerCase()}`}
+            </p>
+          )}
+          <dl className="space-y-2">
+            <OldAndNew {...part} />
+          </dl>
+        </div>
+      ))}
+      {note && (
+        <dl>
+          <NamedText name="note">{note}</NamedText>
+        </dl>
       )}
-      {note && <Text name="note">{note}</Text>}
-    </dl>
+    </div>
   );
 }
 
-/** Old and new text, what went and what came marked word by word. */
-function ComparedTexts({ oldText, newText }: { oldText: string; newText: string }) {
-  const parts = compareTexts(oldText, newText);
+function OldAndNew({ oldText, newText }: Pick<ChangePart, 'oldText' | 'newText'>) {
+  if (oldText && newText) return <ComparedTexts oldText={oldText} newText={newText} />;
   return (
     <>
-      <Text name="old">
-        {parts.map(({ text, kind }, i) =>
-          kind === 'came' ? null : kind === 'went' ? (
-            <del key={i} className="decoration-error decoration-2">
-              {text}
-            </del>
-          ) : (
-            <span key={i}>{text}</span>
-          ),
-        )}
-      </Text>
-      <Text name="new">
-        {parts.map(({ text, kind }, i) =>
-          kind === 'went' ? null : kind === 'came' ? (
-            <ins key={i} className="font-semibold decoration-accent decoration-2 underline-offset-3">
-              {text}
-            </ins>
-          ) : (
-            <span key={i}>{text}</span>
-          ),
-        )}
-      </Text>
+      {oldText && <NamedText name="old">{oldText}</NamedText>}
+      {newText && <NamedText name="new">{newText}</NamedText>}
     </>
-  );
-}
-
-function Text({ name, children }: { name: string; children: ReactNode }) {
-  return (
-    <div className="grid grid-cols-[2.6rem_1fr] gap-2">
-      <dt className="muted text-[0.85rem]">{name}</dt>
-      <dd className="break-words whitespace-pre-wrap">{children}</dd>
-    </div>
   );
 }

@@ -30,6 +30,7 @@ export function SettingsForm({ site, save }: Props) {
       windowDays: String(site.windowDays),
       settlingDays: String(site.settlingDays),
       provisionalDays: String(site.provisionalDays),
+      privateHosts: site.privateHosts.join('\n'),
     },
   });
   const { errors, isSubmitting } = formState;
@@ -40,6 +41,10 @@ export function SettingsForm({ site, save }: Props) {
       windowDays: number(values.windowDays),
       settlingDays: number(values.settlingDays),
       provisionalDays: number(values.provisionalDays),
+      privateHosts: values.privateHosts
+        .split('\n')
+        .map((line) => line.trim())
+        .filter(Boolean),
     });
     if (!checked.success) {
       for (const { path, message } of checked.error.issues) setError(path[0] as keyof Values, { message });
@@ -63,6 +68,21 @@ export function SettingsForm({ site, save }: Props) {
             {(c) => <input {...c} {...register(name)} inputMode="numeric" className="input w-24" />}
           </Field>
         ))}
+        <Field
+          label="Hosts on your own network"
+          hint="One a line. Pages are fetched from the open internet only, unless their host stands here."
+          error={errors.privateHosts?.message}
+        >
+          {(c) => (
+            <textarea
+              {...c}
+              {...register('privateHosts')}
+              rows={2}
+              className="textarea w-full"
+              placeholder="staging.quillow-bees.example"
+            />
+          )}
+        </Field>
         <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>
           Save
         </button>

@@ -9,6 +9,9 @@ export const routes = {
   change: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}`,
   editChange: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}/edit`,
   pages: (siteId: number) => `/sites/${siteId}/pages`,
+  page: (siteId: number, pageId: number) => `/sites/${siteId}/pages/${pageId}`,
+  /** The form for the change that a snapshot shows and nobody logged. */
+  changeFound: (siteId: number, snapshotId: number) => `/sites/${siteId}/ledger/new?found=${snapshotId}`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
   event: (siteId: number, eventId: number) => `/sites/${siteId}/almanac/${eventId}`,
   intake: (siteId: number) => `/sites/${siteId}/intake`,

@@ -37,7 +37,7 @@ export default async function SiteLayout({ children, params }: Props) {
       .map((page) => ({
         name: pagePath(page.address),
         detail: 'page',
-        href: `${routes.pages(site.id)}?q=${encodeURIComponent(pagePath(page.address))}`,
+        href: routes.page(site.id, page.id),
       })),
   ];
   return (

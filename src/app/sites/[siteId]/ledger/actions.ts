@@ -10,6 +10,7 @@ import {
   type NewChangeInput,
 } from '@/core/model/change';
 import { newDecisionSchema, newStepSchema, type NewStep } from '@/core/model/steps';
+import { askForesight } from '@/jobs/readings';
 import {
   addChange,
   editChange,
@@ -20,7 +21,7 @@ import {
   setChangeDeleted,
 } from '@/store/changes';
 import { database } from '@/store/database';
-import { overlapWarnings } from '@/store/overlaps';
+import { overlapWarnings, thoughtOf } from '@/store/overlaps';
 import { findSite } from '@/store/sites';
 import { asFormResult, type FormResult } from '@/app/formResult';
 
@@ -106,4 +107,14 @@ export async function inTheWay(
   const on = parseIsoDay(day);
   if (!site || on === null || pages.length > MAX_PAGES_A_CHANGE) return [];
   return overlapWarnings(db, site, changeId, pages, on);
+}
+
+/** Whether the pages of a change that is only thought of could show what is expected of it by its review. */
+export async function foresee(siteId: number, input: NewChangeInput): Promise<string | null> {
+  const db = database();
+  const site = findSite(db, siteId);
+  const checked = newChangeSchema.safeParse(input);
+  if (!site || !checked.success) return null;
+  const thought = thoughtOf(db, site, checked.data);
+  return thought && askForesight(siteId, thought);
 }

@@ -6,19 +6,23 @@ import { changedFields } from '@/core/model/changeHistory';
 import type { Site } from '@/core/model/site';
 import { editsOf } from '@/core/words/edits';
 import { readingStrips } from '@/core/reading/strips';
+import { reachIndex } from '@/jobs/outsideWorld';
 import { askPicturedReading } from '@/jobs/readings';
 import type { PicturedReading } from '@/jobs/readingsWorker';
 import { chainOf, historyOf } from '@/store/changes';
 import { today } from '@/store/clock';
 import { database } from '@/store/database';
 import type { ReadingWish } from '@/store/readings';
+import { pageTitles, titleGiven } from '@/store/titleChecks';
 import { DeleteChange } from '@/ui/change/DeleteChange';
 import { ReadingPane } from '@/ui/reading/ReadingPane';
 import type { StripsData } from '@/ui/reading/strips/data';
+import { TitleCheckPart } from '@/ui/page/TitleCheckPart';
 import { routes } from '@/ui/shell/routes';
 import { History } from '@/ui/parts/History';
 import { DecisionPart } from '@/ui/steps/DecisionPart';
 import { StepLine } from '@/ui/steps/StepLine';
+import { lookAfterChange, recordSighting } from '../pages/actions';
 import { decide, deleteChange, putBack, recordChangeStep } from './actions';
 
 /** The reading of a change, fetched and handed to the pane that draws it. */
@@ -32,6 +36,12 @@ export async function ReadingOf({ site, change, wish }: { site: Site; change: Ch
       strips={stripsData(read)}
       steps={<StepLine change={read.reading.change} today={today()} record={recordChangeStep} />}
       decision={<DecisionPart change={read.reading.change} today={today()} record={decide} />}
+      titles={
+        change.day <= today() &&
+        change.pages.some(({ id }) => titleGiven(database(), change, id) !== null) ? (
+          <Titles site={site} change={read.reading.change} />
+        ) : null
+      }
       history={
         <History
           edits={editsOf(read.reading.change, historyOf(database(), change.id), changedFields)}
@@ -55,6 +65,30 @@ export async function ReadingOf({ site, change, wish }: { site: Site; change: Ch
           <DeleteChange siteId={site.id} changeId={change.id} title={change.title} action={deleteChange} />
         </>
       }
+    />
+  );
+}
+
+/** Pages of one change whose titles are shown at most. */
+const MOST_TITLES = 20;
+
+/** The titles that a change gave its pages against what is there and in the results; nothing where it gave none. */
+function Titles({ site, change }: { site: Site; change: Change }) {
+  const db = database();
+  const pages = change.pages.slice(0, MOST_TITLES);
+  return (
+    <TitleCheckPart
+      siteId={site.id}
+      checked={pages.map((page) => {
+        const { onPage, inResults, check } = pageTitles(db, page);
+        const likely = titleGiven(db, change, page.id) ?? '';
+        return { pageId: page.id, path: pagePath(page.address), onPage, inResults, check, likely };
+      })}
+      record={recordSighting}
+      lookAll={{
+        label: reachIndex(db, site) ? 'Fetch it and ask the index' : 'Fetch it now',
+        run: lookAfterChange.bind(null, site.id, change.id),
+      }}
     />
   );
 }

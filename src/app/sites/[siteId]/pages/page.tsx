@@ -101,6 +101,7 @@ function linesOf(db: Db, site: Site, metricsOf: (pageId: number) => Metrics): Pa
     for (const page of pages) changesOf.set(page.id, [...(changesOf.get(page.id) ?? []), { id, day, title }]);
   }
   return listPages(db, site.id).map((page) => ({
+    id: page.id,
     path: pagePath(page.address),
     metrics: metricsOf(page.id),
     changes: changesOf.get(page.id) ?? [],

@@ -1,0 +1,120 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { pagePath } from '@/core/address/address';
+import { isoDay } from '@/core/calendar/day';
+import { differencesBetween } from '@/core/markup/differences';
+import { findingsOn } from '@/core/markup/findings';
+import { mediumDay } from '@/core/words/format';
+import { askChain } from '@/jobs/readings';
+import { today } from '@/store/clock';
+import { findPage } from '@/store/pages';
+import { findSnapshot, lookOf, pagesTitled, snapshotsOf, unloggedOn } from '@/store/snapshots';
+import { pageTitles } from '@/store/titleChecks';
+import { LookBar } from '@/ui/page/LookBar';
+import { PageView } from '@/ui/page/PageView';
+import { Screen } from '@/ui/parts/Screen';
+import { routes } from '@/ui/shell/routes';
+import { siteFromPath } from '../../site';
+import { lookNow, passOverSnapshot, recordSighting, watch } from '../actions';
+
+export const metadata: Metadata = { title: 'Page' };
+
+type Props = {
+  params: Promise<{ siteId: string; pageId: string }>;
+  searchParams: Promise<{ before?: string; after?: string }>;
+};
+
+/** One page: what it says, what was done to it, and what came of that. */
+export default async function OnePage({ params, searchParams }: Props) {
+  const { siteId, pageId } = await params;
+  const { db, site } = siteFromPath(siteId);
+  const page = /^\d{1,15}$/.test(pageId) ? findPage(db, site.id, Number(pageId)) : null;
+  if (!page) notFound();
+  const wish = await searchParams;
+  const snapshots = snapshotsOf(db, page.id);
+  const snapshot = (id: string | undefined) => {
+    const found = /^\d{1,15}$/.test(id ?? '') ? findSnapshot(db, Number(id)) : null;
+    return found?.siteId === site.id ? found : null;
+  };
+  const [before, after] = [snapshot(wish.before), snapshot(wish.after)];
+  const [latest] = snapshots;
+  const look = lookOf(db, page.id);
+  const chain = await askChain(site.id, page.id);
+  const titles = pageTitles(db, page);
+  const year = Number(isoDay(today()).slice(0, 4));
+  return (
+    <Screen
+      title={pagePath(page.address)}
+      lead={
+        latest
+          ? latest.day === latest.lastDay
+            ? `Fetched on ${mediumDay(latest.day)}.`
+            : `Fetched last on ${mediumDay(latest.lastDay)}: as it has been since ${mediumDay(latest.day)}.`
+          : 'It has not been fetched yet, so nothing is known of what it says.'
+      }
+      aside={
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+          <Link
+            href={`${routes.newChange(site.id)}?page=${encodeURIComponent(pagePath(page.address))}`}
+            prefetch={false}
+            className="inline-link text-[0.85rem]"
+          >
+            Log a change
+          </Link>
+          <a
+            href={page.address}
+            className="inline-link text-[0.85rem]"
+            rel="noreferrer noopener"
+            target="_blank"
+          >
+            Open the page
+          </a>
+          <LookBar siteId={site.id} pageId={page.id} watched={look.watched} look={lookNow} watch={watch} />
+        </div>
+      }
+    >
+      <PageView
+        siteId={site.id}
+        pageId={page.id}
+        failure={look.failure}
+        latest={latest?.evidence ?? null}
+        findings={
+          latest
+            ? findingsOn(latest.evidence, {
+                year,
+                sameTitle: latest.evidence.title
+                  ? pagesTitled(db, site.id, latest.evidence.title, page.id).map((one) =>
+                      pagePath(one.address),
+                    )
+                  : [],
+              })
+            : []
+        }
+        unlogged={unloggedOn(db, site).filter((one) => one.page.id === page.id)}
+        passOver={passOverSnapshot}
+        titles={{
+          pageId: page.id,
+          path: pagePath(page.address),
+          ...{ onPage: titles.onPage, inResults: titles.inResults, check: titles.check },
+          likely: titles.meant ?? titles.onPage?.title ?? '',
+        }}
+        recordSighting={recordSighting}
+        chain={chain}
+        snapshots={snapshots.map(({ id, day, lastDay, evidence, differences }) => ({
+          ...{ id, day, lastDay, differences },
+          title: evidence.title,
+        }))}
+        compared={
+          before && after
+            ? {
+                before: before.lastDay,
+                after: after.day,
+                differences: differencesBetween(before.evidence, after.evidence),
+              }
+            : null
+        }
+      />
+    </Screen>
+  );
+}

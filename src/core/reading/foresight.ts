@@ -1,0 +1,34 @@
+import type { Day } from '../calendar/day';
+import { METRIC_NAMES } from '../model/change';
+import { longDay, plural, share } from '../words/format';
+import type { Wait } from './model';
+import { finalOn } from './readable';
+
+/** Whole days after a change made on `day` that can be read on the day of its review; below 0 where there are none. */
+export function daysByReview(
+  day: Day,
+  reviewDay: Day,
+  settlingDays: number,
+  provisionalDays: number,
+): number {
+  return reviewDay - finalOn((day + settlingDays - 1) as Day, provisionalDays);
+}
+
+/**
+ * A sentence on whether pages could show what is expected of a change by its review. `wait` is of spans of `days` among
+ * others; null where the pages have too few figures to tell.
+ */
+export function foresight(wait: Wait | null, days: number, reviewDay: Day): string {
+  const by = `By ${longDay(reviewDay)}`;
+  if (days < 7) return `${by} not even a week of it can be read. Give it longer.`;
+  const smallest = wait?.showable.find(({ windowDays }) => windowDays === days);
+  if (!wait || !smallest) return 'There are too few figures of these pages to tell what they could show.';
+  const metric = METRIC_NAMES[wait.metric];
+  const could = `${by}, with ${plural(days, 'day')} to read, these pages could show a difference of ${share(smallest.ratio - 1)} in ${metric}`;
+  if (wait.expectedRatio === null) return `${could}; smaller ones are lost in their ordinary swing.`;
+  const expected = share(wait.expectedRatio - 1);
+  if (smallest.ratio <= wait.expectedRatio) return `${could}, so the ${expected} expected would be seen.`;
+  return wait.daysNeeded === null
+    ? `${could}, but not the ${expected} expected, however long it is given.`
+    : `${could}, but not yet the ${expected} expected: that takes ${plural(wait.daysNeeded, 'day')}.`;
+}

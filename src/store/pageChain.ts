@@ -1,0 +1,76 @@
+import type { ChangeSpans } from '../core/calendar/span';
+import { ledgerEntry, type LedgerEntry } from '../core/reading/ledgerEntry';
+import type { Change } from '../core/model/change';
+import { isMade } from '../core/model/steps';
+import type { Site } from '../core/model/site';
+import { changesOnPages } from './changes';
+import type { Db } from './database';
+import type { Readers } from './readers';
+import { readingOf, spansOf } from './readings';
+
+/** One of the changes of a page, read against the spans that belong to it alone. */
+export type ChainLink = {
+  readonly entry: LedgerEntry;
+  readonly spans: ChangeSpans;
+  /** The next change of the page, where that cuts its after span short; null where it does not. */
+  readonly cutBy: string | null;
+  /** No week of its own was left to it. */
+  readonly tooShort: boolean;
+};
+
+/** The changes of a page, newest first, and all of them together, from before the first. */
+export type PageChain = {
+  readonly links: readonly ChainLink[];
+  readonly whole: { readonly entry: LedgerEntry; readonly spans: ChangeSpans } | null;
+};
+
+const MOST_CHANGES = 12;
+const WEEK = 7;
+
+/**
+ * The changes of a page as a chain: each is read on this page alone, and where the next change falls into its after span, over
+ * the whole weeks before that (method, part 7).
+ */
+export function pageChain(db: Db, readers: Readers, site: Site, pageId: number): PageChain {
+  const changes = changesOnPages(db, [pageId]).slice(0, MOST_CHANGES);
+  const made = changes.filter(isMade);
+  const links = changes.map((change) => {
+    const next = isMade(change) ? nextAfter(change, made) : null;
+    const spans = spansOf(site, change);
+    const left = next === null ? Infinity : next.day - spans.after.firstDay;
+    const cut = left < spans.windowDays;
+    const windowDays = cut ? Math.max(WEEK, Math.floor(left / WEEK) * WEEK) : spans.windowDays;
+    const reading = readingOf(db, readers, site, change, { windowDays, pageId: onlyOf(change, pageId) });
+    return {
+      entry: ledgerEntry(reading),
+      spans: reading.spans,
+      cutBy: cut ? next!.title : null,
+      tooShort: left < WEEK,
+    };
+  });
+  return { links, whole: wholeChain(db, readers, site, made, pageId) };
+}
+
+/** The page where a change has several; a change of one page is not narrowed. */
+function onlyOf({ pages }: Change, pageId: number): number | null {
+  return pages.length > 1 ? pageId : null;
+}
+
+/** The change of a page that was made next after one, on a later day. Changes are given newest first. */
+function nextAfter({ day }: Change, made: readonly Change[]): Change | null {
+  return made.findLast((other) => other.day > day) ?? null;
+}
+
+function wholeChain(
+  db: Db,
+  readers: Readers,
+  site: Site,
+  made: readonly Change[],
+  pageId: number,
+): PageChain['whole'] {
+  const [last, first] = [made[0], made.at(-1)];
+  if (!last || !first || last.day === first.day) return null;
+  const settlingDays = last.day - first.day + spansOf(site, last).settlingDays;
+  const reading = readingOf(db, readers, site, first, { settlingDays, pageId: onlyOf(first, pageId) });
+  return { entry: ledgerEntry(reading), spans: reading.spans };
+}

@@ -1,0 +1,124 @@
+import Link from 'next/link';
+import type { Day } from '@/core/calendar/day';
+import type { ChangeSpans, Span } from '@/core/calendar/span';
+import { changeKindName } from '@/core/model/change';
+import type { LedgerEntry } from '@/core/reading/ledgerEntry';
+import { mediumDay, shortDay, spanText } from '@/core/words/format';
+import { gist } from '../ledger/entry';
+import { VerdictMark } from '../parts/VerdictMark';
+import { routes } from '../shell/routes';
+
+/** A change of the page with the spans that belong to it. */
+type Link = {
+  readonly entry: LedgerEntry;
+  readonly spans: ChangeSpans;
+  readonly cutBy: string | null;
+  readonly tooShort: boolean;
+};
+
+export type PageChainData = {
+  readonly links: readonly Link[];
+  readonly whole: { readonly entry: LedgerEntry; readonly spans: ChangeSpans } | null;
+};
+
+/** The changes of a page on one time line, each against its own spans, and all of them together. */
+export function PageChainTable({ siteId, chain }: { siteId: number; chain: PageChainData }) {
+  const { links, whole } = chain;
+  const all = [...links, ...(whole ? [whole] : [])].map(({ spans }) => spans);
+  const axis: Span = {
+    firstDay: Math.min(...all.map(({ before }) => before.firstDay)) as Day,
+    lastDay: Math.max(...all.map(({ after }) => after.lastDay)) as Day,
+  };
+  return (
+    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Changes of the page">
+      <table className="figures dense [&_:is(th,td)]:text-left">
+        <thead>
+          <tr>
+            <th scope="col">day</th>
+            <th scope="col">change</th>
+            <th scope="col" className="w-[38%]">
+              {mediumDay(axis.firstDay)} to {mediumDay(axis.lastDay)}
+            </th>
+            <th scope="col">verdict</th>
+          </tr>
+        </thead>
+        <tbody>
+          {links.map((link) => (
+            <tr key={link.entry.id} data-row>
+              <th scope="row" className="font-normal!">
+                {shortDay(link.entry.day)}
+              </th>
+              <td className="whitespace-normal!">
+                <Link href={routes.change(siteId, link.entry.id)} prefetch={false} className="inline-link">
+                  {link.entry.title}
+                </Link>{' '}
+                <span className="muted text-[0.85rem]">{changeKindName(link.entry.kind)}</span>
+              </td>
+              <td>
+                <SpanBar spans={link.spans} axis={axis} day={link.entry.day} />
+              </td>
+              <td>
+                <Verdict {...link} />
+              </td>
+            </tr>
+          ))}
+          {whole && (
+            <tr>
+              <th scope="row" className="font-normal!" />
+              <td className="whitespace-normal!">All of them together, from before the first</td>
+              <td>
+                <SpanBar spans={whole.spans} axis={axis} day={null} />
+              </td>
+              <td>
+                <Verdict entry={whole.entry} cutBy={null} tooShort={false} />
+              </td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Verdict({ entry, cutBy, tooShort }: Pick<Link, 'entry' | 'cutBy' | 'tooShort'>) {
+  const { figure, under } = gist(entry);
+  if (tooShort) return <span className="muted">no week of its own before “{cutBy}”</span>;
+  return (
+    <>
+      {!entry.withoutFigures && <VerdictMark verdict={entry.verdict} figure={figure} />}{' '}
+      <span className="muted text-[0.85rem]">{under}</span>
+      {cutBy !== null && <span className="muted block text-[0.8rem]">cut short by “{cutBy}”</span>}
+    </>
+  );
+}
+
+const WIDTH = 360;
+
+/** The two spans on the common axis, hollow before and solid after, with the stroke of the change. */
+function SpanBar({ spans, axis, day }: { spans: ChangeSpans; axis: Span; day: Day | null }) {
+  const x = (on: number) => ((on - axis.firstDay) / (axis.lastDay + 1 - axis.firstDay)) * WIDTH;
+  const box = ({ firstDay, lastDay }: Span) => ({ x: x(firstDay), width: x(lastDay + 1) - x(firstDay) });
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} 16`}
+      className="block h-4 w-full min-w-40"
+      preserveAspectRatio="none"
+      role="img"
+      aria-label={`before ${spanText(spans.before)}, after ${spanText(spans.after)}`}
+    >
+      <path d={`M0 8H${WIDTH}`} stroke="var(--hairline)" vectorEffect="non-scaling-stroke" />
+      <rect
+        {...box(spans.before)}
+        y="4.5"
+        height="7"
+        fill="var(--color-base-100)"
+        stroke="currentColor"
+        vectorEffect="non-scaling-stroke"
+      />
+      <rect {...box(spans.after)} y="4.5" height="7" fill="currentColor" />
+      {day !== null && (
+        <path d={`M${x(day)} 0V16`} stroke="currentColor" strokeWidth="2" vectorEffect="non-scaling-stroke" />
+      )}
+    </svg>
+  );
+}

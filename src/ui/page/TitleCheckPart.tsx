@@ -1,0 +1,144 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import type { DatedTitle, TitleCheck } from '@/core/markup/titleCheck';
+import { mediumDay } from '@/core/words/format';
+import type { FormResult } from '../parts/formResult';
+import { useToast } from '../parts/Toast';
+
+/** The title of one page, and of its result. */
+export type CheckedTitle = {
+  readonly pageId: number;
+  readonly path: string;
+  readonly onPage: DatedTitle | null;
+  readonly inResults: DatedTitle | null;
+  readonly check: TitleCheck;
+  /** What is offered as seen: the title that should be there by now. */
+  readonly likely: string;
+};
+
+type Props = {
+  siteId: number;
+  checked: readonly CheckedTitle[];
+  record: (siteId: number, pageId: number, title: string) => Promise<FormResult<null>>;
+  /** Fetches the pages, and asks an index about them where one answers; gives a sentence of what came of it. */
+  lookAll?: { readonly label: string; readonly run: () => Promise<string> };
+};
+
+/** The title on each page against the one in the results, and which of the two is old. */
+export function TitleCheckPart({ siteId, checked, record, lookAll }: Props) {
+  const router = useRouter();
+  const say = useToast();
+  const [busy, start] = useTransition();
+  return (
+    <div className="space-y-3">
+      {checked.map((one) => (
+        <CheckOf key={one.pageId} siteId={siteId} one={one} named={checked.length > 1} record={record} />
+      ))}
+      {lookAll && (
+        <button
+          type="button"
+          className="btn btn-outline btn-sm"
+          disabled={busy}
+          onClick={() =>
+            start(async () => {
+              say(await lookAll.run());
+              router.refresh();
+            })
+          }
+        >
+          {busy ? 'Looking …' : lookAll.label}
+        </button>
+      )}
+    </div>
+  );
+}
+
+type OneProps = { one: CheckedTitle; named: boolean } & Pick<Props, 'siteId' | 'record'>;
+
+function CheckOf({ siteId, one, named, record }: OneProps) {
+  const { path, onPage, inResults, check } = one;
+  const old = check.state === 'results-old' || check.state === 'page-old';
+  return (
+    <div>
+      {named && <p className="text-[0.85rem] font-semibold">{path}</p>}
+      <p className={old ? 'font-semibold' : ''}>{check.sentence}</p>
+      <dl className="mt-0.5 grid grid-cols-[6.5rem_1fr] gap-x-2 text-[0.93rem]">
+        <dt className="muted text-[0.85rem]">on the page</dt>
+        <dd className="break-words">
+          {onPage ? (
+            <>
+              {onPage.title || <span className="muted">no title</span>}{' '}
+              <span className="muted text-[0.85rem] whitespace-nowrap">{mediumDay(onPage.day)}</span>
+            </>
+          ) : (
+            <span className="muted">not fetched yet</span>
+          )}
+        </dd>
+        <dt className="muted text-[0.85rem]">in the results</dt>
+        <dd className="break-words">
+          {inResults ? (
+            <>
+              {inResults.title}{' '}
+              <span className="muted text-[0.85rem] whitespace-nowrap">{mediumDay(inResults.day)}</span>
+            </>
+          ) : (
+            <span className="muted">nobody looked</span>
+          )}{' '}
+          <Sighting siteId={siteId} one={one} record={record} />
+        </dd>
+      </dl>
+    </div>
+  );
+}
+
+/** Writes down which title the results show today. */
+function Sighting({ siteId, one, record }: Omit<OneProps, 'named'>) {
+  const router = useRouter();
+  const say = useToast();
+  const [title, setTitle] = useState<string | null>(null);
+  const [busy, start] = useTransition();
+  if (title === null) {
+    return (
+      <button
+        type="button"
+        className="inline-link text-[0.85rem]"
+        onClick={() => setTitle(one.likely)}
+        aria-label={`Write down the title seen in the results for ${one.path}`}
+      >
+        write down what they show today
+      </button>
+    );
+  }
+  return (
+    <form
+      className="mt-1 flex flex-wrap items-center gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        start(async () => {
+          const result = await record(siteId, one.pageId, title);
+          say(result.ok ? 'Written down.' : (result.errors[0]?.message ?? 'That was not recorded.'));
+          if (result.ok) setTitle(null);
+          router.refresh();
+        });
+      }}
+      onKeyDown={(e) => e.key === 'Escape' && setTitle(null)}
+    >
+      <input
+        autoFocus
+        aria-label={`Title seen in the results for ${one.path}`}
+        className="input input-sm min-w-60 grow"
+        maxLength={2000}
+        value={title}
+        onChange={(e) => setTitle(e.target.value)}
+      />
+      <button type="submit" className="inline-link" disabled={busy || title.trim() === ''}>
+        seen today
+      </button>
+      <button type="button" className="inline-link" onClick={() => setTitle(null)}>
+        leave it
+      </button>
+    </form>
+  );
+}

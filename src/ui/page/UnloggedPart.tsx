@@ -1,0 +1,57 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useTransition } from 'react';
+import type { Day } from '@/core/calendar/day';
+import { kindsOf, type Difference } from '@/core/markup/differences';
+import { mediumDay } from '@/core/words/format';
+import { useToast } from '../parts/Toast';
+import { routes } from '../shell/routes';
+import { Differences } from './Differences';
+
+type Props = {
+  siteId: number;
+  snapshotId: number;
+  from: Day;
+  to: Day;
+  differences: readonly Difference[];
+  passOver: (siteId: number, snapshotId: number, passedOver: boolean) => Promise<void>;
+};
+
+/** What was done to the page and nobody logged, offered as a change to log. */
+export function UnloggedPart({ siteId, snapshotId, from, to, differences, passOver }: Props) {
+  const router = useRouter();
+  const say = useToast();
+  const [busy, start] = useTransition();
+  const leave = () =>
+    start(async () => {
+      await passOver(siteId, snapshotId, true);
+      say('It is not asked about again.', async () => {
+        await passOver(siteId, snapshotId, false);
+        router.refresh();
+      });
+      router.refresh();
+    });
+  return (
+    <section aria-label="Done and not logged" className="mb-5 max-w-4xl border-l-3 border-(--band) pl-4">
+      <p className="font-serif text-lg">
+        Between {mediumDay(from)} and {mediumDay(to)} the page was worked on and nobody logged it:{' '}
+        {kindsOf(differences).toLowerCase()}.
+      </p>
+      <div className="my-2 flex flex-wrap gap-3">
+        <Link
+          href={routes.changeFound(siteId, snapshotId)}
+          prefetch={false}
+          className="btn btn-primary btn-sm"
+        >
+          Log it
+        </Link>
+        <button type="button" className="btn btn-ghost btn-sm" disabled={busy} onClick={leave}>
+          Nothing to log
+        </button>
+      </div>
+      <Differences differences={differences} />
+    </section>
+  );
+}
