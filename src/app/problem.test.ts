@@ -64,7 +64,7 @@ describe('bodies', () => {
 });
 
 describe('settings and events', () => {
-  const settings = { name: 'Bees', windowDays: 28, settlingDays: 3, provisionalDays: 3 };
+  const settings = { name: 'Bees', windowDays: 28, settlingDays: 3, provisionalDays: 3, privateHosts: [] };
 
   test.each([
     [{}, []],
@@ -74,6 +74,8 @@ describe('settings and events', () => {
     [{ settlingDays: NaN }, ['settlingDays']],
     [{ provisionalDays: 15 }, ['provisionalDays']],
     [{ name: '' }, ['name']],
+    [{ privateHosts: ['localhost:8080', '192.168.1.4', '[::1]', 'staging.quillow-bees.example'] }, []],
+    [{ privateHosts: ['fine', 'http://not-a-host/'] }, ['privateHosts.1']],
   ])('settings %p', (over, fields) => {
     const { error } = siteSettingsSchema.safeParse({ ...settings, ...over });
     expect((error?.issues ?? []).map((issue) => issue.path.join('.'))).toEqual(fields);

@@ -15,6 +15,7 @@ const TITLES: Record<number, string> = {
   415: 'Unsupported media type',
   422: 'Unprocessable content',
   500: 'Internal server error',
+  502: 'Bad gateway',
 };
 
 /** An error that becomes a problem document (RFC 9457). */

@@ -1,8 +1,25 @@
-import { changeEditSchema, newChangeSchema, type NewChange, type NewChangeInput } from '../core/model/change';
+import {
+  changeEditSchema,
+  kindsOf,
+  newChangeSchema,
+  newTitleOf,
+  type NewChange,
+  type NewChangeInput,
+} from '../core/model/change';
+import { changedFields } from '../core/model/changeHistory';
 import { newEventSchema } from '../core/model/event';
 import type { Site } from '../core/model/site';
 import { day, HOME, TempStore } from '../../tests/support/tempDb';
-import { addChange, changesOnPages, editChange, findChange, listChanges, setChangeDeleted } from './changes';
+import {
+  addChange,
+  changesOnPages,
+  editChange,
+  findChange,
+  historyOf,
+  listChanges,
+  restoreChange,
+  setChangeDeleted,
+} from './changes';
 import { addEvent, listEvents, saveEvent, setEventDeleted } from './events';
 import { InputError } from './inputError';
 import { listPages } from './pages';
@@ -174,4 +191,45 @@ describe('the almanac', () => {
       expect(() => event(over)).toThrow();
     },
   );
+});
+
+describe('parts and tags', () => {
+  const parts = [
+    { kind: 'Headings', oldText: 'H1 a', newText: 'H1 b' },
+    { kind: 'title-rewrite', page: '/shop/', newText: 'Shop' },
+  ];
+  const pages = ['/guides/', '/shop/'];
+
+  test('are kept with the change, each part with its page', async () => {
+    const { id } = await addChange(
+      store.db,
+      site,
+      input({ pages, parts, tags: ['Autumn  Round', 'autumn round'] }),
+    );
+    const change = findChange(store.db, id)!;
+    expect(change.tags).toEqual(['autumn round']);
+    expect(change.parts).toEqual([
+      { kind: 'headings', page: null, oldText: 'H1 a', newText: 'H1 b' },
+      { kind: 'title-rewrite', page: change.pages[1], oldText: null, newText: 'Shop' },
+    ]);
+    expect(kindsOf(change)).toEqual(['title-rewrite', 'headings']);
+    expect(newTitleOf({ ...change, newText: 'All' }, change.pages[0]!.id)).toBe('All');
+    expect(newTitleOf({ ...change, newText: 'All' }, change.pages[1]!.id)).toBe('Shop');
+  });
+
+  test('of a page that is not among those of the change are refused, and nothing is stored', async () => {
+    const adding = addChange(store.db, site, input({ parts }));
+    await expect(adding).rejects.toMatchObject({ name: 'InputError', field: 'parts.1.page' });
+    expect(store.rows('change')).toEqual([]);
+  });
+
+  test('go with a page that is taken off, and come back with its history', async () => {
+    const { id } = await addChange(store.db, site, input({ pages, parts, tags: ['a'] }));
+    const before = findChange(store.db, id)!;
+    const edited = await editChange(store.db, site, id, { pages: ['/guides/'], tags: ['b'] });
+    expect([edited.parts.length, edited.tags]).toEqual([1, ['b']]);
+    const [entry] = historyOf(store.db, id);
+    expect(changedFields(before, edited)).toEqual(['pages', 'parts', 'tags']);
+    expect(await restoreChange(store.db, site, id, entry!.id)).toEqual(before);
+  });
 });

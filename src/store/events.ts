@@ -37,6 +37,16 @@ export function findEvent(db: Db, id: number): OutsideEvent | null {
   return row ? fromRow(row) : null;
 }
 
+/** One event that was not deleted. */
+export function findStandingEvent(db: Db, id: number): OutsideEvent | null {
+  const row = db
+    .select()
+    .from(event)
+    .where(and(eq(event.id, id), isNull(event.deletedAt)))
+    .get();
+  return row ? fromRow(row) : null;
+}
+
 function columnsOf(input: NewEvent) {
   const { name, kind, link, note, group, hidden } = input;
   const firstDay = parseIsoDay(input.firstDay) as Day;

@@ -55,6 +55,18 @@ export function findSnapshot(db: Db, id: number): KeptSnapshot | null {
   return row ? fromRow(row) : null;
 }
 
+/** The page that a snapshot is of, by the rules of now. */
+export function pageOfSnapshot(db: Db, { pageId }: Snapshot): PageRef | null {
+  return (
+    db
+      .select({ id: page.id, address: page.address })
+      .from(named)
+      .innerJoin(page, eq(page.id, nowPage))
+      .where(eq(named.id, pageId))
+      .get() ?? null
+  );
+}
+
 const MOST_TEXT_KEPT = 20_000;
 
 /**

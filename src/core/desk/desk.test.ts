@@ -45,6 +45,15 @@ test('a reading that has just become complete is there for two weeks', () => {
   expect(keys([change()], since(addDays(TODAY, 1)))).toEqual([]);
 });
 
+test('what was done and not logged stands before what fell', () => {
+  const found = lines({
+    unlogged: [{ snapshotId: 7, pageId: 3, path: '/c/', foundOn: ago(2) }],
+    weeks: [{ pageId: 1, path: '/a/', before: 100, after: 50 }],
+  });
+  expect(found.map(({ key }) => key)).toEqual(['unlogged/7', 'fell-back/1']);
+  expect(found[0]).toMatchObject({ title: '/c/', pageId: 3, detail: { since: ago(2) } });
+});
+
 test('pages that fell by more than a fifth on the week before, the largest fall first', () => {
   const week = (pageId: number, before: number, after: number) => ({
     pageId,

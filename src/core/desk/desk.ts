@@ -1,5 +1,5 @@
 import { addDays, type Day } from '../calendar/day';
-import type { Change } from '../model/change';
+import { givesText, type Change } from '../model/change';
 import { isMade } from '../model/steps';
 
 /** What is due, in the order in which to do it. */
@@ -85,7 +85,7 @@ export function deskLines(input: DeskInput): DeskLine[] {
 }
 
 function linesOf(change: Change, { today, completeSince }: DeskInput): DeskLine[] {
-  const { id, title, day, steps, decision, expectation, newText } = change;
+  const { id, title, day, steps, decision, expectation } = change;
   const line = (kind: DeskKind, since: Day): DeskLine => ({
     ...{ key: `${kind}/${id}`, kind, title, changeId: id, pageId: null },
     detail: { since, before: null, after: null },
@@ -99,7 +99,7 @@ function linesOf(change: Change, { today, completeSince }: DeskInput): DeskLine[
   const { crawled } = steps;
   if (
     crawled !== undefined &&
-    newText !== null &&
+    givesText(change) &&
     steps['seen-in-results'] === undefined &&
     addDays(crawled, SHOW_DAYS) <= today
   )

@@ -93,6 +93,11 @@ export function kindsOf({ kind, parts }: Pick<Change, 'kind' | 'parts'>): string
   return [...new Set([kind, ...parts.map((part) => part.kind)])];
 }
 
+/** Whether a change gave a page a new text, which the results come to show. */
+export function givesText({ newText, parts }: Pick<Change, 'newText' | 'parts'>): boolean {
+  return newText !== null || parts.some((part) => part.newText !== null);
+}
+
 /** The new title that a change gives a page; null where it gives none. */
 export function newTitleOf(change: Change, pageId: number): string | null {
   const { kind, newText, parts } = change;

@@ -1,7 +1,7 @@
 import { addDays, type Day } from '../calendar/day';
 import { inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
-import { changeKindName, kindsOf, type Metric } from '../model/change';
+import { changeKindName, givesText, kindsOf, type Metric } from '../model/change';
 import { concerns, EVENT_KINDS } from '../model/event';
 import type { Effects } from '../net/reader';
 import { longDay, metricInText, plural, spanText } from '../words/format';
@@ -71,10 +71,10 @@ function whichDays(days: Span, spans: ChangeSpans): string {
 
 /** Whether the results showed the new text all along; asked only where somebody keeps track of the change's steps. */
 function seenCaution({ change }: ReadingInput, after: Span): Caution[] {
-  const { steps, newText } = change;
+  const { steps } = change;
   const followed = steps['reindex-requested'] !== undefined || steps.crawled !== undefined;
   const seen = steps['seen-in-results'];
-  if (newText === null || (seen === undefined && !followed)) return [];
+  if (!givesText(change) || (seen === undefined && !followed)) return [];
   if (seen === undefined) {
     return [
       caution('not-seen-in-results', 'Nobody has seen the new text in the results yet.', { days: after }),

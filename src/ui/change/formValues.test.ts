@@ -6,8 +6,10 @@ import {
   formField,
   formOf,
   inputOf,
+  formFound,
   kindChoices,
   OWN_KIND,
+  pastedPages,
   usualReviewDay,
 } from './formValues';
 
@@ -28,7 +30,60 @@ test('a stored change goes through the form unchanged', () => {
     ...{ queries: CHANGE.queries, oldText: 'old', newText: 'new', settlingDays: 5, windowDays: 14 },
     expectation: { metric: 'ctr', direction: 'up', amount: 0.07, reviewDay: isoDay(asDay(20_730)) },
     ...{ person: 'IK', link: CHANGE.link, note: 'note', planned: false, followsId: 7 },
+    ...{ parts: [], tags: [] },
   });
+});
+
+test('parts and tags go through the form unchanged, but for parts of pages that were taken off', () => {
+  const [guides] = CHANGE.pages;
+  const part = { kind: 'headings', page: null, oldText: 'a', newText: null };
+  const parts = [
+    part,
+    { ...part, page: guides! },
+    { ...part, page: { id: 2, address: 'https://x.example/b/' } },
+  ];
+  const parsed = newChangeSchema.parse(inputOf(formOf({ ...CHANGE, parts, tags: ['autumn round', 'b'] })));
+  expect(parsed).toMatchObject({
+    parts: [part, { ...part, page: '/guides/' }],
+    tags: ['autumn round', 'b'],
+  });
+});
+
+test('an undo and a rework turn the texts of every part', () => {
+  const parts = [{ kind: 'headings', page: null, oldText: 'a', newText: 'b' }];
+  const change = { ...CHANGE, parts };
+  expect(formAfter(change, 'undo', asDay(20_700)).parts).toEqual([
+    { kind: 'undo', page: '', oldText: 'b', newText: 'a' },
+  ]);
+  expect(formAfter(change, 'rework', asDay(20_700)).parts).toEqual([
+    { kind: 'headings', page: '', oldText: 'b', newText: '' },
+  ]);
+});
+
+test('what was found on a page is one change of several parts', () => {
+  const found = formFound('https://www.quillow-bees.example/guides/', asDay(20_700), [
+    { aspect: 'title', kind: 'title-rewrite', before: 'Old', after: 'New' },
+    { aspect: 'text', kind: 'body-copy', before: null, after: 'More.' },
+  ]);
+  expect(newChangeSchema.parse(inputOf(found))).toMatchObject({
+    title: 'Title rewrite, Body copy, found on /guides/',
+    ...{ kind: 'title-rewrite', day: isoDay(asDay(20_700)), pages: ['/guides/'] },
+    ...{ oldText: 'Old', newText: 'New' },
+    parts: [{ kind: 'body-copy', page: null, oldText: null, newText: 'More.' }],
+  });
+});
+
+test.each([
+  ['/a/', null],
+  ['', null],
+  ['/a/\n/b/\r\n\n', { pages: ['/a/', '/b/'], texts: [] }],
+  ['/a/\tNew a', { pages: ['/a/'], texts: [{ page: '/a/', oldText: '', newText: 'New a' }] }],
+  [
+    'Page\told\tnew\n/a/\tOld a\tNew a\n/b/',
+    { pages: ['/a/', '/b/'], texts: [{ page: '/a/', oldText: 'Old a', newText: 'New a' }] },
+  ],
+])('%j pasted is %j', (text, read) => {
+  expect(pastedPages(text)).toEqual(read);
 });
 
 test.each([

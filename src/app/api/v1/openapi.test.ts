@@ -14,8 +14,12 @@ test('it describes every route of the interface', () => {
     ['/changes/{changeId}/decision', ['put']],
     ['/changes/{changeId}/reading', ['get']],
     ['/sites/{siteId}/readings', ['get']],
+    ['/sites/{siteId}/snapshots', ['get', 'post']],
+    ['/snapshots/{snapshotId}', ['get']],
+    ['/snapshots/{snapshotId}/comparison', ['get']],
     ['/sites/{siteId}/reviews.ics', ['get']],
     ['/sites/{siteId}/events.ics', ['get']],
     ['/sites/{siteId}/events', ['get', 'post']],
+    ['/events/{eventId}', ['delete', 'get', 'put']],
   ]);
 });

@@ -15,6 +15,10 @@ import {
   readingsJson,
   readingWishSchema,
   siteJson,
+  snapshotComparisonJson,
+  snapshotJson,
+  snapshotsJson,
+  snapshotWishSchema,
   spanWishSchema,
 } from './schemas';
 
@@ -32,6 +36,8 @@ const UNFIT = {
 const siteId = z.object({ siteId: z.int() });
 const importId = z.object({ importId: z.int() });
 const changeId = z.object({ changeId: z.int() });
+const snapshotId = z.object({ snapshotId: z.int() });
+const eventId = z.object({ eventId: z.int() });
 
 function operation(
   summary: string,
@@ -181,11 +187,49 @@ export function openApiDocument() {
           requestParams: { path: siteId, query: spanWishSchema },
         },
       },
+      '/sites/{siteId}/snapshots': {
+        get: {
+          ...operation('List what a page said, the last first', siteId, ok('The snapshots', snapshotsJson)),
+          requestParams: { path: siteId, query: snapshotWishSchema },
+        },
+        post: operation(
+          'Fetch a page and keep what it says',
+          siteId,
+          {
+            ...created('The snapshot; an earlier one where the page says the same as then', snapshotJson),
+            '502': problem('The page could not be fetched.'),
+          },
+          snapshotWishSchema,
+        ),
+      },
+      '/snapshots/{snapshotId}': {
+        get: operation('One snapshot', snapshotId, ok('The snapshot', snapshotJson)),
+      },
+      '/snapshots/{snapshotId}/comparison': {
+        get: {
+          ...operation(
+            'In what a snapshot differs from another, or from the one before it',
+            snapshotId,
+            ok('The comparison', snapshotComparisonJson),
+          ),
+          requestParams: {
+            path: snapshotId,
+            query: z.object({
+              with: z.int().optional().meta({ description: 'Another snapshot of the site.' }),
+            }),
+          },
+        },
+      },
       '/sites/{siteId}/reviews.ics': { get: calendar('The review days as a calendar (RFC 5545)') },
       '/sites/{siteId}/events.ics': { get: calendar('The almanac as a calendar (RFC 5545)') },
       '/sites/{siteId}/events': {
         get: operation('List the almanac, newest first', siteId, ok('The events', z.array(eventJson))),
         post: operation('Note an outside event', siteId, created('The event', eventJson), newEventSchema),
+      },
+      '/events/{eventId}': {
+        get: operation('One event', eventId, ok('The event', eventJson)),
+        put: operation('Edit an event', eventId, ok('The event', eventJson), newEventSchema),
+        delete: operation('Delete an event', eventId, { '204': { description: 'Deleted' } }),
       },
     },
   });

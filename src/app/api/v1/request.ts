@@ -1,11 +1,12 @@
 import { Readable } from 'node:stream';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
 import type { z } from 'zod';
-import type { Change } from '@/core/model/change';
+import type { Change, PageRef } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
 import { findChange } from '@/store/changes';
 import { database, type Db } from '@/store/database';
 import { findSite } from '@/store/sites';
+import { findSnapshot, pageOfSnapshot, type KeptSnapshot } from '@/store/snapshots';
 import { Problem } from '@/app/problem';
 
 const MAX_JSON_BYTES = 2 * 1024 * 1024;
@@ -55,6 +56,7 @@ export function asId(text: string): number {
 
 export type SiteParams = { params: Promise<{ siteId: string }> };
 export type ChangeParams = { params: Promise<{ changeId: string }> };
+export type SnapshotParams = { params: Promise<{ snapshotId: string }> };
 
 /** The site that a path names. Throws Problem 404. */
 export async function siteOf({ params }: SiteParams): Promise<{ db: Db; site: Site }> {
@@ -73,4 +75,16 @@ export async function changeOf({ params }: ChangeParams): Promise<{ db: Db; site
   const site = change && findSite(db, change.siteId);
   if (!change || !site) throw new Problem(404, `There is no change ${changeId}.`);
   return { db, site, change };
+}
+
+/** The snapshot that a path names, and its page. Throws Problem 404. */
+export async function snapshotOf({
+  params,
+}: SnapshotParams): Promise<{ db: Db; snapshot: KeptSnapshot; page: PageRef }> {
+  const db = database();
+  const { snapshotId } = await params;
+  const snapshot = findSnapshot(db, asId(snapshotId));
+  const page = snapshot && pageOfSnapshot(db, snapshot);
+  if (!snapshot || !page) throw new Problem(404, `There is no snapshot ${snapshotId}.`);
+  return { db, snapshot, page };
 }

@@ -76,6 +76,54 @@ export const eventJson = z
   })
   .meta({ id: 'Event' });
 
+export const snapshotJson = z
+  .object({
+    id: z.int(),
+    page: z.string(),
+    day,
+    lastDay: day.meta({ description: 'The last day on which the page was found the same.' }),
+    takenAt: z.iso.datetime(),
+    status: z.int(),
+    finalAddress: z.string().meta({ description: 'After redirects.' }),
+    title: z.string().nullable(),
+    description: z.string().nullable(),
+    canonical: z.string().nullable(),
+    robots: z.array(z.string()),
+    headings: z.array(z.object({ level: z.int(), text: z.string() })),
+    structuredData: z.array(z.object({ types: z.array(z.string()), problem: z.string().nullable() })),
+    words: z.int(),
+    text: z.string(),
+    links: z.array(z.string()),
+    images: z.int(),
+    imagesWithoutAlt: z.array(z.string()),
+    encoding: z.string(),
+    misfits: z.int().meta({ description: 'Characters that make no sense in that encoding.' }),
+  })
+  .meta({ id: 'Snapshot' });
+
+export const snapshotsJson = z.object({ items: z.array(snapshotJson) }).meta({ id: 'Snapshots' });
+
+export const snapshotWishSchema = z.object({
+  page: z.string('Name the page.').trim().min(1, 'Name the page.').max(2048).meta({
+    description: 'An address of the site; a path alone is taken as relative to it.',
+  }),
+});
+
+export const snapshotComparisonJson = z
+  .object({
+    before: z.int(),
+    after: z.int(),
+    differences: z.array(
+      z.object({
+        aspect: z.string(),
+        kind: z.string().meta({ description: 'The kind of change that makes such a difference.' }),
+        before: z.string().nullable(),
+        after: z.string().nullable(),
+      }),
+    ),
+  })
+  .meta({ id: 'SnapshotComparison' });
+
 export const importJson = z
   .object({
     id: z.int(),

@@ -1,7 +1,9 @@
 import type { z } from 'zod';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
-import type { Change } from '@/core/model/change';
+import type { Difference } from '@/core/markup/differences';
+import type { Change, PageRef } from '@/core/model/change';
+import type { Snapshot } from '@/core/model/evidence';
 import type { OutsideEvent } from '@/core/model/event';
 import type { Site } from '@/core/model/site';
 import { isMade } from '@/core/model/steps';
@@ -11,7 +13,17 @@ import type { Reading } from '@/core/reading/model';
 import { plainSentence, readingSentence } from '@/core/reading/sentence';
 import type { Reasons } from '@/core/reasons/reasons';
 import type { ImportProblem, ImportRow } from '@/store/imports';
-import type { changeJson, eventJson, importJson, readingJson, readingsJson, siteJson } from './schemas';
+import type { KeptSnapshot } from '@/store/snapshots';
+import type {
+  changeJson,
+  eventJson,
+  importJson,
+  readingJson,
+  readingsJson,
+  siteJson,
+  snapshotComparisonJson,
+  snapshotJson,
+} from './schemas';
 
 /* From the program's own values, in which days are whole numbers, to what the HTTP interface answers with. */
 
@@ -59,6 +71,28 @@ export function importToJson(row: ImportRow, problems: ImportProblem[]): z.infer
     // A reason that concerns the whole file stands at its head.
     problems: row.failure ? [{ line: 1, message: row.failure }, ...problems] : problems,
   };
+}
+
+export function snapshotToJson(snapshot: KeptSnapshot, page: PageRef): z.infer<typeof snapshotJson> {
+  const { evidence } = snapshot;
+  return {
+    ...{ id: snapshot.id, page: page.address, takenAt: snapshot.takenAt },
+    ...{ day: isoDay(snapshot.day), lastDay: isoDay(snapshot.lastDay) },
+    ...evidence,
+    robots: [...evidence.robots],
+    headings: [...evidence.headings],
+    structuredData: evidence.structuredData.map(({ types, problem }) => ({ types: [...types], problem })),
+    links: [...evidence.links],
+    imagesWithoutAlt: [...evidence.imagesWithoutAlt],
+  };
+}
+
+export function comparisonToJson(
+  before: Snapshot,
+  after: Snapshot,
+  differences: readonly Difference[],
+): z.infer<typeof snapshotComparisonJson> {
+  return { before: before.id, after: after.id, differences: [...differences] };
 }
 
 /** More queries than this are given as one sum. */

@@ -1,0 +1,178 @@
+import { addDays, isoDay } from '../core/calendar/day';
+import { newChangeSchema } from '../core/model/change';
+import type { PageEvidence } from '../core/model/evidence';
+import type { Site } from '../core/model/site';
+import { DEFAULT_ADDRESS_RULES } from '../core/address/rules';
+import { TempStore } from '../../tests/support/tempDb';
+import { addChange } from './changes';
+import { today } from './clock';
+import { findPage, pagesForAddresses } from './pages';
+import { saveRules } from './rekey';
+import { addSighting, lastSighting } from './sightings';
+import {
+  dueLook,
+  earlierTitles,
+  findSnapshot,
+  keepFailure,
+  keepSnapshot,
+  lookOf,
+  pagesTitled,
+  passOver,
+  setWatched,
+  snapshotsOf,
+  unloggedOn,
+  watchedPages,
+} from './snapshots';
+import { pageTitles, recordIfSeen } from './titleChecks';
+import { write } from './write';
+
+const PAGE: PageEvidence = {
+  ...{ status: 200, finalAddress: 'https://www.quillow-bees.example/a/', title: 'Old', description: null },
+  ...{ canonical: null, robots: [], headings: [], structuredData: [], words: 0, text: '', links: [] },
+  ...{ images: 0, imagesWithoutAlt: [], encoding: 'UTF-8', misfits: 0 },
+};
+const NEW = { ...PAGE, title: 'New' };
+const ago = (days: number) => addDays(today(), -days);
+
+let store: TempStore;
+let site: Site;
+let a: number;
+let b: number;
+beforeEach(async () => {
+  store = new TempStore();
+  site = await store.site();
+  [a, b] = (await write(store.db, () => pagesForAddresses(store.db, site, ['/a/', '/b/']))).map(
+    ({ id }) => id,
+  ) as [number, number];
+});
+afterEach(() => store.close());
+
+const keep = (page: number, evidence: PageEvidence, days: number) =>
+  keepSnapshot(store.db, site.id, page, evidence, ago(days));
+const log = (over: object = {}) =>
+  addChange(
+    store.db,
+    site,
+    newChangeSchema.parse({
+      ...{ title: 'Shorter title', kind: 'title-rewrite', day: isoDay(ago(6)), pages: ['/a/'] },
+      ...{ oldText: 'Old', newText: 'New', ...over },
+    }),
+  );
+
+test('a page that says the same is no new snapshot, only seen again', async () => {
+  const first = await keep(a, PAGE, 9);
+  const again = await keep(a, PAGE, 8);
+  expect([again.id, again.day, again.lastDay]).toEqual([first.id, ago(9), ago(8)]);
+  const second = await keep(a, NEW, 5);
+  expect(second.differences).toEqual([
+    { aspect: 'title', kind: 'title-rewrite', before: 'Old', after: 'New' },
+  ]);
+  expect(snapshotsOf(store.db, a).map(({ id }) => id)).toEqual([second.id, first.id]);
+  expect(findSnapshot(store.db, first.id)!.differences).toBeNull();
+  expect(snapshotsOf(store.db, b)).toEqual([]);
+});
+
+test('what nobody logged is offered until it is logged or passed over', async () => {
+  await keep(a, PAGE, 9);
+  await keep(a, PAGE, 7);
+  const { id } = await keep(a, NEW, 5);
+  const offered = () => unloggedOn(store.db, site);
+  expect(offered()).toEqual([
+    {
+      ...{ snapshotId: id, from: ago(7), to: ago(5) },
+      page: { id: a, address: 'https://www.quillow-bees.example/a/' },
+      differences: [{ aspect: 'title', kind: 'title-rewrite', before: 'Old', after: 'New' }],
+    },
+  ]);
+  await passOver(store.db, site.id, id, true);
+  expect(offered()).toEqual([]);
+  await passOver(store.db, site.id, id, false);
+  await log({ kind: 'headings' });
+  await log({ day: isoDay(ago(8)) });
+  expect(offered()).toHaveLength(1);
+  await log();
+  expect(offered()).toEqual([]);
+});
+
+test('differences long past are no longer offered', async () => {
+  await keep(a, PAGE, 90);
+  await keep(a, NEW, 70);
+  expect(unloggedOn(store.db, site)).toEqual([]);
+});
+
+test('titles that several pages share, and those that a page had before', async () => {
+  await keep(a, PAGE, 9);
+  await keep(b, PAGE, 9);
+  expect(pagesTitled(store.db, site.id, 'Old', a).map(({ id }) => id)).toEqual([b]);
+  await keep(b, NEW, 5);
+  expect(pagesTitled(store.db, site.id, 'Old', a)).toEqual([]);
+  await log({ oldText: 'Older', pages: ['/b/'] });
+  expect(earlierTitles(store.db, b, 'New')).toEqual(['Old', 'Older']);
+});
+
+test('watched pages come round once a day, the one that waited longest first', async () => {
+  expect(dueLook(store.db, Date.now())).toBeNull();
+  await setWatched(store.db, site.id, a, true);
+  await setWatched(store.db, site.id, b, true);
+  expect(watchedPages(store.db, site.id)).toEqual(new Set([a, b]));
+  await keep(a, PAGE, 0);
+  expect(dueLook(store.db, Date.now())?.page.id).toBe(b);
+  await keepFailure(store.db, site.id, b, 'It cannot be reached.');
+  expect(lookOf(store.db, b)).toMatchObject({ watched: true, failure: 'It cannot be reached.' });
+  expect(dueLook(store.db, Date.now())).toBeNull();
+  expect(dueLook(store.db, Date.now() + 24 * 3600 * 1000)?.page.id).toBe(a);
+  await keep(b, PAGE, 0);
+  expect(lookOf(store.db, b).failure).toBeNull();
+  await setWatched(store.db, site.id, a, false);
+  expect(watchedPages(store.db, site.id)).toEqual(new Set([b]));
+});
+
+test('a page that becomes part of another takes its snapshots and sightings with it', async () => {
+  await keep(a, PAGE, 9);
+  await addSighting(store.db, a, { title: 'Old', day: ago(3), since: null });
+  await saveRules(store.db, site, { ...DEFAULT_ADDRESS_RULES, trailingSlash: 'without' });
+  expect(findPage(store.db, site.id, a)).toBeNull();
+  const joined = store.rows('page').find((row) => (row as { address: string }).address.endsWith('/a')) as {
+    id: number;
+  };
+  expect(snapshotsOf(store.db, joined.id)).toHaveLength(1);
+  expect(lastSighting(store.db, joined.id)).toMatchObject({ title: 'Old' });
+});
+
+describe('titles on the page and in the results', () => {
+  const page = () => ({ id: a, address: 'https://www.quillow-bees.example/a/' });
+  const see = (title: string, days: number, since: number | null = null) =>
+    addSighting(store.db, a, { title, day: ago(days), since: since === null ? null : ago(since) });
+
+  test('which of the two is old', async () => {
+    await keep(a, PAGE, 9);
+    await log();
+    expect(pageTitles(store.db, page()).check.state).toBe('page-old');
+    await keep(a, NEW, 5);
+    await see('Old', 4);
+    expect(pageTitles(store.db, page()).check.state).toBe('results-old');
+    await see('New', 2);
+    expect(pageTitles(store.db, page()).check.state).toBe('same');
+  });
+
+  test('an undo means the title that it brings back', async () => {
+    const { id } = await log({ day: isoDay(ago(20)) });
+    await log({ kind: 'undo', followsId: id, oldText: 'New', newText: 'Old' });
+    await keep(a, NEW, 1);
+    expect(pageTitles(store.db, page())).toMatchObject({ meant: 'Old', check: { state: 'page-old' } });
+  });
+
+  test('a change was seen once all its pages show what it gave them', async () => {
+    const parts = [
+      { kind: 'title-rewrite', page: '/a/', newText: 'New' },
+      { kind: 'title-rewrite', page: '/b/', newText: 'New b' },
+    ];
+    const change = await log({ pages: ['/a/', '/b/'], oldText: null, newText: null, parts });
+    await see('New', 3);
+    expect(await recordIfSeen(store.db, change)).toBe(false);
+    await addSighting(store.db, b, { title: 'New b', day: ago(1), since: ago(2) });
+    expect(await recordIfSeen(store.db, change)).toBe(true);
+    const rows = store.rows('change_step') as { step: string; day: number }[];
+    expect(rows).toEqual([expect.objectContaining({ step: 'seen-in-results', day: ago(2) })]);
+  });
+});
