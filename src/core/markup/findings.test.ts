@@ -48,6 +48,10 @@ describe('findingsOn', () => {
     expect(codes(headings(...levels))).toEqual(found);
   });
 
+  test('an H1 without text is none', () => {
+    expect(codes({ headings: [{ level: 1, text: '' }] })).toEqual(['no-h1']);
+  });
+
   test('titles: missing, doubled, too long in characters, too long in pixels alone', () => {
     expect(codes({ title: null })).toEqual(['title-missing']);
     expect(codes({}, ['/guides/other/'])).toEqual(['title-doubled']);

@@ -92,7 +92,8 @@ function titleFindings({ title, description }: PageEvidence, sameTitle: readonly
 function headingFindings({ headings }: PageEvidence): Finding[] {
   const found: Finding[] = [];
   const firsts = headings.filter(({ level }) => level === 1);
-  if (firsts.length === 0) found.push({ code: 'no-h1', message: 'It has no H1.' });
+  if (!firsts.some(({ text }) => text !== ''))
+    found.push({ code: 'no-h1', message: firsts.length === 0 ? 'It has no H1.' : 'Its H1 is empty.' });
   if (firsts.length > 1)
     found.push({
       code: 'several-h1',

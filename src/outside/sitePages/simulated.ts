@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import type { Get } from '../http/get';
 
-/** A page of a simulated site: what its makers put in. */
+/** A page of a simulated site: what its makers put in. An empty heading is none. */
 export type SimulatedPage = {
   readonly title: string;
   readonly description: string;
@@ -45,7 +45,7 @@ function asHtml({ title, description, heading, sections, types, links }: Simulat
         `<script type="application/ld+json">${JSON.stringify(one).replaceAll('<', '\\u003c')}</script>`,
     ),
     '</head><body><nav><a href="/">Home</a></nav><main>',
-    `<h1>${escaped(heading)}</h1>`,
+    heading === '' ? '' : `<h1>${escaped(heading)}</h1>`,
     ...sections.map((section) => `<h2>${escaped(section.heading)}</h2><p>${escaped(section.text)}</p>`),
     ...links.map((link) => `<p><a href="${escaped(link)}">${escaped(link)}</a></p>`),
     '</main></body></html>',

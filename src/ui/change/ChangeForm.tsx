@@ -88,8 +88,11 @@ export function ChangeForm(props: Props) {
   return (
     <form
       onSubmit={(e) => void submit(e)}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) void submit(e);
+      onKeyDownCapture={(e) => {
+        if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey)) return;
+        // Before the list of pages takes it for a choice.
+        e.stopPropagation();
+        void submit(e);
       }}
       noValidate
       className="max-w-[46rem] px-5 pt-4 pb-10"

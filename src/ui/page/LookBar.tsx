@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useTransition } from 'react';
+import { useOptimistic, useTransition } from 'react';
 import { useToast } from '../parts/Toast';
 
 type Props = {
@@ -18,7 +18,8 @@ export function LookBar({ siteId, pageId, watched, look, watch }: Props) {
   const router = useRouter();
   const say = useToast();
   const [looking, startLook] = useTransition();
-  const [busy, startWatch] = useTransition();
+  const [, startWatch] = useTransition();
+  const [shown, show] = useOptimistic(watched);
   return (
     <span className="inline-flex flex-wrap items-center gap-x-4 gap-y-1">
       <button
@@ -38,11 +39,11 @@ export function LookBar({ siteId, pageId, watched, look, watch }: Props) {
         <input
           type="checkbox"
           className="checkbox checkbox-sm"
-          checked={watched}
-          disabled={busy}
+          checked={shown}
           onChange={(e) => {
             const wanted = e.target.checked;
             startWatch(async () => {
+              show(wanted);
               await watch(siteId, pageId, wanted);
               router.refresh();
             });
