@@ -116,6 +116,12 @@ try {
   await shoot('ledger-narrow', reading('Shorter title on the smoker guide'), { width: 390, height: 844 });
   await shoot('log-a-change', '/sites/1/ledger/new', { act: fillForm });
   await shoot('pages', '/sites/1/pages');
+  await shoot('page', '/sites/1/pages?q=queen-excluders', {
+    act: async (page) => {
+      await page.getByRole('link', { name: '/guides/queen-excluders/', exact: true }).click();
+      await page.getByRole('heading', { name: 'What it says' }).waitFor();
+    },
+  });
   await shoot('almanac', '/sites/1/almanac');
   await shoot('across', '/sites/1/almanac/1');
   await shoot('intake', '/sites/1/intake');

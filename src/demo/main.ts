@@ -156,7 +156,12 @@ async function leavePages(db: Db, site: Site, lastDay: Day): Promise<void> {
   const pages = listPages(db, site.id).filter(({ address }) => watched.has(address));
   for (const day of [...LOOKED_AGO.map((ago) => addDays(lastDay, -ago)), today()])
     for (const page of pages) await lookAtPage(db, site, page, reachPages(db, site, day), day);
-  for (const { id } of pages) await setWatched(db, site.id, id, true);
+  await setWatched(
+    db,
+    site.id,
+    pages.map(({ id }) => id),
+    true,
+  );
 }
 
 /** Whether somebody added anything to the demo since it was made; then it is not made anew behind their back. */

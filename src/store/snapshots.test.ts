@@ -112,8 +112,7 @@ test('titles that several pages share, and those that a page had before', async 
 
 test('watched pages come round once a day, the one that waited longest first', async () => {
   expect(dueLook(store.db, Date.now())).toBeNull();
-  await setWatched(store.db, site.id, a, true);
-  await setWatched(store.db, site.id, b, true);
+  await setWatched(store.db, site.id, [a, b], true);
   expect(watchedPages(store.db, site.id)).toEqual(new Set([a, b]));
   await keep(a, PAGE, 0);
   expect(dueLook(store.db, Date.now())?.page.id).toBe(b);
@@ -123,7 +122,7 @@ test('watched pages come round once a day, the one that waited longest first', a
   expect(dueLook(store.db, Date.now() + 24 * 3600 * 1000)?.page.id).toBe(a);
   await keep(b, PAGE, 0);
   expect(lookOf(store.db, b).failure).toBeNull();
-  await setWatched(store.db, site.id, a, false);
+  await setWatched(store.db, site.id, [a], false);
   expect(watchedPages(store.db, site.id)).toEqual(new Set([b]));
 });
 

@@ -127,9 +127,14 @@ export async function keepFailure(db: Db, siteId: number, pageId: number, failur
   await write(db, () => noteLook(db, siteId, pageId, { lastTriedAt: timestamp(), failure }));
 }
 
-/** Says whether a page is fetched every day. */
-export async function setWatched(db: Db, siteId: number, pageId: number, watched: boolean): Promise<void> {
-  await write(db, () => noteLook(db, siteId, pageId, { watched }));
+/** Says whether pages are fetched every day. */
+export async function setWatched(
+  db: Db,
+  siteId: number,
+  pageIds: readonly number[],
+  watched: boolean,
+): Promise<void> {
+  await write(db, () => pageIds.forEach((id) => noteLook(db, siteId, id, { watched })));
 }
 
 function noteLook(db: Db, siteId: number, pageId: number, values: Partial<PageLook>): void {

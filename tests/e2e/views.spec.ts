@@ -1,4 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
+import type { APIRequestContext } from '@playwright/test';
 import { changeId, EMPTY, expect, test } from './support';
 
 const VIEWS: [string, string][] = [
@@ -7,6 +8,7 @@ const VIEWS: [string, string][] = [
   ['a reading', 'reading'],
   ['the form for a change', '/sites/1/ledger/new'],
   ['pages', '/sites/1/pages'],
+  ['a page', 'page'],
   ['the almanac', '/sites/1/almanac'],
   ['who moved across an event', '/sites/1/almanac/1'],
   ['intake', '/sites/1/intake'],
@@ -18,12 +20,21 @@ const VIEWS: [string, string][] = [
   ['nothing', '/sites/1/ledger/999999'],
 ];
 
+/** The address of a view; those with numbers in them are looked up on the demo. */
+async function addressOf(view: string, request: APIRequestContext): Promise<string> {
+  if (view === 'reading')
+    return `/sites/1/ledger/${await changeId(request, 'Shorter title on the smoker guide')}`;
+  if (view !== 'page') return view;
+  const html = await (await request.get('/sites/1/pages?q=queen-excluders')).text();
+  return /\/sites\/1\/pages\/\d+/.exec(html)![0];
+}
+
 for (const [name, address] of VIEWS) {
   test(`${name}: WCAG 2.2 AA on paper and on slate`, async ({ page, request }) => {
-    const id = await changeId(request, 'Shorter title on the smoker guide');
+    const there = await addressOf(address, request);
     for (const colorScheme of ['light', 'dark'] as const) {
       await page.emulateMedia({ colorScheme });
-      await page.goto(address === 'reading' ? `/sites/1/ledger/${id}` : address);
+      await page.goto(there);
       await expect(page.locator('#main')).toBeVisible();
       const { violations } = await new AxeBuilder({ page })
         .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
@@ -35,9 +46,9 @@ for (const [name, address] of VIEWS) {
   });
 
   test(`${name}: fits a screen 390 pixels wide`, async ({ page, request }) => {
-    const id = await changeId(request, 'Shorter title on the smoker guide');
+    const there = await addressOf(address, request);
     await page.setViewportSize({ width: 390, height: 844 });
-    await page.goto(address === 'reading' ? `/sites/1/ledger/${id}` : address);
+    await page.goto(there);
     await page.waitForLoadState();
     const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
     expect(overflow).toBeLessThanOrEqual(0);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { asDay, isoWeekday } from './day';
-import { changeSpans, interimSpans, overlap, spanLength } from './span';
+import { changeSpans, interimSpans, lastSpans, overlap, spanLength } from './span';
 
 const anyDay = fc.integer({ min: 0, max: 40_000 }).map(asDay);
 const anySpans = fc.tuple(anyDay, fc.integer({ min: 1, max: 100 }), fc.integer({ min: 0, max: 30 }));
@@ -68,4 +68,10 @@ test('an overlap holds exactly the days of both spans', () => {
       }
     }),
   );
+});
+
+test('the last days and as many before them', () => {
+  const { before, after } = lastSpans(asDay(20_700), 28);
+  expect([spanLength(before), spanLength(after)]).toEqual([28, 28]);
+  expect([after.lastDay, after.firstDay - before.lastDay]).toEqual([20_700, 1]);
 });

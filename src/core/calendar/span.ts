@@ -53,3 +53,12 @@ export function interimSpans(spans: ChangeSpans, lastReadable: Day): { before: S
     after: { firstDay: spans.after.firstDay, lastDay: addDays(spans.after.firstDay, days - 1) },
   };
 }
+
+/** The last `days` days up to one, and as many before them. */
+export function lastSpans(lastDay: Day, days: number): { before: Span; after: Span } {
+  const firstDay = addDays(lastDay, 1 - days);
+  return {
+    before: { firstDay: addDays(firstDay, -days), lastDay: addDays(firstDay, -1) },
+    after: { firstDay, lastDay },
+  };
+}

@@ -9,7 +9,8 @@ export type LedgerEntry = {
   readonly id: number;
   readonly day: Day;
   readonly title: string;
-  readonly kind: string;
+  /** The kinds of the edits that it is made of, its own first. */
+  readonly kinds: readonly string[];
   readonly where: string;
   readonly verdict: Verdict;
   /** The days are over, or some of them, and there are no figures to compare. */
@@ -35,7 +36,7 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
     id: change.id,
     day: change.day,
     title: change.title,
-    kind: change.kind,
+    kinds: kindsOf(change),
     where: paths.length === 1 ? (paths[0] ?? '') : `${paths.length} pages`,
     verdict: reading.verdict,
     withoutFigures: spans.complete && net === null,

@@ -57,7 +57,7 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
     move,
   );
 
-  const kinds = [...new Set(entries.map((entry) => entry.kind))].sort();
+  const kinds = [...new Set(entries.flatMap((entry) => entry.kinds))].sort();
   return (
     <section
       aria-label="Changes"
@@ -170,7 +170,7 @@ function keepFilter(search: string): string {
 function csvRow(entry: LedgerEntry) {
   return {
     day: isoDay(entry.day),
-    kind: entry.kind,
+    kind: entry.kinds.join(' '),
     title: entry.title,
     pages: entry.where,
     metric: entry.judged,

@@ -3,7 +3,7 @@ import type { LedgerEntry } from '@/core/reading/ledgerEntry';
 import { filterLedger, gist, type LedgerFilter } from './entry';
 
 const entry = (id: number, over: Partial<LedgerEntry> = {}): LedgerEntry => ({
-  ...{ id, day: asDay(20_700 - id), title: `change ${id}`, kind: 'title-rewrite', where: '/guides/' },
+  ...{ id, day: asDay(20_700 - id), title: `change ${id}`, kinds: ['title-rewrite'], where: '/guides/' },
   ...{ verdict: 'unclear', withoutFigures: false, planned: false, judged: 'clicks' },
   ...{ effect: '+20%', range: '\u22125% to +50%', height: Math.log(1.2), completeOn: null, cautions: 0 },
   words: `change ${id} /guides/`,
@@ -11,7 +11,12 @@ const entry = (id: number, over: Partial<LedgerEntry> = {}): LedgerEntry => ({
 });
 const ENTRIES = [
   entry(1, { verdict: 'waiting', height: Math.log(9), completeOn: asDay(20_711) }),
-  entry(2, { verdict: 'dropped', height: Math.log(0.8), kind: 'headings', words: 'smoker guide headings' }),
+  entry(2, {
+    verdict: 'dropped',
+    height: Math.log(0.8),
+    kinds: ['title-rewrite', 'headings'],
+    words: 'smoker guide headings',
+  }),
   entry(3, { verdict: 'lifted', height: Math.log(1.5) }),
   entry(4, { withoutFigures: true, height: null }),
   entry(5, { verdict: 'held', height: 0.01 }),

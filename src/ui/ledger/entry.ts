@@ -42,7 +42,7 @@ export function filterLedger(entries: readonly LedgerEntry[], filter: LedgerFilt
   const words = filter.q.toLowerCase().split(/\s+/).filter(Boolean);
   const left = entries.filter(
     (e) =>
-      (filter.kind === 'any' || e.kind === filter.kind) &&
+      (filter.kind === 'any' || e.kinds.includes(filter.kind)) &&
       (filter.verdict === 'any' || filterOf(e) === filter.verdict) &&
       words.every((word) => e.words.includes(word)),
   );

@@ -10,7 +10,7 @@ type Props = {
   watched: boolean;
   /** Fetches the page; gives a sentence of what came of it. */
   look: (siteId: number, pageId: number) => Promise<string>;
-  watch: (siteId: number, pageId: number, watched: boolean) => Promise<void>;
+  watch: (siteId: number, pageIds: number[], watched: boolean) => Promise<void>;
 };
 
 /** Has the page fetched now, or every day. */
@@ -44,7 +44,7 @@ export function LookBar({ siteId, pageId, watched, look, watch }: Props) {
             const wanted = e.target.checked;
             startWatch(async () => {
               show(wanted);
-              await watch(siteId, pageId, wanted);
+              await watch(siteId, [pageId], wanted);
               router.refresh();
             });
           }}

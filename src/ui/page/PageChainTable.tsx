@@ -52,7 +52,9 @@ export function PageChainTable({ siteId, chain }: { siteId: number; chain: PageC
                 <Link href={routes.change(siteId, link.entry.id)} prefetch={false} className="inline-link">
                   {link.entry.title}
                 </Link>{' '}
-                <span className="muted text-[0.85rem]">{changeKindName(link.entry.kind)}</span>
+                <span className="muted text-[0.85rem]">
+                  {link.entry.kinds.map(changeKindName).join(' + ')}
+                </span>
               </td>
               <td>
                 <SpanBar spans={link.spans} axis={axis} day={link.entry.day} />

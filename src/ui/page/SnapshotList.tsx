@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import type { Day } from '@/core/calendar/day';
 import { kindsOf, type Difference } from '@/core/markup/differences';
-import { mediumDay } from '@/core/words/format';
+import { datedSpan } from '@/core/words/format';
 
 /** A snapshot as the list shows it. */
 export type SnapshotLine = {
@@ -27,9 +27,7 @@ export function SnapshotList({ snapshots, compare }: Props) {
         const latest = snapshots[0]!;
         return (
           <li key={id} className="flex flex-wrap gap-x-4">
-            <span className="w-52 shrink-0 tabular-nums">
-              {day === lastDay ? mediumDay(day) : `${mediumDay(day)} to ${mediumDay(lastDay)}`}
-            </span>
+            <span className="w-52 shrink-0 tabular-nums">{datedSpan({ firstDay: day, lastDay })}</span>
             <span className="min-w-0 grow basis-60">
               {title ?? <span className="muted">no title</span>}
               {differences && differences.length > 0 && (

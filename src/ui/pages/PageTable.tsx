@@ -8,7 +8,9 @@ import {
   type ColumnDef,
 } from '@tanstack/react-table';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
+import { useTransition } from 'react';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
@@ -17,11 +19,14 @@ import { RowKeys } from '../parts/RowKeys';
 import { saveCsv } from '../parts/saveCsv';
 import { SortableHead, TableLines } from '../parts/SortableTable';
 import { Tally } from '../parts/Tally';
+import { useToast } from '../parts/Toast';
 import { routes } from '../shell/routes';
 
 /** A page with its last days against those before, and its changes, newest first. */
 export type PageLine = {
   readonly id: number;
+  /** Whether it is fetched every day. */
+  readonly watched: boolean;
   readonly path: string;
   readonly metrics: Metrics;
   readonly changes: readonly { readonly id: number; readonly day: Day; readonly title: string }[];
@@ -116,8 +121,14 @@ function Changes({ siteId, line }: { siteId: number; line: PageLine }) {
   );
 }
 
+type Props = {
+  siteId: number;
+  lines: readonly PageLine[];
+  watch: (siteId: number, pageIds: number[], watched: boolean) => Promise<void>;
+};
+
 /** All pages with their last days, the difference beside every figure. Search, order and place live in the address. */
-export function PageTable({ siteId, lines }: { siteId: number; lines: readonly PageLine[] }) {
+export function PageTable({ siteId, lines, watch }: Props) {
   const [state, setState] = useQueryStates(
     {
       q: parseAsString.withDefault(''),
@@ -186,6 +197,7 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
         <button type="button" className="inline-link" onClick={csv}>
           Save as CSV
         </button>
+        <Watching siteId={siteId} found={found} watch={watch} />
       </div>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Pages">
         <table className="figures dense text-[0.87rem]">
@@ -218,5 +230,33 @@ export function PageTable({ siteId, lines }: { siteId: number; lines: readonly P
         </nav>
       )}
     </RowKeys>
+  );
+}
+
+/** How many of the pages found are fetched every day, and one click to have all of them fetched, or none. */
+function Watching({ siteId, found, watch }: Omit<Props, 'lines'> & { found: readonly PageLine[] }) {
+  const router = useRouter();
+  const say = useToast();
+  const [busy, start] = useTransition();
+  const watched = found.filter((line) => line.watched);
+  const wanted = watched.length < found.length;
+  const set = () =>
+    start(async () => {
+      const changed = found.filter((line) => line.watched !== wanted).map(({ id }) => id);
+      await watch(siteId, changed, wanted);
+      router.refresh();
+      say(wanted ? 'They are fetched every day from now on.' : 'They are no longer fetched.', async () => {
+        await watch(siteId, changed, !wanted);
+        router.refresh();
+      });
+    });
+  if (found.length === 0) return null;
+  return (
+    <span className="muted">
+      {watched.length} fetched every day{' '}
+      <button type="button" className="inline-link text-base-content" disabled={busy} onClick={set}>
+        {wanted ? `Fetch ${found.length === 1 ? 'it' : `all ${found.length}`} every day` : 'Stop that'}
+      </button>
+    </span>
   );
 }

@@ -25,7 +25,10 @@ export function Shortcuts({ siteId, places }: { siteId: number; places: readonly
   useEffect(() => void loadPanels(), []);
 
   // By the character typed, since "/" and "?" sit on different keys in different countries.
-  useHotkeys('n', () => router.push(routes.newChange(siteId)), { useKey: true, preventDefault: true });
+  useHotkeys('n', () => router.push(logHere() ?? routes.newChange(siteId)), {
+    useKey: true,
+    preventDefault: true,
+  });
   useHotkeys('?', () => setOpen('keys'), { useKey: true });
   useHotkeys('mod+k', () => setOpen('go'), { preventDefault: true, enableOnFormTags: true });
   useHotkeys('/', () => document.querySelector<HTMLInputElement>('[data-search]')?.focus(), {
@@ -34,4 +37,9 @@ export function Shortcuts({ siteId, places }: { siteId: number; places: readonly
   });
 
   return open && <Panels siteId={siteId} places={places} shown={open} close={() => setOpen(null)} go={go} />;
+}
+
+/** Where a change of what the screen is about is logged; null on screens about nothing in particular. */
+function logHere(): string | null {
+  return document.querySelector('a[data-log]')?.getAttribute('href') ?? null;
 }

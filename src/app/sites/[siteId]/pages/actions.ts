@@ -9,11 +9,11 @@ import type { PageRef } from '@/core/model/change';
 import { mediumDay, plural } from '@/core/words/format';
 import { askIndex } from '@/jobs/askIndex';
 import { reachIndex } from '@/jobs/outsideWorld';
-import { lookInWorker } from '@/jobs/runner';
+import { lookInWorker, startLooks } from '@/jobs/runner';
 import { changesOnPages, findChange } from '@/store/changes';
 import { today } from '@/store/clock';
 import { database } from '@/store/database';
-import { findPage } from '@/store/pages';
+import { findPage, listPages } from '@/store/pages';
 import { addSighting } from '@/store/sightings';
 import { findSite } from '@/store/sites';
 import { findSnapshot, passOver, setWatched } from '@/store/snapshots';
@@ -65,11 +65,17 @@ export async function lookAfterChange(siteId: number, changeId: number): Promise
   return `${fetched} The index says: ${answer.crawled === 0 ? 'not crawled yet' : crawled}.`;
 }
 
-/** Says whether a page is fetched every day. */
-export async function watch(siteId: number, pageId: number, watched: boolean): Promise<void> {
+/** Says whether pages are fetched every day; those that are from now on are fetched soon. */
+export async function watch(siteId: number, pageIds: number[], watched: boolean): Promise<void> {
   const db = database();
-  if (!findPage(db, siteId, pageId)) return;
-  await setWatched(db, siteId, pageId, watched);
+  const known = new Set(listPages(db, siteId).map(({ id }) => id));
+  await setWatched(
+    db,
+    siteId,
+    pageIds.filter((id) => known.has(id)),
+    watched,
+  );
+  if (watched) startLooks();
   revalidatePath('/sites', 'layout');
 }
 

@@ -2,8 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { Suspense } from 'react';
 import { pagePath } from '@/core/address/address';
-import { addDays } from '@/core/calendar/day';
-import type { Span } from '@/core/calendar/span';
+import { lastSpans, type Span } from '@/core/calendar/span';
 import { compareTotals, type Metrics } from '@/core/measures/comparison';
 import { NO_FIGURES } from '@/core/measures/totals';
 import { lastReadableDay } from '@/core/reading/readable';
@@ -14,11 +13,13 @@ import type { Db } from '@/store/database';
 import { coveredDaysIn, siteCoverage, siteTotals } from '@/store/figures';
 import { listPages } from '@/store/pages';
 import { periodBefore, periodsOf, periodTotals } from '@/store/periods';
+import { watchedPages } from '@/store/snapshots';
 import { PageTable, type PageLine } from '@/ui/pages/PageTable';
 import { PeriodChoice, periodKey } from '@/ui/pages/PeriodChoice';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
+import { watch } from './actions';
 
 export const metadata: Metadata = { title: 'Pages' };
 
@@ -44,9 +45,7 @@ export default async function PagesPage({ params, searchParams }: Props) {
       </Screen>
     );
   }
-  const lastDay = lastReadableDay(coverage, site.provisionalDays);
-  const after = { firstDay: addDays(lastDay, 1 - DAYS), lastDay };
-  const before = { firstDay: addDays(after.firstDay, -DAYS), lastDay: addDays(after.firstDay, -1) };
+  const { before, after } = lastSpans(lastReadableDay(coverage, site.provisionalDays), DAYS);
   const [totalsBefore, totalsAfter] = siteTotals(db, site.id, [before, after]);
   // A page without a row on days that the site has figures for was not shown; without such days nothing is known.
   const unseen = (span: typeof after) => (coveredDaysIn(db, site.id, span).size > 0 ? NO_FIGURES : null);
@@ -62,7 +61,7 @@ export default async function PagesPage({ params, searchParams }: Props) {
     >
       {periods.length > 0 && <PeriodChoice siteId={site.id} periods={periods} chosen={null} daily />}
       <Suspense>
-        <PageTable siteId={site.id} lines={lines} />
+        <PageTable siteId={site.id} lines={lines} watch={watch} />
       </Suspense>
     </Screen>
   );
@@ -89,7 +88,7 @@ function PeriodPages({ db, site, periods, period, daily }: PeriodProps) {
     >
       <PeriodChoice siteId={site.id} periods={periods} chosen={period} daily={daily} />
       <Suspense>
-        <PageTable siteId={site.id} lines={lines} />
+        <PageTable siteId={site.id} lines={lines} watch={watch} />
       </Suspense>
     </Screen>
   );
@@ -100,8 +99,10 @@ function linesOf(db: Db, site: Site, metricsOf: (pageId: number) => Metrics): Pa
   for (const { id, day, title, pages } of listChanges(db, site.id)) {
     for (const page of pages) changesOf.set(page.id, [...(changesOf.get(page.id) ?? []), { id, day, title }]);
   }
+  const watched = watchedPages(db, site.id);
   return listPages(db, site.id).map((page) => ({
     id: page.id,
+    watched: watched.has(page.id),
     path: pagePath(page.address),
     metrics: metricsOf(page.id),
     changes: changesOf.get(page.id) ?? [],

@@ -3,14 +3,22 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
+import { lastSpans, type Span } from '@/core/calendar/span';
 import { differencesBetween } from '@/core/markup/differences';
 import { findingsOn } from '@/core/markup/findings';
+import { compareTotals } from '@/core/measures/comparison';
+import { sumFigures } from '@/core/measures/totals';
+import type { Site } from '@/core/model/site';
+import { lastReadableDay } from '@/core/reading/readable';
 import { mediumDay } from '@/core/words/format';
 import { askChain } from '@/jobs/readings';
 import { today } from '@/store/clock';
+import type { Db } from '@/store/database';
+import { coveredDaysIn, pageDaysIn, siteCoverage } from '@/store/figures';
 import { findPage } from '@/store/pages';
 import { findSnapshot, lookOf, pagesTitled, snapshotsOf, unloggedOn } from '@/store/snapshots';
 import { pageTitles } from '@/store/titleChecks';
+import { LastFigures } from '@/ui/page/LastFigures';
 import { LookBar } from '@/ui/page/LookBar';
 import { PageView } from '@/ui/page/PageView';
 import { Screen } from '@/ui/parts/Screen';
@@ -19,6 +27,18 @@ import { siteFromPath } from '../../site';
 import { lookNow, passOverSnapshot, recordSighting, watch } from '../actions';
 
 export const metadata: Metadata = { title: 'Page' };
+
+const DAYS = 28;
+
+/** The page in the last days that can be read, against as many before. */
+function lastFigures(db: Db, site: Site, pageId: number) {
+  const coverage = siteCoverage(db, site.id);
+  if (!coverage) return { metrics: null, after: null };
+  const { before, after } = lastSpans(lastReadableDay(coverage, site.provisionalDays), DAYS);
+  const totals = (span: Span) =>
+    coveredDaysIn(db, site.id, span).size > 0 ? sumFigures(pageDaysIn(db, [pageId], span), span) : null;
+  return { metrics: compareTotals(totals(before), totals(after)), after };
+}
 
 type Props = {
   params: Promise<{ siteId: string; pageId: string }>;
@@ -56,6 +76,7 @@ export default async function OnePage({ params, searchParams }: Props) {
       aside={
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
           <Link
+            data-log
             href={`${routes.newChange(site.id)}?page=${encodeURIComponent(pagePath(page.address))}`}
             prefetch={false}
             className="inline-link text-[0.85rem]"
@@ -74,6 +95,7 @@ export default async function OnePage({ params, searchParams }: Props) {
         </div>
       }
     >
+      <LastFigures {...lastFigures(db, site, page.id)} />
       <PageView
         siteId={site.id}
         pageId={page.id}
