@@ -58,6 +58,17 @@ try {
     const screen = [];
     for (let id = 1; id <= 20; id++) screen.push(await ask(`/sites/1/ledger/${id * 20}`));
     console.log(`a reading, the screen: ${spread(screen)}`);
+    for (const [name, urls] of [
+      ['the desk', Array(20).fill('/sites/1/desk')],
+      ['the list of pages', Array(10).fill('/sites/1/pages')],
+      ['one page', Array.from({ length: 20 }, (_, i) => `/sites/1/pages/${(i + 1) * 40}`)],
+      ['the form for a change', Array(20).fill('/sites/1/ledger/new')],
+    ]) {
+      await ask(urls[0]);
+      const times = [];
+      for (const url of urls) times.push(await ask(url));
+      console.log(`${name}, the screen: ${spread(times)}`);
+    }
     const list = [];
     for (let i = 0; i < 5; i++) list.push(await ask('/api/v1/sites/1/readings?windowDays=28&settlingDays=7'));
     console.log(`all ${500} readings, HTTP: first ${ms(list[0])}, median ${ms(median(list))}`);

@@ -11,6 +11,7 @@ import { Readers } from '../../store/readers';
 import { readingsOf } from '../../store/readings';
 import { siteSeries } from '../../store/series';
 import { makeFullSite } from './fullSite';
+import { addSnapshots } from './snapshots';
 
 /*
  * Makes a site of full size in the folder given as the first argument and measures what readings of it take in this
@@ -29,6 +30,7 @@ const RUNS = 7;
 const db = connect(path.join(process.argv[2]!, 'tally.sqlite'));
 bringForward(db);
 const site = await makeFullSite(db, SIZE);
+await addSnapshots(db, site);
 const rows = db.$client
   .prepare<[], { n: number }>('SELECT sum(rows) AS n FROM figures WHERE grain = 3')
   .get()!.n;
