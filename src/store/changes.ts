@@ -1,15 +1,15 @@
-import { and, asc, desc, eq, inArray, isNotNull, isNull, notInArray } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, isNull, notInArray } from 'drizzle-orm';
 import { addDays, asDay, parseIsoDay, type Day } from '../core/calendar/day';
 import { normaliseQuery } from '../core/intake/rowReader';
 import type { Change, NewChange } from '../core/model/change';
 import type { PastChange } from '../core/model/changeHistory';
 import { STEPS, type NewDecision, type NewStep, type Step } from '../core/model/steps';
 import type { Site } from '../core/model/site';
-import type { Db } from './database';
+import { prepared, type Db } from './database';
 import { pagesForAddresses } from './pages';
 import { today } from './clock';
 import { InputError } from './inputError';
-import { named, nowPage } from './namedPage';
+import { namesOf } from './namedPage';
 import {
   change,
   changeHistory,
@@ -19,7 +19,6 @@ import {
   changeStep,
   changeTag,
   idempotency,
-  page,
 } from './schema';
 import { timestamp, write } from './write';
 
@@ -50,8 +49,7 @@ export function changesOnPages(db: Db, pageIds: readonly number[]): Change[] {
     .selectDistinct({ change })
     .from(change)
     .innerJoin(changePage, eq(changePage.changeId, change.id))
-    .innerJoin(named, eq(named.id, changePage.pageId))
-    .where(and(inArray(nowPage, [...pageIds]), isNull(change.deletedAt)))
+    .where(and(inArray(changePage.pageId, namesOf(db, pageIds)), isNull(change.deletedAt)))
     .orderBy(desc(change.day), desc(change.id))
     .all();
   return withParts(
@@ -60,62 +58,63 @@ export function changesOnPages(db: Db, pageIds: readonly number[]): Change[] {
   );
 }
 
-/** Adds the pages and queries to change rows with one query for each kind of part. */
+/** Which changes a statement is about: their numbers as one JSON array, so that it is compiled once for any number of them. */
+const THESE = 'IN (SELECT value FROM json_each(?))';
+/** The page that is named, as it is now. */
+const NOW = 'JOIN page n ON n.id = x.page_id JOIN page p ON p.id = coalesce(n.into_id, n.id)';
+
+const PARTS = {
+  pages: `SELECT DISTINCT x.change_id AS changeId, p.id, p.address FROM change_page x ${NOW}
+          WHERE x.change_id ${THESE} ORDER BY p.address`,
+  queries: `SELECT change_id AS changeId, text FROM change_query WHERE change_id ${THESE} ORDER BY text`,
+  steps: `SELECT change_id AS changeId, step, day FROM change_step WHERE change_id ${THESE}`,
+  tags: `SELECT change_id AS changeId, tag FROM change_tag WHERE change_id ${THESE} ORDER BY tag`,
+  parts: `SELECT x.change_id AS changeId, x.kind, x.old_text AS oldText, x.new_text AS newText,
+                 p.id AS pageId, p.address
+          FROM change_part x LEFT ${NOW.replace('JOIN page p', 'LEFT JOIN page p')}
+          WHERE x.change_id ${THESE} ORDER BY x.change_id, x.place`,
+} as const;
+
+type PartRows = {
+  pages: { id: number; address: string };
+  queries: { text: string };
+  steps: { step: Step; day: number };
+  tags: { tag: string };
+  parts: {
+    kind: string;
+    oldText: string | null;
+    newText: string | null;
+    pageId: number | null;
+    address: string | null;
+  };
+};
+
+/** Adds what belongs to change rows, with one statement for each kind of part. */
 function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
   if (rows.length === 0) return [];
-  const ids = rows.map((row) => row.id);
-  const pages = db
-    .selectDistinct({ changeId: changePage.changeId, id: page.id, address: page.address })
-    .from(changePage)
-    .innerJoin(named, eq(named.id, changePage.pageId))
-    .innerJoin(page, eq(page.id, nowPage))
-    .where(inArray(changePage.changeId, ids))
-    .orderBy(asc(page.address))
-    .all();
-  const queries = db
-    .select()
-    .from(changeQuery)
-    .where(inArray(changeQuery.changeId, ids))
-    .orderBy(asc(changeQuery.text))
-    .all();
-  const steps = db.select().from(changeStep).where(inArray(changeStep.changeId, ids)).all();
-  const tags = db
-    .select()
-    .from(changeTag)
-    .where(inArray(changeTag.changeId, ids))
-    .orderBy(asc(changeTag.tag))
-    .all();
-  const parts = db
-    .select({
-      ...{ changeId: changePart.changeId, kind: changePart.kind, oldText: changePart.oldText },
-      ...{ newText: changePart.newText, pageId: page.id, address: page.address },
-    })
-    .from(changePart)
-    .leftJoin(named, eq(named.id, changePart.pageId))
-    .leftJoin(page, eq(page.id, nowPage))
-    .where(inArray(changePart.changeId, ids))
-    .orderBy(asc(changePart.changeId), asc(changePart.place))
-    .all();
-  const stepsOf = groupBy(steps, (s) => s.changeId);
-  const tagsOf = groupBy(tags, (t) => t.changeId);
-  const partsOf = groupBy(parts, (p) => p.changeId);
-  const pagesOf = groupBy(pages, (p) => p.changeId);
-  const queriesOf = groupBy(queries, (q) => q.changeId);
+  const ids = JSON.stringify(rows.map((row) => row.id));
+  const partsBy = <K extends keyof PartRows>(kind: K) =>
+    groupBy(
+      prepared<[string], PartRows[K] & { changeId: number }>(db, PARTS[kind]).all(ids),
+      ({ changeId }) => changeId,
+    );
+  const [pages, queries, steps] = [partsBy('pages'), partsBy('queries'), partsBy('steps')];
+  const [tags, parts] = [partsBy('tags'), partsBy('parts')];
   return rows.map((row) => ({
     id: row.id,
     siteId: row.siteId,
     title: row.title,
     kind: row.kind,
     day: asDay(row.day),
-    pages: (pagesOf.get(row.id) ?? []).map(({ id, address }) => ({ id, address })),
-    queries: (queriesOf.get(row.id) ?? []).map((q) => q.text),
+    pages: (pages.get(row.id) ?? []).map(({ id, address }) => ({ id, address })),
+    queries: (queries.get(row.id) ?? []).map((q) => q.text),
     oldText: row.oldText,
     newText: row.newText,
-    parts: (partsOf.get(row.id) ?? []).map(({ kind, pageId, address, oldText, newText }) => ({
+    parts: (parts.get(row.id) ?? []).map(({ kind, pageId, address, oldText, newText }) => ({
       ...{ kind, oldText, newText },
       page: pageId === null || address === null ? null : { id: pageId, address },
     })),
-    tags: (tagsOf.get(row.id) ?? []).map(({ tag }) => tag),
+    tags: (tags.get(row.id) ?? []).map(({ tag }) => tag),
     windowDays: row.windowDays,
     settlingDays: row.settlingDays,
     expectation:
@@ -130,7 +129,7 @@ function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
     person: row.person,
     link: row.link,
     note: row.note,
-    steps: Object.fromEntries((stepsOf.get(row.id) ?? []).map(({ step, day: on }) => [step, asDay(on)])),
+    steps: Object.fromEntries((steps.get(row.id) ?? []).map(({ step, day: on }) => [step, asDay(on)])),
     decision: row.decision === null ? null : { decision: row.decision, reason: row.decisionReason },
     followsId: row.followsId,
   }));

@@ -28,7 +28,7 @@ export function desk(db: Db, site: Site): DeskLine[] {
     changes,
     completeSince,
     weeks: lastReadable === null ? [] : pageWeeks(db, site.id, lastReadable),
-    unlogged: unloggedOn(db, site).map(({ snapshotId, page, to }) => ({
+    unlogged: unloggedOn(db, site, changes).map(({ snapshotId, page, to }) => ({
       ...{ snapshotId, pageId: page.id, path: pagePath(page.address), foundOn: to },
     })),
     putOff: putOffUntil(db, site.id),

@@ -1,9 +1,15 @@
-import { sql } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/sqlite-core';
+import { inArray, or } from 'drizzle-orm';
+import type { Db } from './database';
 import { page } from './schema';
 
-/** A page as something written down names it, which may have become part of another since (see the schema). */
-export const named = alias(page, 'named');
-
-/** The page that the named one is now. */
-export const nowPage = sql<number>`coalesce(${named.intoId}, ${named.id})`;
+/**
+ * The numbers under which something written down may name pages: their own, and those of pages that have become part of them
+ * since (see the schema). For use in `inArray`.
+ */
+export function namesOf(db: Db, pageIds: readonly number[]) {
+  const ids = [...pageIds];
+  return db
+    .select({ id: page.id })
+    .from(page)
+    .where(or(inArray(page.id, ids), inArray(page.intoId, ids)));
+}

@@ -1,7 +1,7 @@
-import { desc, eq } from 'drizzle-orm';
+import { desc, inArray } from 'drizzle-orm';
 import { asDay, type Day } from '../core/calendar/day';
 import type { Db } from './database';
-import { named, nowPage } from './namedPage';
+import { namesOf } from './namedPage';
 import { sighting } from './schema';
 import { timestamp, write } from './write';
 
@@ -13,8 +13,7 @@ export function lastSighting(db: Db, pageId: number): Sighting | null {
   const row = db
     .select({ title: sighting.title, day: sighting.day, since: sighting.since })
     .from(sighting)
-    .innerJoin(named, eq(named.id, sighting.pageId))
-    .where(eq(nowPage, pageId))
+    .where(inArray(sighting.pageId, namesOf(db, [pageId])))
     .orderBy(desc(sighting.id))
     .get();
   return row

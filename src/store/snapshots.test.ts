@@ -4,7 +4,7 @@ import type { PageEvidence } from '../core/model/evidence';
 import type { Site } from '../core/model/site';
 import { DEFAULT_ADDRESS_RULES } from '../core/address/rules';
 import { TempStore } from '../../tests/support/tempDb';
-import { addChange } from './changes';
+import { addChange, changesOnPages } from './changes';
 import { today } from './clock';
 import { findPage, pagesForAddresses } from './pages';
 import { saveRules } from './rekey';
@@ -20,6 +20,7 @@ import {
   passOver,
   setWatched,
   snapshotsOf,
+  titlesOf,
   unloggedOn,
   watchedPages,
 } from './snapshots';
@@ -107,7 +108,8 @@ test('titles that several pages share, and those that a page had before', async 
   await keep(b, NEW, 5);
   expect(pagesTitled(store.db, site.id, 'Old', a)).toEqual([]);
   await log({ oldText: 'Older', pages: ['/b/'] });
-  expect(earlierTitles(store.db, b, 'New')).toEqual(['Old', 'Older']);
+  const changes = changesOnPages(store.db, [b]);
+  expect(earlierTitles(titlesOf(store.db, b), changes, b)).toEqual(['Old', 'Older']);
 });
 
 test('watched pages come round once a day, the one that waited longest first', async () => {

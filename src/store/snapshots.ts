@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gte, inArray, isNotNull, lt, ne, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { addDays, asDay, type Day } from '../core/calendar/day';
 import { differencesBetween, type Difference } from '../core/markup/differences';
 import { unloggedOf } from '../core/markup/unlogged';
@@ -6,10 +6,10 @@ import type { Change, PageRef } from '../core/model/change';
 import type { PageEvidence, Snapshot } from '../core/model/evidence';
 import type { Site } from '../core/model/site';
 import { isMade } from '../core/model/steps';
-import { changesOnPages, listChanges } from './changes';
+import { listChanges } from './changes';
 import { today } from './clock';
-import type { Db } from './database';
-import { named, nowPage } from './namedPage';
+import { prepared, type Db } from './database';
+import { namesOf } from './namedPage';
 import { page, pageLook, snapshot } from './schema';
 import { timestamp, write } from './write';
 
@@ -40,14 +40,13 @@ function fromRow(row: typeof snapshot.$inferSelect): KeptSnapshot {
 /** The snapshots of a page, the last first. */
 export function snapshotsOf(db: Db, pageId: number, most = 50): KeptSnapshot[] {
   return db
-    .select({ snapshot })
+    .select()
     .from(snapshot)
-    .innerJoin(named, eq(named.id, snapshot.pageId))
-    .where(eq(nowPage, pageId))
+    .where(inArray(snapshot.pageId, namesOf(db, [pageId])))
     .orderBy(desc(snapshot.id))
     .limit(most)
     .all()
-    .map((row) => fromRow(row.snapshot));
+    .map(fromRow);
 }
 
 export function findSnapshot(db: Db, id: number): KeptSnapshot | null {
@@ -58,13 +57,23 @@ export function findSnapshot(db: Db, id: number): KeptSnapshot | null {
 /** The page that a snapshot is of, by the rules of now. */
 export function pageOfSnapshot(db: Db, { pageId }: Snapshot): PageRef | null {
   return (
-    db
-      .select({ id: page.id, address: page.address })
-      .from(named)
-      .innerJoin(page, eq(page.id, nowPage))
-      .where(eq(named.id, pageId))
-      .get() ?? null
+    prepared<[number], PageRef>(
+      db,
+      'SELECT p.id, p.address FROM page n JOIN page p ON p.id = coalesce(n.into_id, n.id) WHERE n.id = ?',
+    ).get(pageId) ?? null
   );
+}
+
+/** The titles that the last snapshots of a page have, the last first, and the last day on which each was seen. */
+export function titlesOf(db: Db, pageId: number): { readonly title: string | null; readonly lastDay: Day }[] {
+  return db
+    .select({ title: snapshot.title, lastDay: snapshot.lastDay })
+    .from(snapshot)
+    .where(inArray(snapshot.pageId, namesOf(db, [pageId])))
+    .orderBy(desc(snapshot.id))
+    .limit(50)
+    .all()
+    .map(({ title, lastDay }) => ({ title, lastDay: asDay(lastDay) }));
 }
 
 const MOST_TEXT_KEPT = 20_000;
@@ -186,27 +195,14 @@ export function dueLook(db: Db, now: number): { siteId: number; page: PageRef } 
 
 /** Other pages of a site whose last snapshot has this title. */
 export function pagesTitled(db: Db, siteId: number, title: string, except: number): PageRef[] {
-  const last = db
-    .select({ id: sql<number>`max(${snapshot.id})` })
-    .from(snapshot)
-    .where(eq(snapshot.siteId, siteId))
-    .groupBy(snapshot.pageId);
-  return db
-    .selectDistinct({ id: page.id, address: page.address })
-    .from(snapshot)
-    .innerJoin(named, eq(named.id, snapshot.pageId))
-    .innerJoin(page, eq(page.id, nowPage))
-    .where(
-      and(
-        eq(snapshot.siteId, siteId),
-        eq(snapshot.title, title),
-        inArray(snapshot.id, last),
-        ne(page.id, except),
-      ),
-    )
-    .orderBy(asc(page.address))
-    .limit(20)
-    .all();
+  return prepared<[number, string, number], PageRef>(
+    db,
+    `SELECT DISTINCT p.id, p.address
+     FROM snapshot s JOIN page n ON n.id = s.page_id JOIN page p ON p.id = coalesce(n.into_id, n.id)
+     WHERE s.site_id = ? AND s.title = ? AND p.id <> ?
+       AND NOT EXISTS (SELECT 1 FROM snapshot later WHERE later.page_id = s.page_id AND later.id > s.id)
+     ORDER BY p.address LIMIT 20`,
+  ).all(siteId, title, except);
 }
 
 /** Says of what a snapshot differs in that it is nothing to log, or takes that back. */
@@ -234,59 +230,54 @@ export type Unlogged = {
 const OFFERED_DAYS = 60;
 const MOST_OFFERED = 200;
 
+type UnloggedRow = {
+  readonly id: number;
+  readonly day: Day;
+  readonly text: string;
+  /** The day on which the page was last seen as it was before. */
+  readonly before: Day;
+  readonly pageId: number;
+  readonly address: string;
+};
+
+const UNLOGGED = `
+  SELECT s.id, s.day, s.differences AS text, p.id AS pageId, p.address,
+    (SELECT b.last_day FROM snapshot b WHERE b.page_id = s.page_id AND b.id < s.id ORDER BY b.id DESC LIMIT 1) AS before
+  FROM snapshot s JOIN page n ON n.id = s.page_id JOIN page p ON p.id = coalesce(n.into_id, n.id)
+  WHERE s.site_id = ? AND s.day >= ? AND s.differences IS NOT NULL AND s.passed_over = 0
+  ORDER BY s.id DESC LIMIT ${MOST_OFFERED}`;
+
 /** Differences between snapshots of a site's pages that nobody logged and nobody passed over, the last first. */
-export function unloggedOn(db: Db, site: Site): Unlogged[] {
-  const rows = db
-    .select({
-      id: snapshot.id,
-      day: snapshot.day,
-      text: snapshot.differences,
-      pageId: page.id,
-      address: page.address,
-    })
-    .from(snapshot)
-    .innerJoin(named, eq(named.id, snapshot.pageId))
-    .innerJoin(page, eq(page.id, nowPage))
-    .where(
-      and(
-        eq(snapshot.siteId, site.id),
-        eq(snapshot.passedOver, false),
-        isNotNull(snapshot.differences),
-        gte(snapshot.day, addDays(today(), -OFFERED_DAYS)),
-      ),
-    )
-    .orderBy(desc(snapshot.id))
-    .limit(MOST_OFFERED)
-    .all();
+export function unloggedOn(
+  db: Db,
+  { id: siteId }: Pick<Site, 'id'>,
+  changes = listChanges(db, siteId),
+): Unlogged[] {
+  const rows = prepared<[number, Day], UnloggedRow>(db, UNLOGGED).all(
+    siteId,
+    addDays(today(), -OFFERED_DAYS),
+  );
   if (rows.length === 0) return [];
   const changesOn = new Map<number, Change[]>();
-  for (const change of listChanges(db, site.id))
+  for (const change of changes)
     for (const { id } of change.pages) changesOn.set(id, [...(changesOn.get(id) ?? []), change]);
-  return rows.flatMap(({ id, day, text, pageId, address }): Unlogged[] => {
-    const [from, to] = [lastSeenBefore(db, pageId, id), asDay(day)];
-    const differences = unloggedOf(JSON.parse(text!) as Difference[], from, to, changesOn.get(pageId) ?? []);
+  return rows.flatMap(({ id, day, text, before, pageId, address }): Unlogged[] => {
+    const all = JSON.parse(text) as Difference[];
+    const differences = unloggedOf(all, before, day, changesOn.get(pageId) ?? []);
     return differences.length === 0
       ? []
-      : [{ snapshotId: id, page: { id: pageId, address }, from, to, differences }];
+      : [{ snapshotId: id, page: { id: pageId, address }, from: before, to: day, differences }];
   });
 }
 
-/** The day on which a page was last seen as it was before a snapshot. */
-function lastSeenBefore(db: Db, pageId: number, id: number): Day {
-  const row = db
-    .select({ day: snapshot.lastDay })
-    .from(snapshot)
-    .innerJoin(named, eq(named.id, snapshot.pageId))
-    .where(and(eq(nowPage, pageId), lt(snapshot.id, id)))
-    .orderBy(desc(snapshot.id))
-    .get();
-  return asDay(row?.day ?? 0);
-}
-
 /** Titles that a page had, by its snapshots and the changes made on it, other than the one that it has now. */
-export function earlierTitles(db: Db, pageId: number, now: string | null): string[] {
-  const seen = snapshotsOf(db, pageId).map(({ evidence }) => evidence.title);
-  const logged = changesOnPages(db, [pageId])
+export function earlierTitles(
+  snapshots: readonly { readonly title: string | null }[],
+  changesOnPage: readonly Change[],
+  pageId: number,
+): string[] {
+  const now = snapshots[0]?.title ?? null;
+  const logged = changesOnPage
     .filter(isMade)
     .flatMap(({ kind, oldText, newText, parts }) => [
       { kind, page: null, oldText, newText },
@@ -294,6 +285,6 @@ export function earlierTitles(db: Db, pageId: number, now: string | null): strin
     ])
     .filter(({ kind }) => kind === 'title-rewrite' || kind === 'undo')
     .flatMap(({ oldText, newText }) => [oldText, newText]);
-  const all = [...seen, ...logged].filter((title): title is string => title !== null && title !== now);
-  return [...new Set(all)];
+  const all = [...snapshots.map(({ title }) => title), ...logged];
+  return [...new Set(all.filter((title): title is string => title !== null && title !== now))];
 }

@@ -6,7 +6,7 @@ import { changesOnPages, findChange, recordStep } from './changes';
 import { today } from './clock';
 import type { Db } from './database';
 import { lastSighting } from './sightings';
-import { earlierTitles, snapshotsOf } from './snapshots';
+import { earlierTitles, titlesOf } from './snapshots';
 
 /** The title on a page against the one in the results. */
 export type PageTitles = {
@@ -29,13 +29,15 @@ export function titleGiven(db: Db, change: Change, pageId: number): string | nul
 
 /** How the titles of a page and of its result stand to each other. */
 export function pageTitles(db: Db, page: PageRef): PageTitles {
-  const [last] = snapshotsOf(db, page.id, 1);
-  const onPage = last ? { title: last.evidence.title ?? '', day: last.lastDay } : null;
+  const snapshots = titlesOf(db, page.id);
+  const [last] = snapshots;
+  const onPage = last ? { title: last.title ?? '', day: last.lastDay } : null;
   const sighted = lastSighting(db, page.id);
   const inResults = sighted && { title: sighted.title, day: sighted.day };
-  const made = changesOnPages(db, [page.id]).filter((change) => isMade(change) && change.day <= today());
+  const changes = changesOnPages(db, [page.id]);
+  const made = changes.filter((change) => isMade(change) && change.day <= today());
   const meant = made.map((change) => titleGiven(db, change, page.id)).find((title) => title !== null) ?? null;
-  const earlier = earlierTitles(db, page.id, onPage?.title ?? null);
+  const earlier = earlierTitles(snapshots, changes, page.id);
   return { page, onPage, inResults, meant, check: titleCheck({ onPage, inResults, earlier }, meant) };
 }
 
