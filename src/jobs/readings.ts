@@ -3,7 +3,7 @@ import type { Across } from '../core/reading/across';
 import type { LedgerEntry } from '../core/reading/ledgerEntry';
 import type { Change } from '../core/model/change';
 import type { Reading } from '../core/reading/model';
-import type { PageChain } from '../store/pageChain';
+import type { PageChain } from '../core/reading/pageChain';
 import type { ReadingWish, SpanWish } from '../store/readings';
 import { startThread } from './thread';
 import type { Answered, Asked, PicturedReading, Question } from './readingsWorker';

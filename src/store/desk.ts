@@ -10,6 +10,7 @@ import { siteCoverage, siteTotals } from './figures';
 import { listPages } from './pages';
 import { spansOf } from './readings';
 import { unloggedOn } from './snapshots';
+import { seenOldOn } from './titleChecks';
 import { write } from './write';
 
 /** What is due today on a site, in the order in which to do it. */
@@ -27,6 +28,12 @@ export function desk(db: Db, site: Site): DeskLine[] {
     today: today(),
     changes,
     completeSince,
+    seenOld: new Map(
+      changes.flatMap((change) => {
+        const day = seenOldOn(db, change);
+        return day === null ? [] : [[change.id, day] as const];
+      }),
+    ),
     weeks: lastReadable === null ? [] : pageWeeks(db, site.id, lastReadable),
     unlogged: unloggedOn(db, site, changes).map(({ snapshotId, page, to }) => ({
       ...{ snapshotId, pageId: page.id, path: pagePath(page.address), foundOn: to },

@@ -1,5 +1,5 @@
-import type { ChangeSpans } from '../core/calendar/span';
-import { ledgerEntry, type LedgerEntry } from '../core/reading/ledgerEntry';
+import { ledgerEntry } from '../core/reading/ledgerEntry';
+import type { PageChain } from '../core/reading/pageChain';
 import type { Change } from '../core/model/change';
 import { isMade } from '../core/model/steps';
 import type { Site } from '../core/model/site';
@@ -7,22 +7,6 @@ import { changesOnPages } from './changes';
 import type { Db } from './database';
 import type { Readers } from './readers';
 import { readingOf, spansOf } from './readings';
-
-/** One of the changes of a page, read against the spans that belong to it alone. */
-export type ChainLink = {
-  readonly entry: LedgerEntry;
-  readonly spans: ChangeSpans;
-  /** The next change of the page, where that cuts its after span short; null where it does not. */
-  readonly cutBy: string | null;
-  /** No week of its own was left to it. */
-  readonly tooShort: boolean;
-};
-
-/** The changes of a page, newest first, and all of them together, from before the first. */
-export type PageChain = {
-  readonly links: readonly ChainLink[];
-  readonly whole: { readonly entry: LedgerEntry; readonly spans: ChangeSpans } | null;
-};
 
 const MOST_CHANGES = 12;
 const WEEK = 7;

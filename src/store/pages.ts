@@ -52,3 +52,13 @@ export function pagesForAddresses(db: Db, site: Site, addresses: readonly string
 export function pageAddressOf(site: Site, text: string): string {
   return pageKeyMaker(site.address, site.rules)(writtenAddress(text, site.address));
 }
+
+/** The page of a written address; null where the site does not have it. Throws AddressError. */
+export function pageOf(db: Db, site: Site, text: string): PageRef | null {
+  const row = db
+    .select({ id: page.id, address: page.address })
+    .from(page)
+    .where(and(eq(page.siteId, site.id), eq(page.address, pageAddressOf(site, text))))
+    .get();
+  return row ?? null;
+}

@@ -4,7 +4,7 @@ import type { PageEvidence } from '../core/model/evidence';
 import type { Site } from '../core/model/site';
 import { DEFAULT_ADDRESS_RULES } from '../core/address/rules';
 import { TempStore } from '../../tests/support/tempDb';
-import { addChange, changesOnPages } from './changes';
+import { addChange, changesOnPages, findChange, recordStep } from './changes';
 import { today } from './clock';
 import { findPage, pagesForAddresses } from './pages';
 import { saveRules } from './rekey';
@@ -24,7 +24,7 @@ import {
   unloggedOn,
   watchedPages,
 } from './snapshots';
-import { pageTitles, recordIfSeen } from './titleChecks';
+import { pageTitles, recordIfSeen, seenOldOn } from './titleChecks';
 import { write } from './write';
 
 const PAGE: PageEvidence = {
@@ -154,6 +154,17 @@ describe('titles on the page and in the results', () => {
     expect(pageTitles(store.db, page()).check.state).toBe('results-old');
     await see('New', 2);
     expect(pageTitles(store.db, page()).check.state).toBe('same');
+  });
+
+  test('results that show another title than a crawled change gave are known by their day', async () => {
+    const { id } = await log();
+    const seenOld = () => seenOldOn(store.db, findChange(store.db, id)!);
+    await see('Old', 4);
+    expect(seenOld()).toBeNull();
+    await recordStep(store.db, id, { step: 'crawled', day: isoDay(ago(5)) });
+    expect(seenOld()).toBe(ago(4));
+    await see('New', 2);
+    expect(seenOld()).toBeNull();
   });
 
   test('an undo means the title that it brings back', async () => {

@@ -1,4 +1,4 @@
-import { isoDay } from '../core/calendar/day';
+import { isoDay, type Day } from '../core/calendar/day';
 import { isSame, titleCheck, type DatedTitle, type TitleCheck } from '../core/markup/titleCheck';
 import { newTitleOf, type Change, type PageRef } from '../core/model/change';
 import { isMade } from '../core/model/steps';
@@ -57,4 +57,19 @@ export async function recordIfSeen(db: Db, change: Change): Promise<boolean> {
   const last = days.reduce((a, b) => (a! > b! ? a : b), days[0]!)!;
   await recordStep(db, change.id, { step: 'seen-in-results', day: isoDay(last) });
   return true;
+}
+
+/**
+ * The day on which the results were last seen to show another title than a crawled change gave one of its pages; null where they
+ * were not, or nobody looked since it was made.
+ */
+export function seenOldOn(db: Db, change: Change): Day | null {
+  const { steps, decision } = change;
+  if (steps.crawled === undefined || steps['seen-in-results'] !== undefined || decision !== null) return null;
+  const days = change.pages.flatMap(({ id }) => {
+    const title = titleGiven(db, change, id);
+    const seen = title === null ? null : lastSighting(db, id);
+    return seen && seen.day >= change.day && !isSame(seen.title, title!) ? [seen.day] : [];
+  });
+  return days.length === 0 ? null : (Math.max(...days) as Day);
 }

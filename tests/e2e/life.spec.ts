@@ -153,6 +153,20 @@ test('work on a watched page that nobody logged is found, offered and logged', a
   await expect(page.getByRole('link', { name: '/guides/nosema/' })).toHaveCount(0);
 });
 
+test('a page that is watched from now on is fetched by itself', async ({ page, request }) => {
+  const kept = async () =>
+    (
+      (await (await request.get('/api/v1/sites/1/snapshots?page=/guides/wax-rendering/')).json()) as {
+        items: unknown[];
+      }
+    ).items.length;
+  expect(await kept()).toBe(0);
+  await page.goto('/sites/1/pages?q=wax-rendering');
+  await page.getByRole('button', { name: 'Fetch it every day' }).click();
+  await expect(page.getByText('1 fetched every day')).toBeVisible();
+  await expect.poll(kept, { timeout: 20_000 }).toBe(1);
+});
+
 test('what the results show is written down by hand, and which title is old is said', async ({ page }) => {
   await page.goto('/sites/1/pages?q=candle-moulds');
   await page.getByRole('link', { name: '/shop/candle-moulds/', exact: true }).click();

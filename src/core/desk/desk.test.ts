@@ -8,7 +8,15 @@ const TODAY = addDays(DAY, 40);
 const ago = (days: number) => addDays(TODAY, -days);
 const lines = (over: Partial<DeskInput>) =>
   deskLines({
-    ...{ today: TODAY, changes: [], completeSince: new Map(), weeks: [], unlogged: [], putOff: new Map() },
+    ...{
+      today: TODAY,
+      changes: [],
+      completeSince: new Map(),
+      seenOld: new Map(),
+      weeks: [],
+      unlogged: [],
+      putOff: new Map(),
+    },
     ...over,
   });
 const keys = (changes: Change[], over: Partial<DeskInput> = {}) =>
@@ -27,6 +35,12 @@ test.each<[string, Change, string[]]>([
   ['what was decided', stepped({ crawled: ago(9) }, { decision: { decision: 'keep', reason: null } }), []],
 ])('%s', (_name, one, wanted) => {
   expect(keys([one])).toEqual(wanted);
+});
+
+test('results that were seen to show the old title are there at once', () => {
+  const crawled = stepped({ crawled: ago(1) });
+  expect(keys([crawled])).toEqual([]);
+  expect(keys([crawled], { seenOld: new Map([[1, TODAY]]) })).toEqual(['old-text/1']);
 });
 
 test('a review is due from its day on, until it is reviewed', () => {

@@ -49,6 +49,8 @@ export type DeskInput = {
   readonly changes: readonly Change[];
   /** The day on which the reading of a change became complete; absent for those that are not. */
   readonly completeSince: ReadonlyMap<number, Day>;
+  /** The day on which the results were last seen to show something older than a change gave, by the change. */
+  readonly seenOld: ReadonlyMap<number, Day>;
   readonly weeks: readonly PageWeeks[];
   readonly unlogged: readonly UnloggedWork[];
   /** What was put off, by its key, and until when. */
@@ -84,7 +86,7 @@ export function deskLines(input: DeskInput): DeskLine[] {
     );
 }
 
-function linesOf(change: Change, { today, completeSince }: DeskInput): DeskLine[] {
+function linesOf(change: Change, { today, completeSince, seenOld }: DeskInput): DeskLine[] {
   const { id, title, day, steps, decision, expectation } = change;
   const line = (kind: DeskKind, since: Day): DeskLine => ({
     ...{ key: `${kind}/${id}`, kind, title, changeId: id, pageId: null },
@@ -101,7 +103,7 @@ function linesOf(change: Change, { today, completeSince }: DeskInput): DeskLine[
     crawled !== undefined &&
     givesText(change) &&
     steps['seen-in-results'] === undefined &&
-    addDays(crawled, SHOW_DAYS) <= today
+    (seenOld.has(id) || addDays(crawled, SHOW_DAYS) <= today)
   )
     lines.push(line('old-text', crawled));
   if (steps.reviewed !== undefined) return lines;

@@ -2,27 +2,14 @@ import Link from 'next/link';
 import type { Day } from '@/core/calendar/day';
 import type { ChangeSpans, Span } from '@/core/calendar/span';
 import { changeKindName } from '@/core/model/change';
-import type { LedgerEntry } from '@/core/reading/ledgerEntry';
+import type { ChainLink, PageChain } from '@/core/reading/pageChain';
 import { mediumDay, shortDay, spanText } from '@/core/words/format';
 import { gist } from '../ledger/entry';
 import { VerdictMark } from '../parts/VerdictMark';
 import { routes } from '../shell/routes';
 
-/** A change of the page with the spans that belong to it. */
-type Link = {
-  readonly entry: LedgerEntry;
-  readonly spans: ChangeSpans;
-  readonly cutBy: string | null;
-  readonly tooShort: boolean;
-};
-
-export type PageChainData = {
-  readonly links: readonly Link[];
-  readonly whole: { readonly entry: LedgerEntry; readonly spans: ChangeSpans } | null;
-};
-
 /** The changes of a page on one time line, each against its own spans, and all of them together. */
-export function PageChainTable({ siteId, chain }: { siteId: number; chain: PageChainData }) {
+export function PageChainTable({ siteId, chain }: { siteId: number; chain: PageChain }) {
   const { links, whole } = chain;
   const all = [...links, ...(whole ? [whole] : [])].map(({ spans }) => spans);
   const axis: Span = {
@@ -82,7 +69,7 @@ export function PageChainTable({ siteId, chain }: { siteId: number; chain: PageC
   );
 }
 
-function Verdict({ entry, cutBy, tooShort }: Pick<Link, 'entry' | 'cutBy' | 'tooShort'>) {
+function Verdict({ entry, cutBy, tooShort }: Pick<ChainLink, 'entry' | 'cutBy' | 'tooShort'>) {
   const { figure, under } = gist(entry);
   if (tooShort) return <span className="muted">no week of its own before “{cutBy}”</span>;
   return (

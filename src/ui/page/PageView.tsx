@@ -2,6 +2,7 @@ import type { Day } from '@/core/calendar/day';
 import type { Difference } from '@/core/markup/differences';
 import type { Finding } from '@/core/markup/findings';
 import type { PageEvidence } from '@/core/model/evidence';
+import type { PageChain } from '@/core/reading/pageChain';
 import { mediumDay } from '@/core/words/format';
 import type { FormResult } from '../parts/formResult';
 import { RowKeys } from '../parts/RowKeys';
@@ -9,7 +10,7 @@ import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
 import { Differences } from './Differences';
 import { Evidence } from './Evidence';
-import { PageChainTable, type PageChainData } from './PageChainTable';
+import { PageChainTable } from './PageChainTable';
 import { SnapshotList, type SnapshotLine } from './SnapshotList';
 import { TitleCheckPart, type CheckedTitle } from './TitleCheckPart';
 import { UnloggedPart } from './UnloggedPart';
@@ -30,7 +31,7 @@ type Props = {
   passOver: (siteId: number, snapshotId: number, passedOver: boolean) => Promise<void>;
   titles: CheckedTitle;
   recordSighting: (siteId: number, pageId: number, title: string) => Promise<FormResult<null>>;
-  chain: PageChainData | null;
+  chain: PageChain | null;
   snapshots: readonly SnapshotLine[];
   compared: {
     readonly before: Day;

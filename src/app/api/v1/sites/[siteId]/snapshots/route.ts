@@ -1,6 +1,6 @@
 import { answering, Problem } from '@/app/problem';
 import { lookInWorker } from '@/jobs/runner';
-import { pagesForAddresses } from '@/store/pages';
+import { pageOf, pagesForAddresses } from '@/store/pages';
 import { findSnapshot, snapshotsOf } from '@/store/snapshots';
 import { write } from '@/store/write';
 import { readBody, siteOf, type SiteParams } from '../../../request';
@@ -11,8 +11,9 @@ export const GET = answering(async (request: Request, context: SiteParams) => {
   const { db, site } = await siteOf(context);
   const { searchParams } = new URL(request.url);
   const wish = snapshotWishSchema.parse({ page: searchParams.get('page') ?? undefined });
-  const [page] = await write(db, () => pagesForAddresses(db, site, [wish.page]));
-  return Response.json({ items: snapshotsOf(db, page!.id).map((one) => snapshotToJson(one, page!)) });
+  const page = pageOf(db, site, wish.page);
+  const items = page ? snapshotsOf(db, page.id).map((one) => snapshotToJson(one, page)) : [];
+  return Response.json({ items });
 });
 
 export const POST = answering(async (request: Request, context: SiteParams) => {
