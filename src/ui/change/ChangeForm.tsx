@@ -255,7 +255,7 @@ export function ChangeForm(props: Props) {
             {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
           </Field>
         </div>
-        <div className="grid gap-3 sm:grid-cols-[2fr_2fr_1fr_1fr]">
+        <div className="grid gap-3 sm:grid-cols-4">
           <Field label="Tags" error={errors.tags?.message}>
             {(c) => (
               <>

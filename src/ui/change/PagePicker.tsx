@@ -65,7 +65,11 @@ export function PagePicker({ id, describedBy, invalid, value, onChange, known, o
             aria-describedby={describedBy}
             aria-invalid={invalid}
             className="input w-full"
-            placeholder={value.length === 0 ? '/guides/…, or paste a list' : 'one more page'}
+            placeholder={
+              value.length === 0
+                ? '/guides/…, or paste a list, with old and new texts beside the pages if you have them'
+                : 'one more page'
+            }
             autoComplete="off"
             value={typed}
             onChange={(e) => setTyped(e.target.value)}

@@ -3,7 +3,7 @@ import type { Day } from '@/core/calendar/day';
 import type { ChangeSpans, Span } from '@/core/calendar/span';
 import { changeKindName } from '@/core/model/change';
 import type { ChainLink, PageChain } from '@/core/reading/pageChain';
-import { mediumDay, shortDay, spanText } from '@/core/words/format';
+import { mediumDay, spanText } from '@/core/words/format';
 import { gist } from '../ledger/entry';
 import { VerdictMark } from '../parts/VerdictMark';
 import { routes } from '../shell/routes';
@@ -33,7 +33,7 @@ export function PageChainTable({ siteId, chain }: { siteId: number; chain: PageC
           {links.map((link) => (
             <tr key={link.entry.id} data-row>
               <th scope="row" className="font-normal!">
-                {shortDay(link.entry.day)}
+                {mediumDay(link.entry.day)}
               </th>
               <td className="whitespace-normal!">
                 <Link href={routes.change(siteId, link.entry.id)} prefetch={false} className="inline-link">
