@@ -20,6 +20,8 @@ const VIEWS: [string, string][] = [
   ['nothing', '/sites/1/ledger/999999'],
 ];
 
+const WCAG_2_2_AA = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+
 /** The address of a view; those with numbers in them are looked up on the demo. */
 async function addressOf(view: string, request: APIRequestContext): Promise<string> {
   if (view === 'reading')
@@ -36,9 +38,11 @@ for (const [name, address] of VIEWS) {
       await page.emulateMedia({ colorScheme });
       await page.goto(there);
       await expect(page.locator('#main')).toBeVisible();
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-        .analyze();
+      const axe = new AxeBuilder({ page });
+      // On slate only the colours are others.
+      const { violations } = await (
+        colorScheme === 'light' ? axe.withTags(WCAG_2_2_AA) : axe.withRules(['color-contrast'])
+      ).analyze();
       expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual(
         [],
       );
@@ -69,15 +73,12 @@ test('the whole job can be done by keyboard alone', async ({ page }) => {
   await expect(page.getByLabel('What was changed')).toBeFocused();
   await page.keyboard.type('By keyboard alone');
   await page.keyboard.press('Tab');
-  await page.keyboard.type('Headings');
-  // Past the day, which is today already, and the person; a date field has a stop for each of its parts.
-  await page.getByLabel('Who').focus();
-  await page.keyboard.press('Tab');
   await page.keyboard.type('wax-rend');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
-  await page.keyboard.press('Tab');
-  await page.keyboard.press('Enter');
+  // Past the page chosen, whose removal is a stop too, and what may be typed for one more.
+  await page.getByRole('main').getByLabel('Kind').focus();
+  await page.keyboard.type('Headings');
   await page.getByLabel('New text').focus();
   await page.keyboard.press('Tab');
   await page.getByRole('button', { name: 'Log the change' }).focus();

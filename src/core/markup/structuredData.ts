@@ -1,4 +1,4 @@
-import jsonld from 'jsonld';
+import type jsonld from 'jsonld';
 import type { JsonLd } from 'jsonld/jsonld-spec';
 import type { StructuredData } from '../model/evidence';
 
@@ -29,8 +29,10 @@ export async function readStructuredData(source: string): Promise<StructuredData
   if (typeof data !== 'object' || data === null)
     return { types: [], problem: 'It holds neither an object nor a list.' };
   try {
+    // Loaded when there is something to read: it is large, and threads with other tasks load this file too.
+    const { default: library } = await import('jsonld');
     // Without a base, so that a name that no context explains does not pass for an address of the page.
-    const expanded = await jsonld.expand(data as jsonld.JsonLdDocument, {
+    const expanded = await library.expand(data as jsonld.JsonLdDocument, {
       base: '',
       documentLoader: loadContext,
     });

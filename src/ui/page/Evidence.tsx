@@ -110,7 +110,7 @@ function None({ word = 'none' }: { word?: string }) {
 function Folded({ name, children }: { name: string; children: ReactNode }) {
   return (
     <details className="mt-1 text-[0.85rem]">
-      <summary>{name}</summary>
+      <summary className="py-1">{name}</summary>
       <div className="mt-1 max-h-60 overflow-y-auto break-words" tabIndex={0} role="region" aria-label={name}>
         {children}
       </div>
