@@ -92,7 +92,7 @@ export function ChangeForm(props: Props) {
         if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey)) return;
         // Before the list of pages takes it for a choice.
         e.stopPropagation();
-        void submit(e);
+        if (!isSubmitting) void submit(e);
       }}
       noValidate
       className="max-w-[46rem] px-5 pt-4 pb-10"
