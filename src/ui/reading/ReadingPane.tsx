@@ -107,15 +107,22 @@ export function ReadingPane(props: Props) {
       </div>
 
       <div className="mt-2 grid gap-x-8 gap-y-4 text-[0.93rem] md:grid-cols-2">
-        {reasons && (
-          <Part title={`Why clicks moved, ${metricDifference('clicks', reasons.total)}`} howTo={WHY_HOW_TO}>
-            <Why reasons={reasons} />
-          </Part>
+        {(reasons || titles) && (
+          <div className="space-y-4">
+            {reasons && (
+              <Part
+                title={`Why clicks moved, ${metricDifference('clicks', reasons.total)}`}
+                howTo={WHY_HOW_TO}
+              >
+                <Why reasons={reasons} />
+              </Part>
+            )}
+            {titles && <Part title="Title on the page and in the results">{titles}</Part>}
+          </div>
         )}
         <Part title="Doubts" howTo={DOUBTS_HOW_TO}>
           <Doubts reading={reading} yardstick={yardstick} />
         </Part>
-        {titles && <Part title="Title on the page and in the results">{titles}</Part>}
         {undecided && !spans.planned && wait && (
           <Part title="How long to wait" howTo={WAIT_HOW_TO} className="md:col-span-2">
             <WaitTable reading={reading} />
