@@ -18,6 +18,8 @@ export default {
     ],
   },
   // These libraries ship as ECMAScript modules only.
-  transformIgnorePatterns: ['/node_modules/(?!(d3-random)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(d3-random|hyparquet|hyparquet-compressors|hyparquet-writer|hysnappy|fzstd)/)',
+  ],
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/build'],
 };

@@ -7,6 +7,8 @@ import { createWriteStream, mkdirSync, mkdtempSync, rmSync, statSync } from 'nod
 import os from 'node:os';
 import path from 'node:path';
 import { once } from 'node:events';
+import { setTimeout as pause } from 'node:timers/promises';
+import { sendFile, startServer } from './http-intake.mjs';
 import { build, install } from './ready.mjs';
 import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
@@ -20,6 +22,7 @@ const PAGES = 500;
 const DAYS = 400;
 const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
 const program = await bundled('intake/main.ts');
+const daily = await bundled('intake/daily.ts');
 
 const day = (i) => new Date(Date.UTC(2025, 0, 1) + i * 86_400_000).toISOString().slice(0, 10);
 
@@ -32,6 +35,45 @@ async function writeFile(rows) {
   for (let i = 0; i < rows; i++) {
     const n = i % aDay;
     text += `${day(Math.floor(i / aDay))},https://www.quillow-bees.example/guides/page-${n % PAGES}/,query number ${n},${n % 3 === 0 ? 'desktop' : 'mobile'},${i % 7},${40 + (i % 500)},1.5%,${(1 + (i % 300) / 10).toFixed(1)}\n`;
+    if (text.length > 1 << 20) {
+      if (!out.write(text)) await once(out, 'drain');
+      text = '';
+    }
+  }
+  out.end(text);
+  await once(out, 'finish');
+  return file;
+}
+
+/** The rows of the file once more, as JSON Lines or Parquet. */
+async function inOtherForm(form) {
+  const file = path.join(dir, 'other');
+  const row = (i) => {
+    const n = i % Math.ceil(ROWS / DAYS);
+    return {
+      date: day(Math.floor(i / Math.ceil(ROWS / DAYS))),
+      page: `https://www.quillow-bees.example/guides/page-${n % PAGES}/`,
+      query: `query number ${n}`,
+      device: n % 3 === 0 ? 'desktop' : 'mobile',
+      clicks: i % 7,
+      impressions: 40 + (i % 500),
+      position: 1 + (i % 300) / 10,
+    };
+  };
+  if (form === 'Parquet') {
+    const { parquetWriteFile } = await import('hyparquet-writer');
+    const rows = Array.from({ length: ROWS }, (_, i) => row(i));
+    const columnData = Object.entries({
+      ...{ date: 'STRING', page: 'STRING', query: 'STRING', device: 'STRING' },
+      ...{ clicks: 'INT32', impressions: 'INT32', position: 'DOUBLE' },
+    }).map(([name, type]) => ({ name, type, data: rows.map((one) => one[name]) }));
+    parquetWriteFile({ filename: file, columnData });
+    return file;
+  }
+  const out = createWriteStream(file);
+  let text = '';
+  for (let i = 0; i < ROWS; i++) {
+    text += `${JSON.stringify(row(i))}\n`;
     if (text.length > 1 << 20) {
       if (!out.write(text)) await once(out, 'drain');
       text = '';
@@ -99,7 +141,54 @@ try {
       `${name}    median ${median(of((t) => pick(t).seconds)).toFixed(2)} s, ratio ${median(ratios).toFixed(2)} (${spread(ratios)}), ${number(ROWS / median(of((t) => pick(t).seconds)))} rows/s, peak memory ${Math.max(...of((t) => pick(t).peakMb)).toFixed(0)} MB`,
     );
   }
+  // Over HTTP, by turns with the other program again: from the first byte sent to `done`.
+  const small = await writeFile(9000);
+  const overHttp = [];
+  for (let i = 0; i < TURNS; i++) {
+    const plain = sqliteImport(file);
+    const server = await startServer(fresh('http'));
+    const large = await sendFile(server.siteId, file);
+    await pause(2000);
+    const little = await sendFile(server.siteId, small);
+    await server.stop();
+    overHttp.push({ ratio: large.seconds / plain, large, little });
+  }
+  const ratios = overHttp.map(({ ratio }) => ratio);
+  console.log(
+    `over HTTP, first byte to done           median ${median(overHttp.map((t) => t.large.seconds)).toFixed(2)} s, ratio ${median(ratios).toFixed(2)} (${spread(ratios)}), of it received in ${median(overHttp.map((t) => t.large.sent)).toFixed(2)} s`,
+  );
+  console.log(
+    `over HTTP, a file of 9,000 rows         median ${median(overHttp.map((t) => t.little.seconds)).toFixed(2)} s (${spread(overHttp.map((t) => t.little.seconds))})`,
+  );
+  for (const [name, type] of [
+    ['JSON Lines', 'application/jsonl'],
+    ['Parquet', 'application/vnd.apache.parquet'],
+  ]) {
+    const other = await inOtherForm(name);
+    const done = bringIn(fresh('tally'), other);
+    console.log(
+      `the same rows as ${name.padEnd(12)}           ${done.seconds.toFixed(2)} s, ${number(done.rows / done.seconds)} rows/s, peak memory ${done.peakMb.toFixed(0)} MB (${type})`,
+    );
+    rmSync(other);
+  }
   rmSync(file);
+
+  const { status, stdout, stderr } = spawnSync(process.execPath, [daily, fresh('daily'), '240'], {
+    encoding: 'utf8',
+  });
+  if (status !== 0) throw new Error(stderr);
+  const feed = JSON.parse(stdout);
+  const mb = ({ bytes }) => `${(bytes / 1e6).toFixed(1)} MB (${(bytes / feed.single.bytes).toFixed(2)})`;
+  const ms = ({ reading }) =>
+    `${(reading * 1000).toFixed(0)} ms (${(reading / feed.single.reading).toFixed(2)})`;
+  console.log(`240 daily files, each with three days, ${number(feed.rows)} rows in all; against one file:`);
+  for (const [name, of] of [
+    ['one file                               ', feed.single],
+    ['240 files, not folded                  ', feed.unfolded],
+    ['folded, those of 90 days can be undone ', feed.kept],
+    ['folded, all of them old                ', feed.folded],
+  ])
+    console.log(`  ${name} ${mb(of)}, first reading ${ms(of)}`);
 
   const sizes = [ROWS / 2, ROWS * 5].map((rows) => ({ rows, runs: [] }));
   for (const size of sizes) size.file = await writeFile(size.rows);

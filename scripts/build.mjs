@@ -17,7 +17,7 @@ await build({
     server: 'src/server/main.ts',
     worker: 'src/jobs/worker.ts',
     readerThread: 'src/jobs/intake/thread.ts',
-    readingsWorker: 'src/jobs/readingsWorker.ts',
+    questionsWorker: 'src/jobs/questions/worker.ts',
     demo: 'src/demo/main.ts',
     derive: 'src/jobs/derive.ts',
   },

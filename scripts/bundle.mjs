@@ -3,7 +3,8 @@ import path from 'node:path';
 
 /** Builds a program of `src/bench` and gives the file to start it from. */
 export async function bundled(entry) {
-  const outfile = path.join('build', `${path.dirname(entry).replaceAll('/', '-')}.mjs`);
+  const name = entry.replace(/(\/main)?\.ts$/, '').replaceAll('/', '-');
+  const outfile = path.join('build', `${name}.mjs`);
   const esbuild = await import('esbuild');
   await esbuild.build({
     entryPoints: [path.join('src', 'bench', entry)],

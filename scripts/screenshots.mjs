@@ -63,14 +63,20 @@ async function shoot(name, address, { width = 1280, height = 800, colorScheme = 
   await page.close();
 }
 
-const upload = async (page) => {
-  await page.setInputFiles('input[type=file]', {
-    name: 'september.csv',
-    mimeType: 'text/csv',
-    buffer: Buffer.from(CSV),
-  });
+const SHEET = [
+  'Date;URL;What changed;Type;Old;New;By;Expected;Result',
+  '14.09.2026;/guides/frame-sizes/;Shorter titles;title;Frame sizes of hives;Hive frame sizes: a table;MH;CTR +20%;up a bit',
+  '14.09.2026;/guides/winter-feeding/;Shorter titles;title;Winter feeding of bees;Winter feeding, step by step;MH;CTR +20%;',
+  '16.09.2026;https://www.other-yard.example/;Not ours;title;;;MH;;',
+  '18.09.2026;/shop/bait-hives/;Prices in a table;price table;;;JK;more clicks;',
+  '21.09.2026;/guides/smoker-fuels/;Questions marked up;FAQ schema;;;IK;;',
+].join('\n');
+
+const uploadAs = async (page, name, text) => {
+  await page.setInputFiles('input[type=file]', { name, mimeType: 'text/csv', buffer: Buffer.from(text) });
   await page.getByText('What each column holds').waitFor();
 };
+const upload = (page) => uploadAs(page, 'september.csv', CSV);
 const VISITS = [
   'date,landing page,sessions,engaged sessions,conversions,revenue',
   '2026-09-03,/guides/frame-sizes/,84,61,2,48.50',
@@ -87,7 +93,10 @@ const showJoins = async (page) => {
 const fillForm = async (page) => {
   await page.getByLabel('What was changed').fill('Fondant title says how much a hive needs');
   await page.getByLabel('Pages').fill('fond');
-  await page.getByRole('option', { name: '/shop/fondant/', exact: true }).waitFor();
+  await page
+    .getByRole('listbox')
+    .getByRole('option', { name: /^\/shop\/fondant\// })
+    .waitFor();
 };
 
 async function bringIn(text) {
@@ -126,6 +135,7 @@ try {
   await shoot('across', '/sites/1/almanac/1');
   await shoot('intake', '/sites/1/intake');
   await shoot('intake-preview', '/sites/1/intake', { act: upload });
+  await shoot('ledger-sheet', '/sites/1/intake', { act: (page) => uploadAs(page, 'what we did.csv', SHEET) });
   // Brings pages of its own, so it comes after the pictures of all others.
   await bringIn(VISITS);
   await shoot('addresses', '/sites/1/addresses', { act: showJoins });

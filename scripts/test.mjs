@@ -1,6 +1,6 @@
 // The one test command: type check, lint, formatting, unit tests, and browser tests on a production build.
 // Installs what is missing first. The last line counts everything: `N passed, N failed`.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { chromiumPath } from './chromium.mjs';
@@ -21,10 +21,25 @@ function tool(file, args) {
   );
 }
 
-function step(name, run) {
-  console.log(`\n== ${name}`);
-  if (run()) passed++;
-  else failed++;
+/** Runs a tool beside others; what it prints is shown when it is over. */
+function beside(name, file, args) {
+  const child = spawn(process.execPath, [path.join('node_modules', file), ...args]);
+  let text = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (piece) => (text += piece));
+  return new Promise((resolve) => {
+    child.on('close', (status) => {
+      console.log(`\n== ${name}${status === 0 ? ': passed' : ''}\n${text}`.trimEnd());
+      if (status === 0) passed++;
+      else failed++;
+      resolve();
+    });
+  });
+}
+
+/** The same, where others run beside it. */
+function shown(file, args) {
+  const child = spawn(process.execPath, [path.join('node_modules', file), ...args], { stdio: 'inherit' });
+  return new Promise((resolve) => child.on('close', (status) => resolve(status === 0)));
 }
 
 /** Reads the counts from a report; a run that left none, or that failed without a failing test, counts as one failure. */
@@ -58,13 +73,15 @@ function ensureChromium() {
 
 // The type check needs the types that the build writes.
 build();
-step('types', () => tool('typescript/bin/tsc', ['--noEmit']));
-step('lint', () => tool('eslint/bin/eslint.js', ['.', '--max-warnings', '0']));
-step('formatting', () => tool('prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']));
-
-console.log('\n== unit tests');
+console.log('\n== unit tests, and beside them types, lint and formatting');
 const unit = 'test-results/unit.json';
-counted('unit tests', tool('jest/bin/jest.js', ['--json', `--outputFile=${unit}`]), unit, (r) => [
+const checks = async () => {
+  await beside('types', 'typescript/bin/tsc', ['--noEmit']);
+  await beside('lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
+  await beside('formatting', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
+};
+const [unitOk] = await Promise.all([shown('jest/bin/jest.js', ['--json', `--outputFile=${unit}`]), checks()]);
+counted('unit tests', unitOk, unit, (r) => [
   r.numPassedTests,
   r.numFailedTests + r.numRuntimeErrorTestSuites,
 ]);

@@ -11,16 +11,17 @@ import { DEMO_TOKEN, reachPages, simulatedFigures } from '../jobs/outsideWorld';
 import { simulatedPagesFile } from '../jobs/simulatedWorld';
 import { spoolFile, dropSpooled } from '../jobs/spool';
 import type { Site } from '../core/model/site';
-import { addChange, recordStep } from '../store/changes';
+import { addChange, recordStep } from '../store/ledger/changes';
 import { today } from '../store/clock';
 import { bringForward, connect, databaseFile, DatabaseRefused, dataDir, type Db } from '../store/database';
-import { addEvent } from '../store/events';
-import { addFeed } from '../store/feeds';
-import { siteCoverage } from '../store/figures';
-import { addImport, findImport } from '../store/imports';
-import { listPages } from '../store/pages';
+import { deriveAnewIfOutdated } from '../store/figures/derived';
+import { addEvent } from '../store/ledger/events';
+import { addFeed } from '../store/figures/feeds';
+import { siteCoverage } from '../store/figures/days';
+import { addImport, findImport } from '../store/figures/imports';
+import { listPages } from '../store/addresses/pages';
 import { addSite, listSites } from '../store/sites';
-import { setWatched } from '../store/snapshots';
+import { setWatched } from '../store/evidence/snapshots';
 import { PAGES, SITE } from './pages';
 import { simulate } from './simulate';
 import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO, type DemoStep } from './story';
@@ -210,6 +211,7 @@ async function main(): Promise<void> {
   const db = connect(databaseFile());
   try {
     bringForward(db);
+    await deriveAnewIfOutdated(db, () => {});
     await makeDemo(db);
   } catch (error) {
     db.$client.close();

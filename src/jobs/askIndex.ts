@@ -1,10 +1,10 @@
 import { isoDay, type Day } from '../core/calendar/day';
 import type { Change } from '../core/model/change';
 import type { SearchIndex } from '../outside/searchIndex/searchIndex';
-import { findChange, recordStep } from '../store/changes';
+import { findChange, recordStep } from '../store/ledger/changes';
 import type { Db } from '../store/database';
-import { addSighting } from '../store/sightings';
-import { recordIfSeen } from '../store/titleChecks';
+import { addSighting } from '../store/evidence/sightings';
+import { recordIfSeen } from '../services/titleChecks';
 
 /** What an index said of the pages of a change. */
 export type IndexAnswer = {

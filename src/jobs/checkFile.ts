@@ -8,7 +8,7 @@ import { addressReader } from './intake/addressReader';
 import { FileRefused } from './intake/fileRefused';
 import { forEachRecordIn } from './intake/records';
 import { planFor, rememberedFor, settleDateOrder } from './intake/settings';
-import { asText } from './intake/sheet';
+import { asText, isText } from './intake/asText';
 import { blocksOf, readHead } from './intake/text';
 
 /** Rows after which dates are taken for settled; where later ones are not, the import looks through them all. */
@@ -31,7 +31,34 @@ export async function checkFile(
   takenOn: Day,
   wish: NamedSettings,
 ): Promise<IntakeSettings> {
-  const file = await asText(sent);
+  const settings = await check(db, site, sent, takenOn, wish, true);
+  return settings!;
+}
+
+/**
+ * The same as far as a glance at the beginning of a file tells, which does not take long: null where the file is to be made
+ * into text first, or its whole date column to be looked through.
+ */
+export function checkBeginning(
+  db: Db,
+  site: Site,
+  sent: string,
+  takenOn: Day,
+  wish: NamedSettings,
+): Promise<IntakeSettings | null> {
+  return check(db, site, sent, takenOn, wish, false);
+}
+
+async function check(
+  db: Db,
+  site: Site,
+  sent: string,
+  takenOn: Day,
+  wish: NamedSettings,
+  thorough: boolean,
+): Promise<IntakeSettings | null> {
+  if (!thorough && !(await isText(sent))) return null;
+  const { file } = await asText(sent);
   const csv = await readHead(file);
   const { mapping: names, ...rest } = wish;
   const settings: IntakeSettings = names ? { ...rest, mapping: byColumn(names, csv.head) } : rest;
@@ -52,6 +79,7 @@ export async function checkFile(
     return settings;
   } catch (error) {
     if (!(error instanceof UnsettledDates)) throw error;
+    if (!thorough) return null;
     return { ...settings, dateOrder: await settleDateOrder(file, csv, plan.mapping.date, remembered) };
   }
 }

@@ -1,12 +1,10 @@
 import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
-import { rebuildDerived } from '../store/derived';
-import { carryOldFigures } from '../store/oldFigures';
+import { rebuildDerived } from '../store/figures/derived';
 
 async function main(): Promise<void> {
   const db = connect(databaseFile());
   try {
     bringForward(db);
-    await carryOldFigures(db);
     const pages = await rebuildDerived(db);
     console.log(`What is derived of ${pages.toLocaleString('en-GB')} pages was made again from the facts.`);
   } finally {

@@ -7,8 +7,16 @@ import { AskFailed, type Get } from '../outside/http/get';
 import { simulatedFeed } from '../outside/figuresFeed/simulated';
 import { factsOf } from '../../tests/support/state';
 import { day, TempStore } from '../../tests/support/tempDb';
-import { addFeed, daysToAsk, dueFeed, findFeed, listFeeds, newFeedSchema, updateFeed } from '../store/feeds';
-import { findImport, nextQueued } from '../store/imports';
+import {
+  addFeed,
+  daysToAsk,
+  dueFeed,
+  findFeed,
+  listFeeds,
+  newFeedSchema,
+  updateFeed,
+} from '../store/figures/feeds';
+import { findImport, nextQueued } from '../store/figures/imports';
 import { fetchFeed } from './fetchFeed';
 import { importFile } from './importFile';
 import { spoolFile } from './spool';

@@ -12,7 +12,7 @@ import { gzipSync } from 'node:zlib';
 import type { Site } from '../core/model/site';
 import { stateOf } from '../../tests/support/state';
 import { day, TempStore } from '../../tests/support/tempDb';
-import { addImport, findImport, listProblems, refusedRows } from '../store/imports';
+import { addImport, findImport, listProblems, refusedRows } from '../store/figures/imports';
 import { importFile } from './importFile';
 
 /*

@@ -5,9 +5,9 @@ import { normaliseQuery } from '../core/intake/rowReader';
 import type { Site } from '../core/model/site';
 import { factsOf, stateOf } from '../../tests/support/state';
 import { day, HOME, TempStore } from '../../tests/support/tempDb';
-import { pageDaysIn, queryDaysIn, siteCoverage } from '../store/figures';
-import { cancelImport, listProblems, refusedRows } from '../store/imports';
-import { listPages } from '../store/pages';
+import { pageDaysIn, queryDaysIn, siteCoverage } from '../store/figures/days';
+import { cancelImport, listProblems, refusedRows } from '../store/figures/imports';
+import { listPages } from '../store/addresses/pages';
 
 let store: TempStore;
 let site: Site;
@@ -49,7 +49,14 @@ describe('what is read', () => {
     });
     expect([done.firstDay, done.lastDay]).toEqual([day('2026-09-14'), day('2026-09-14')]);
     expect(totals('/guides/')).toEqual([
-      { day: day('2026-09-14'), clicks: 3, impressions: 40, positionSum: 300, fromQueries: false },
+      {
+        day: day('2026-09-14'),
+        clicks: 3,
+        impressions: 40,
+        positionSum: 300,
+        positionWeight: 40,
+        fromQueries: false,
+      },
     ]);
   });
 
@@ -137,7 +144,14 @@ describe('what is read', () => {
       'date,page,query,clicks,impressions,position\n2026-09-14,/g/,a,4,30,2\n2026-09-14,/g/,b,1,10,6';
     await store.import(site, queries);
     expect(totals('/g/')).toEqual([
-      { day: day('2026-09-14'), clicks: 5, impressions: 40, positionSum: 120, fromQueries: true },
+      {
+        day: day('2026-09-14'),
+        clicks: 5,
+        impressions: 40,
+        positionSum: 120,
+        positionWeight: 40,
+        fromQueries: true,
+      },
     ]);
     await store.import(site, `${HEAD}\n2026-09-14,/g/,7,60,,4`);
     expect(totals('/g/')[0]).toMatchObject({ clicks: 7, impressions: 60, fromQueries: false });

@@ -14,16 +14,17 @@ import {
   MOST_REFUSED_KEPT,
   type ArrivingAttribute,
   type RefusedRow,
-} from '../store/arrival';
+} from '../store/figures/arrival';
 import type { Db } from '../store/database';
-import { findImport, rememberSettings, updateImport, type ImportRow } from '../store/imports';
+import { findImport, rememberSettings, updateImport, type ImportRow } from '../store/figures/imports';
 import { findSite } from '../store/sites';
 import { timestamp } from '../store/write';
+import { importLedger } from './importLedger';
 import { FileRefused } from './intake/fileRefused';
 import { readersFor, type ReadBy, type Readers } from './intake/readers';
 import type { ReadingPlan } from './intake/rows';
-import { planFor, rememberedFor, settleDateOrder } from './intake/settings';
-import { asText } from './intake/sheet';
+import { noneCounts, planFor, rememberedFor, settleDateOrder } from './intake/settings';
+import { asText } from './intake/asText';
 import { Spill } from './intake/spill';
 import { blocksOf, dialectOf, readHead, type CsvHead } from './intake/text';
 
@@ -56,6 +57,10 @@ export async function importFile(
   const site = row && findSite(db, row.siteId);
   if (!row || !site) return;
   await updateImport(db, importId, { state: 'running', startedAt: timestamp() });
+  if (row.about === 'changes') {
+    await importLedger(db, row, site, file);
+    return;
+  }
   const intake = new Intake(db, row, site, file);
   try {
     await intake.run(options);
@@ -69,7 +74,7 @@ export async function importFile(
 
 /** One file on its way in. */
 class Intake {
-  readonly counts = { read: 0, refused: 0 };
+  readonly counts = { read: 0, refused: 0, leftOut: 0 };
   readonly refused: RefusedRow[] = [];
   private readonly attributes: ArrivingAttribute[] = [];
   private readonly names = {
@@ -91,9 +96,9 @@ class Intake {
 
   async run({ threads }: ImportOptions): Promise<void> {
     const { row, site, db } = this;
-    const file = await asText(this.file);
+    const { file, madeOf } = await asText(this.file);
     const csv = await readHead(file);
-    await updateImport(db, row.id, { dialect: file === this.file ? dialectOf(csv) : 'spreadsheet' });
+    await updateImport(db, row.id, { dialect: madeOf ?? dialectOf(csv) });
     const settings = intakeSettingsSchema.parse(JSON.parse(row.settings ?? '{}'));
     const stated = statedIn(settings);
     const remembered = rememberedFor(db, site.id, csv.head);
@@ -107,9 +112,9 @@ class Intake {
       await this.read(file, csv, { ...plan, dateOrder }, beside);
     }
     this.stopIfCancelled();
-    this.refuseEmpty();
+    this.refuseEmpty(plan);
     await this.store(plan, needsPeriod(plan.grain) ? stated.period! : null);
-    if (settings.mapping || settings.dateOrder)
+    if (settings.mapping || settings.dateOrder || settings.counted)
       await rememberSettings(db, site.id, headKey(csv.head), settings);
   }
 
@@ -152,6 +157,7 @@ class Intake {
     }
     this.counts.read += block.read;
     this.counts.refused += block.refused.length;
+    this.counts.leftOut += block.leftOut;
     for (const row of block.refused) {
       const size = row.cells.reduce((sum, cell) => sum + cell.length, 0);
       if (this.refused.length >= MOST_REFUSED_KEPT || this.refusedSize + size > MOST_REFUSED_CHARACTERS)
@@ -190,6 +196,7 @@ class Intake {
     await this.close();
     this.counts.read = 0;
     this.counts.refused = 0;
+    this.counts.leftOut = 0;
     this.refused.length = 0;
     this.refusedSize = 0;
     this.attributes.length = 0;
@@ -218,10 +225,11 @@ class Intake {
       throw new FileRefused('Cancelled before anything was stored.');
   }
 
-  private refuseEmpty(): void {
-    const { read, refused } = this.counts;
+  private refuseEmpty({ mapping }: ReadingPlan): void {
+    const { read, refused, leftOut } = this.counts;
     if (read === 0) throw new FileRefused('The file has a head and no rows.');
-    if (refused === read) {
+    if (leftOut === read) throw new FileRefused(noneCounts(mapping), 'counted');
+    if (refused + leftOut === read) {
       throw new FileRefused(
         'None of the rows could be read; the reasons are listed with their lines. Nothing was stored.',
       );

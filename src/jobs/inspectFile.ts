@@ -4,10 +4,12 @@ import { GRAINS, type Grain } from '../core/facts/grains';
 import { DateOrderEvidence } from '../core/intake/dates';
 import { needsPeriod, periodProblem } from '../core/intake/grain';
 import type { Inspection, Stated, UnderstoodRow } from '../core/intake/inspection';
-import { RowReader } from '../core/intake/rowReader';
+import { ChoiceCount, choicesIn, counting } from '../core/intake/counted';
+import { LEFT_OUT, RowReader } from '../core/intake/rowReader';
 import { addressReader } from './intake/addressReader';
 import { mappingOf, type Remembered } from './intake/settings';
-import { asText } from './intake/sheet';
+import { asText } from './intake/asText';
+import type { OnRecord } from './intake/records';
 import { dialectOf, forEachRecord, readHead } from './intake/text';
 
 export const SAMPLE_ROWS = 8;
@@ -25,18 +27,29 @@ export async function inspectFile(
   stated: Stated = {},
   rememberedOf: (head: readonly string[]) => Remembered = () => ({}),
 ): Promise<Inspection> {
-  const file = await asText(sent);
+  const { file, madeOf } = await asText(sent);
   const csv = await readHead(file);
   const remembered = rememberedOf(csv.head);
   const { mapping, grain, problems } = mappingOf(csv, stated, remembered);
   const evidence = new DateOrderEvidence();
-  const first: { line: number; cells: string[] }[] = [];
+  const first: { line: number; cells: string[]; problem: string | undefined }[] = [];
+  const counted = stated.counted ?? remembered.counted ?? {};
+  const choices = choicesIn(mapping).map((choice) => ({
+    at: mapping[choice]!,
+    counts: counting(choice, counted[choice]),
+    count: new ChoiceCount(choice, counted[choice]),
+  }));
   const { size } = await stat(file);
-  let [rows, rowsEstimated] = [0, false];
+  let [rows, rowsCounted, rowsEstimated] = [0, 0, false];
   let bytesRead = 0;
-  const onRecord = (cells: string[], at: number) => {
+  const onRecord: OnRecord = (cells, at, problem) => {
     rows++;
-    if (first.length < SAMPLE_ROWS) first.push({ line: at, cells });
+    for (const { at: column, count } of choices) count.add(cells[column] ?? '');
+    const counts =
+      choices.every((one) => one.counts(cells[one.at] ?? '')) &&
+      (mapping.appearance == null || (cells[mapping.appearance] ?? '').trim() === '');
+    if (counts) rowsCounted++;
+    if (first.length < SAMPLE_ROWS) first.push({ line: at, cells, problem });
     if (mapping.date != null) evidence.add(cells[mapping.date] ?? '');
   };
   // Of a large file the beginning says enough, unless it leaves the order of day and month open.
@@ -45,7 +58,10 @@ export async function inspectFile(
     bytesRead > LOOKED_AT_BYTES &&
     (stated.dateOrder !== undefined || !['ambiguous', 'none'].includes(evidence.finding()));
   const whole = await forEachRecord(file, csv, onRecord, (bytes) => (bytesRead = bytes), enough);
-  if (!whole) [rows, rowsEstimated] = [Math.round((rows * size) / bytesRead), true];
+  if (!whole) {
+    const scale = size / bytesRead;
+    [rows, rowsCounted, rowsEstimated] = [Math.round(rows * scale), Math.round(rowsCounted * scale), true];
+  }
   const found = evidence.finding();
   const dateOrder = stated.dateOrder ?? (found === 'ambiguous' ? (remembered.dateOrder ?? found) : found);
   const period = stated.period ?? null;
@@ -61,6 +77,7 @@ export async function inspectFile(
           dateOrder: dateOrder === 'ambiguous' || dateOrder === 'none' ? 'day-first' : dateOrder,
           periodEnd: period?.lastDay ?? null,
           newestDay,
+          counted,
           address: addressReader(site.address),
         });
   return {
@@ -72,19 +89,21 @@ export async function inspectFile(
     questions: [
       ...(dateOrder === 'ambiguous' ? (['dateOrder'] as const) : []),
       ...(ofPeriod && !period ? (['period'] as const) : []),
+      ...(rows > 0 && rowsCounted === 0 ? (['counted'] as const) : []),
     ],
     period,
     rows,
+    rowsCounted,
+    choices: choices.map(({ count }) => count.finding()),
+    byAppearance: mapping.appearance != null,
     rowsEstimated,
-    dialect: file === sent ? dialectOf(csv) : 'spreadsheet',
-    sample: first.map(({ line, cells }) => ({
-      line,
-      cells,
-      understood:
-        reader && grain
-          ? (reader.read(cells) ?? understoodRow(reader, grain))
-          : 'The columns are not settled.',
-    })),
+    dialect: madeOf ?? dialectOf(csv),
+    sample: first.map(({ line, cells, problem }) => {
+      const read = problem ?? (reader ? reader.read(cells) : 'The columns are not settled.');
+      const understood =
+        read === LEFT_OUT ? null : (read ?? (reader && grain ? understoodRow(reader, grain) : null));
+      return { line, cells, understood };
+    }),
   };
 }
 

@@ -5,8 +5,8 @@ import { buildSync } from 'esbuild';
 import type { Site } from '../core/model/site';
 import { stateOf } from '../../tests/support/state';
 import { day, TempStore } from '../../tests/support/tempDb';
-import { clearUnfinished } from '../store/arrival';
-import { addImport, findImport, nextQueued } from '../store/imports';
+import { clearUnfinished } from '../store/figures/arrival';
+import { addImport, findImport, nextQueued } from '../store/figures/imports';
 import { importFile } from './importFile';
 
 /*

@@ -7,7 +7,7 @@ import { AskFailed, type Get } from '../outside/http/get';
 import { fetchSitePage, NoPage } from '../outside/sitePages/page';
 import { RobotsRefuse } from '../outside/sitePages/robots';
 import type { Db } from '../store/database';
-import { keepFailure, keepSnapshot } from '../store/snapshots';
+import { keepFailure, keepSnapshot } from '../store/evidence/snapshots';
 
 /** What came of looking at a page: the snapshot that stands now, or why it could not be fetched. */
 export type Looked = { readonly snapshotId: number } | { readonly failure: string };

@@ -6,7 +6,7 @@ import { get, type Get } from '../outside/http/get';
 import { simulatedFeed, type TrueRow } from '../outside/figuresFeed/simulated';
 import type { SearchIndex } from '../outside/searchIndex/searchIndex';
 import { simulatedSite } from '../outside/sitePages/simulated';
-import { listChanges } from '../store/changes';
+import { listChanges } from '../store/ledger/changes';
 import { today } from '../store/clock';
 import { dataDir, type Db } from '../store/database';
 import type { Site } from '../core/model/site';

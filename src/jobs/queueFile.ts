@@ -1,20 +1,65 @@
-import type { Readable } from 'node:stream';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import type { ReadableStream as NodeStream } from 'node:stream/web';
+import { wrappingOf } from '../core/intake/format';
+import type { IntakeSettings } from '../core/intake/settings';
+import { ledgerMappingOf } from '../core/ledgerSheet/rows';
+import type { Site } from '../core/model/site';
 import { today } from '../store/clock';
 import type { Db } from '../store/database';
-import { addImport, confirmDraft, dropDraft } from '../store/imports';
-import type { NamedSettings } from './checkFile';
-import { checkInWorker } from './runner';
-import { dropSpooled, keepReceived, receive } from './spool';
+import { addImport, confirmDraft, dropDraft } from '../store/figures/imports';
+import { takeReceived, type ReceivedFile } from '../store/received';
+import { findSite } from '../store/sites';
+import { checkBeginning, type NamedSettings } from './checkFile';
+import { openQuestion } from './importLedger';
+import type { LeftOut } from './intake/archive';
+import { FileRefused } from './intake/fileRefused';
+import { firstBytes } from './intake/sheet';
+import { checkInWorker, inspectLedgerUpload, unpackInWorker } from './runner';
+import { dropSpooled, keepReceived, receive, spoolFile } from './spool';
 
-/** Takes the bytes of a figures file into the spool and records it as a draft. Gives its id. Throws FileTooLarge. */
-export async function keepDraft(db: Db, siteId: number, body: Readable, fileName: string): Promise<number> {
-  const received = await receive(body);
-  const id = await addImport(db, {
-    ...{ siteId, fileName, bytesTotal: received.bytes, takenOn: today() },
-    state: 'draft',
-  });
-  await keepReceived(received.file, id);
-  return id;
+/** What became of a file that was sent: a draft, or one for each table in an archive; and what was left out of that. */
+export type Drafts = { readonly ids: readonly number[]; readonly leftOut: readonly LeftOut[] };
+
+/** The file that a request brings: it was received before, or is read from its body. Null where there is none. */
+export async function fileOf(request: Request): Promise<ReceivedFile | null> {
+  const received = takeReceived(request.headers);
+  if (received) return received;
+  return request.body && receive(Readable.fromWeb(request.body as NodeStream<Uint8Array>));
+}
+
+/**
+ * Records a received figures file as a draft; the tables of an archive (ZIP) are a draft
+ * each. Throws FileRefused where nothing of an archive can be read.
+ */
+export async function keepDrafts(
+  db: Db,
+  siteId: number,
+  received: ReceivedFile,
+  fileName: string,
+): Promise<Drafts> {
+  const add = (name: string, bytes: number) =>
+    addImport(db, {
+      siteId,
+      fileName: name.slice(0, 200),
+      bytesTotal: bytes,
+      takenOn: today(),
+      state: 'draft',
+    });
+  const isZip = wrappingOf(await firstBytes(received.file, 4)) === 'zip';
+  const unpacked = isZip ? await unpackInWorker(received.file, received.bytes) : null;
+  if (!unpacked) {
+    const id = await add(fileName, received.bytes);
+    await keepReceived(received.file, id);
+    return { ids: [id], leftOut: [] };
+  }
+  const ids: number[] = [];
+  for (const { name, file, bytes } of unpacked.files) {
+    const id = await add(`${path.basename(fileName, '.zip')}: ${name}`, bytes);
+    await keepReceived(file, id);
+    ids.push(id);
+  }
+  return { ids, leftOut: unpacked.leftOut };
 }
 
 /**
@@ -23,7 +68,55 @@ export async function keepDraft(db: Db, siteId: number, body: Readable, fileName
  */
 export async function queueDraft(db: Db, siteId: number, id: number, wish: NamedSettings): Promise<void> {
   try {
-    await confirmDraft(db, id, await checkInWorker(id, siteId, today(), wish));
+    const site = findSite(db, siteId)!;
+    const settings =
+      (await checkBeginning(db, site, spoolFile(id), today(), wish)) ??
+      (await checkInWorker(id, siteId, today(), wish));
+    await confirmDraft(db, id, settings);
+  } catch (error) {
+    if (await dropDraft(db, id)) await dropSpooled(id);
+    throw error;
+  }
+}
+
+/** What a script states of a sheet of changes; columns by their name or their place, counted from 0. */
+export type LedgerWish = Pick<IntakeSettings, 'dateOrder'> & {
+  readonly mapping?: Readonly<Record<string, string | number>> | undefined;
+  readonly join?: boolean | undefined;
+};
+
+/**
+ * Puts a sheet of changes that a request brings in the queue if it can be taken as it is, and gives the id of its import; null
+ * where the request brings nothing. Throws FileRefused, with what is to be stated where that would help.
+ */
+export async function queueLedger(
+  db: Db,
+  site: Site,
+  request: Request,
+  fileName: string,
+  wish: LedgerWish,
+): Promise<number | null> {
+  const received = await fileOf(request);
+  if (!received) return null;
+  const id = await addImport(db, {
+    ...{ siteId: site.id, fileName: fileName.slice(0, 200), bytesTotal: received.bytes },
+    ...{ takenOn: today(), state: 'draft' },
+  });
+  await keepReceived(received.file, id);
+  try {
+    const { mapping: names, join, dateOrder } = wish;
+    const settings: IntakeSettings = { dateOrder, ledger: { join } };
+    let seen = await inspectLedgerUpload(id, site.id, settings);
+    if (names) {
+      const mapping = ledgerMappingOf(names, seen.head);
+      if (typeof mapping === 'string') throw new FileRefused(mapping, 'mapping');
+      settings.ledger = { join, mapping };
+      seen = await inspectLedgerUpload(id, site.id, settings);
+    }
+    const open = openQuestion(seen, seen.head, seen.rows);
+    if (open) throw open;
+    await confirmDraft(db, id, settings, 'changes');
+    return id;
   } catch (error) {
     if (await dropDraft(db, id)) await dropSpooled(id);
     throw error;

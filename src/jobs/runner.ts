@@ -1,19 +1,22 @@
 import { setTimeout as sleep } from 'node:timers/promises';
+import type { Worker } from 'node:worker_threads';
 import type { AddressRules } from '../core/address/rules';
 import { addDays, type Day } from '../core/calendar/day';
 import type { Inspection, Stated } from '../core/intake/inspection';
 import type { IntakeSettings } from '../core/intake/settings';
+import type { LedgerInspection } from '../core/ledgerSheet/inspection';
 import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { database } from '../store/database';
 import { today } from '../store/clock';
-import { clearUnfinished, failImport } from '../store/arrival';
-import { dropOldDrafts, findImport, nextQueued } from '../store/imports';
-import { dueFeed, updateFeed } from '../store/feeds';
-import { dueLook, keepFailure } from '../store/snapshots';
+import { clearUnfinished, failImport } from '../store/figures/arrival';
+import { dropOldDrafts, findImport, nextQueued } from '../store/figures/imports';
+import { dueFeed, updateFeed } from '../store/figures/feeds';
+import { dueLook, keepFailure } from '../store/evidence/snapshots';
 import { timestamp } from '../store/write';
 import type { NamedSettings } from './checkFile';
 import { FileRefused } from './intake/fileRefused';
+import type { Unpacking } from './intake/archive';
 import type { Looked } from './lookAtPage';
 import { dropHalfReceived, dropSpooled } from './spool';
 import { startThread } from './thread';
@@ -26,32 +29,89 @@ const LONGEST_LOOK_MS = 60_000;
 const PAUSE_BETWEEN_LOOKS_MS = 1000;
 const DRAFTS_KEPT_MS = 7 * 24 * 3600 * 1000;
 
+/** A thread that has loaded its code and waits for a task: to load it takes longer than most tasks. */
+function loadedWorker(): Worker {
+  return startThread('worker', { resourceLimits: { maxOldGenerationSizeMb: 1024 } });
+}
+
+/** Has a thread ready for the next task. */
+export function readyWorker(): void {
+  keepSpare(shared.__tallySpare ?? loadedWorker());
+}
+
+/** Lets a thread wait for the next task, or ends it where one waits already. */
+function keepSpare(worker: Worker): void {
+  if (shared.__tallySpare && shared.__tallySpare !== worker) {
+    void worker.terminate();
+    return;
+  }
+  shared.__tallySpare = worker;
+  // One that waits must not keep the process alive.
+  worker.unref();
+  const gone = () => {
+    if (shared.__tallySpare === worker) shared.__tallySpare = null;
+  };
+  worker.once('error', gone);
+  worker.once('exit', gone);
+}
+
+function takeWorker(): Worker {
+  const worker = shared.__tallySpare ?? loadedWorker();
+  shared.__tallySpare = null;
+  worker.removeAllListeners();
+  worker.ref();
+  return worker;
+}
+
+/** Larger files leave much memory behind, which ends with their thread. */
+const SMALL_FILE_BYTES = 16 * 1024 * 1024;
+
+/** Whether a thread is as good as new after a task, and has its code compiled besides. */
+function isLight(task: WorkerTask): boolean {
+  if (task.task === 'import')
+    return (findImport(database(), task.importId)?.bytesTotal ?? 0) < SMALL_FILE_BYTES;
+  // Pages and feeds come from outside: what they do to a thread ends with it.
+  return !['feed', 'look', 'unpack'].includes(task.task);
+}
+
 /** Does a task in a thread of its own. Where it takes longer than a limit it is ended, and that is an error. */
 function runWorker(task: WorkerTask, limitMs?: number): Promise<unknown> {
   return new Promise((resolve, reject) => {
-    const worker = startThread('worker', {
-      workerData: task,
-      resourceLimits: { maxOldGenerationSizeMb: 1024 },
-    });
-    let answered = false;
+    const worker = takeWorker();
+    worker.postMessage(task);
     const limit =
       limitMs !== undefined &&
       setTimeout(() => {
         reject(new TookTooLong(`It took longer than ${limitMs / 1000} seconds.`));
         void worker.terminate();
       }, limitMs);
-    worker.once('exit', () => limit && clearTimeout(limit));
+    const over = () => {
+      if (limit) clearTimeout(limit);
+      worker.removeAllListeners();
+    };
     worker.once('message', (answer: WorkerAnswer) => {
-      answered = true;
+      over();
+      if (isLight(task)) keepSpare(worker);
+      else void worker.terminate().then(readyWorker);
       if ('refused' in answer) reject(new FileRefused(answer.refused, answer.toState));
       else resolve(answer.result);
     });
-    worker.once('error', reject);
-    worker.once('exit', (code) => {
-      if (!answered) reject(new Error(`The worker ended with code ${code} before it answered.`));
-    });
+    const failed = (error: Error) => {
+      over();
+      readyWorker();
+      reject(error);
+    };
+    worker.once('error', (error: Error & { code?: string }) =>
+      failed(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? new FileRefused(TOO_MUCH_MEMORY) : error),
+    );
+    worker.once('exit', (code) =>
+      failed(new Error(`The worker ended with code ${code} before it answered.`)),
+    );
   });
 }
+
+const TOO_MUCH_MEMORY =
+  'Reading the file takes more memory than there is for it; divide it, or send it as CSV.';
 
 class TookTooLong extends Error {}
 
@@ -78,6 +138,15 @@ export function inspectUpload(
   return runWorker({ task: 'inspect', importId, site, newestDay, stated }) as Promise<Inspection>;
 }
 
+/** Looks through an uploaded file as a sheet of changes. Throws FileRefused where it is no table. */
+export function inspectLedgerUpload(
+  importId: number,
+  siteId: number,
+  settings: IntakeSettings,
+): Promise<LedgerInspection> {
+  return runWorker({ task: 'inspect-ledger', importId, siteId, settings }) as Promise<LedgerInspection>;
+}
+
 /** Sees whether a file can be taken as it is, and gives what was settled. Throws FileRefused. */
 export function checkInWorker(
   importId: number,
@@ -88,7 +157,12 @@ export function checkInWorker(
   return runWorker({ task: 'check', importId, siteId, takenOn, wish }) as Promise<IntakeSettings>;
 }
 
-/** Undoes an import that is done, or lets one count again. Tells whether there was such a one. */
+/** Unpacks the tables of an archive; null where it is a spreadsheet, which is one file. Throws FileRefused. */
+export function unpackInWorker(file: string, bytes: number): Promise<Unpacking | null> {
+  return runWorker({ task: 'unpack', file, bytes }) as Promise<Unpacking | null>;
+}
+
+/** Undoes an import that is done, or lets one count again. Resolves to whether it did. */
 export function undoInWorker(task: 'undo' | 'redo', siteId: number, importId: number): Promise<boolean> {
   return runWorker({ task, siteId, importId }) as Promise<boolean>;
 }
@@ -108,6 +182,9 @@ const shared = globalThis as {
   __tallyRunner?: Promise<void> | null;
   __tallyFeeds?: Promise<void> | null;
   __tallyLooks?: Promise<void> | null;
+  __tallySpare?: Worker | null;
+  __tallyFolding?: Promise<void> | null;
+  __tallyFoldedAt?: number;
   __tallyClock?: NodeJS.Timeout;
 };
 
@@ -135,7 +212,7 @@ async function workOff(): Promise<void> {
       const failure =
         'Something went wrong in the program itself, and nothing was stored. The log of the server says more.';
       // Rows that were stored before it went wrong count for nothing, and are taken away.
-      await failImport(db, next.id, failure, { read: next.rowsRead, refused: 0 }, []);
+      await failImport(db, next.id, failure, { read: next.rowsRead, refused: 0, leftOut: 0 }, []);
     }
     await dropSpooled(next.id);
   }
@@ -185,6 +262,21 @@ async function lookAtDue(): Promise<void> {
   }
 }
 
+const FOLD_EVERY_MS = 24 * 3600 * 1000;
+
+/** Sees to it that once a day old layers of figures are folded together. Returns at once. */
+export function startFolding(): void {
+  const last = shared.__tallyFoldedAt ?? 0;
+  // Files that wait come first; they would replace what is folded.
+  if (shared.__tallyFolding || Date.now() - last < FOLD_EVERY_MS || nextQueued(database())) return;
+  shared.__tallyFoldedAt = Date.now();
+  shared.__tallyFolding = runWorker({ task: 'fold' })
+    .catch((error: unknown) => console.error('Folding old figures stopped:', error))
+    .then(() => {
+      shared.__tallyFolding = null;
+    });
+}
+
 /** At the start of the server: takes up what an earlier process left and clears away old drafts. */
 export async function resumeAtStart(): Promise<void> {
   const db = database();
@@ -192,12 +284,15 @@ export async function resumeAtStart(): Promise<void> {
   await dropHalfReceived();
   const dropped = await dropOldDrafts(db, new Date(Date.now() - DRAFTS_KEPT_MS).toISOString());
   await Promise.all(dropped.map(dropSpooled));
+  readyWorker();
   startRunner();
   startFeeds();
   startLooks();
+  startFolding();
   // What is fetched daily comes round while the server runs.
   shared.__tallyClock ??= setInterval(() => {
     startFeeds();
     startLooks();
+    startFolding();
   }, TURNS_LOOKED_AT_MS).unref();
 }

@@ -2,7 +2,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSy
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Readable } from 'node:stream';
-import { clearUnfinished } from '../store/arrival';
+import { clearUnfinished } from '../store/figures/arrival';
 import { day, TempStore } from '../../tests/support/tempDb';
 import {
   addImport,
@@ -12,7 +12,7 @@ import {
   findImport,
   nextQueued,
   updateImport,
-} from '../store/imports';
+} from '../store/figures/imports';
 import { dropHalfReceived, receive, spoolFile } from './spool';
 
 let dir: string;

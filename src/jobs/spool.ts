@@ -4,11 +4,9 @@ import path from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { randomUUID } from 'node:crypto';
-import { sheetText } from './intake/sheet';
+import { madeText } from './intake/asText';
 import { dataDir } from '../store/database';
-
-/** A figures file may have at most this many bytes. */
-export const MAX_FILE_BYTES = 4 * 1024 ** 3;
+import { MAX_FILE_BYTES, TOO_LARGE, type ReceivedFile } from '../store/received';
 
 /** A file that was sent is larger than is taken. */
 export class FileTooLarge extends Error {
@@ -21,14 +19,14 @@ export function spoolFile(importId: number, dir = dataDir()): string {
 }
 
 /** Writes a stream to a new file in the spool, a piece at a time, and gives its path and size. Throws FileTooLarge. */
-export async function receive(body: Readable, dir = dataDir()): Promise<{ file: string; bytes: number }> {
+export async function receive(body: Readable, dir = dataDir()): Promise<ReceivedFile> {
   const file = path.join(dir, 'uploads', `${randomUUID()}.part`);
   await mkdir(path.dirname(file), { recursive: true });
   let bytes = 0;
   const bounded = new Transform({
     transform(piece: Buffer, _encoding, done) {
       bytes += piece.length;
-      if (bytes > MAX_FILE_BYTES) done(new FileTooLarge('The file is larger than 4 GiB; divide it.'));
+      if (bytes > MAX_FILE_BYTES) done(new FileTooLarge(TOO_LARGE));
       else done(null, piece);
     },
   });
@@ -49,7 +47,7 @@ export async function keepReceived(received: string, importId: number, dir = dat
 /** Drops the bytes of an import that needs them no more. */
 export async function dropSpooled(importId: number): Promise<void> {
   const file = spoolFile(importId);
-  await Promise.all([file, sheetText(file)].map((name) => rm(name, { force: true })));
+  await Promise.all([file, madeText(file)].map((name) => rm(name, { force: true })));
 }
 
 /** Drops what a process that died while receiving has left behind. */

@@ -2,7 +2,7 @@ import path from 'node:path';
 import { Worker, type WorkerOptions } from 'node:worker_threads';
 
 /** Parts that run in threads of their own, built beside the application by `npm run build`. */
-export type ThreadPart = 'worker' | 'readingsWorker' | 'readerThread';
+export type ThreadPart = 'worker' | 'questionsWorker' | 'readerThread';
 
 /**
  * Starts a part in a thread. The class is called in a way that the bundler of the application does not follow, which
@@ -10,5 +10,6 @@ export type ThreadPart = 'worker' | 'readingsWorker' | 'readerThread';
  */
 export function startThread(part: ThreadPart, options: WorkerOptions): Worker {
   const file = path.resolve(/* turbopackIgnore: true */ 'build', `${part}.mjs`);
-  return Reflect.construct(Worker, [file, options]) as Worker;
+  // Said, since a test gives its own.
+  return Reflect.construct(Worker, [file, { env: process.env, ...options }]) as Worker;
 }

@@ -1,25 +1,30 @@
-import { parentPort, workerData } from 'node:worker_threads';
+import { rm } from 'node:fs/promises';
+import { parentPort } from 'node:worker_threads';
 import type { AddressRules } from '../core/address/rules';
 import type { Day } from '../core/calendar/day';
 import type { Stated } from '../core/intake/inspection';
+import type { IntakeSettings } from '../core/intake/settings';
 import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { today } from '../store/clock';
 import { connect, databaseFile } from '../store/database';
-import { joinAddress, saveRules, undoRules } from '../store/rekey';
-import { findSite } from '../store/sites';
-import { redoImport, undoImport } from '../store/undo';
+import { joinAddress, saveRules, undoRules } from '../store/addresses/rekey';
+import { foldOldLayers } from '../store/figures/fold';
+import { findSite, listSites } from '../store/sites';
+import { redoImport, undoImport } from '../store/figures/undo';
 import { checkFile, type NamedSettings } from './checkFile';
 import { fetchFeed } from './fetchFeed';
 import { importFile } from './importFile';
 import { inspectFile } from './inspectFile';
+import { isSpreadsheet, unpackArchive } from './intake/archive';
 import type { FileRefused } from './intake/fileRefused';
 import { rememberedFor } from './intake/settings';
+import { inspectLedger } from './importLedger';
 import { lookAtPage } from './lookAtPage';
 import { reachFeed, reachPages } from './outsideWorld';
 import { spoolFile } from './spool';
 
-/** What a worker is started with: one task, after which it ends. */
+/** What a worker is given: one task at a time. */
 export type WorkerTask =
   | { readonly task: 'import'; readonly importId: number }
   | { readonly task: 'feed'; readonly feedId: number; readonly address: string }
@@ -31,12 +36,20 @@ export type WorkerTask =
       readonly stated: Stated;
     }
   | {
+      readonly task: 'inspect-ledger';
+      readonly importId: number;
+      readonly siteId: number;
+      readonly settings: IntakeSettings;
+    }
+  | {
       readonly task: 'check';
       readonly importId: number;
       readonly siteId: number;
       readonly takenOn: Day;
       readonly wish: NamedSettings;
     }
+  | { readonly task: 'fold' }
+  | { readonly task: 'unpack'; readonly file: string; readonly bytes: number }
   | { readonly task: 'look'; readonly siteId: number; readonly page: PageRef }
   | { readonly task: 'undo' | 'redo'; readonly siteId: number; readonly importId: number }
   /** Without rules, those before the last edit. */
@@ -69,6 +82,18 @@ async function run(task: WorkerTask): Promise<unknown> {
       await importFile(db, task.importId, spoolFile(task.importId));
       return null;
     }
+    if (task.task === 'fold') {
+      for (const site of listSites(db)) await foldOldLayers(db, site, Date.now());
+      return null;
+    }
+    if (task.task === 'unpack') {
+      if (await isSpreadsheet(task.file)) return null;
+      try {
+        return await unpackArchive(task.file, task.bytes, (number) => `${task.file}.${number}.part`);
+      } finally {
+        await rm(task.file, { force: true });
+      }
+    }
     if (task.task === 'feed') {
       await fetchFeed(db, task.feedId, reachFeed(task.address));
       return null;
@@ -78,6 +103,8 @@ async function run(task: WorkerTask): Promise<unknown> {
     switch (task.task) {
       case 'check':
         return await checkFile(db, site, spoolFile(task.importId), task.takenOn, task.wish);
+      case 'inspect-ledger':
+        return await inspectLedger(db, site, spoolFile(task.importId), today(), task.settings);
       case 'look':
         return await lookAtPage(db, site, task.page, reachPages(db, site), today());
       case 'undo':
@@ -94,12 +121,19 @@ async function run(task: WorkerTask): Promise<unknown> {
   }
 }
 
-run(workerData as WorkerTask).then(
-  (result) => parentPort?.postMessage({ result } satisfies WorkerAnswer),
-  (error: unknown) => {
-    // Other errors are left to end the worker, which the one who started it sees.
-    if (!(error instanceof Error) || error.name !== 'FileRefused') throw error;
-    const { message, toState } = error as FileRefused;
-    parentPort?.postMessage({ refused: message, toState } satisfies WorkerAnswer);
-  },
-);
+/** One task, whenever it comes: the thread is started ahead of it, and may do several one after the other. */
+function begin(task: WorkerTask): void {
+  run(task).then(
+    (result) => {
+      parentPort?.postMessage({ result } satisfies WorkerAnswer);
+    },
+    (error: unknown) => {
+      // Other errors are left to end the worker, which the one who started it sees.
+      if (!(error instanceof Error) || error.name !== 'FileRefused') throw error;
+      const { message, toState } = error as FileRefused;
+      parentPort?.postMessage({ refused: message, toState } satisfies WorkerAnswer);
+    },
+  );
+}
+
+parentPort?.on('message', begin);

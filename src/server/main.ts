@@ -2,10 +2,12 @@ import { randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import next from 'next';
 import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
-import { carryOldFigures, holdsOldFigures } from '../store/oldFigures';
+import { deriveAnewIfOutdated } from '../store/figures/derived';
+import { RECEIVED_HEADER } from '../store/received';
 import { ownHosts, refusal } from './guard';
 import { contentSecurityPolicy, SECURITY_HEADERS } from './headers';
 import { portFrom } from './port';
+import { bringsFile, receiveFile } from './receive';
 
 const development = process.argv.includes('--dev');
 const port = portFrom(process.env.PORT) ?? refusePort();
@@ -22,10 +24,9 @@ async function prepareDatabase(): Promise<void> {
   const db = connect(databaseFile());
   try {
     bringForward(db);
-    if (holdsOldFigures(db)) {
-      console.log('Putting the figures in the form that this version of the program keeps them in …');
-    }
-    await carryOldFigures(db);
+    await deriveAnewIfOutdated(db, () =>
+      console.log('Deriving anew from the figures what this version of the program keeps otherwise …'),
+    );
   } finally {
     db.$client.close();
   }
@@ -48,7 +49,12 @@ function guarded(handle: (request: IncomingMessage, response: ServerResponse) =>
     // The application takes the nonce for its own scripts from the policy in the request.
     request.headers['content-security-policy'] = policy;
     response.setHeader('Content-Security-Policy', policy);
-    handle(request, response).catch((error: unknown) => {
+    delete request.headers[RECEIVED_HEADER];
+    const answer = async () => {
+      const passed = bringsFile(request) ? await receiveFile(request, response) : request;
+      if (passed) await handle(passed, response);
+    };
+    answer().catch((error: unknown) => {
       console.error(error);
       if (!response.headersSent) response.writeHead(500);
       response.end();

@@ -9,6 +9,7 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/sqlite-core';
 import { GRAIN_KEYS } from '../core/facts/grains';
+import { DEFAULT_UNDO_DAYS } from '../core/model/site';
 import { STEPS } from '../core/model/steps';
 
 /*
@@ -29,6 +30,8 @@ export const site = sqliteTable('site', {
   addressRulesBefore: text('address_rules_before'),
   /** When addresses were last given other pages. */
   keyedAt: text('keyed_at'),
+  /** Files that were brought in longer ago than this may be folded together, and then no longer be undone. */
+  undoDays: integer('undo_days').notNull().default(DEFAULT_UNDO_DAYS),
   /** Hosts on private networks or this machine whose pages may be fetched, a line each. */
   privateHosts: text('private_hosts').notNull().default(''),
   createdAt: text('created_at').notNull(),
@@ -174,8 +177,8 @@ export const pageSeries = sqliteTable(
     firstDay: integer('first_day').notNull(),
     days: integer('days').notNull(),
     /**
-     * The position sums of all days as 64-bit floats (NaN where absent), then clicks and impressions as 32-bit
-     * integers, then a byte each: 0 no figures, 1 totals of the page, 2 sums of its query rows.
+     * The position sums of all days as 64-bit floats, then clicks, impressions and the impressions that came with a
+     * position as 32-bit integers, then a byte each: 0 no figures, 1 totals of the page, 2 sums of its query rows.
      */
     figures: blob('figures', { mode: 'buffer' }).notNull(),
   },
@@ -206,10 +209,13 @@ export const change = sqliteTable(
     decision: text('decision', { enum: ['keep', 'undo', 'rework'] }),
     decisionReason: text('decision_reason'),
     followsId: integer('follows_id'),
+    /** The file that brought it, and what tells its row from others, so that the same file again logs nothing twice. */
+    importId: integer('import_id'),
+    importKey: text('import_key'),
     createdAt: text('created_at').notNull(),
     deletedAt: text('deleted_at'),
   },
-  (t) => [index('change_by_site').on(t.siteId, t.day)],
+  (t) => [index('change_by_site').on(t.siteId, t.day), index('change_by_followed').on(t.followsId)],
 );
 
 export const changePage = sqliteTable(
@@ -437,6 +443,14 @@ export const imported = sqliteTable(
     rowsChanged: integer('rows_changed').notNull().default(0),
     rowsRepeated: integer('rows_repeated').notNull().default(0),
     rowsRefused: integer('rows_refused').notNull().default(0),
+    /** Rows of kinds that do not count, such as other channels. */
+    rowsLeftOut: integer('rows_left_out').notNull().default(0),
+    /** Since when its rows lie folded together with those of other files, so that it can no longer be undone. */
+    foldedAt: text('folded_at'),
+    /** Whether the file brings figures or changes that were logged elsewhere. */
+    about: text('about', { enum: ['figures', 'changes'] })
+      .notNull()
+      .default('figures'),
     firstDay: integer('first_day'),
     lastDay: integer('last_day'),
     /** The day on which the figures were brought in, by which the newest of them count as provisional. */

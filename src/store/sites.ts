@@ -21,6 +21,7 @@ const columns = {
   windowDays: site.windowDays,
   settlingDays: site.settlingDays,
   provisionalDays: site.provisionalDays,
+  undoDays: site.undoDays,
   addressRules: site.addressRules,
   privateHosts: site.privateHosts,
 };

@@ -1,4 +1,5 @@
 import { gzipSync } from 'node:zlib';
+import { readdirSync } from 'node:fs';
 import http from 'node:http';
 import { Validator } from '@seriousme/openapi-schema-validator';
 import { dailyCsv, EMPTY, expect, importDone, test } from './support';
@@ -41,7 +42,8 @@ test('a script adds a site, brings figures in, logs a change and reads it', asyn
     },
   });
   expect(logged.status()).toBe(201);
-  const change = await logged.json();
+  const { cautions, ...change } = await logged.json();
+  expect(cautions).toEqual([]);
   expect(change).toMatchObject({
     day: '2026-03-01',
     pages: ['https://script.quillow-bees.example/guides/'],
@@ -85,7 +87,7 @@ test('a script adds a site, brings figures in, logs a change and reads it', asyn
   });
 
   const edited = await request.patch(`/api/v1/changes/${change.id}`, { data: { title: 'Newer title' } });
-  expect(await edited.json()).toEqual({ ...change, title: 'Newer title' });
+  expect(await edited.json()).toEqual({ ...change, title: 'Newer title', cautions: [] });
   expect((await request.delete(`/api/v1/changes/${change.id}`)).status()).toBe(204);
   expect((await request.get(`/api/v1/changes/${change.id}`)).status()).toBe(404);
 });
@@ -326,4 +328,68 @@ test('every answer carries the security headers, and the policy names no remote 
     expect(headers['content-security-policy']).not.toMatch(/https?:/);
     expect(headers['x-powered-by']).toBeUndefined();
   }
+});
+
+test('feeds, and work that nobody logged, over HTTP', async ({ request }) => {
+  const made = await request.post('/api/v1/sites', {
+    data: { name: 'Feeds', address: 'https://feeds.quillow-bees.example' },
+  });
+  const { id } = await made.json();
+  const set = await request.post(`/api/v1/sites/${id}/feeds`, {
+    data: {
+      name: 'Yard',
+      address: 'https://127.0.0.1:1/figures',
+      token: 'secret',
+      daily: false,
+      allowPrivate: false,
+    },
+  });
+  expect(set.status()).toBe(201);
+  const feed = await set.json();
+  expect(feed).toMatchObject({ name: 'Yard', hasToken: true });
+  expect(JSON.stringify(feed)).not.toContain('secret');
+  // It must not be asked at all, and says so.
+  await expect
+    .poll(async () => (await (await request.get(`/api/v1/feeds/${feed.id}`)).json()).failure)
+    .toMatch(/private|this machine/);
+  expect((await request.post(`/api/v1/feeds/${feed.id}/fetch`)).status()).toBe(202);
+  expect((await (await request.get(`/api/v1/sites/${id}/feeds`)).json()).items).toHaveLength(1);
+  expect((await request.delete(`/api/v1/feeds/${feed.id}`)).status()).toBe(204);
+  expect((await request.get(`/api/v1/feeds/${feed.id}`)).status()).toBe(404);
+  const wrong = await request.post(`/api/v1/sites/${id}/feeds`, { data: { name: '' } });
+  expect(wrong.status()).toBe(422);
+  expect((await (await request.get(`/api/v1/sites/${id}/unlogged`)).json()).items).toEqual([]);
+  expect((await request.put('/api/v1/snapshots/99999/passing-over')).status()).toBe(404);
+});
+
+test('an unknown address under the interface answers with a problem document', async ({ request }) => {
+  for (const address of ['/api/v1/nothing', '/api/v1/sites/1/nothing', '/api/v1/changes/1/reading/x']) {
+    for (const method of ['get', 'post', 'delete'] as const) {
+      const answer = await request[method](address);
+      expect(answer.status()).toBe(404);
+      expect(answer.headers()['content-type']).toBe('application/problem+json');
+      expect((await answer.json()).detail).toContain(address);
+    }
+  }
+});
+
+test('a file that breaks off on its way is not taken, and nothing of it stays', async ({ request }) => {
+  const made = await request.post('/api/v1/sites', {
+    data: { name: 'Broken off', address: 'https://broken-off.quillow-bees.example' },
+  });
+  const { id } = await made.json();
+  await new Promise<void>((resolve) => {
+    const sending = http.request(`${EMPTY}/api/v1/sites/${id}/imports`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'text/csv', 'Content-Length': '1000000' },
+    });
+    sending.on('error', () => resolve());
+    sending.write('date,page,clicks,impressions\n2026-01-01,/a/,1,2\n'.repeat(100), () =>
+      setTimeout(() => sending.destroy(), 200),
+    );
+    sending.on('close', () => resolve());
+  });
+  await new Promise((resolve) => setTimeout(resolve, 500));
+  expect((await (await request.get(`/api/v1/sites/${id}/imports`)).json()).items).toEqual([]);
+  expect(readdirSync('test-results/data/empty/uploads').filter((name) => name.endsWith('.part'))).toEqual([]);
 });

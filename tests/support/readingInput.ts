@@ -2,8 +2,9 @@ import { asDay, type Day } from '@/core/calendar/day';
 import type { Change } from '@/core/model/change';
 import { History, type Series } from '@/core/history/history';
 import type { Touch } from '@/core/history/touched';
+import { Accumulator } from '@/core/measures/accumulator';
 import type { OutsideEvent } from '@/core/model/event';
-import { SiteReader } from '@/core/net/reader';
+import { EffectEngine } from '@/core/effect/engine';
 import { NOT_NARROWED, type PageDay, type ReadingInput } from '@/core/reading/input';
 
 /** The day of the change that the tests of readings are about. */
@@ -46,9 +47,7 @@ export const figures = (
   position: number | null = 5,
 ): PageDay => ({
   day: asDay(day),
-  clicks,
-  impressions,
-  positionSum: position === null ? null : position * impressions,
+  ...new Accumulator().add(clicks, impressions, position === null ? NaN : position * impressions),
   fromQueries: false,
 });
 
@@ -67,8 +66,8 @@ export function input(over: Partial<ReadingInput> = {}): ReadingInput {
     daysWithFigures: daysOf(DAY - 60, DAY + 60),
     daysWithQueries: daysOf(DAY - 60, DAY + 60),
     pageDays,
-    ...{ queryDays: [], otherChanges: [], events: [], narrowed: NOT_NARROWED },
-    ...{ reader: null, rows: [10], sharesIn: () => [], detail: null },
+    ...{ queryDays: [], wrongTwins: [], otherChanges: [], events: [], narrowed: NOT_NARROWED },
+    ...{ engine: null, rows: [10], sharesIn: () => [], detail: null },
     ...over,
   };
 }
@@ -85,6 +84,7 @@ export function seriesOf(id: number, first: number, last: number, of: DayOf): Se
     clicks: days.map((d) => d.clicks),
     impressions: days.map((d) => d.impressions),
     positionSum: days.map((d) => d.position * d.impressions),
+    positionWeight: days.map((d) => d.impressions),
   };
 }
 
@@ -92,8 +92,8 @@ export function seriesOf(id: number, first: number, last: number, of: DayOf): Se
 export const SITE_FIRST = DAY - 400;
 export const SITE_LAST = DAY + 60;
 
-/** The reader of a site with these pages, their ids counted from 10, all in one group. */
-export function readerOf(pages: readonly DayOf[], changes: readonly Touch[] = []): SiteReader {
+/** The engine of a site with these pages, their ids counted from 10, all in one group. */
+export function readerOf(pages: readonly DayOf[], changes: readonly Touch[] = []): EffectEngine {
   const series = pages.map((of, i) => seriesOf(10 + i, SITE_FIRST, SITE_LAST, of));
   const history = new History(
     asDay(SITE_FIRST),
@@ -101,14 +101,14 @@ export function readerOf(pages: readonly DayOf[], changes: readonly Touch[] = []
     series,
     daysOf(SITE_FIRST, SITE_LAST),
   );
-  return new SiteReader(history, { of: pages.map(() => 0), count: 1 }, changes, asDay(SITE_LAST));
+  return new EffectEngine(history, { of: pages.map(() => 0), count: 1 }, changes, asDay(SITE_LAST));
 }
 
 /** The input of a reading of the first page of a site. */
 export function siteInput(pages: readonly DayOf[], over: Partial<ReadingInput> = {}): ReadingInput {
   const own = pages[0]!;
   return input({
-    reader: readerOf(pages, [{ day: DAY, pages: [{ id: 10 }] }]),
+    engine: readerOf(pages, [{ day: DAY, pages: [{ id: 10 }] }]),
     pageDays: [...daysOf(DAY - 60, DAY + 60)].map((day) => {
       const { clicks, impressions, position } = own(day);
       return figures(day, clicks, impressions, position);

@@ -1,8 +1,8 @@
 import { GRAIN_KEYS, GRAINS } from '@/core/facts/grains';
 import type { Db } from '@/store/database';
-import { standingFacts } from '@/store/layers';
-import { labelText, queryText } from '@/store/queryIds';
-import { siteSeries } from '@/store/series';
+import { standingFacts } from '@/store/figures/layers';
+import { labelText, queryText } from '@/store/figures/queryIds';
+import { siteSeries } from '@/store/figures/series';
 
 const text = (db: Db, id: number): string =>
   db.$client.prepare<[number], string>('SELECT text FROM address WHERE id = ?').pluck().get(id)!;
@@ -36,12 +36,13 @@ export function factsOf(db: Db, siteId: number): string[] {
 export function derivedOf(db: Db, siteId: number): string[] {
   const address = db.$client.prepare<[number], string>('SELECT address FROM page WHERE id = ?').pluck();
   const series = [0, 1, 2, 3, 4].flatMap((device) =>
-    siteSeries(db, siteId, device).map(({ id, firstDay, clicks, impressions, positionSum, present }) =>
+    siteSeries(db, siteId, device).map(({ id, firstDay, clicks, impressions, ...rest }) =>
       JSON.stringify([
         ...[address.get(id), device, firstDay, [...Array.from(clicks)], Array.from(impressions)],
         // Sums of fractions depend on their order in the last digit.
-        Array.from(positionSum, (sum) => (Number.isNaN(sum) ? null : Number(sum.toPrecision(9)))),
-        Array.from(present),
+        Array.from(rest.positionSum, (sum) => Number(sum.toPrecision(9))),
+        Array.from(rest.positionWeight),
+        Array.from(rest.present),
       ]),
     ),
   );

@@ -6,7 +6,7 @@ import type { Site } from '@/core/model/site';
 import { importFile } from '@/jobs/importFile';
 import { bringForward, connect, type Db } from '@/store/database';
 import type { IntakeSettings } from '@/core/intake/settings';
-import { addImport, findImport, type ImportRow } from '@/store/imports';
+import { addImport, findImport, type ImportRow } from '@/store/figures/imports';
 import { addSite } from '@/store/sites';
 
 export const HOME = 'https://www.quillow-bees.example';

@@ -1,8 +1,8 @@
 import { asDay } from '../../core/calendar/day';
 import { History } from '../../core/history/history';
 import { METRICS, type Metric } from '../../core/model/change';
-import { moveSpans, rowMoves } from '../../core/net/moves';
-import { SiteReader } from '../../core/net/reader';
+import { effectSpans, rowLogRatios } from '../../core/effect/logRatios';
+import { EffectEngine } from '../../core/effect/engine';
 import { Z90 } from '../../core/statistics/normal';
 import { simulateSite, type SimulatedChange, type World } from './simulate';
 
@@ -36,10 +36,10 @@ export function runSeed(world: World): Outcome[] {
     count: Math.max(...pages.map((page) => page.group)) + 1,
   };
   const touches = changes.map(({ day, page }) => ({ day, pages: [{ id: page }] }));
-  const reader = new SiteReader(history, groups, touches, asDay(days - 1));
+  const reader = new EffectEngine(history, groups, touches, asDay(days - 1));
   return changes.flatMap(({ day, page, picked, kind, truth }) => {
     const read = reader.read(asDay(day), [page], windowDays, settlingDays);
-    const moves = rowMoves(history, moveSpans(asDay(day), windowDays, settlingDays), [page]);
+    const moves = rowLogRatios(history, effectSpans(asDay(day), windowDays, settlingDays), [page]);
     return METRICS.flatMap((metric): Outcome[] => {
       const ours = read?.effects[metric];
       if (!ours) return [];

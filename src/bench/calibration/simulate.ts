@@ -33,6 +33,7 @@ export type SimulatedSeries = {
   clicks: Float64Array;
   impressions: Float64Array;
   positionSum: Float64Array;
+  positionWeight: Float64Array;
 };
 
 export type SimulatedSite = {
@@ -117,12 +118,12 @@ export function simulateSite(world: World): SimulatedSite {
   });
 
   type Rates = { clicks: number; impressions: number; positionSum: number };
-  const series = states.map(({ group }) => ({
-    group,
-    clicks: new Float64Array(days),
-    impressions: new Float64Array(days),
-    positionSum: new Float64Array(days),
-  }));
+  const series = states.map(({ group }) => {
+    const impressions = new Float64Array(days);
+    const [clicks, positionSum] = [new Float64Array(days), new Float64Array(days)];
+    // Every showing has a position.
+    return { group, clicks, impressions, positionSum, positionWeight: impressions };
+  });
   const planned = planDays(world, between);
   const active: { page: number; day: number; start: number; appeal: number; rank: number; reach: number }[] =
     [];

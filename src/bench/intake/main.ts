@@ -1,9 +1,9 @@
-import { statSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { asDay } from '../../core/calendar/day';
 import { importFile } from '../../jobs/importFile';
 import { bringForward, connect } from '../../store/database';
-import { addImport, findImport } from '../../store/imports';
+import { addImport, findImport } from '../../store/figures/imports';
 import { addSite, listSites } from '../../store/sites';
 
 /*
@@ -31,9 +31,19 @@ db.$client.close();
 console.log(
   JSON.stringify({
     seconds: (performance.now() - start) / 1000,
-    peakMb: process.resourceUsage().maxRSS / 1024,
+    peakMb: peakMb(),
     rows: done.rowsStored,
     replaced: done.rowsReplaced,
     changed: done.rowsChanged,
   }),
 );
+
+/**
+ * The most memory this process has held. What the system calls the largest resident set starts with that of the process
+ * that started this one, so Linux is asked for the peak of this program alone.
+ */
+function peakMb(): number {
+  if (process.platform !== 'linux') return process.resourceUsage().maxRSS / 1024;
+  const peak = /^VmHWM:\s+(\d+) kB/m.exec(readFileSync('/proc/self/status', 'utf8'));
+  return Number(peak![1]) / 1024;
+}

@@ -4,10 +4,10 @@ import { emptyFacts } from '../../core/facts/facts';
 import { layOut, type AddressedRows } from '../../core/facts/layOut';
 import { newChangeSchema } from '../../core/model/change';
 import type { Site } from '../../core/model/site';
-import { Arrival } from '../../store/arrival';
-import { addChange } from '../../store/changes';
+import { Arrival } from '../../store/figures/arrival';
+import { addChange } from '../../store/ledger/changes';
 import type { Db } from '../../store/database';
-import { addImport } from '../../store/imports';
+import { addImport } from '../../store/figures/imports';
 import { addSite } from '../../store/sites';
 
 /** How large the site is made. */
@@ -48,7 +48,7 @@ export async function makeFullSite(db: Db, size: Size): Promise<Site> {
     await totals.store(layOut(rows, null));
     read += rows.rows;
   }
-  await totals.finish({ read, refused: 0 }, []);
+  await totals.finish({ read, refused: 0, leftOut: 0 }, []);
 
   const byQuery = new Arrival(db, await newImport(db, site.id, size), site, 'page_query_day', null);
   await byQuery.name({ addresses, queries, labels: [''] });
@@ -73,7 +73,10 @@ export async function makeFullSite(db: Db, size: Size): Promise<Site> {
     byQuery.number(rows);
     await byQuery.store(layOut(rows, null));
   }
-  await byQuery.finish({ read: size.pages * size.queriesAPage * size.rowsAQuery, refused: 0 }, []);
+  await byQuery.finish(
+    { read: size.pages * size.queriesAPage * size.rowsAQuery, refused: 0, leftOut: 0 },
+    [],
+  );
   for (let i = 0; i < size.changes; i++) {
     const at = 30 + Math.floor(random() * (size.days - 70));
     const id = 1 + Math.floor(random() * size.pages);

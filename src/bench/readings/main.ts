@@ -1,15 +1,16 @@
 import path from 'node:path';
 import { asDay } from '../../core/calendar/day';
 import { History, type Series } from '../../core/history/history';
-import { pageGroups } from '../../core/net/groups';
-import { choosePanel } from '../../core/net/panel';
-import { SiteReader } from '../../core/net/reader';
-import { listChanges } from '../../store/changes';
+import { pageGroups } from '../../core/effect/groups';
+import { choosePanel } from '../../core/effect/panel';
+import { EffectEngine } from '../../core/effect/engine';
+import { listChanges } from '../../store/ledger/changes';
 import { bringForward, connect } from '../../store/database';
-import { listPages } from '../../store/pages';
-import { Readers } from '../../store/readers';
-import { readingsOf } from '../../store/readings';
-import { siteSeries } from '../../store/series';
+import { listPages } from '../../store/addresses/pages';
+import { Engines } from '../../services/engines';
+import { readChanges } from '../../services/readChanges';
+import { SiteContext } from '../../services/siteContext';
+import { siteSeries } from '../../store/figures/series';
 import { makeFullSite } from './fullSite';
 import { addSnapshots } from './snapshots';
 
@@ -74,9 +75,9 @@ function panelHistory(all: readonly Series[]) {
 const { panel, groups, history } = panelHistory(series);
 const reading = timed(() => {
   const roles = { yardstick: panel.yardstick, firstSubject: 0 };
-  const reader = new SiteReader(history, groups, changes, whole.lastDay, roles);
+  const engine = new EffectEngine(history, groups, changes, whole.lastDay, roles);
   return changes.filter((change) =>
-    reader.read(
+    engine.read(
       change.day,
       change.pages.map((page) => page.id),
       28,
@@ -84,7 +85,7 @@ const reading = timed(() => {
     ),
   ).length;
 });
-const all = timed(() => readingsOf(db, new Readers(db), site).length);
+const all = timed(() => readChanges(new SiteContext(db, site), new Engines(db)).length);
 
 const line = (name: string, { first, median }: { first: number; median: number }) =>
   console.log(

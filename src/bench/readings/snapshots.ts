@@ -3,8 +3,8 @@ import type { PageEvidence } from '../../core/model/evidence';
 import type { Site } from '../../core/model/site';
 import { today } from '../../store/clock';
 import type { Db } from '../../store/database';
-import { listPages } from '../../store/pages';
-import { keepSnapshot, setWatched } from '../../store/snapshots';
+import { listPages } from '../../store/addresses/pages';
+import { keepSnapshot, setWatched } from '../../store/evidence/snapshots';
 
 /** One page in so many differs from the day before. */
 const DIFFERS = 10;

@@ -40,7 +40,7 @@ export const DEFAULT_ADDRESS_RULES: AddressRules = {
 
 const INDEX_FILE = /\/(?:index|default)\.(?:html?|php|aspx?|jsp)$/i;
 
-/** Tells whether a parameter's name fits one of some patterns, in which `*` stands for any characters. */
+/** Whether a parameter's name fits one of some patterns, in which `*` stands for any characters. */
 export function parameterMatcher(patterns: readonly string[]): (name: string) => boolean {
   const tests = patterns.map((pattern) => new RegExp(`^${pattern.split('*').map(escaped).join('.*')}$`, 'i'));
   return (name) => tests.some((test) => test.test(name));

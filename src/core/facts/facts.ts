@@ -12,7 +12,7 @@ export type Facts = {
   readonly values: readonly Float64Array[];
 };
 
-/** Columns for so many rows, all nought. */
+/** Columns for so many rows, all zero. */
 export function emptyFacts(rows: number, values: number): Facts {
   return {
     rows,

@@ -50,6 +50,3 @@ export const GRAINS = {
 
 export type Grain = keyof typeof GRAINS;
 export const GRAIN_KEYS = Object.keys(GRAINS) as [Grain, ...Grain[]];
-
-/** Grains with a figure for each day, of which a calendar can show what is missing. */
-export const DATED_GRAINS = GRAIN_KEYS.filter((grain) => GRAINS[grain].dated);

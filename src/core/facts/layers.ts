@@ -1,3 +1,4 @@
+import { packFacts, unpackPiece } from './pack';
 import { compareKeys, copyRow, emptyFacts, firstRows, sameValues, type Facts } from './facts';
 
 /**
@@ -9,6 +10,17 @@ export type Layered = { readonly facts: Facts; readonly vintage: Int32Array };
 /** A layer of which all rows were taken on the same day. */
 export function layer(facts: Facts, vintage: number): Layered {
   return { facts, vintage: new Int32Array(facts.rows).fill(vintage) };
+}
+
+/** A layer from the bytes of a piece; `vintage` holds for all its rows unless the bytes say otherwise. */
+export function unpackLayer(bytes: Uint8Array, firstDay: number, values: number, vintage: number): Layered {
+  const { facts, vintage: own } = unpackPiece(bytes, firstDay, values);
+  return own ? { facts, vintage: own } : layer(facts, vintage);
+}
+
+/** The bytes of merged layers, from which they can be unpacked again. */
+export function packLayer({ facts, vintage }: Layered, firstDay: number): Uint8Array {
+  return packFacts(facts, firstDay, vintage);
 }
 
 /** The rows of two layers, of which the upper one stands where both have a key. */

@@ -2,8 +2,9 @@ import { emptyFacts, type Facts } from './facts';
 
 /*
  * A piece is the rows of one page within 32 days, in bytes: the number of rows, the width in bytes of each column (0: all
- * nought; 1, 2, 4: unsigned; 8: floating point), then the columns, each from a multiple of eight bytes on. Days count
- * from the first of the 32. Figures of a page by query take about 16 bytes a row so.
+ * zero; 1, 2, 4: unsigned; 8: floating point), then the columns, each from a multiple of eight bytes on. Days count
+ * from the first of the 32. Figures of a page by query take about 16 bytes a row so. Where the rows of several files lie
+ * folded together, a last column holds the day on which each was taken.
  */
 
 /** A piece holds the days that share all but the last five bits. */
@@ -37,12 +38,16 @@ export function firstDayOfPiece(piece: number): number {
   return piece * DAYS_A_PIECE;
 }
 
-/** The bytes of the rows of one piece, whose days are counted from `firstDay` on. */
-export function packFacts(facts: Facts, firstDay: number): Uint8Array {
+/**
+ * The bytes of the rows of one piece, whose days are counted from `firstDay` on; `vintage` is the day on which each row was
+ * taken, where that is not the same for all.
+ */
+export function packFacts(facts: Facts, firstDay: number, vintage: Int32Array | null = null): Uint8Array {
   const { rows } = facts;
   const days = new Uint16Array(rows);
   for (let i = 0; i < rows; i++) days[i] = facts.day[i]! - firstDay;
   const columns: ArrayLike<number>[] = [facts.query, days, facts.device, facts.country, ...facts.values];
+  if (vintage) columns.push(vintage);
   const widths = columns.map((column) => widthOf(column, rows));
   const starts: number[] = [];
   let size = HEADER;
@@ -61,17 +66,27 @@ export function packFacts(facts: Facts, firstDay: number): Uint8Array {
 
 /** Reads a piece back. `values` is the number of values of its grain. Throws RangeError where the bytes are cut off. */
 export function unpackFacts(bytes: Uint8Array, firstDay: number, values: number): Facts {
+  return unpackPiece(bytes, firstDay, values).facts;
+}
+
+/** Reads a piece back with the day on which each row was taken; null where that is the same for all of them. */
+export function unpackPiece(
+  bytes: Uint8Array,
+  firstDay: number,
+  values: number,
+): { facts: Facts; vintage: Int32Array | null } {
   // Columns begin at multiples of eight, and so must the memory they are read from.
   const whole = bytes.byteOffset % 8 === 0 ? bytes : bytes.slice();
   const rows = new DataView(whole.buffer, whole.byteOffset).getUint32(0, true);
   const facts = emptyFacts(rows, values);
+  const vintage = whole[4 + 4 + values] === 0 ? null : new Int32Array(rows);
   const columns = [facts.query, facts.day, facts.device, facts.country, ...facts.values];
   let at = HEADER;
-  columns.forEach((column, c) => {
+  (vintage ? [...columns, vintage] : columns).forEach((column, c) => {
     const width = whole[4 + c]!;
     if (width !== 0) column.set(arrayOf(width, whole.buffer, whole.byteOffset + at, rows));
     at += (width * rows + 7) & ~7;
   });
   for (let i = 0; i < rows; i++) facts.day[i]! += firstDay;
-  return facts;
+  return { facts, vintage };
 }

@@ -26,7 +26,8 @@ const asSeries = (
   firstDay: asDay(firstDay),
   clicks: days.map((d) => d.clicks),
   impressions: days.map((d) => d.impressions),
-  positionSum: days.map((d) => (d.position === null ? NaN : d.position * d.impressions)),
+  positionSum: days.map((d) => (d.position === null ? 0 : d.position * d.impressions)),
+  positionWeight: days.map((d) => (d.position === null ? 0 : d.impressions)),
 });
 
 test('two look-ups give what adding up day by day gives, also beyond the days known', () => {
@@ -65,7 +66,13 @@ test('two look-ups give what adding up day by day gives, also beyond the days kn
 });
 
 test('a row knows when any of its pages was changed', () => {
-  const day = { clicks: [1], impressions: [1], positionSum: [1], firstDay: asDay(FIRST) };
+  const day = {
+    clicks: [1],
+    impressions: [1],
+    positionSum: [1],
+    positionWeight: [1],
+    firstDay: asDay(FIRST),
+  };
   const history = new History(
     asDay(FIRST),
     DAYS,

@@ -10,12 +10,13 @@ export type Series = {
   readonly firstDay: Day;
   readonly clicks: ArrayLike<number>;
   readonly impressions: ArrayLike<number>;
-  /** Average position times impressions; NaN where the source gave no position. */
+  /** Average position times the impressions that came with one, and those impressions. */
   readonly positionSum: ArrayLike<number>;
+  readonly positionWeight: ArrayLike<number>;
 };
 
 /** The four columns of sums a history keeps. */
-export type Sums = {
+export type RunningSums = {
   readonly clicks: Float64Array;
   readonly impressions: Float64Array;
   readonly positionSum: Float64Array;
@@ -36,7 +37,7 @@ export class History {
    * Entry `i * rows + row` is the sum over the first `i` days: all rows of one day lie side by side, since what is
    * asked most is what every page did between the same days.
    */
-  readonly sums: Sums;
+  readonly sums: RunningSums;
   /** Days with figures among the first `i` days. */
   private readonly coveredUpTo: Int32Array;
 
@@ -75,13 +76,9 @@ export class History {
       const at = i + offset;
       if (at >= 0 && at < series.clicks.length) {
         c += series.clicks[at]!;
-        const seen = series.impressions[at]!;
-        m += seen;
-        const position = series.positionSum[at]!;
-        if (position === position) {
-          ps += position;
-          pw += seen;
-        }
+        m += series.impressions[at]!;
+        ps += series.positionSum[at]!;
+        pw += series.positionWeight[at]!;
       }
       const to = (i + 1) * this.rows + row;
       clicks[to] = c;

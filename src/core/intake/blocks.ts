@@ -33,9 +33,12 @@ export class BlockCutter {
   private closedJustNow = false;
   private atCellStart = true;
 
-  /** `lineEnd` is "\n", or "\r" for files that use that alone. */
+  /**
+   * `lineEnd` is "\n", or "\r" for files that use that alone; without `delimiter` every line is a record, and marks mean
+   * nothing.
+   */
   constructor(
-    private readonly delimiter: string,
+    private readonly delimiter: string | null,
     private readonly lineEnd: '\n' | '\r',
   ) {}
 
@@ -68,6 +71,7 @@ export class BlockCutter {
   /** Where the last record within these bytes ends (after its line end), or -1; moves the state on past them. */
   private lastRecordEnd(bytes: Uint8Array): number {
     const end = this.lineEnd === '\n' ? LF : CR;
+    if (this.delimiter === null) return bytes.lastIndexOf(end) + 1 || -1;
     if (!this.inQuotes && bytes.indexOf(QUOTE) === -1) {
       const last = bytes[bytes.length - 1];
       if (last !== undefined) {

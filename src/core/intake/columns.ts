@@ -17,6 +17,9 @@ export const FIELDS = [
   'searches',
   'group',
   'worth',
+  'channel',
+  'searchType',
+  'appearance',
 ] as const;
 export type Field = (typeof FIELDS)[number];
 
@@ -38,6 +41,9 @@ export const FIELD_NAMES: Record<Field, string> = {
   searches: 'Searches a month',
   group: 'Group of the page',
   worth: 'Worth of a conversion',
+  channel: 'Channel',
+  searchType: 'Kind of search',
+  appearance: 'How the result appeared',
 };
 
 /** Which column (counted from 0) holds which field; null or absent where none does. */
@@ -69,11 +75,25 @@ const USUAL_NAMES: Record<Field, readonly string[]> = {
   sessions: ['sessions', 'session', 'visits', 'sitzungen', 'sesiones', 'besuche'],
   engagedSessions: ['engagedsessions', 'engagedvisits', 'engaged'],
   bounces: ['bounces', 'bounce', 'bouncedsessions', 'absprünge'],
-  conversions: ['conversions', 'conversion', 'goals', 'orders', 'transactions', 'leads', 'konversionen'],
-  revenue: ['revenue', 'income', 'turnover', 'umsatz', 'totalrevenue', 'ingresos'],
+  conversions: [
+    ...['conversions', 'conversion', 'keyevents', 'keyevent', 'goals', 'goalcompletions', 'goalscompleted'],
+    ...['orders', 'transactions', 'purchases', 'leads', 'signups', 'konversionen', 'conversiones'],
+  ],
+  revenue: [
+    ...['revenue', 'income', 'turnover', 'umsatz', 'totalrevenue', 'purchaserevenue', 'orderrevenue'],
+    ...['transactionrevenue', 'salesrevenue', 'grossrevenue', 'netrevenue', 'ordervalue', 'ingresos'],
+  ],
   searches: ['searches', 'searchesamonth', 'monthlysearches', 'searchvolume', 'volume', 'suchvolumen'],
   group: ['group', 'pagegroup', 'contentgroup', 'section', 'template', 'pagetype'],
   worth: ['worth', 'worthperconversion', 'valueperconversion', 'conversionvalue'],
+  // The more telling names first: where source and medium stand in columns of their own, the medium says what is organic.
+  channel: [
+    ...['channel', 'channels', 'channelgroup', 'channelgrouping', 'defaultchannelgroup', 'trafficchannel'],
+    ...['sessiondefaultchannelgroup', 'sessionchannelgroup', 'sourcemedium', 'sessionsourcemedium'],
+    ...['medium', 'sessionmedium', 'source', 'sessionsource', 'trafficsource', 'kanal', 'canal'],
+  ],
+  searchType: ['searchtype', 'typeofsearch', 'kindofsearch', 'searchkind', 'suchtyp', 'tipodebusqueda'],
+  appearance: ['searchappearance', 'appearance', 'resultappearance', 'resulttype', 'darstellungindersuche'],
 };
 
 /** A column name with case, spaces and punctuation taken away, and a unit in brackets dropped. */
@@ -86,15 +106,17 @@ function plainName(name: string): string {
 
 /**
  * Finds the field of each column by its name. Each field takes the first column that bears one of its usual
- * names; columns that nobody claims stay unread.
+ * names, the channel the one with the most telling name; columns that nobody claims stay unread.
  */
 export function recogniseColumns(head: readonly string[]): ColumnMapping {
   const mapping: ColumnMapping = {};
-  head.forEach((name, column) => {
-    const plain = plainName(name);
+  const names = head.map(plainName);
+  names.forEach((plain, column) => {
     const field = FIELDS.find((f) => USUAL_NAMES[f].includes(plain));
     if (field && mapping[field] === undefined) mapping[field] = column;
   });
+  const channel = USUAL_NAMES.channel.find((name) => names.includes(name));
+  if (channel !== undefined) mapping.channel = names.indexOf(channel);
   return mapping;
 }
 
@@ -103,9 +125,12 @@ export function headKey(head: readonly string[]): string {
   return head.map((name) => name.trim().toLowerCase()).join('\u001f');
 }
 
-/** The columns that no field names, which may still tell rows apart. */
+/** Fields that only say whether a row counts: rows of one key that differ in them are parts of it. */
+const ONLY_CHOOSING: readonly Field[] = ['channel', 'searchType', 'appearance'];
+
+/** The columns that are no part of a row's key or values, which may still tell rows apart. */
 export function unreadColumns(mapping: ColumnMapping, columns: number): number[] {
-  const read = new Set(Object.values(mapping));
+  const read = new Set(FIELDS.filter((f) => !ONLY_CHOOSING.includes(f)).map((f) => mapping[f]));
   return Array.from({ length: columns }, (_, column) => column).filter((column) => !read.has(column));
 }
 

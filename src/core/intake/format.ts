@@ -1,3 +1,5 @@
+import { beginsAsJsonLines } from './jsonLines';
+
 export const DELIMITERS = [',', ';', '\t'] as const;
 export type Delimiter = (typeof DELIMITERS)[number];
 export const DELIMITER_NAMES: Record<Delimiter, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs' };
@@ -10,6 +12,9 @@ export const ENCODING_NAMES: Record<Encoding, string> = {
   'utf-16be': 'UTF-16',
   'windows-1252': 'Windows-1252',
 };
+
+/** How the rows of a text stand in it. */
+export type Form = 'csv' | 'json-lines';
 
 /** What a file is wrapped in, by its first bytes (RFC 1952 for gzip; ZIP for spreadsheets, ISO/IEC 29500-2). */
 export function wrappingOf(bytes: Uint8Array): 'gzip' | 'zip' | null {
@@ -51,12 +56,18 @@ export function findDelimiter(firstLine: string): Delimiter | null {
   return best;
 }
 
+/** How rows stand in a text, by its first line. */
+export function formOf(firstLine: string): Form {
+  return beginsAsJsonLines(firstLine) ? 'json-lines' : 'csv';
+}
+
 /** Says why the beginning of a file's text cannot be a CSV, or null where it may be one. */
 export function notCsvReason(text: string, firstLine: string): string | null {
   if (text.trim() === '') return 'The file is empty.';
   if (firstLine.includes('\0')) return 'This is not a text file, and so not a CSV: it holds NUL bytes.';
   const start = text.trimStart().slice(0, 20).toLowerCase();
   if (start.startsWith('<')) return 'This is an HTML or XML page, not a CSV.';
-  if (start.startsWith('{') || start.startsWith('[')) return 'This is JSON, not a CSV.';
+  if (start.startsWith('{') || start.startsWith('['))
+    return 'This is JSON, and neither a CSV nor JSON Lines, which have an object on each line.';
   return null;
 }

@@ -1,6 +1,7 @@
 import type { Span } from '../calendar/span';
 import type { Grain } from '../facts/grains';
 import type { ColumnMapping } from './columns';
+import type { ChoiceFound, Counted } from './counted';
 import type { DateOrder, DateOrderFinding } from './dates';
 
 /** One of the first rows as it will be understood. */
@@ -23,18 +24,24 @@ export type Inspection = {
   readonly mappingProblems: readonly string[];
   readonly dateOrder: DateOrderFinding;
   /** What only a person can say before the file can be brought in. */
-  readonly questions: readonly ('dateOrder' | 'period')[];
+  readonly questions: readonly ('dateOrder' | 'period' | 'counted')[];
   readonly period: Span | null;
   readonly rows: number;
+  /** Of these, rows that count by the values of the choice columns; the others are left out. */
+  readonly rowsCounted: number;
+  /** The choice columns of the file with the values met. */
+  readonly choices: readonly ChoiceFound[];
+  /** Whether rows are divided by how a result appeared: these overlap, and only undivided ones count. */
+  readonly byAppearance: boolean;
   /** Whether the number of rows was estimated from the beginning of a large file. */
   readonly rowsEstimated: boolean;
   /** How the file is written, for people: "semicolons, Windows-1252, gzip". */
   readonly dialect: string;
-  /** The first rows: as written, and as they will be understood (or why they will be refused). */
+  /** The first rows: as written, and as they will be understood (why they will be refused, or null where they are left out). */
   readonly sample: readonly {
     readonly line: number;
     readonly cells: readonly string[];
-    readonly understood: UnderstoodRow | string;
+    readonly understood: UnderstoodRow | string | null;
   }[];
 };
 
@@ -42,6 +49,7 @@ export type Inspection = {
 export type Stated = {
   readonly mapping?: ColumnMapping | undefined;
   readonly dateOrder?: DateOrder | undefined;
+  readonly counted?: Counted | undefined;
   /** The days that all rows hold for, where they have no dates. */
   readonly period?: Span | undefined;
 };

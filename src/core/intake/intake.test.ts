@@ -228,6 +228,7 @@ describe('rows', () => {
     mapping: { date: 0, page: 1, query: 2, device: 3, clicks: 4, impressions: 5, position: 6 },
     columns: 7,
     dateOrder: 'year-first',
+    counted: {},
     periodEnd: null,
     newestDay: asDay(21_000),
     address: (text) =>

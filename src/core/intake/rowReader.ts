@@ -1,6 +1,7 @@
 import { isoDay, type Day } from '../calendar/day';
 import { GRAINS, type Grain } from '../facts/grains';
 import { unreadColumns, type ColumnMapping, type Field } from './columns';
+import { choicesIn, counting, type Counted } from './counted';
 import { readDate, UNSETTLED, type DateOrder } from './dates';
 import { fingerprint } from './fingerprint';
 import { readAmount, readCount, readPosition } from './numbers';
@@ -17,6 +18,8 @@ export type RowContext = {
   readonly dateOrder: DateOrder | null;
   /** The last day of the period that all rows hold for, where they have no dates. */
   readonly periodEnd: Day | null;
+  /** The values that count of columns that divide rows into kinds. */
+  readonly counted: Counted;
   /** The newest day that a row may have; a later one is a slip of the pen. */
   readonly newestDay: Day;
   /** Turns a written address into its normal form, or gives a sentence saying why it cannot. */
@@ -27,6 +30,9 @@ export type RowContext = {
 export class UnsettledDates extends Error {
   override name = 'UnsettledDates';
 }
+
+/** What reading a row gives where it is fine, and of a kind that does not count. */
+export const LEFT_OUT = Symbol('left out');
 
 const MOST_REMEMBERED = 200_000;
 const MAX_QUERY = 500;
@@ -88,12 +94,14 @@ export class RowReader {
   private readonly readCountry = remembered((text) => named(text.trim().toLowerCase().slice(0, 60)));
   private readonly readQuery = remembered((text) => named(normaliseQuery(text)));
   private readonly readValues: (cells: readonly string[]) => string | null;
+  /** For each column that divides rows into kinds, whether a value counts. */
+  private readonly choices: readonly { readonly at: number; readonly counts: (text: string) => boolean }[];
 
   constructor(private readonly context: RowContext) {
     this.address = this.none;
     this.query = this.none;
     this.country = this.none;
-    const { grain, mapping, columns, dateOrder } = context;
+    const { grain, mapping, columns, dateOrder, counted } = context;
     this.column = (field) => mapping[field] ?? -1;
     this.unread = unreadColumns(mapping, columns);
     this.hasParts = this.unread.length > 0;
@@ -104,6 +112,16 @@ export class RowReader {
       return 'problem' in address ? address.problem : named(address.written);
     });
     this.readValues = this.valuesOf(grain);
+    this.choices = [
+      ...choicesIn(mapping).map((choice) => ({
+        at: mapping[choice]!,
+        counts: remembered(counting(choice, counted[choice])),
+      })),
+      // Rows by how a result appeared overlap: only those that are not divided by it can be added up.
+      ...(mapping.appearance == null
+        ? []
+        : [{ at: mapping.appearance, counts: (text: string) => text.trim() === '' }]),
+    ];
     [this.dateAt, this.pageAt, this.queryAt] = [
       this.column('date'),
       this.column('page'),
@@ -126,14 +144,15 @@ export class RowReader {
       : day;
   }
 
-  /** Reads one row. Gives null, or one sentence saying what is wrong with it. */
-  read(cells: readonly string[]): string | null {
+  /** Reads one row. Gives null, one sentence saying what is wrong with it, or LEFT_OUT where it does not count. */
+  read(cells: readonly string[]): string | null | typeof LEFT_OUT {
     const { columns } = this.context;
     if (cells.length !== columns) {
       const surplus = cells.slice(columns).some((cell) => cell.trim() !== '');
       if (cells.length < columns || surplus)
         return `The row has ${cells.length} cells where the head has ${columns}.`;
     }
+    for (const { at, counts } of this.choices) if (!counts(cells[at]!)) return LEFT_OUT;
     if (this.dateAt >= 0) {
       const day = this.readDay(cells[this.dateAt]!);
       if (typeof day === 'string') return day;

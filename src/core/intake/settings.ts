@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { parseIsoDay, type Day } from '../calendar/day';
 import { FIELDS } from './columns';
+import { LEDGER_FIELDS } from '../ledgerSheet/columns';
+import { CHOICES } from './counted';
 import type { Stated } from './inspection';
 
 const isoDate = z.iso.date('A day is written YYYY-MM-DD.');
@@ -9,16 +11,27 @@ const isoDate = z.iso.date('A day is written YYYY-MM-DD.');
 export const intakeSettingsSchema = z.object({
   mapping: z.partialRecord(z.enum(FIELDS), z.int().min(0).max(999).nullable()).optional(),
   dateOrder: z.enum(['year-first', 'day-first', 'month-first']).optional(),
+  /** The values that count, of columns that divide rows into kinds; the usual ones where nothing is stated. */
+  counted: z.partialRecord(z.enum(CHOICES), z.array(z.string().max(500)).max(500)).optional(),
+  /** How a sheet of changes is to be read, where the file is one. */
+  ledger: z
+    .object({
+      mapping: z.partialRecord(z.enum(LEDGER_FIELDS), z.int().min(0).max(999).nullable()).optional(),
+      /** Whether rows of one day and wording become one change. */
+      join: z.boolean().optional(),
+    })
+    .optional(),
   /** The days that all rows hold for, where they have no dates. */
   period: z.object({ firstDay: isoDate, lastDay: isoDate }).optional(),
 });
 export type IntakeSettings = z.infer<typeof intakeSettingsSchema>;
 
 /** What settings state about a file, with the period as days. */
-export function statedIn({ mapping, dateOrder, period }: IntakeSettings): Stated {
+export function statedIn({ mapping, dateOrder, counted, period }: IntakeSettings): Stated {
   return {
     mapping,
     dateOrder,
+    counted,
     period: period && {
       firstDay: parseIsoDay(period.firstDay) as Day,
       lastDay: parseIsoDay(period.lastDay) as Day,

@@ -9,6 +9,7 @@ import {
   type DayFigures,
   type Totals,
 } from './totals';
+import { Accumulator } from './accumulator';
 
 const totals = (clicks: number, impressions: number, position = 1): Totals => ({
   days: 28,
@@ -18,20 +19,24 @@ const totals = (clicks: number, impressions: number, position = 1): Totals => ({
   positionWeight: impressions,
 });
 
+const dayRow = (day: number, clicks: number, impressions: number, positionSum: number): DayFigures => ({
+  day: asDay(day),
+  ...new Accumulator().add(clicks, impressions, positionSum),
+});
+
 const anyRows = fc.array(
-  fc.record({
-    day: fc.integer({ min: 0, max: 60 }).map(asDay),
-    clicks: fc.integer({ min: 0, max: 100 }),
-    impressions: fc.integer({ min: 0, max: 5000 }),
-    positionSum: fc.option(fc.integer({ min: 0, max: 50_000 }), { nil: null }),
-  }),
+  fc
+    .record({
+      day: fc.integer({ min: 0, max: 60 }).map(asDay),
+      clicks: fc.integer({ min: 0, max: 100 }),
+      impressions: fc.integer({ min: 0, max: 5000 }),
+      positionSum: fc.oneof(fc.integer({ min: 0, max: 50_000 }), fc.constant(NaN)),
+    })
+    .map((row) => dayRow(row.day, row.clicks, row.impressions, row.positionSum)),
 );
 
 test('CTR is the ratio of the sums, not the mean of daily ratios', () => {
-  const rows: DayFigures[] = [
-    { day: asDay(1), clicks: 1, impressions: 1, positionSum: 1 },
-    { day: asDay(2), clicks: 0, impressions: 99, positionSum: 990 },
-  ];
+  const rows: DayFigures[] = [dayRow(1, 1, 1, 1), dayRow(2, 0, 99, 990)];
   const sum = sumFigures(rows, { firstDay: asDay(1), lastDay: asDay(2) });
   expect(clickThroughRate(sum)).toBe(0.01);
   expect(averagePosition(sum)).toBeCloseTo((1 * 1 + 10 * 99) / 100, 12);
@@ -43,10 +48,7 @@ test('without impressions CTR and position are absent, not 0', () => {
 });
 
 test('rows without a position do not weigh on the average', () => {
-  const rows: DayFigures[] = [
-    { day: asDay(1), clicks: 0, impressions: 10, positionSum: 40 },
-    { day: asDay(2), clicks: 0, impressions: 1000, positionSum: null },
-  ];
+  const rows: DayFigures[] = [dayRow(1, 0, 10, 40), dayRow(2, 0, 1000, NaN)];
   expect(averagePosition(sumFigures(rows, { firstDay: asDay(0), lastDay: asDay(9) }))).toBe(4);
 });
 

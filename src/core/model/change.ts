@@ -25,7 +25,7 @@ export const CHANGE_KINDS = {
 
 /** What a kind is called; a kind of the site's own is shown as it was written, with its hyphens as spaces. */
 export function changeKindName(kind: string): string {
-  if (kind in CHANGE_KINDS) return CHANGE_KINDS[kind as keyof typeof CHANGE_KINDS];
+  if (Object.hasOwn(CHANGE_KINDS, kind)) return CHANGE_KINDS[kind as keyof typeof CHANGE_KINDS];
   const words = kind.replaceAll('-', ' ');
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -9,6 +9,8 @@ export type Site = {
   readonly windowDays: number;
   readonly settlingDays: number;
   readonly provisionalDays: number;
+  /** Files can be undone for so many days at least; older ones may be folded together. */
+  readonly undoDays: number;
   /** Hosts on private networks or this machine whose pages may be fetched. */
   readonly privateHosts: readonly string[];
   /** Which written addresses are one page. */
@@ -18,6 +20,7 @@ export type Site = {
 export const DEFAULT_WINDOW_DAYS = 28;
 export const DEFAULT_SETTLING_DAYS = 3;
 export const DEFAULT_PROVISIONAL_DAYS = 3;
+export const DEFAULT_UNDO_DAYS = 90;
 
 /** Days each side of a change; a year at most. */
 export const windowDaysSchema = z
@@ -48,6 +51,10 @@ export const siteSettingsSchema = z.object({
     .int('A whole number of days, please.')
     .min(0, 'Provisional days cannot be negative.')
     .max(14, 'At most 14 provisional days.'),
+  undoDays: z
+    .int('A whole number of days, please.')
+    .min(1, 'At least one day.')
+    .max(3650, 'At most 3650 days.'),
   privateHosts: z
     .array(
       z

@@ -1,7 +1,7 @@
 import type { Span } from '../calendar/span';
 import type { OutsideEvent } from '../model/event';
-import type { Net } from '../net/effect';
-import type { Mark } from '../net/verdict';
+import type { Net } from '../effect/effect';
+import type { Mark } from '../effect/verdict';
 
 /** One page, or a part of the site, across an event: what it did beyond what the rest of the site did. */
 export type AcrossLine = {

@@ -10,7 +10,7 @@ import {
   siteInput,
   type DayOf,
 } from '../../../tests/support/readingInput';
-import type { ReadingInput } from './input';
+import type { PageDay, ReadingInput } from './input';
 import { makeReading } from './reading';
 
 const codes = (over: Partial<ReadingInput>) => makeReading(input(over)).cautions.map((c) => c.code);
@@ -105,8 +105,19 @@ test('totals made of query rows say so', () => {
   expect(codes({ pageDays })).toEqual(['query-sums']);
 });
 
+test('totals that are sums of query rows on all days read are said to be so, the settling days left aside', () => {
+  const messages = (pageDays: PageDay[]) => makeReading(input({ pageDays })).cautions.map((c) => c.message);
+  const all = input().pageDays.map((row) => ({ ...row, fromQueries: true }));
+  // Page totals of a settling day are not read, and those of days outside the spans neither.
+  const read = all.map((row) => ({ ...row, fromQueries: row.day !== DAY && row.day > DAY - 40 }));
+  for (const rows of [all, read])
+    expect(messages(rows)).toEqual([expect.stringMatching(/^The totals are sums/)]);
+  const some = all.map((row) => ({ ...row, fromQueries: row.day !== DAY - 3 }));
+  expect(messages(some)).toEqual([expect.stringMatching(/^On some days the totals are sums/)]);
+});
+
 test('an absent position is mentioned', () => {
-  const pageDays = input().pageDays.map((row) => ({ ...row, positionSum: null }));
+  const pageDays = input().pageDays.map((row) => ({ ...row, positionSum: 0, positionWeight: 0 }));
   expect(codes({ pageDays })).toEqual(['no-position']);
 });
 
@@ -163,7 +174,7 @@ test('a page that had dipped, or was already falling, is a doubt', () => {
 
 test('days are over and a span has no figures at all', () => {
   const reading = makeReading(
-    input({ daysWithFigures: daysOf(DAY, DAY + 60), reader: readerOf([steady(1)]) }),
+    input({ daysWithFigures: daysOf(DAY, DAY + 60), engine: readerOf([steady(1)]) }),
   );
   expect(reading.cautions.map((c) => c.code)).toContain('no-figures');
   expect(reading).toMatchObject({ verdict: 'unclear', net: null });

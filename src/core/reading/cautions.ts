@@ -3,16 +3,16 @@ import { inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../cal
 import type { Metrics } from '../measures/comparison';
 import { changeKindName, givesText, kindsOf, type Metric } from '../model/change';
 import { concerns, EVENT_KINDS } from '../model/event';
-import type { Effects } from '../net/reader';
+import type { Effects } from '../effect/engine';
 import { longDay, metricInText, plural, spanText } from '../words/format';
 import { coveredDays, type ReadingInput } from './input';
 import type { Caution, CautionCode, Compared, Reading, Yardstick } from './model';
 import { movedShare } from './shares';
 
-/** Below this many clicks in both spans together a difference says little (method, part 6). */
+/** Below this many clicks in both spans together a difference says little (docs/method.md, 9). */
 export const FEW_CLICKS = 20;
 
-/** The reasons to doubt a reading, the gravest first (method, part 6). */
+/** The reasons to doubt a reading, the gravest first (docs/method.md, 9). */
 export function findCautions(
   input: ReadingInput,
   { spans, compared, metrics, yardstick, judged }: Omit<Reading, 'cautions'>,
@@ -20,6 +20,7 @@ export function findCautions(
 ): Caution[] {
   return [
     ...(spans.complete ? noFiguresCaution(metrics) : []),
+    ...input.wrongTwins.map((sentence) => caution('twin-has-figures', sentence)),
     ...(input.fromPeriods ? [periodCaution()] : []),
     ...eventCautions(input, spans),
     ...severalEditsCaution(input),
@@ -218,13 +219,12 @@ function provisionalCaution({ daysWithFigures, lastReadable }: ReadingInput, spa
 }
 
 function sourceCautions({ pageDays }: ReadingInput, compared: NonNullable<Compared>): Caution[] {
-  const fromQueries = pageDays.filter(
-    (row) =>
-      row.fromQueries &&
-      (inSpan(row.day, compared.before) || (compared.after !== null && inSpan(row.day, compared.after))),
-  ).length;
+  const read = pageDays.filter(
+    ({ day }) => inSpan(day, compared.before) || (compared.after !== null && inSpan(day, compared.after)),
+  );
+  const fromQueries = read.filter((row) => row.fromQueries).length;
   if (fromQueries === 0) return [];
-  const share = fromQueries === pageDays.length ? 'The totals are' : 'On some days the totals are';
+  const share = fromQueries === read.length ? 'The totals are' : 'On some days the totals are';
   return [
     caution(
       'query-sums',
@@ -255,10 +255,10 @@ function figureCautions(metrics: Metrics): Caution[] {
 const STOOD_OUT = 1.645;
 
 /** The page was already on its way, or not at its usual level, before anything was done to it. */
-function pastCautions({ dip, lean }: Effects): Caution[] {
+function pastCautions({ dip, preTrend }: Effects): Caution[] {
   const found: Caution[] = [];
-  if (lean !== null && Math.abs(lean) > STOOD_OUT) {
-    const way = lean > 0 ? 'rising' : 'falling';
+  if (preTrend !== null && Math.abs(preTrend) > STOOD_OUT) {
+    const way = preTrend > 0 ? 'rising' : 'falling';
     found.push(
       caution(
         'moving-before',
@@ -285,7 +285,7 @@ function pastCautions({ dip, lean }: Effects): Caution[] {
   return found;
 }
 
-/** Below this many pages a yardstick is a matter of chance (method, part 6). */
+/** Below this many pages a yardstick is a matter of chance (docs/method.md, 9). */
 export const FEW_YARDSTICK_PAGES = 5;
 /** Pages that move apart from each other come out a little below 0; this far below, the yardstick does harm. */
 const TRACKS_BADLY = -0.2;

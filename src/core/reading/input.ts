@@ -3,9 +3,10 @@ import type { Span } from '../calendar/span';
 import type { DayFigures } from '../measures/totals';
 import type { Change } from '../model/change';
 import type { OutsideEvent } from '../model/event';
-import type { SiteReader } from '../net/reader';
+import type { EffectEngine } from '../effect/engine';
 import type { PositionCurve } from '../reasons/positionCurve';
 import type { QueryTotals } from '../reasons/reasons';
+import type { Carrier } from './model';
 import type { PartShares } from './shares';
 
 /** One day of the pages of a reading. `fromQueries`: no page total was given, so the day is the sum of its query rows. */
@@ -52,15 +53,19 @@ export type ReadingInput = {
   readonly queryDays: readonly { readonly query: string; readonly days: readonly DayFigures[] }[];
   /** Whether each side is one total of a period, brought in without days, on the first day of its span. */
   readonly fromPeriods?: boolean;
+  /** Sentences on pages of the change that have no search figures while a page of nearly the same address has. */
+  readonly wrongTwins: readonly string[];
   readonly otherChanges: readonly Change[];
   readonly events: readonly OutsideEvent[];
   readonly narrowed: Narrowing;
   /** The history that net effects are read from, and the ids of the rows in it; null where there is none. */
-  readonly reader: SiteReader | null;
+  readonly engine: EffectEngine | null;
   readonly rows: readonly number[];
   /** Shares of impressions by device and country in the two spans. */
   readonly sharesIn: (before: Span, after: Span) => readonly PartShares[];
   readonly detail: Detail | null;
+  /** Which addresses carried the figures and when, where the change moved the page to another. */
+  readonly carriers?: readonly Carrier[];
 };
 
 /** Number of days of a span on which the site has figures. */

@@ -2,10 +2,10 @@ import type { Day } from '../calendar/day';
 import type { ChangeSpans, Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
 import type { Change, Metric } from '../model/change';
-import type { Net } from '../net/effect';
-import type { SpellCount } from '../net/together';
-import type { Mark } from '../net/verdict';
-import type { Showable } from '../net/wait';
+import type { Net } from '../effect/effect';
+import type { PlaceboCount } from '../effect/pooledEffect';
+import type { Mark } from '../effect/verdict';
+import type { Showable } from '../effect/power';
 import type { Reasons } from '../reasons/reasons';
 import type { Narrowing } from './input';
 
@@ -19,6 +19,7 @@ export type CautionCode =
   | 'other-change-in-span'
   | 'several-edits'
   | 'no-figures'
+  | 'twin-has-figures'
   | 'period-totals'
   | 'missing-days'
   | 'provisional-days'
@@ -67,6 +68,9 @@ export type Yardstick = {
 /** One of several pages, read by itself. */
 export type PageReading = { readonly id: number; readonly net: Net; readonly mark: Mark | null };
 
+/** A written address of a page, and the first and last day on which it had impressions. */
+export type Carrier = { readonly address: string; readonly firstDay: Day; readonly lastDay: Day };
+
 /** How long to wait, or whether to start at all. */
 export type Wait = {
   readonly metric: Metric;
@@ -102,7 +106,7 @@ export type Reading = {
   readonly marks: Readonly<Record<Metric, Mark | null>>;
   readonly yardstick: Yardstick | null;
   /** Ordinary spells of these pages, and how many moved at least as far in the judged metric. */
-  readonly swing: SpellCount | null;
+  readonly swing: PlaceboCount | null;
   /** Each page by itself, where the change is on several; the most clicked first. */
   readonly pages: readonly PageReading[];
   /** The same days a year earlier, where the figures reach back. */
@@ -111,5 +115,7 @@ export type Reading = {
   /** Whether CTR fell because the page is shown for more searches. */
   readonly widerExposure: boolean;
   readonly wait: Wait | null;
+  /** Which addresses carried the figures and when, where the change moved the page to another. */
+  readonly carriers: readonly Carrier[];
   readonly cautions: readonly Caution[];
 };

@@ -46,7 +46,7 @@ test('any spans of any figures come to sums made day by day', () => {
           const row = rows[day - FIRST]!;
           clicks += row.clicks;
           impressions += row.impressions;
-          weighted += row.positionSum!;
+          weighted += row.positionSum;
         }
         expect(metrics.clicks[side]).toBe(clicks);
         expect(metrics.impressions[side]).toBe(impressions);
@@ -69,12 +69,14 @@ test('the order of the rows, and their division among pages, change nothing', ()
           const left = {
             clicks: part(row.clicks),
             impressions: part(row.impressions),
-            positionSum: part(row.positionSum!),
+            positionSum: part(row.positionSum),
+            positionWeight: part(row.positionWeight),
           };
           const right = {
             clicks: row.clicks - left.clicks,
             impressions: row.impressions - left.impressions,
-            positionSum: row.positionSum! - left.positionSum,
+            positionSum: row.positionSum - left.positionSum,
+            positionWeight: row.positionWeight - left.positionWeight,
           };
           return [left, right].map((half) => ({ ...row, ...half }));
         });

@@ -21,7 +21,7 @@ describe('figures', () => {
     const after = by(DAY + 3, DAY + 30);
     const [cb, ca] = [add(before, (r) => r.clicks), add(after, (r) => r.clicks)];
     const [ib, ia] = [add(before, (r) => r.impressions), add(after, (r) => r.impressions)];
-    const [pb, pa] = [add(before, (r) => r.positionSum!) / ib, add(after, (r) => r.positionSum!) / ia];
+    const [pb, pa] = [add(before, (r) => r.positionSum) / ib, add(after, (r) => r.positionSum) / ia];
     expect(metrics.clicks).toEqual({ before: cb, after: ca, difference: ca - cb, ratio: ca / cb });
     expect(metrics.impressions).toEqual({ before: ib, after: ia, difference: ia - ib, ratio: ia / ib });
     expect(metrics.ctr.before).toBeCloseTo(cb / ib, 14);
@@ -35,6 +35,7 @@ describe('figures', () => {
       clicks: 1,
       impressions: 1000,
       positionSum: 30_000,
+      positionWeight: 1000,
     }));
     const { metrics } = makeReading(input({ pageDays: [...input().pageDays, ...second] }));
     expect(metrics.clicks.before).toBe(28 * 11);

@@ -4,10 +4,10 @@ import { compareTotals, type Metrics } from '../measures/comparison';
 import { sumFigures, type DayFigures, type Totals } from '../measures/totals';
 import type { Metric } from '../model/change';
 import { isMade } from '../model/steps';
-import { asNet, byMetric } from '../net/effect';
-import type { Effects } from '../net/reader';
-import { markOf } from '../net/verdict';
-import { daysNeeded, expectedRatio, WAIT_DAYS } from '../net/wait';
+import { asNet, byMetric } from '../effect/effect';
+import type { Effects } from '../effect/engine';
+import { markOf } from '../effect/verdict';
+import { daysNeeded, expectedRatio, WAIT_DAYS } from '../effect/power';
 import { ctrFellByExposure } from '../reasons/exposure';
 import { whyClicksMoved, type QueryTotals } from '../reasons/reasons';
 import { findCautions } from './cautions';
@@ -17,7 +17,7 @@ import { finalOn } from './readable';
 
 /**
  * Reads a change: its spans, the four measures before and after, what the untouched pages did meanwhile, the net effect
- * with its range, a verdict, why clicks moved, and the reasons to doubt it (method, parts 1 to 6). Throws RangeError for
+ * with its range, a verdict, why clicks moved, and the reasons to doubt it (docs/method.md). Throws RangeError for
  * impossible window or settling days.
  */
 export function makeReading(input: ReadingInput): Reading {
@@ -88,6 +88,7 @@ export function makeReading(input: ReadingInput): Reading {
       knowsExposure(input, queries) &&
       ctrFellByExposure(both.before, both.after, queries, effects?.effects ?? null),
     wait: input.detail ? waitOf(input, judged, metrics) : null,
+    carriers: input.carriers ?? [],
   };
   return { ...reading, cautions: findCautions(input, reading, effects) };
 }
@@ -106,8 +107,8 @@ function comparedSpans(spans: ChangeSpans, lastReadable: Day | null): Compared {
   return { before: { firstDay, lastDay: lastReadable < lastDay ? lastReadable : lastDay }, after: null };
 }
 
-function readEffects({ reader, rows, change, settlingDays }: ReadingInput, days: number): Effects | null {
-  return reader?.read(change.day, rows, days, settlingDays) ?? null;
+function readEffects({ engine, rows, change, settlingDays }: ReadingInput, days: number): Effects | null {
+  return engine?.read(change.day, rows, days, settlingDays) ?? null;
 }
 
 function queriesOf(
@@ -166,29 +167,29 @@ const YEAR_DAYS = 364;
 
 /** A second opinion: what the same pages did between the same spans a year earlier. */
 function aYearBefore(input: ReadingInput, before: Span, after: Span): Reading['yearBefore'] {
-  const { reader, rows, change, settlingDays } = input;
+  const { engine, rows, change, settlingDays } = input;
   const back = (span: Span): Span => ({
     firstDay: addDays(span.firstDay, -YEAR_DAYS),
     lastDay: addDays(span.lastDay, -YEAR_DAYS),
   });
-  if (!reader || back(before).firstDay < reader.history.firstDay) return null;
+  if (!engine || back(before).firstDay < engine.history.firstDay) return null;
   const clicks = (span: Span) =>
     rows.reduce((sum, id) => {
-      const row = reader.history.row(id);
-      return row === undefined ? sum : sum + reader.history.totals(row, span).clicks;
+      const row = engine.history.row(id);
+      return row === undefined ? sum : sum + engine.history.totals(row, span).clicks;
     }, 0);
   const [was, became] = [clicks(back(before)), clicks(back(after))];
   if (was === 0) return null;
-  const effects = reader.read(addDays(change.day, -YEAR_DAYS), rows, spanLength(after), settlingDays);
+  const effects = engine.read(addDays(change.day, -YEAR_DAYS), rows, spanLength(after), settlingDays);
   const net = effects?.effects.clicks?.net;
   return { clicksRatio: became / was, netRatio: net === undefined ? null : Math.exp(net) };
 }
 
 function waitOf(input: ReadingInput, judged: Metric, metrics: Metrics): Wait | null {
-  const { reader, rows, change, settlingDays, windowDays } = input;
-  if (!reader) return null;
+  const { engine, rows, change, settlingDays, windowDays } = input;
+  if (!engine) return null;
   const lengths = [...new Set([...WAIT_DAYS, windowDays])].sort((a, b) => a - b);
-  const showable = reader.showable(judged, change.day, rows, lengths, settlingDays);
+  const showable = engine.showable(judged, change.day, rows, lengths, settlingDays);
   if (showable.length === 0) return null;
   const { expectation } = change;
   const ratio =

@@ -1,18 +1,21 @@
 import type { Metrics } from '../measures/comparison';
 import { METRIC_NAMES, type Metric } from '../model/change';
-import type { Mark } from '../net/verdict';
+import type { Mark } from '../effect/verdict';
 import {
   longDay,
   metricDifference,
   metricInText,
   metricValue,
   percentChange,
+  boundPlaces,
+  boundShare,
   placesGained,
   plural,
   share,
   spanText,
 } from '../words/format';
 import type { Reading } from './model';
+import { carriersClause } from './carriersClause';
 import { reasonsClause } from './reasonsClause';
 
 /** A piece of a sentence; one with a mark is the finding itself. */
@@ -59,7 +62,9 @@ export function readingSentence(reading: Reading): Sentence {
   }
   return {
     found: finding(reading),
-    limits: [secondFinding(reading), reasonsClause(reading)].filter(Boolean).join(' '),
+    limits: [secondFinding(reading), reasonsClause(reading), carriersClause(reading.carriers)]
+      .filter(Boolean)
+      .join(' '),
   };
 }
 
@@ -122,18 +127,19 @@ export function effectOf({ net }: Reading, metric: Metric): { size: string; rang
       places === 'level'
         ? 'no better and no worse'
         : places.replace(/ up$/, ' better').replace(/ down$/, ' worse');
-    return { size: word, range: `${placesGained(effect.low)} and ${placesGained(effect.high)}` };
+    return { size: word, range: `${boundPlaces(effect.low)} and ${boundPlaces(effect.high)}` };
   }
   const effect = net?.[metric];
   if (!effect) return null;
   const side = (ratio: number) => `${share(Math.abs(ratio - 1))} ${ratio >= 1 ? 'above' : 'below'}`;
+  const bound = (ratio: number) => `${boundShare(ratio)} ${ratio >= 1 ? 'above' : 'below'}`;
   const { low, high } = effect;
   const sameSide = low >= 1 || high <= 1;
   const range = sameSide
     ? low >= 1
-      ? `${share(low - 1)} and ${share(high - 1)}`
-      : `${share(1 - high)} and ${share(1 - low)}`
-    : `${side(low)} and ${side(high)}`;
+      ? `${boundShare(low)} and ${boundShare(high)}`
+      : `${boundShare(high)} and ${boundShare(low)}`
+    : `${bound(low)} and ${bound(high)}`;
   return { size: side(effect.ratio), range };
 }
 

@@ -44,7 +44,7 @@ test('the path stands at the level of the page, and its gap to the after level i
     };
   const given = siteInput([own, ...[1, 2, 3, 4, 5, 6].map(other)]);
   const reading = makeReading(given);
-  const path = given.reader!.path(DAY, [10], 28, 3, shown);
+  const path = given.engine!.path(DAY, [10], 28, 3, shown);
   const [clicks] = readingStrips(reading, shown, given.pageDays, given.daysWithFigures, path);
   const after = clicks!.path!.slice(33, 61) as number[];
   const mean = after.reduce((sum, value) => sum + value, 0) / after.length;

@@ -1,9 +1,10 @@
 import { addDays, type Day } from '../calendar/day';
 import { inSpan, type Span } from '../calendar/span';
 import { METRICS, type Metric } from '../model/change';
-import type { Net } from '../net/effect';
-import type { Path } from '../net/path';
-import type { Mark } from '../net/verdict';
+import { averagePosition } from '../measures/totals';
+import type { Net } from '../effect/effect';
+import type { CounterfactualPath } from '../effect/counterfactual';
+import type { Mark } from '../effect/verdict';
 import { coveredDays, type PageDay } from './input';
 import type { Reading } from './model';
 
@@ -28,7 +29,7 @@ export function readingStrips(
   shown: Span,
   days: readonly PageDay[],
   daysWithFigures: ReadonlySet<Day>,
-  path: Path | null,
+  path: CounterfactualPath | null,
 ): Strip[] {
   const byDay = new Map(days.map((row) => [row.day, row]));
   const { compared, metrics } = reading;
@@ -99,8 +100,6 @@ function dayValue(metric: Metric, row: PageDay | undefined): number | null {
     case 'ctr':
       return row && row.impressions > 0 ? row.clicks / row.impressions : null;
     case 'position':
-      return row && row.impressions > 0 && row.positionSum !== null
-        ? row.positionSum / row.impressions
-        : null;
+      return row ? averagePosition(row) : null;
   }
 }

@@ -1,5 +1,5 @@
 import { clickThroughRate, type Totals } from '../measures/totals';
-import type { LogEffects } from '../net/effect';
+import type { LogEffects } from '../effect/effect';
 import type { QueryTotals } from './reasons';
 
 /**

@@ -1,7 +1,7 @@
 import type { Metric } from '../model/change';
-import type { Net } from '../net/effect';
-import type { Mark } from '../net/verdict';
-import { ABSENT, netPercent, placesGained } from './format';
+import type { Net } from '../effect/effect';
+import type { Mark } from '../effect/verdict';
+import { ABSENT, boundPercent, boundPlaces, netPercent, placesGained } from './format';
 
 /** What a verdict is called. */
 export const VERDICT_NAMES: Record<Mark | 'waiting', string> = {
@@ -23,15 +23,19 @@ export function netText(net: Net | null, metric: Metric): string {
 export function rangeText(net: Net | null, metric: Metric): string {
   if (metric === 'position') {
     const effect = net?.position;
-    return effect ? `${shortPlaces(effect.low)} to ${shortPlaces(effect.high)}` : ABSENT;
+    return effect ? `${short(boundPlaces(effect.low))} to ${short(boundPlaces(effect.high))}` : ABSENT;
   }
   const effect = net?.[metric];
-  return effect ? `${netPercent(effect.low)} to ${netPercent(effect.high)}` : ABSENT;
+  return effect ? `${boundPercent(effect.low)} to ${boundPercent(effect.high)}` : ABSENT;
 }
 
 /** Places without the word. @example "0.3 up" */
 export function shortPlaces(places: number): string {
-  return placesGained(places).replace(/ places? /, ' ');
+  return short(placesGained(places));
+}
+
+function short(places: string): string {
+  return places.replace(/ places? /, ' ');
 }
 
 /** How far up a net effect went on the log scale, position turned so that up is better; null where it is absent. */

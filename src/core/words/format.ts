@@ -12,7 +12,7 @@ const MINUS = '\u2212';
 export const ABSENT = '\u2013';
 
 function signed(text: string, value: number): string {
-  // A value that rounds to nought gets no sign, so that "+0" never suggests a direction.
+  // A value that rounds to zero gets no sign, so that "+0" never suggests a direction.
   if (!/[1-9]/.test(text)) return text.replace('-', '');
   return (value > 0 ? '+' : '') + text.replace('-', MINUS);
 }
@@ -77,6 +77,45 @@ export function share(value: number): string {
 export function netPercent(ratio: number): string {
   const percent = (ratio - 1) * 100;
   return `${signed(whole.format(percent), percent)}%`;
+}
+
+/** Where a verdict turns, in percent: no effect, and the upper edge of what counts as held. */
+const DECIDING_PERCENT = [0, 10];
+const MOST_DECIMALS = 4;
+
+/** A number with `least` decimals, or as many more as keep it from being rounded onto a line that it is not on. */
+function offTheLines(value: number, lines: readonly number[], least: number): string {
+  for (let decimals = least; ; decimals++) {
+    const text = value.toFixed(decimals);
+    const onLine = lines.some((line) => Number(text) === line && value !== line);
+    if (!onLine || decimals === MOST_DECIMALS)
+      return value.toLocaleString('en-GB', {
+        minimumFractionDigits: decimals,
+        maximumFractionDigits: decimals,
+      });
+  }
+}
+
+/**
+ * A bound of a range, given as a ratio, in percent with its sign. It shows on which side of a line that decides a verdict
+ * it lies. @example boundPercent(1.09) // "+9%"; boundPercent(0.9962) // "−0.4%"
+ */
+export function boundPercent(ratio: number): string {
+  const percent = (ratio - 1) * 100;
+  return `${signed(offTheLines(percent, DECIDING_PERCENT, 0), percent)}%`;
+}
+
+/** The same without its sign, for a bound of which the side is said in words. @example boundShare(0.9962) // "0.4%" */
+export function boundShare(ratio: number): string {
+  return `${offTheLines(Math.abs(ratio - 1) * 100, DECIDING_PERCENT, 0)}%`;
+}
+
+/** A bound in places, in words, "level" only where it is zero. @example boundPlaces(0.02) // "0.02 places up" */
+export function boundPlaces(value: number): string {
+  if (value === 0) return 'level';
+  const text = offTheLines(Math.abs(value), [0], 1);
+  if (!/[1-9]/.test(text)) return 'level';
+  return `${text} ${text === '1.0' ? 'place' : 'places'} ${value > 0 ? 'up' : 'down'}`;
 }
 
 const dayParts = { day: 'numeric', timeZone: 'UTC' } as const;

@@ -5,7 +5,7 @@ export class FileRefused extends Error {
   constructor(
     message: string,
     /** What has to be stated about the file so that it can be taken: a field of the settings. */
-    readonly toState: 'dateOrder' | 'mapping' | 'period' | null = null,
+    readonly toState: 'dateOrder' | 'mapping' | 'period' | 'counted' | null = null,
   ) {
     super(message);
   }

@@ -1,7 +1,11 @@
 import Papa from 'papaparse';
+import { JsonLineReader } from '../../core/intake/jsonLines';
 import type { CsvHead } from './text';
 
 type Dialect = Pick<CsvHead, 'delimiter' | 'lineEnd'>;
+
+/** How the records of a text stand in it; of JSON Lines also which columns they have. */
+export type RecordForm = Dialect & Pick<CsvHead, 'form' | 'head'>;
 
 /**
  * The parser by itself, without what the library wraps around it for streams and types: for small texts, as they are
@@ -20,8 +24,8 @@ export function parseRecords(text: string, dialect: Dialect, preview = 0): strin
   return recordsOf(parserFor(dialect, preview), text);
 }
 
-/** Told of every record with the line on which it begins. */
-export type OnRecord = (cells: string[], line: number) => void;
+/** Told of every record with the line on which it begins, and of one that cannot be read why not. */
+export type OnRecord = (cells: string[], line: number, problem?: string) => void;
 
 /**
  * Calls `onRecord` for each record of a text but blank lines, and but the first where that is the head. `line` is that
@@ -31,9 +35,10 @@ export function forEachRecordIn(
   text: string,
   line: number,
   isHead: boolean,
-  csv: Dialect,
+  csv: RecordForm,
   onRecord: OnRecord,
 ): number {
+  if (csv.form === 'json-lines') return forEachJsonLine(text, line, csv.head, onRecord);
   const quoted = text.includes('"');
   let at = line;
   let head = isHead;
@@ -55,6 +60,22 @@ export function forEachRecordIn(
     }
     // A text that ends with a line end has an empty record after it.
     if (part.endsWith(csv.lineEnd)) at--;
+  }
+  return at - line;
+}
+
+function forEachJsonLine(text: string, line: number, head: readonly string[], onRecord: OnRecord): number {
+  const reader = new JsonLineReader(head);
+  let at = line;
+  for (let from = 0; from < text.length; at++) {
+    const end = text.indexOf('\n', from);
+    const to = end === -1 ? text.length : end;
+    const one = text.slice(from, to).trim();
+    from = to + 1;
+    if (one === '') continue;
+    const cells = reader.read(one);
+    if (typeof cells === 'string') onRecord([one], at, cells);
+    else onRecord(cells, at);
   }
   return at - line;
 }

@@ -1,16 +1,15 @@
 import { GRAINS, type Grain } from '../../core/facts/grains';
-import { RowReader, type Named, type RowContext } from '../../core/intake/rowReader';
-import type { ArrivingAttribute, RefusedRow } from '../../store/arrival';
+import { LEFT_OUT, RowReader, type Named, type RowContext } from '../../core/intake/rowReader';
+import type { ArrivingAttribute, RefusedRow } from '../../store/figures/arrival';
 import { addressReader } from './addressReader';
-import { forEachRecordIn } from './records';
-import type { Block, CsvHead } from './text';
+import { forEachRecordIn, type RecordForm } from './records';
+import type { Block } from './text';
 
 /** All that a reader of blocks has to know; it is handed to other threads, so it holds nothing but data. */
-export type ReadingPlan = Omit<RowContext, 'address'> & {
-  readonly siteAddress: string;
-  readonly delimiter: CsvHead['delimiter'];
-  readonly lineEnd: CsvHead['lineEnd'];
-};
+export type ReadingPlan = Omit<RowContext, 'address'> &
+  RecordForm & {
+    readonly siteAddress: string;
+  };
 
 /**
  * The rows of one block in units of eight bytes: address and query (two 32-bit numbers), day and country × 8 + device,
@@ -23,8 +22,10 @@ export type ReadBlock = {
   readonly met: { readonly addresses: string[]; readonly queries: string[]; readonly labels: string[] };
   readonly attributes: ArrivingAttribute[];
   readonly refused: RefusedRow[];
-  /** All rows of the block, refused ones included. */
+  /** All rows of the block, refused ones and those left out included. */
   readonly read: number;
+  /** Rows of kinds that do not count. */
+  readonly leftOut: number;
   /** Lines of the block. Those of refused rows count from 1 within it. */
   readonly lines: number;
 };
@@ -97,17 +98,23 @@ export class BlockReader {
     const attributesOnly = values.length === 1 && /_attribute$/.test(this.plan.grain);
     const hasNul = bytes.includes(0);
     let { ints, floats } = this;
-    let [rows, read] = [0, 0];
+    let [rows, read, leftOut] = [0, 0, 0];
     const refused: RefusedRow[] = [];
     const attributes: ArrivingAttribute[] = [];
-    const lines = forEachRecordIn(text, 1, isFirst, this.plan, (cells, at) => {
+    const lines = forEachRecordIn(text, 1, isFirst, this.plan, (cells, at, unreadable) => {
       read++;
       const problem =
+        unreadable ??
         (garbled && cells.some((cell) => cell.includes('\ufffd'))
           ? 'The row holds bytes that are not UTF-8.'
           : hasNul && cells.some((cell) => cell.includes('\0'))
             ? 'The row holds a NUL byte.'
-            : null) ?? reader.read(cells);
+            : null) ??
+        reader.read(cells);
+      if (problem === LEFT_OUT) {
+        leftOut++;
+        return;
+      }
       if (problem !== null) {
         const kept = cells.slice(0, KEPT_CELLS).map((cell) => cell.slice(0, KEPT_CHARACTERS));
         refused.push({ line: at, message: problem, cells: kept });
@@ -145,6 +152,7 @@ export class BlockReader {
       attributes,
       refused,
       read,
+      leftOut,
       lines,
     };
   }

@@ -1,17 +1,18 @@
 import { addDays, isoDay, type Day } from '../../core/calendar/day';
 import { headKey, recogniseColumns, type ColumnMapping } from '../../core/intake/columns';
+import { choicesIn } from '../../core/intake/counted';
 import { DateOrderEvidence, type DateOrder, type DateOrderFinding } from '../../core/intake/dates';
 import { findGrain, needsPeriod, periodProblem, type GrainFinding } from '../../core/intake/grain';
 import type { Stated } from '../../core/intake/inspection';
 import type { Site } from '../../core/model/site';
 import type { Db } from '../../store/database';
-import { rememberedSettings } from '../../store/imports';
+import { rememberedSettings } from '../../store/figures/imports';
 import { FileRefused } from './fileRefused';
 import type { ReadingPlan } from './rows';
 import { forEachRecord, type CsvHead } from './text';
 
 /** How the last file with the same head was read. */
-export type Remembered = Pick<Stated, 'mapping' | 'dateOrder'>;
+export type Remembered = Pick<Stated, 'mapping' | 'dateOrder' | 'counted'>;
 
 export function rememberedFor(db: Db, siteId: number, head: readonly string[]): Remembered {
   return rememberedSettings(db, siteId, headKey(head));
@@ -85,11 +86,21 @@ export function planFor(
     mapping,
     columns: csv.head.length,
     dateOrder: stated.dateOrder ?? null,
+    counted: stated.counted ?? remembered.counted ?? {},
     periodEnd: needsPeriod(grain) ? stated.period!.lastDay : null,
     // A day ahead is allowed for time zones east of the server's.
     newestDay: addDays(takenOn, 1),
     siteAddress: site.address,
+    form: csv.form,
+    head: csv.head,
     delimiter: csv.delimiter,
     lineEnd: csv.lineEnd,
   };
+}
+
+/** Says that all rows of a file are of kinds that do not count. */
+export function noneCounts(mapping: ColumnMapping): string {
+  if (mapping.appearance != null && choicesIn(mapping).length === 0)
+    return 'All rows are divided by how the result appeared. A search can appear in several ways at once, so these overlap and cannot be added up; send the file without that division.';
+  return 'None of the rows is of a kind that counts. Say which values of the channel, or kinds of search, count, as counted={"channel":["…"]} or counted={"searchType":["…"]}.';
 }

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { strToU8, zipSync } from 'fflate';
 import { spreadsheet } from '../../../tests/support/spreadsheet';
-import { asText } from './sheet';
+import { asText } from './asText';
 
 let dir: string;
 beforeEach(() => {
@@ -26,18 +26,18 @@ test('the first sheet becomes a CSV: texts, numbers, and dates as days', async (
       [{ serialDay: 46280 }, 'say "so"', 4, ''],
     ]),
   );
-  expect(readFileSync(await asText(name), 'utf8').split('\r\n')).toEqual([
+  expect(readFileSync((await asText(name)).file, 'utf8').split('\r\n')).toEqual([
     'date,page,clicks,position',
     '2026-09-14,"/a,b/",3,7.5',
     '2026-09-15,"say ""so""",4,',
   ]);
   // Made once; the second look takes what is there.
-  expect(await asText(name)).toBe(`${name}.sheet`);
+  expect(await asText(name)).toEqual({ file: `${name}.sheet`, madeOf: 'spreadsheet' });
 });
 
 test('other files are read as they are', async () => {
   const name = file('a,b\n1,2');
-  expect(await asText(name)).toBe(name);
+  expect(await asText(name)).toEqual({ file: name, madeOf: null });
 });
 
 test.each<[string, Uint8Array, RegExp]>([

@@ -1,30 +1,16 @@
-import { existsSync } from 'node:fs';
-import { open, readFile, rename, stat, writeFile } from 'node:fs/promises';
+import { open as openFile, readFile, stat, writeFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
 import Papa from 'papaparse';
 import { readSheet } from 'read-excel-file/node';
-import { wrappingOf } from '../../core/intake/format';
+import { cellOfValue } from '../../core/intake/jsonLines';
 import { FileRefused } from './fileRefused';
 
 /** Spreadsheets are read whole, so they have to fit in memory; a sheet holds a million rows at most anyway. */
 const MAX_SHEET_BYTES = 64 * 1024 * 1024;
 const MAX_UNPACKED_BYTES = 256 * 1024 * 1024;
 
-/** Where the rows of a spreadsheet are kept as text. */
-export function sheetText(file: string): string {
-  return `${file}.sheet`;
-}
-
-/**
- * The file to read in place of another: itself, or for a spreadsheet (ISO/IEC 29500) the rows of its first sheet as
- * CSV. Throws FileRefused where a spreadsheet cannot be read.
- */
-export async function asText(file: string): Promise<string> {
-  const handle = await open(file);
-  const { buffer } = await handle.read(Buffer.alloc(2), 0, 2, 0).finally(() => handle.close());
-  if (wrappingOf(buffer) !== 'zip') return file;
-  const text = sheetText(file);
-  if (existsSync(text)) return text;
+/** Writes the rows of the first sheet of a spreadsheet (ISO/IEC 29500) as CSV. Throws FileRefused where it cannot be read. */
+export async function sheetAsCsv(file: string, target: string): Promise<void> {
   await refuseHuge(file);
   let rows: unknown[][];
   try {
@@ -32,11 +18,7 @@ export async function asText(file: string): Promise<string> {
   } catch {
     throw new FileRefused('This is a ZIP file, and no spreadsheet (.xlsx) that can be read.');
   }
-  const csv = Papa.unparse(rows.map((row) => row.map(cellText)));
-  // Half a text under the final name would be taken for the whole next time.
-  await writeFile(`${text}.part`, csv);
-  await rename(`${text}.part`, text);
-  return text;
+  await writeFile(target, Papa.unparse(rows.map((row) => row.map(cellOfValue))));
 }
 
 async function refuseHuge(file: string): Promise<void> {
@@ -58,9 +40,13 @@ async function refuseHuge(file: string): Promise<void> {
     throw new FileRefused('The spreadsheet swells to more than 256 MiB; save the sheet as CSV instead.');
 }
 
-function cellText(cell: unknown): string {
-  if (cell === null || cell === undefined) return '';
-  if (!(cell instanceof Date)) return String(cell);
-  const iso = cell.toISOString();
-  return iso.endsWith('T00:00:00.000Z') ? iso.slice(0, 10) : iso;
+/** The first bytes of a file. */
+export async function firstBytes(file: string, bytes: number): Promise<Buffer> {
+  const handle = await openFile(file);
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(bytes), 0, bytes, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await handle.close();
+  }
 }

@@ -1,3 +1,4 @@
+import { isAscii, isUtf8 } from 'node:buffer';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -72,15 +73,18 @@ type Dialect = {
   gzip: boolean;
 };
 
-function encoded(text: string, { encoding, mark, gzip }: Dialect): Buffer {
+function encoded(text: string, dialect: Dialect): Buffer {
+  const bytes = unpacked(text, dialect);
+  return dialect.gzip ? gzipSync(bytes) : bytes;
+}
+
+function unpacked(text: string, { encoding, mark }: Dialect): Buffer {
   const whole = (mark && encoding !== 'windows-1252' ? '\ufeff' : '') + text;
-  let bytes: Buffer;
-  if (encoding === 'utf-16le') bytes = Buffer.from(whole, 'utf16le');
-  else if (encoding === 'utf-16be') bytes = Buffer.from(whole, 'utf16le').swap16();
+  if (encoding === 'utf-16le') return Buffer.from(whole, 'utf16le');
+  if (encoding === 'utf-16be') return Buffer.from(whole, 'utf16le').swap16();
   // The letters used here stand in Windows-1252 where they stand in Latin-1, but for the euro sign.
-  else if (encoding === 'windows-1252') bytes = Buffer.from(whole.replaceAll('€', '\x80'), 'latin1');
-  else bytes = Buffer.from(whole);
-  return gzip ? gzipSync(bytes) : bytes;
+  if (encoding === 'windows-1252') return Buffer.from(whole.replaceAll('€', '\x80'), 'latin1');
+  return Buffer.from(whole);
 }
 
 test('any table in any dialect reads back equal, each record with the line on which it begins', async () => {
@@ -114,6 +118,9 @@ test('any table in any dialect reads back equal, each record with the line on wh
       const head = rows[0]!.map((_, i) => `column number ${i}`);
       const { delimiter, newline, quotes } = dialect;
       const text = Papa.unparse([head, ...told], { delimiter, newline, quotes });
+      // "ß€" in Windows-1252 is also one letter in UTF-8: no reader of bytes alone can tell which was meant.
+      const bytes = unpacked(text, dialect);
+      fc.pre(dialect.encoding !== 'windows-1252' || isAscii(bytes) || !isUtf8(bytes));
       const name = file(encoded(text, dialect));
       expect((await readHead(name)).head).toEqual(head);
       const found = await records(name);

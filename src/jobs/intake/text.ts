@@ -1,6 +1,6 @@
 import { isAscii, isUtf8 } from 'node:buffer';
 import { createReadStream } from 'node:fs';
-import { open, stat } from 'node:fs/promises';
+import { stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream';
 import { createGunzip } from 'node:zlib';
 import iconv from 'iconv-lite';
@@ -10,16 +10,21 @@ import {
   encodingOf,
   ENCODING_NAMES,
   findDelimiter,
+  formOf,
   notCsvReason,
   wrappingOf,
   type Delimiter,
   type Encoding,
+  type Form,
 } from '../../core/intake/format';
+import { columnsOfJsonLines } from '../../core/intake/jsonLines';
 import { FileRefused } from './fileRefused';
+import { firstBytes } from './sheet';
 import { forEachRecordIn, parseRecords, type OnRecord } from './records';
 
 /** How a figures file is written, as its beginning shows it. */
 export type CsvHead = {
+  readonly form: Form;
   readonly delimiter: Delimiter;
   readonly lineEnd: '\n' | '\r';
   readonly encoding: Encoding;
@@ -38,6 +43,8 @@ export type Block = {
 const PIECE_BYTES = 1024 * 1024;
 const HEAD_BYTES = 256 * 1024;
 const MAX_COLUMNS = 200;
+/** The objects on so many lines say which columns JSON Lines have. */
+const LINES_FOR_COLUMNS = 1000;
 /** What is unpacked may be this many times larger than the file; figures shrink to a tenth or a twentieth. */
 const MAX_SWELLING = 250;
 const SWELLING_ALLOWED_BYTES = 64 * 1024 * 1024;
@@ -82,19 +89,9 @@ async function* bytesOf(
   }
 }
 
-async function firstBytes(file: string): Promise<Buffer> {
-  const handle = await open(file);
-  try {
-    const { buffer, bytesRead } = await handle.read(Buffer.alloc(64), 0, 64, 0);
-    return buffer.subarray(0, bytesRead);
-  } finally {
-    await handle.close();
-  }
-}
-
 /** Reads from the beginning of a file how it is written, and its column names. Throws FileRefused where it is no CSV. */
 export async function readHead(file: string): Promise<CsvHead> {
-  const start = await firstBytes(file);
+  const start = await firstBytes(file, 64);
   if (start.length === 0) throw new FileRefused('The file is empty.');
   if (wrappingOf(start) === 'zip')
     throw new FileRefused(
@@ -116,10 +113,17 @@ export async function readHead(file: string): Promise<CsvHead> {
   const encoding = marked === 'utf-8' && !isUtf8(cut) ? 'windows-1252' : marked;
   const text = iconv.decode(whole.subarray(mark), encoding);
   const firstLine = text.split(/\r\n|\n|\r/, 1)[0] ?? '';
-  const reason = notCsvReason(text, firstLine);
+  const form = formOf(firstLine);
+  const reason = form === 'csv' ? notCsvReason(text, firstLine) : null;
   if (reason) throw new FileRefused(reason);
   if (firstLine.length === text.length && bytes >= HEAD_BYTES)
     throw new FileRefused('The first line has more than a hundred thousand characters; this is no table.');
+  if (form === 'json-lines') {
+    const lines = text.split(/\r\n|\n|\r/, LINES_FOR_COLUMNS);
+    const head = columnsOfJsonLines(bytes >= HEAD_BYTES ? lines.slice(0, -1) : lines);
+    if (head.length > MAX_COLUMNS) throw new FileRefused(`The file has more than ${MAX_COLUMNS} columns.`);
+    return { form, delimiter: ',', lineEnd: '\n', encoding, gzip, head };
+  }
   const delimiter = findDelimiter(firstLine);
   if (!delimiter) {
     throw new FileRefused(
@@ -130,7 +134,7 @@ export async function readHead(file: string): Promise<CsvHead> {
   const lineEnd = text.includes('\n') || !text.includes('\r') ? '\n' : '\r';
   const head = parseRecords(text, { delimiter, lineEnd }, 1)[0] ?? [];
   if (head.length > MAX_COLUMNS) throw new FileRefused(`The file has more than ${MAX_COLUMNS} columns.`);
-  return { delimiter, lineEnd, encoding, gzip, head: head.map((name) => name.trim()) };
+  return { form, delimiter, lineEnd, encoding, gzip, head: head.map((name) => name.trim()) };
 }
 
 /** Bytes without a character at their end that is cut in two. */
@@ -141,8 +145,9 @@ function wholeCharacters(bytes: Buffer): Buffer {
 }
 
 /** Says in a few words how a file is written. */
-export function dialectOf({ delimiter, encoding, gzip }: CsvHead): string {
-  return [DELIMITER_NAMES[delimiter], ENCODING_NAMES[encoding], ...(gzip ? ['gzip'] : [])].join(', ');
+export function dialectOf({ form, delimiter, encoding, gzip }: CsvHead): string {
+  const name = form === 'json-lines' ? 'JSON Lines' : DELIMITER_NAMES[delimiter];
+  return [name, ENCODING_NAMES[encoding], ...(gzip ? ['gzip'] : [])].join(', ');
 }
 
 /**
@@ -155,7 +160,7 @@ export async function* blocksOf(
   csv: CsvHead,
   onRead?: (bytes: number) => void,
 ): AsyncGenerator<Block> {
-  const cutter = new BlockCutter(csv.delimiter, csv.lineEnd);
+  const cutter = new BlockCutter(csv.form === 'csv' ? csv.delimiter : null, csv.lineEnd);
   let { encoding } = csv;
   let onlyAscii = true;
   let isFirst = true;
@@ -192,7 +197,7 @@ export async function* blocksOf(
 }
 
 /**
- * Calls `onRecord` for each record of a file but its head; `enough`, asked between blocks, ends it early. Tells whether
+ * Calls `onRecord` for each record of a file but its head; `enough`, asked between blocks, ends it early. Resolves to whether
  * all of the file was read. Throws FileRefused.
  */
 export async function forEachRecord(

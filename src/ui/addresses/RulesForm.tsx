@@ -22,6 +22,8 @@ type Props = {
   home: string;
   rules: AddressRules;
   before: AddressRules | null;
+  /** Rules to begin with instead of those that hold, and what they would join; null without. */
+  tried: { readonly rules: AddressRules; readonly preview: Preview } | null;
   look: (siteId: number, rules: AddressRules) => Promise<FormResult<Preview>>;
   keep: (siteId: number, rules: AddressRules | null) => Promise<FormResult<null>>;
 };
@@ -43,13 +45,13 @@ const asText = (patterns: readonly string[] | null) => (patterns ?? []).join(' '
 const asPatterns = (text: string) => text.split(/[\s,]+/).filter((pattern) => pattern !== '');
 
 /** The rules by which written addresses are one page, with what they would join shown before they are saved. */
-export function RulesForm({ siteId, home, rules, before, look, keep }: Props) {
+export function RulesForm({ siteId, home, rules, before, tried, look, keep }: Props) {
   const router = useRouter();
   const say = useToast();
-  const [draft, setDraft] = useState(rules);
-  const [dropped, setDropped] = useState(asText(rules.droppedParameters));
-  const [kept, setKept] = useState(asText(rules.keptParameters));
-  const [preview, setPreview] = useState<Preview | null>(null);
+  const [draft, setDraft] = useState(tried?.rules ?? rules);
+  const [dropped, setDropped] = useState(asText((tried?.rules ?? rules).droppedParameters));
+  const [kept, setKept] = useState(asText((tried?.rules ?? rules).keptParameters));
+  const [preview, setPreview] = useState<Preview | null>(tried?.preview ?? null);
   const [error, setError] = useState<string | null>(null);
   const [busy, start] = useTransition();
 

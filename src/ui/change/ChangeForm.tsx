@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { Controller, useForm } from 'react-hook-form';
 import { METRIC_NAMES, METRICS, newChangeSchema, type NewChangeInput } from '@/core/model/change';
+import { ADDRESS_KIND } from '@/core/model/movedAddress';
 import { Field } from '../parts/Field';
 import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
@@ -18,7 +19,7 @@ import {
 } from './formValues';
 import { PartsField } from './PartsField';
 import { FORESEEN_BY, useForesight, useOverlaps, type Foresee, type InTheWay } from './useFormAdvice';
-import { PagePicker } from './PagePicker';
+import { PagePicker, type PageChoice } from './PagePicker';
 import { useDraft } from './useDraft';
 
 type Props = {
@@ -26,7 +27,7 @@ type Props = {
   /** Null for a new change. */
   changeId: number | null;
   initial: ChangeFormValues;
-  knownPages: readonly string[];
+  knownPages: readonly PageChoice[];
   kinds: readonly { value: string; name: string }[];
   knownTags: readonly string[];
   site: { windowDays: number; settlingDays: number };
@@ -44,7 +45,7 @@ export function ChangeForm(props: Props) {
   const say = useToast();
   const form = useForm<ChangeFormValues>({ defaultValues: initial });
   // A form that is filled in from another change is no draft to keep, and takes none over.
-  const blank = initial.title === '';
+  const blank = initial.title === '' && initial.oldText === '' && initial.newText === '';
   const draft = useDraft(form, changeId === null && blank ? `tally:draft:${siteId}` : null);
   const { register, handleSubmit, setError, setValue, getValues, watch, control } = form;
   const { errors, isSubmitting } = form.formState;
@@ -113,7 +114,11 @@ export function ChangeForm(props: Props) {
             />
           )}
         </Field>
-        <Field label="Pages" error={errors.pages?.message}>
+        <Field
+          label="Pages"
+          hint={pages.length === 0 ? 'The clicks are those of the last 28 days.' : undefined}
+          error={errors.pages?.message}
+        >
           {(c) => (
             <Controller
               control={control}
@@ -171,10 +176,17 @@ export function ChangeForm(props: Props) {
           still to be made: the day is the one it is planned for
         </label>
         <div className="grid gap-3 sm:grid-cols-2">
-          <Field label="Old text" error={errors.oldText?.message}>
+          <Field label={kind === ADDRESS_KIND ? 'Old address' : 'Old text'} error={errors.oldText?.message}>
             {(c) => <textarea {...c} {...register('oldText')} rows={2} className="textarea w-full" />}
           </Field>
-          <Field label="New text" error={errors.newText?.message}>
+          <Field
+            label={kind === ADDRESS_KIND ? 'New address' : 'New text'}
+            hint={
+              kind === ADDRESS_KIND &&
+              'Once it is logged, the two can be joined, so that the reading follows the page.'
+            }
+            error={errors.newText?.message}
+          >
             {(c) => <textarea {...c} {...register('newText')} rows={2} className="textarea w-full" />}
           </Field>
         </div>

@@ -1,5 +1,6 @@
 import { asDay, isoDay } from '@/core/calendar/day';
 import { newChangeSchema, type Change } from '@/core/model/change';
+import { bookmarkScript } from '../settings/bookmarkScript';
 import {
   emptyForm,
   formAfter,
@@ -7,6 +8,7 @@ import {
   formOf,
   inputOf,
   formFound,
+  formGiven,
   kindChoices,
   OWN_KIND,
   pastedPages,
@@ -157,4 +159,44 @@ test('a kind of one’s own is sent by its name, and complaints about it stand b
   const form = { ...emptyForm(asDay(20_700)), kind: OWN_KIND, ownKind: 'Price table' };
   expect(inputOf(form).kind).toBe('Price table');
   expect([formField('kind', true), formField('kind')]).toEqual(['ownKind', 'kind']);
+});
+
+test('what an address names is filled in, and what makes no sense is left as it is usual', () => {
+  const today = asDay(20_500);
+  const given = formGiven(
+    {
+      ...{ pages: ['/a/', '/b/', '/a/'], title: ' Shorter ', old: 'Old', new: 'New' },
+      ...{ kind: 'meta-description', day: '2026-02-03' },
+    },
+    today,
+  );
+  expect(given).toMatchObject({
+    ...{ pages: ['/a/', '/b/'], title: 'Shorter', oldText: 'Old', newText: 'New' },
+    ...{ kind: 'meta-description', ownKind: '', day: '2026-02-03' },
+  });
+  const odd = formGiven({ pages: [], kind: 'constructor', day: '2026-02-31', title: 'x'.repeat(300) }, today);
+  expect(odd).toMatchObject({ kind: OWN_KIND, ownKind: 'constructor', day: isoDay(today) });
+  expect(odd.title).toHaveLength(200);
+  expect(formGiven({ pages: [] }, today)).toEqual(emptyForm(today));
+});
+
+test('the script of the bookmark names the form, the page and its title', () => {
+  const script = bookmarkScript('http://127.0.0.1:3000/sites/1/ledger/new');
+  const opened: string[] = [];
+  const page = {
+    location: { href: 'https://www.quillow-bees.example/a/?b=c&d' },
+    document: { title: "Bees & 'wax'" },
+  };
+  new Function('open', 'location', 'document', script.replace('javascript:', ''))(
+    (href: string) => opened.push(href),
+    page.location,
+    page.document,
+  );
+  const { searchParams, pathname } = new URL(opened[0]!);
+  expect(pathname).toBe('/sites/1/ledger/new');
+  expect(Object.fromEntries(searchParams)).toEqual({
+    page: page.location.href,
+    title: page.document.title,
+    old: page.document.title,
+  });
 });

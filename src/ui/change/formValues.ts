@@ -17,7 +17,7 @@ export type PartValues = { kind: string; page: string; oldText: string; newText:
 export type ChangeFormValues = {
   title: string;
   kind: string;
-  /** What a kind of one's own is called, where `kind` is OWN_KIND. */
+  /** What a custom kind is called, where `kind` is OWN_KIND. */
   ownKind: string;
   day: string;
   pages: string[];
@@ -151,6 +151,40 @@ export function formFound(
   };
 }
 
+/** What an address of the form may fill in, each under its name. */
+export type GivenInAddress = {
+  readonly page: string;
+  readonly query: string;
+  readonly title: string;
+  readonly old: string;
+  readonly new: string;
+  readonly kind: string;
+  readonly day: string;
+};
+
+type Given = Partial<Omit<GivenInAddress, 'page'>> & { readonly pages: readonly string[] };
+
+const LONGEST_TEXT = 20_000;
+
+/** The form with what an address names filled in; what makes no sense is left as it is usual. */
+export function formGiven(given: Given, today: Day): ChangeFormValues {
+  const empty = emptyForm(today);
+  const text = (value: string | undefined, most = LONGEST_TEXT) => (value ?? '').trim().slice(0, most);
+  const kind = text(given.kind, 40);
+  const usual = kind === '' || Object.hasOwn(CHANGE_KINDS, kind);
+  return {
+    ...empty,
+    title: text(given.title, 200),
+    pages: [...new Set(given.pages)],
+    queries: text(given.query, 500),
+    oldText: text(given.old),
+    newText: text(given.new),
+    kind: kind === '' ? empty.kind : usual ? kind : OWN_KIND,
+    ownKind: usual ? '' : kind,
+    day: given.day !== undefined && parseIsoDay(given.day) !== null ? given.day : empty.day,
+  };
+}
+
 /** Shares are typed in percent, places as they are. */
 function amountText(metric: Metric, amount: number): string {
   return String(metric === 'position' ? amount : Number((amount * 100).toPrecision(12)));
@@ -212,7 +246,7 @@ export function formField(field: string, own = false): keyof ChangeFormValues | 
 
 /** The kinds on offer: the usual ones, then those the site has used besides. */
 export function kindChoices(used: readonly string[]): { value: string; name: string }[] {
-  const own = [...new Set(used)].filter((kind) => !(kind in CHANGE_KINDS)).sort();
+  const own = [...new Set(used)].filter((kind) => !Object.hasOwn(CHANGE_KINDS, kind)).sort();
   return [...Object.keys(CHANGE_KINDS), ...own].map((value) => ({ value, name: changeKindName(value) }));
 }
 

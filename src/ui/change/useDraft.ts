@@ -42,7 +42,7 @@ export function useDraft(form: UseFormReturn<ChangeFormValues>, key: string | nu
     saved: ({ kind, person }: ChangeFormValues) => {
       if (key === null) return;
       localStorage.removeItem(key);
-      // A kind of one's own is among the kinds the next time, under its own name.
+      // A custom kind is among the kinds the next time, under its own name.
       store(LAST_CHOICES, kind === OWN_KIND ? { person } : { kind, person });
     },
   };

@@ -8,7 +8,8 @@ import {
   type SortingState,
 } from '@tanstack/react-table';
 import Link from 'next/link';
-import { useMemo, useState, useTransition } from 'react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useMemo, useState, useTransition } from 'react';
 import { GRAINS } from '@/core/facts/grains';
 import { count, datedSpan, plural } from '@/core/words/format';
 import { RowKeys } from '../parts/RowKeys';
@@ -33,7 +34,63 @@ type Props = {
   lines: readonly ImportLine[];
   /** Confirms all files that leave nothing open. Gives how many did and did not. */
   confirmAll: (siteId: number) => Promise<{ confirmed: number; open: number }>;
+  /** Tells the other screens that new figures are there. */
+  finished: () => Promise<void>;
 };
+
+const ASK_EVERY_MS = 400;
+
+/** Follows the files that wait or come in; when one is over the list is fetched anew. */
+function useProgress(
+  siteId: number,
+  lines: readonly ImportLine[],
+  finished: () => Promise<void>,
+): ReadonlyMap<number, Progress> {
+  const router = useRouter();
+  const [progress, setProgress] = useState<ReadonlyMap<number, Progress>>(new Map());
+  const underWay = lines.filter(({ state }) => state === 'queued' || state === 'running').length;
+  useEffect(() => {
+    if (underWay === 0) return;
+    let gone = false;
+    let timer: ReturnType<typeof setTimeout>;
+    const ask = async () => {
+      const answer = await fetch(`${routes.intake(siteId)}/progress`).catch(() => null);
+      const now = answer?.ok ? ((await answer.json()) as Progress[]) : null;
+      if (gone) return;
+      if (now) setProgress(new Map(now.map((one) => [one.id, one])));
+      if (now && now.length !== underWay) {
+        await finished();
+        router.refresh();
+      }
+      timer = setTimeout(() => void ask(), ASK_EVERY_MS);
+    };
+    void ask();
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+    };
+  }, [siteId, underWay, finished, router]);
+  return progress;
+}
+
+/** How far a file is that waits or comes in. */
+type Progress = {
+  readonly id: number;
+  readonly state: 'queued' | 'running';
+  readonly rowsRead: number;
+  readonly bytesRead: number;
+  readonly bytesTotal: number;
+  readonly before: number;
+};
+
+function progressText({ state, rowsRead, bytesRead, bytesTotal, before }: Progress): string {
+  if (state === 'queued') return before === 0 ? 'is next' : `waits, after ${plural(before, 'file')}`;
+  const share = bytesTotal > 0 ? `, ${Math.min(100, Math.floor((100 * bytesRead) / bytesTotal))}%` : '';
+  return `coming in: ${plural(rowsRead, 'row')} read${share}`;
+}
+
+const rowsName = ({ about, grain }: ImportLine) =>
+  about === 'changes' ? 'of a ledger' : grain ? GRAINS[grain].name : '';
 
 const daysOf = (line: ImportLine) =>
   line.state !== 'undone' && line.firstDay !== null && line.lastDay !== null
@@ -54,7 +111,7 @@ const number = (key: 'rowsStored' | 'rowsReplaced' | 'rowsChanged' | 'rowsRefuse
     ),
   });
 
-function columnsFor(siteId: number) {
+function columnsFor(siteId: number, progress: ReadonlyMap<number, Progress>) {
   return [
     helper.accessor('fileName', {
       header: 'file',
@@ -68,10 +125,15 @@ function columnsFor(siteId: number) {
       header: 'brought in (UTC)',
       cell: (c) => c.getValue().slice(0, 16).replace('T', ' '),
     }),
-    helper.accessor((line) => (line.grain ? GRAINS[line.grain].name : ''), { id: 'grain', header: 'rows' }),
+    helper.accessor(rowsName, { id: 'grain', header: 'rows' }),
     helper.accessor('firstDay', {
       header: 'days',
-      cell: (c) => daysOf(c.row.original),
+      cell: (c) => {
+        const { id, state } = c.row.original;
+        // What was heard last of a file is over once the list itself says so.
+        const now = state === 'queued' || state === 'running' ? progress.get(id) : undefined;
+        return now ? <span aria-live="polite">{progressText(now)}</span> : daysOf(c.row.original);
+      },
       sortUndefined: 'last',
     }),
     number('rowsStored', 'stored'),
@@ -82,12 +144,13 @@ function columnsFor(siteId: number) {
 }
 
 /** The files brought in so far, newest first. */
-export function ImportList({ siteId, lines, confirmAll }: Props) {
+export function ImportList({ siteId, lines, confirmAll, finished }: Props) {
   const say = useToast();
   const [busy, start] = useTransition();
   const [sorting, setSorting] = useState<SortingState>([]);
   const data = useMemo(() => [...lines], [lines]);
-  const columns = useMemo(() => columnsFor(siteId), [siteId]);
+  const progress = useProgress(siteId, lines, finished);
+  const columns = useMemo(() => columnsFor(siteId, progress), [siteId, progress]);
   const table = useReactTable({
     data,
     columns,
@@ -113,7 +176,7 @@ export function ImportList({ siteId, lines, confirmAll }: Props) {
       lines.map((line) => ({
         file: line.fileName,
         'brought in (UTC)': line.createdAt,
-        rows: line.grain ? GRAINS[line.grain].name : '',
+        rows: rowsName(line),
         days: daysOf(line),
         read: line.rowsRead,
         stored: line.rowsStored,

@@ -2,6 +2,7 @@ import Link from 'next/link';
 import { mediumDay, plural, count } from '@/core/words/format';
 import type { Day } from '@/core/calendar/day';
 import { GRAINS, type Grain } from '@/core/facts/grains';
+import type { AddressRules } from '@/core/address/rules';
 import { routes } from '../shell/routes';
 import { UndoButton } from './UndoButton';
 
@@ -10,6 +11,7 @@ export type ImportLine = {
   readonly id: number;
   readonly fileName: string;
   readonly state: 'draft' | 'queued' | 'running' | 'done' | 'failed' | 'undone';
+  readonly about: 'figures' | 'changes';
   readonly grain: Grain | null;
   readonly dialect: string | null;
   readonly bytesTotal: number;
@@ -21,9 +23,12 @@ export type ImportLine = {
   readonly rowsChanged: number;
   readonly rowsRepeated: number;
   readonly rowsRefused: number;
+  readonly rowsLeftOut: number;
   readonly firstDay: Day | null;
   readonly lastDay: Day | null;
   readonly failure: string | null;
+  /** Since when it lies folded together with older files, and can no longer be undone. */
+  readonly foldedAt: string | null;
 };
 
 type Props = {
@@ -32,10 +37,14 @@ type Props = {
   problems: readonly { line: number; message: string }[];
   /** Undoes the import, or lets it count again. */
   undo: (siteId: number, importId: number, task: 'undo' | 'redo') => Promise<void>;
+  /** That most of its pages miss the other source by their spelling alone, and the rules that would join them. */
+  missed: { readonly sentence: string; readonly rules: AddressRules } | null;
+  /** Changes of it that stand in the ledger; null for figures. */
+  changes: number | null;
 };
 
 /** What became of a file: what was stored, what was refused and why. */
-export function ImportSummary({ siteId, line, problems, undo }: Props) {
+export function ImportSummary({ siteId, line, problems, undo, missed, changes }: Props) {
   return (
     <div className="space-y-5">
       {line.state === 'failed' ? (
@@ -44,8 +53,15 @@ export function ImportSummary({ siteId, line, problems, undo }: Props) {
         </p>
       ) : line.state === 'undone' ? (
         <p className="font-serif text-xl leading-snug">
-          This file is undone: none of its {plural(line.rowsStored, 'row')} count, and what they had replaced
-          stands again.
+          {changes === null
+            ? `This file is undone: none of its ${plural(line.rowsStored, 'row')} count, and what they had replaced stands again.`
+            : 'This sheet is undone: its changes are no longer in the ledger.'}
+        </p>
+      ) : changes !== null ? (
+        <p className="font-serif text-xl leading-snug">
+          {line.rowsStored === 0
+            ? 'Nothing new: all of its rows were in the ledger already.'
+            : `${plural(line.rowsStored, 'row')} of the sheet ${line.rowsStored === 1 ? 'is' : 'are'} in the ledger, as ${plural(changes, 'change')}.`}
         </p>
       ) : (
         <p className="font-serif text-xl leading-snug">
@@ -53,20 +69,46 @@ export function ImportSummary({ siteId, line, problems, undo }: Props) {
           {line.rowsStored === 1 ? 'is' : 'are'} in
           {line.firstDay !== null && line.lastDay !== null && (
             <>
-              , from {mediumDay(line.firstDay)} to {mediumDay(line.lastDay)}
+              {line.firstDay === line.lastDay
+                ? `, of ${mediumDay(line.firstDay)}`
+                : `, from ${mediumDay(line.firstDay)} to ${mediumDay(line.lastDay)}`}
             </>
           )}
           .
+        </p>
+      )}
+      {line.foldedAt !== null && (
+        <p className="muted max-w-3xl">
+          What it replaced was replaced so long ago that it has been folded together with it (
+          {line.foldedAt.slice(0, 10)}): this file can no longer be undone. How long that takes is set in the
+          settings.
+        </p>
+      )}
+      {missed && (
+        <p className="max-w-3xl border-l-3 border-(--band) pl-3">
+          {missed.sentence} As it stands, their figures do not meet.{' '}
+          <Link href={routes.addressesWith(siteId, missed.rules)} prefetch={false} className="inline-link">
+            See the rule that joins them, and apply it
+          </Link>
         </p>
       )}
       {line.dialect && <p className="muted">Read as {line.dialect}.</p>}
       <dl className="grid w-fit grid-cols-[auto_auto] gap-x-8 gap-y-1">
         <Count name="rows read" value={line.rowsRead} />
         <Count name="stored" value={line.rowsStored} />
-        <Count name="of these, were there before" value={line.rowsReplaced} />
-        <Count name="and of those, with other values" value={line.rowsChanged} />
-        <Count name="repeated by a later line, which stands" value={line.rowsRepeated} />
+        {changes === null ? (
+          <>
+            <Count name="of these, were there before" value={line.rowsReplaced} />
+            <Count name="and of those, with other values" value={line.rowsChanged} />
+            <Count name="repeated by a later line, which stands" value={line.rowsRepeated} />
+          </>
+        ) : (
+          <Count name="in the ledger already" value={line.rowsRepeated} />
+        )}
         <Count name="refused" value={line.rowsRefused} />
+        {line.rowsLeftOut > 0 && (
+          <Count name="left out, being of a kind that does not count" value={line.rowsLeftOut} />
+        )}
       </dl>
       {line.rowsRefused > 0 && (
         <section aria-labelledby="refused">
@@ -110,7 +152,9 @@ export function ImportSummary({ siteId, line, problems, undo }: Props) {
         </section>
       )}
       <p className="flex gap-3">
-        {line.state === 'done' && <UndoButton siteId={siteId} importId={line.id} task="undo" undo={undo} />}
+        {line.state === 'done' && line.foldedAt === null && (
+          <UndoButton siteId={siteId} importId={line.id} task="undo" undo={undo} />
+        )}
         {line.state === 'undone' && <UndoButton siteId={siteId} importId={line.id} task="redo" undo={undo} />}
         {line.state === 'done' && (
           <Link href={routes.ledger(siteId)} prefetch={false} className="btn btn-primary btn-sm">

@@ -8,10 +8,14 @@ import type { DateOrder } from '@/core/intake/dates';
 import { needsPeriod } from '@/core/intake/grain';
 import type { Inspection } from '@/core/intake/inspection';
 import type { IntakeSettings } from '@/core/intake/settings';
-import { plural } from '@/core/words/format';
+import { plainValue, type Choice } from '@/core/intake/counted';
+import { count, plural } from '@/core/words/format';
 import type { FormResult } from '../parts/formResult';
 import { routes } from '../shell/routes';
+import { ChoiceField } from './ChoiceField';
 import { Preview } from './Preview';
+import { ColumnFields } from './ColumnFields';
+import { DateOrderQuestion } from './DateOrderQuestion';
 
 type Props = {
   siteId: number;
@@ -26,7 +30,7 @@ type Props = {
 export function MappingForm({ siteId, importId, initial, inspect, confirm, discard }: Props) {
   const router = useRouter();
   const [seen, setSeen] = useState(initial);
-  const [stated, setStated] = useState<Pick<IntakeSettings, 'dateOrder' | 'period'>>({});
+  const [stated, setStated] = useState<Pick<IntakeSettings, 'dateOrder' | 'counted' | 'period'>>({});
   const [period, setPeriod] = useState({ firstDay: '', lastDay: '' });
   const [error, setError] = useState<string | null>(null);
   const [busy, start] = useTransition();
@@ -62,6 +66,11 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
     setStated({ ...stated, period: next });
     lookAgain({ mapping: seen.mapping, ...stated, period: next });
   };
+  const stateCounted = (choice: Choice, values: readonly string[]) => {
+    const counted = { ...stated.counted, [choice]: values.map(plainValue) };
+    setStated({ ...stated, counted });
+    lookAgain({ mapping: seen.mapping, ...stated, counted });
+  };
   const open = seen.mappingProblems.length + seen.questions.length > 0;
   const bringIn = () =>
     start(async () => {
@@ -81,52 +90,15 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
         <span className="muted"> · {seen.dialect}</span>
       </p>
       <section aria-labelledby="columns">
-        <h2 id="columns" className="mb-2 text-xl">
-          What each column holds
-        </h2>
-        <div className="grid grid-cols-2 gap-x-5 gap-y-2.5 sm:grid-cols-3 lg:grid-cols-6">
-          {seen.head.map((name, column) => (
-            <label key={column} className="block min-w-0 text-[0.85rem]">
-              <span className="block truncate font-semibold" title={name}>
-                {name || `column ${column + 1}`}
-              </span>
-              <select
-                aria-label={name || `column ${column + 1}`}
-                className="select select-sm mt-0.5 w-full"
-                value={FIELDS.find((field) => seen.mapping[field] === column) ?? ''}
-                disabled={busy}
-                onChange={(e) => mapColumn(column, e.target.value as Field | '')}
-              >
-                <option value="">left unread</option>
-                {FIELDS.map((field) => (
-                  <option key={field} value={field}>
-                    {FIELD_NAMES[field]}
-                  </option>
-                ))}
-              </select>
-            </label>
-          ))}
-        </div>
-        {askedOrder && (
-          <fieldset className="mt-4 border-l-3 border-(--band) pl-3">
-            <legend className="sr-only">Order of day and month</legend>
-            <p className="font-semibold">
-              The dates could be day first or month first, and nothing in the column settles it. Which is it?
-            </p>
-            {(['day-first', 'month-first'] as const).map((order) => (
-              <label key={order} className="mr-6 inline-flex items-center gap-2">
-                <input
-                  type="radio"
-                  name="order"
-                  className="radio radio-sm"
-                  checked={stated.dateOrder === order}
-                  onChange={() => stateOrder(order)}
-                />
-                {order === 'day-first' ? 'day first: 3/9 is 3 September' : 'month first: 3/9 is 9 March'}
-              </label>
-            ))}
-          </fieldset>
-        )}
+        <ColumnFields
+          head={seen.head}
+          fields={FIELDS}
+          names={FIELD_NAMES}
+          mapping={seen.mapping}
+          busy={busy}
+          onMap={mapColumn}
+        />
+        {askedOrder && <DateOrderQuestion order={stated.dateOrder} onState={stateOrder} />}
         {askedPeriod && (
           <fieldset className="mt-4 border-l-3 border-(--band) pl-3">
             <legend className="sr-only">Days that the rows hold for</legend>
@@ -145,6 +117,22 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
               </label>
             ))}
           </fieldset>
+        )}
+        {seen.choices.map((found) => (
+          <ChoiceField
+            // Another column has other values.
+            key={`${found.choice} ${seen.mapping[found.choice]}`}
+            found={found}
+            column={seen.head[seen.mapping[found.choice] ?? -1] ?? ''}
+            busy={busy}
+            onChange={(values) => stateCounted(found.choice, values)}
+          />
+        ))}
+        {seen.byAppearance && (
+          <p className="mt-3 border-l-3 border-(--band) pl-3">
+            The rows are divided by how the result appeared. One search can show a result in several ways, so
+            such rows overlap: they are not added up, and only rows without one count.
+          </p>
         )}
         {[...seen.mappingProblems, ...(error ? [error] : [])].map((problem) => (
           <p key={problem} role="alert" className="mt-2 font-medium text-error">
@@ -165,6 +153,7 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
       <div className="flex items-center gap-4">
         <button type="button" className="btn btn-primary" disabled={busy || open} onClick={bringIn}>
           Bring in {seen.rowsEstimated && 'about '}
+          {seen.rowsCounted < seen.rows && `${count(seen.rowsCounted)} of `}
           {plural(seen.rows, 'row')}
         </button>
         <button type="button" className="btn btn-ghost" disabled={busy} onClick={drop}>
@@ -181,6 +170,7 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
 /** What stands between a file and its being brought in, or else what will happen to rows that are there already. */
 function waitsFor({ mappingProblems, questions }: Inspection): string {
   if (mappingProblems.length > 0) return 'Say first what is missing above.';
+  if (questions.includes('counted')) return 'None of the rows counts as it stands; say above which do.';
   if (questions.includes('dateOrder'))
     return 'Answer the question above first; until then the rows are shown as day first.';
   if (questions.length > 0) return 'Answer the question above first.';

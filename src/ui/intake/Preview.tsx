@@ -94,7 +94,12 @@ export function Preview({ inspection }: { inspection: Inspection }) {
         {inspection.sample.map(({ line, cells, understood }) => (
           <tr key={line}>
             <td className="muted">{line}</td>
-            {typeof understood === 'string' ? (
+            {understood === null ? (
+              <td colSpan={columns.length} className="muted text-left! whitespace-normal!">
+                left out: it is of a kind that does not count{' '}
+                <span className="break-all">{cells.join(' | ').slice(0, 200)}</span>
+              </td>
+            ) : typeof understood === 'string' ? (
               <td colSpan={columns.length} className="text-left! whitespace-normal!">
                 <span className="text-error">refused: {understood}</span>{' '}
                 <span className="muted break-all">{cells.join(' | ').slice(0, 200)}</span>

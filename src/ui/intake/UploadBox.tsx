@@ -21,8 +21,13 @@ export function UploadBox({ siteId }: { siteId: number }) {
     for (const [i, file] of files.entries()) {
       setSending(files.length === 1 ? file.name : `${file.name} (${i + 1} of ${files.length})`);
       const result = await sendOne(siteId, file);
-      fates.push({ name: file.name, failure: typeof result === 'string' ? result : null });
-      if (typeof result === 'number') last = result;
+      if (typeof result === 'string') fates.push({ name: file.name, failure: result });
+      else {
+        fates.push({ name: file.name, failure: null });
+        for (const { name, reason } of result.leftOut)
+          fates.push({ name: `${file.name}: ${name}`, failure: reason });
+        if (result.ids.length === 1 && result.leftOut.length === 0) last = result.ids[0]!;
+      }
     }
     setSent(fates);
     if (files.length === 1 && last !== null) {
@@ -55,7 +60,7 @@ export function UploadBox({ siteId }: { siteId: number }) {
         <input
           type="file"
           multiple
-          accept=".csv,.tsv,.txt,.gz,.xlsx,text/csv"
+          accept=".csv,.tsv,.txt,.gz,.xlsx,.zip,.jsonl,.ndjson,.parquet,text/csv"
           className="sr-only"
           disabled={!alive || sending !== null}
           onChange={(e) => void send([...(e.target.files ?? [])])}
@@ -64,8 +69,8 @@ export function UploadBox({ siteId }: { siteId: number }) {
           {sending ? `Sending ${sending} …` : 'Choose files, or drop them here'}
         </span>
         <span className="muted text-[0.85rem]">
-          CSV in any usual dialect, also gzip, or a spreadsheet (.xlsx). Nothing is stored before you have
-          seen how it will be understood.
+          CSV in any usual dialect, also gzip or several in a ZIP; a spreadsheet (.xlsx); JSON Lines; Parquet.
+          Nothing is stored before you have seen how it will be understood.
         </span>
       </label>
       {failed.map(({ name, failure }) => (
@@ -78,17 +83,23 @@ export function UploadBox({ siteId }: { siteId: number }) {
   );
 }
 
-/** Sends one file. Gives the number of its import, or a sentence saying why it was not taken. */
-async function sendOne(siteId: number, file: File): Promise<number | string> {
+/** What came of a file: a draft, or several of an archive, and what was left out of that. */
+type Sent = {
+  readonly ids: readonly number[];
+  readonly leftOut: readonly { readonly name: string; readonly reason: string }[];
+};
+
+/** Sends one file. Gives the numbers of its imports, or a sentence saying why it was not taken. */
+async function sendOne(siteId: number, file: File): Promise<Sent | string> {
   try {
     const answer = await fetch(`${routes.intake(siteId)}/upload?fileName=${encodeURIComponent(file.name)}`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/octet-stream' },
       body: file,
     });
-    const body = (await answer.json()) as { id?: number; detail?: string };
-    return answer.ok && body.id !== undefined
-      ? body.id
+    const body = (await answer.json()) as Partial<Sent> & { detail?: string };
+    return answer.ok && body.ids && body.leftOut
+      ? { ids: body.ids, leftOut: body.leftOut }
       : (body.detail ?? 'The server did not take the file.');
   } catch {
     return 'The file could not be sent.';

@@ -27,12 +27,16 @@ const FILTER = {
   sort: parseAsStringLiteral(keysOf(SORTS)).withDefault('newest'),
 };
 
+/** In the address the kinds shown are `of`: the form beside the list takes a `kind` of its own. */
+const URL_KEYS = { kind: 'of' };
+const NAMES_IN_ADDRESS = ['q', 'of', 'verdict', 'sort'];
+
 /** Lines drawn at first: more than anybody sees without scrolling, and few enough to be there at once. */
 const FIRST_SHOWN = 100;
 
 /** The list of changes in the middle. Its filter lives in the address, the selection in the path. */
 export function LedgerList({ siteId, entries }: { siteId: number; entries: readonly LedgerEntry[] }) {
-  const [filter, setFilter] = useQueryStates(FILTER, { history: 'replace' });
+  const [filter, setFilter] = useQueryStates(FILTER, { history: 'replace', urlKeys: URL_KEYS });
   const [all, setAll] = useState(false);
   const shown = filterLedger(entries, filter);
   const params = useParams<{ changeId?: string }>();
@@ -163,7 +167,7 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
 /** The filter part of the query string, without the spans of one reading. */
 function keepFilter(search: string): string {
   const kept = new URLSearchParams(search);
-  for (const name of [...kept.keys()]) if (!(name in FILTER)) kept.delete(name);
+  for (const name of [...kept.keys()]) if (!NAMES_IN_ADDRESS.includes(name)) kept.delete(name);
   return kept.toString();
 }
 

@@ -197,6 +197,11 @@ export function PageTable({ siteId, lines, watch }: Props) {
         <button type="button" className="inline-link" onClick={csv}>
           Save as CSV
         </button>
+        {words !== '' && found.length > 1 && (
+          <Link href={routes.changeOfMatching(siteId, words)} prefetch={false} className="inline-link">
+            Log a change on these {found.length}
+          </Link>
+        )}
         <Watching siteId={siteId} found={found} watch={watch} />
       </div>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Pages">

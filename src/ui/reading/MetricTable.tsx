@@ -1,6 +1,6 @@
 import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
-import { HELD_WITHIN } from '@/core/net/verdict';
+import { HELD_WITHIN } from '@/core/effect/verdict';
 import type { Reading } from '@/core/reading/model';
 import { netText, rangeText, shortPlaces, VERDICT_NAMES } from '@/core/words/effects';
 import {

@@ -1,4 +1,4 @@
-import type { Mark } from '@/core/net/verdict';
+import type { Mark } from '@/core/effect/verdict';
 import { VERDICT_INK } from '../parts/VerdictMark';
 
 /** An interval on the log scale with its estimate, up is better. */

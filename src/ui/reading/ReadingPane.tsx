@@ -51,6 +51,8 @@ type Props = {
   decision: ReactNode;
   /** The titles on its pages against those in the results; null where it gave none. */
   titles: ReactNode;
+  /** The addresses that it moved pages from and to; null where it moved none. */
+  moved: ReactNode;
   /** What it said before its edits. */
   history: ReactNode;
   /** The changes that follow one another with it among them; empty where it stands alone. */
@@ -59,7 +61,7 @@ type Props = {
 
 /** A change read before and after: the sentence, the figures, the picture, why, and the doubts. */
 export function ReadingPane(props: Props) {
-  const { reading, strips, yardstick, actions, steps, decision, titles, history, chain } = props;
+  const { reading, strips, yardstick, actions, steps, decision, titles, moved, history, chain } = props;
   const { change, reasons, spans, wait, verdict } = reading;
   const sentence = readingSentence(reading);
   const undecided = spans.planned || verdict === 'waiting' || verdict === 'unclear';
@@ -107,7 +109,7 @@ export function ReadingPane(props: Props) {
       </div>
 
       <div className="mt-2 grid gap-x-8 gap-y-4 text-[0.93rem] md:grid-cols-2">
-        {(reasons || titles) && (
+        {(reasons || titles || moved) && (
           <div className="space-y-4">
             {reasons && (
               <Part
@@ -117,6 +119,7 @@ export function ReadingPane(props: Props) {
                 <Why reasons={reasons} />
               </Part>
             )}
+            {moved && <Part title="The addresses">{moved}</Part>}
             {titles && <Part title="Title on the page and in the results">{titles}</Part>}
           </div>
         )}

@@ -19,6 +19,11 @@ const NUMBERS = [
     'Provisional days',
     'The newest days of a fresh file, still revised at the source: shown, not read.',
   ],
+  [
+    'undoDays',
+    'Days for which a file can be undone',
+    'What was replaced longer ago is folded together, so that a daily feed does not fill the disk.',
+  ],
 ] as const;
 
 /** Name of a site and the numbers that shape its readings. */
@@ -30,6 +35,7 @@ export function SettingsForm({ site, save }: Props) {
       windowDays: String(site.windowDays),
       settlingDays: String(site.settlingDays),
       provisionalDays: String(site.provisionalDays),
+      undoDays: String(site.undoDays),
       privateHosts: site.privateHosts.join('\n'),
     },
   });
@@ -41,6 +47,7 @@ export function SettingsForm({ site, save }: Props) {
       windowDays: number(values.windowDays),
       settlingDays: number(values.settlingDays),
       provisionalDays: number(values.provisionalDays),
+      undoDays: number(values.undoDays),
       privateHosts: values.privateHosts
         .split('\n')
         .map((line) => line.trim())

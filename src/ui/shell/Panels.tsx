@@ -1,9 +1,7 @@
 'use client';
 
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
-import { Command } from 'cmdk';
-import { routes, SCREENS } from './routes';
-import type { Place } from './Shortcuts';
+import { GoAnywhere } from './GoAnywhere';
 
 const KEYS: readonly [string, string][] = [
   ['n', 'log a change'],
@@ -16,14 +14,13 @@ const KEYS: readonly [string, string][] = [
 
 type Props = {
   siteId: number;
-  places: readonly Place[];
   shown: 'keys' | 'go';
   close: () => void;
   go: (href: string) => void;
 };
 
 /** The list of keys, and the go-anywhere list. */
-export function Panels({ siteId, places, shown, close, go }: Props) {
+export function Panels({ siteId, shown, close, go }: Props) {
   if (shown === 'keys') {
     return (
       <Panel close={close} title="Keys">
@@ -40,33 +37,8 @@ export function Panels({ siteId, places, shown, close, go }: Props) {
   }
   return (
     <Panel close={close} title="Go anywhere">
-      <Command label="Go anywhere" loop>
-        <Command.Input autoFocus placeholder="A screen, a change or a page" className="input w-full" />
-        <Command.List className="mt-3 max-h-80 overflow-y-auto">
-          <Command.Empty className="muted py-3">Nothing is called that.</Command.Empty>
-          {SCREENS.map(({ name, to, hint }) => (
-            <Choice key={name} name={name} detail={hint} choose={() => go(to(siteId))} />
-          ))}
-          <Choice name="Log a change" detail="n" choose={() => go(routes.newChange(siteId))} />
-          {places.map(({ name, detail, href }) => (
-            <Choice key={href + detail} name={name} detail={detail} choose={() => go(href)} />
-          ))}
-        </Command.List>
-      </Command>
+      <GoAnywhere siteId={siteId} go={go} />
     </Panel>
-  );
-}
-
-function Choice({ name, detail, choose }: { name: string; detail: string; choose: () => void }) {
-  return (
-    <Command.Item
-      value={`${name} ${detail}`}
-      onSelect={choose}
-      className="flex cursor-pointer justify-between gap-4 px-2 py-1.5 data-[selected=true]:bg-base-300"
-    >
-      <span>{name}</span>
-      <span className="muted truncate text-sm">{detail}</span>
-    </Command.Item>
   );
 }
 

@@ -6,14 +6,11 @@ import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { routes } from './routes';
 
-/** Somewhere to go: a change or a page, with the words by which it is found. */
-export type Place = { readonly name: string; readonly detail: string; readonly href: string };
-
 const loadPanels = () => import('./Panels').then(({ Panels }) => Panels);
 const Panels = dynamic(loadPanels, { ssr: false });
 
 /** The keys that work on every screen, the list of them, and the go-anywhere list. */
-export function Shortcuts({ siteId, places }: { siteId: number; places: readonly Place[] }) {
+export function Shortcuts({ siteId }: { siteId: number }) {
   const router = useRouter();
   const [open, setOpen] = useState<'keys' | 'go' | null>(null);
   const go = (href: string) => {
@@ -36,7 +33,7 @@ export function Shortcuts({ siteId, places }: { siteId: number; places: readonly
     preventDefault: true,
   });
 
-  return open && <Panels siteId={siteId} places={places} shown={open} close={() => setOpen(null)} go={go} />;
+  return open && <Panels siteId={siteId} shown={open} close={() => setOpen(null)} go={go} />;
 }
 
 /** Where a change of what the screen is about is logged; null on screens about nothing in particular. */

@@ -1,8 +1,13 @@
+import type { AddressRules } from '@/core/address/rules';
+
 /** The addresses of the application's screens. */
 export const routes = {
   desk: (siteId: number) => `/sites/${siteId}/desk`,
   ledger: (siteId: number) => `/sites/${siteId}/ledger`,
   newChange: (siteId: number) => `/sites/${siteId}/ledger/new`,
+  /** The form for a change on all pages whose address has some letters. */
+  changeOfMatching: (siteId: number, text: string) =>
+    `/sites/${siteId}/ledger/new?matching=${encodeURIComponent(text)}`,
   /** The form for the change that undoes, reworks or copies another. */
   changeAfter: (siteId: number, changeId: number, as: 'undo' | 'rework' | 'copy') =>
     `/sites/${siteId}/ledger/new?after=${changeId}&as=${as}`,
@@ -17,6 +22,9 @@ export const routes = {
   intake: (siteId: number) => `/sites/${siteId}/intake`,
   import: (siteId: number, importId: number) => `/sites/${siteId}/intake/${importId}`,
   addresses: (siteId: number) => `/sites/${siteId}/addresses`,
+  /** The rules of addresses with others filled in, and what these would join. */
+  addressesWith: (siteId: number, rules: AddressRules) =>
+    `/sites/${siteId}/addresses?rules=${encodeURIComponent(JSON.stringify(rules))}`,
   settings: (siteId: number) => `/sites/${siteId}/settings`,
   newSite: () => '/sites/new',
 };

@@ -1,12 +1,5 @@
 import { Readable } from 'node:stream';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
-import type { z } from 'zod';
-import type { Change, PageRef } from '@/core/model/change';
-import type { Site } from '@/core/model/site';
-import { findChange } from '@/store/changes';
-import { database, type Db } from '@/store/database';
-import { findSite } from '@/store/sites';
-import { findSnapshot, pageOfSnapshot, type KeptSnapshot } from '@/store/snapshots';
 import { Problem } from '@/app/problem';
 
 const MAX_JSON_BYTES = 2 * 1024 * 1024;
@@ -33,58 +26,7 @@ export function asNode(body: ReadableStream<Uint8Array>): Readable {
   return Readable.fromWeb(body as NodeStream<Uint8Array>);
 }
 
-/** The validated JSON body of a request. Throws Problem or ZodError. */
-export async function readBody<S extends z.ZodType>(request: Request, schema: S): Promise<z.output<S>> {
-  return schema.parse(await readJson(request));
-}
-
-const LONGEST_KEY = 255;
-
-/** The name that a request gives itself, under which asking twice does a thing once; null without. Throws Problem. */
-export function idempotencyKey(request: Request): string | null {
-  const key = request.headers.get('idempotency-key')?.trim();
-  if (!key) return null;
-  if (key.length > LONGEST_KEY)
-    throw new Problem(422, `An Idempotency-Key has at most ${LONGEST_KEY} characters.`);
-  return key;
-}
-
 /** The number in a path; -1, which nothing has, where it is none. */
 export function asId(text: string): number {
   return /^\d{1,15}$/.test(text) ? Number(text) : -1;
-}
-
-export type SiteParams = { params: Promise<{ siteId: string }> };
-export type ChangeParams = { params: Promise<{ changeId: string }> };
-export type SnapshotParams = { params: Promise<{ snapshotId: string }> };
-
-/** The site that a path names. Throws Problem 404. */
-export async function siteOf({ params }: SiteParams): Promise<{ db: Db; site: Site }> {
-  const db = database();
-  const { siteId } = await params;
-  const site = findSite(db, asId(siteId));
-  if (!site) throw new Problem(404, `There is no site ${siteId}.`);
-  return { db, site };
-}
-
-/** The change that a path names, and its site. Throws Problem 404. */
-export async function changeOf({ params }: ChangeParams): Promise<{ db: Db; site: Site; change: Change }> {
-  const db = database();
-  const { changeId } = await params;
-  const change = findChange(db, asId(changeId));
-  const site = change && findSite(db, change.siteId);
-  if (!change || !site) throw new Problem(404, `There is no change ${changeId}.`);
-  return { db, site, change };
-}
-
-/** The snapshot that a path names, and its page. Throws Problem 404. */
-export async function snapshotOf({
-  params,
-}: SnapshotParams): Promise<{ db: Db; snapshot: KeptSnapshot; page: PageRef }> {
-  const db = database();
-  const { snapshotId } = await params;
-  const snapshot = findSnapshot(db, asId(snapshotId));
-  const page = snapshot && pageOfSnapshot(db, snapshot);
-  if (!snapshot || !page) throw new Problem(404, `There is no snapshot ${snapshotId}.`);
-  return { db, snapshot, page };
 }

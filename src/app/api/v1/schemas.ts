@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { GRAIN_KEYS } from '@/core/facts/grains';
 import { FIELDS } from '@/core/intake/columns';
+import { addressRulesSchema } from '@/core/address/rules';
+import { CHOICES } from '@/core/intake/counted';
+import { LEDGER_FIELDS } from '@/core/ledgerSheet/columns';
 import { intakeSettingsSchema } from '@/core/intake/settings';
 import { EVENT_KINDS, type EventKind } from '@/core/model/event';
 import { NARROW_DEVICES } from '@/core/reading/input';
@@ -60,6 +63,15 @@ export const changeJson = z
     followsId: z.int().nullable(),
   })
   .meta({ id: 'Change' });
+
+/** A change just logged or edited, with what makes it doubtful. */
+export const loggedChangeJson = changeJson
+  .extend({
+    cautions: z.array(z.object({ field: z.string(), message: z.string() })).meta({
+      description: 'What to look at again, such as a page without search figures whose twin has them.',
+    }),
+  })
+  .meta({ id: 'LoggedChange' });
 
 export const eventJson = z
   .object({
@@ -128,7 +140,10 @@ export const importJson = z
   .object({
     id: z.int(),
     state: z.enum(['queued', 'running', 'done', 'failed', 'undone']),
-    grain: z.enum(GRAIN_KEYS).nullable().meta({ description: 'What the rows are about.' }),
+    about: z
+      .enum(['figures', 'changes'])
+      .meta({ description: 'Figures, or changes that were logged in a sheet.' }),
+    grain: z.enum(GRAIN_KEYS).nullable().meta({ description: 'What rows of figures are about.' }),
     fileName: z.string(),
     dialect: z.string().nullable().meta({ description: 'How the file is written.' }),
     bytesTotal: z.int(),
@@ -136,6 +151,7 @@ export const importJson = z
     rowsRead: z.int(),
     rowsStored: z.int(),
     rowsRefused: z.int(),
+    rowsLeftOut: z.int().meta({ description: 'Of channels or kinds of search that do not count.' }),
     rowsRepeated: z.int().meta({
       description: 'Lines with the same key as a later one of the same file, which stands instead.',
     }),
@@ -143,9 +159,24 @@ export const importJson = z
     rowsChanged: z.int().meta({ description: 'Of these, keys whose values are now others.' }),
     firstDay: day.nullable(),
     lastDay: day.nullable(),
+    foldedAt: z.iso.datetime().nullable().meta({
+      description: 'Since when it lies folded together with older files, and can no longer be undone.',
+    }),
     problems: z.array(z.object({ line: z.int(), message: z.string() })),
   })
   .meta({ id: 'Import' });
+
+const addressRulesJson = addressRulesSchema.meta({ id: 'AddressRules' });
+
+/** An import looked at by itself. */
+export const oneImportJson = importJson
+  .extend({
+    missedJoins: z.object({ sentence: z.string(), rules: addressRulesJson }).nullable().meta({
+      description:
+        'That most of its pages miss the other source by their spelling alone, and the rules of addresses that would join them.',
+    }),
+  })
+  .meta({ id: 'OneImport' });
 
 export const importsJson = z.object({ items: z.array(importJson) }).meta({ id: 'Imports' });
 
@@ -310,6 +341,9 @@ export const readingJson = z
       .object({ clicksRatio: z.number(), netRatio: z.number().nullable() })
       .nullable()
       .meta({ description: 'The same days a year earlier, where the figures reach back.' }),
+    carriers: z.array(z.object({ address: z.string(), firstDay: day, lastDay: day })).meta({
+      description: 'Which address carried the figures from when to when, where the change moved the page.',
+    }),
     wait: z
       .object({
         metric: metricName,
@@ -362,6 +396,13 @@ export const importWishSchema = z
         description:
           'Which column holds which field, as JSON: by its name, or its place counted from 0. {"date": "when"}',
       }),
+    counted: jsonText
+      .pipe(z.partialRecord(z.enum(CHOICES), z.array(z.string().max(500)).max(500)))
+      .optional()
+      .meta({
+        description:
+          'Which values of the channel or kind of search count, as JSON; the others’ rows are left out. {"channel": ["newsletter"]}; preset: those that say organic, and web.',
+      }),
     firstDay: day.optional().meta({ description: 'First day of the period of rows without dates.' }),
     lastDay: day.optional(),
   })
@@ -369,6 +410,24 @@ export const importWishSchema = z
     ...rest,
     period: firstDay && lastDay ? { firstDay, lastDay } : undefined,
   }));
+
+/** What is stated about a sheet of changes that is sent. */
+export const ledgerWishSchema = z.object({
+  fileName: z.string().max(200).optional(),
+  dateOrder: intakeSettingsSchema.shape.dateOrder.meta({
+    description: 'Where the dates leave the order of day and month open.',
+  }),
+  mapping: jsonText
+    .pipe(z.partialRecord(z.enum(LEDGER_FIELDS), z.union([z.string().max(500), z.int().min(0).max(999)])))
+    .optional()
+    .meta({
+      description:
+        'Which column holds which field, as JSON: by its name, or its place. {"title": "What we did"}',
+    }),
+  join: z.enum(['true', 'false']).optional().meta({
+    description: 'Whether rows of one day and wording become one change on several pages.',
+  }),
+});
 
 /** Spans asked for in the address of a reading; numbers written as text. */
 export const spanWishSchema = z.object({
@@ -395,3 +454,36 @@ export const readingWishSchema = spanWishSchema
     path: ['device'],
     message: 'A reading is narrowed to a query or to a device, not to both at once.',
   });
+
+export const feedJson = z
+  .object({
+    id: z.int(),
+    siteId: z.int(),
+    name: z.string(),
+    address: z.string(),
+    hasToken: z.boolean().meta({ description: 'The token itself is never given out.' }),
+    daily: z.boolean(),
+    allowPrivate: z.boolean(),
+    state: z.enum(['idle', 'asked', 'fetching']),
+    pagesFetched: z.int(),
+    lastTriedAt: z.iso.datetime().nullable(),
+    lastFetchedAt: z.iso.datetime().nullable(),
+    failure: z.string().nullable(),
+  })
+  .meta({ id: 'Feed' });
+
+export const feedsJson = z.object({ items: z.array(feedJson) }).meta({ id: 'Feeds' });
+
+export const unloggedJson = z
+  .object({
+    items: z.array(
+      z.object({
+        snapshotId: z.int(),
+        page: z.string(),
+        from: day.meta({ description: 'The last day on which the page was seen as it was before.' }),
+        to: day.meta({ description: 'The day on which it was first seen as it is now.' }),
+        differences: snapshotComparisonJson.shape.differences,
+      }),
+    ),
+  })
+  .meta({ id: 'Unlogged' });

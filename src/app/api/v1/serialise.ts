@@ -12,17 +12,24 @@ import { NO_FIGURES } from '@/core/measures/totals';
 import type { Reading } from '@/core/reading/model';
 import { plainSentence, readingSentence } from '@/core/reading/sentence';
 import type { Reasons } from '@/core/reasons/reasons';
-import type { ImportProblem, ImportRow } from '@/store/imports';
-import type { KeptSnapshot } from '@/store/snapshots';
+import { SiteContext } from '@/services/siteContext';
+import { wrongTwins, wrongTwinText } from '@/services/twins';
+import type { Db } from '@/store/database';
+import type { ImportProblem, ImportRow } from '@/store/figures/imports';
+import type { KeptSnapshot, Unlogged } from '@/store/evidence/snapshots';
+import type { FeedRow } from '@/store/figures/feeds';
 import type {
   changeJson,
   eventJson,
+  feedJson,
   importJson,
+  loggedChangeJson,
   readingJson,
   readingsJson,
   siteJson,
   snapshotComparisonJson,
   snapshotJson,
+  unloggedJson,
 } from './schemas';
 
 /* From the program's own values, in which days are whole numbers, to what the HTTP interface answers with. */
@@ -54,20 +61,38 @@ export function changeToJson(change: Change): z.infer<typeof changeJson> {
   };
 }
 
+/** A change as it was logged or edited, with what makes it doubtful. */
+export function loggedChangeToJson(db: Db, site: Site, change: Change): z.infer<typeof loggedChangeJson> {
+  const twins = new Map(
+    wrongTwins(
+      new SiteContext(db, site),
+      change.pages.map(({ address }) => address),
+    ).map((wrong) => [wrong.address, wrongTwinText(wrong)]),
+  );
+  return {
+    ...changeToJson(change),
+    cautions: change.pages.flatMap(({ address }, i) => {
+      const message = twins.get(address);
+      return message === undefined ? [] : [{ field: `pages.${i}`, message }];
+    }),
+  };
+}
+
 export function eventToJson(event: OutsideEvent): z.infer<typeof eventJson> {
   return { ...event, ...span(event) };
 }
 
 export function importToJson(row: ImportRow, problems: ImportProblem[]): z.infer<typeof importJson> {
-  const { id, grain, fileName, dialect, bytesTotal, bytesRead } = row;
-  const { rowsRead, rowsStored, rowsRefused, rowsRepeated, rowsReplaced, rowsChanged } = row;
+  const { id, about, grain, fileName, dialect, bytesTotal, bytesRead } = row;
+  const { rowsRead, rowsStored, rowsRefused, rowsLeftOut, rowsRepeated, rowsReplaced, rowsChanged } = row;
   return {
     id,
     state: row.state === 'draft' ? 'queued' : row.state,
-    ...{ grain, fileName, dialect, bytesTotal, bytesRead },
-    ...{ rowsRead, rowsStored, rowsRefused, rowsRepeated, rowsReplaced, rowsChanged },
+    ...{ about, grain, fileName, dialect, bytesTotal, bytesRead },
+    ...{ rowsRead, rowsStored, rowsRefused, rowsLeftOut, rowsRepeated, rowsReplaced, rowsChanged },
     firstDay: day(row.firstDay),
     lastDay: day(row.lastDay),
+    foldedAt: row.foldedAt,
     // A reason that concerns the whole file stands at its head.
     problems: row.failure ? [{ line: 1, message: row.failure }, ...problems] : problems,
   };
@@ -113,6 +138,7 @@ export function readingToJson(reading: Reading): z.infer<typeof readingJson> {
     reasons: reading.reasons && reasonsToJson(reading.reasons),
     widerExposure: reading.widerExposure,
     yearBefore: reading.yearBefore,
+    carriers: reading.carriers.map((carrier) => ({ address: carrier.address, ...span(carrier) })),
     wait: reading.wait && {
       ...reading.wait,
       showable: [...reading.wait.showable],
@@ -172,5 +198,22 @@ function reasonsToJson({ queries, ...shares }: Reasons): NonNullable<z.infer<typ
       rank: sum('rank'),
       appeal: sum('appeal'),
     },
+  };
+}
+
+export function feedToJson(feed: FeedRow): z.infer<typeof feedJson> {
+  const { id, siteId, name, address, token, daily, allowPrivate, state, pagesFetched } = feed;
+  const { lastTriedAt, lastFetchedAt, failure } = feed;
+  return {
+    ...{ id, siteId, name, address, hasToken: token !== null, daily, allowPrivate },
+    ...{ state, pagesFetched, lastTriedAt, lastFetchedAt, failure },
+  };
+}
+
+export function unloggedToJson(found: Unlogged): z.infer<typeof unloggedJson>['items'][number] {
+  const { snapshotId, page, from, to, differences } = found;
+  return {
+    ...{ snapshotId, page: page.address, from: isoDay(from), to: isoDay(to) },
+    differences: [...differences],
   };
 }

@@ -5,7 +5,7 @@ import { asFormResult, type FormResult } from '@/app/formResult';
 import { addressRulesSchema, type AddressRules } from '@/core/address/rules';
 import { joinInWorker, rekeyInWorker } from '@/jobs/runner';
 import { database } from '@/store/database';
-import { JOINS_SHOWN, previewRules, type RulesPreview } from '@/store/rekey';
+import { previewRules, shortPreview, type RulesPreview } from '@/store/addresses/rekey';
 import { findSite } from '@/store/sites';
 
 /** Shows what rules would make of the addresses of a site. */
@@ -14,8 +14,7 @@ export async function lookAtRules(siteId: number, rules: AddressRules): Promise<
     const db = database();
     const site = findSite(db, siteId);
     if (!site) throw new Error(`There is no site ${siteId}.`);
-    const { joined, parted, ...counts } = previewRules(db, site, addressRulesSchema.parse(rules));
-    return { ...counts, joined: joined.slice(0, JOINS_SHOWN), parted: parted.slice(0, JOINS_SHOWN) };
+    return shortPreview(previewRules(db, site, addressRulesSchema.parse(rules)));
   });
 }
 

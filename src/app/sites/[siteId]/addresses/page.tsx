@@ -1,7 +1,8 @@
 import type { Metadata } from 'next';
+import { addressRulesSchema, type AddressRules } from '@/core/address/rules';
 import { plural } from '@/core/words/format';
-import { joinsView } from '@/store/joins';
-import { previewRules, rulesBefore } from '@/store/rekey';
+import { joinsView } from '@/store/addresses/joins';
+import { previewRules, rulesBefore, shortPreview } from '@/store/addresses/rekey';
 import { JoinsTable } from '@/ui/addresses/JoinsTable';
 import { RulesForm } from '@/ui/addresses/RulesForm';
 import { Screen } from '@/ui/parts/Screen';
@@ -10,8 +11,11 @@ import { join, keepRules, lookAtRules } from './actions';
 
 export const metadata: Metadata = { title: 'Addresses' };
 
-export default async function AddressesPage({ params }: SitePageProps) {
+type Props = SitePageProps & { searchParams: Promise<{ rules?: string | string[] }> };
+
+export default async function AddressesPage({ params, searchParams }: Props) {
   const { db, site } = siteFromPath((await params).siteId);
+  const tried = rulesIn((await searchParams).rules);
   const { pagesNow } = previewRules(db, site, site.rules);
   const view = joinsView(db, site);
   const apart = view.left.length + view.right.length;
@@ -27,6 +31,7 @@ export default async function AddressesPage({ params }: SitePageProps) {
         before={rulesBefore(db, site.id)}
         look={lookAtRules}
         keep={keepRules}
+        tried={tried && { rules: tried, preview: shortPreview(previewRules(db, site, tried)) }}
       />
       <section aria-labelledby="joins" className="mt-8 max-w-5xl">
         <h2 id="joins" className="mb-1 text-xl">
@@ -74,4 +79,14 @@ export default async function AddressesPage({ params }: SitePageProps) {
       </section>
     </Screen>
   );
+}
+
+/** The rules that an address of this screen fills in, as a file's record does that they would help; null without. */
+function rulesIn(text: string | string[] | undefined): AddressRules | null {
+  if (typeof text !== 'string') return null;
+  try {
+    return addressRulesSchema.safeParse(JSON.parse(text)).data ?? null;
+  } catch {
+    return null;
+  }
 }

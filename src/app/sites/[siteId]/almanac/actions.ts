@@ -12,7 +12,7 @@ import {
   restoreEvent,
   saveEvent as storeEvent,
   setEventDeleted,
-} from '@/store/events';
+} from '@/store/ledger/events';
 import { asFormResult, type FormResult } from '@/app/formResult';
 
 /** Notes an event, or edits one where `eventId` is given. */

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { Suspense } from 'react';
-import { listEvents } from '@/store/events';
-import { askDoubtedEvents } from '@/jobs/readings';
+import { listEvents } from '@/store/ledger/events';
+import { ask } from '@/jobs/questions/ask';
 import { Almanac } from '@/ui/almanac/Almanac';
 import { Screen } from '@/ui/parts/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
@@ -11,7 +11,7 @@ export const metadata: Metadata = { title: 'Almanac' };
 
 export default async function AlmanacPage({ params }: SitePageProps) {
   const { db, site } = siteFromPath((await params).siteId);
-  const doubted = await askDoubtedEvents(site.id);
+  const doubted = await ask('doubtedEvents', { siteId: site.id });
   const lines = listEvents(db, site.id).map((event) => ({ event, readings: doubted[event.id] ?? 0 }));
   return (
     <Screen

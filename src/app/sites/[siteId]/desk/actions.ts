@@ -3,7 +3,7 @@
 import { revalidatePath } from 'next/cache';
 import { parseIsoDay } from '@/core/calendar/day';
 import { database } from '@/store/database';
-import { putOff } from '@/store/desk';
+import { putOff } from '@/store/ledger/putOff';
 import { findSite } from '@/store/sites';
 
 /** Puts something on the desk off to a day; null brings it back. */

@@ -1,7 +1,8 @@
 import type { Metadata } from 'next';
 import { longDay, plural } from '@/core/words/format';
 import { today } from '@/store/clock';
-import { desk } from '@/store/desk';
+import { desk } from '@/services/desk';
+import { SiteContext } from '@/services/siteContext';
 import { Desk } from '@/ui/desk/Desk';
 import { Screen } from '@/ui/parts/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
@@ -11,7 +12,7 @@ export const metadata: Metadata = { title: 'Desk' };
 
 export default async function DeskPage({ params }: SitePageProps) {
   const { db, site } = siteFromPath((await params).siteId);
-  const lines = desk(db, site);
+  const lines = desk(new SiteContext(db, site));
   return (
     <Screen
       title="Desk"

@@ -4,11 +4,12 @@ import { revalidatePath } from 'next/cache';
 import { asFormResult, type FormResult } from '@/app/formResult';
 import type { Inspection } from '@/core/intake/inspection';
 import { FileRefused } from '@/jobs/intake/fileRefused';
-import { inspectUpload, startRunner, undoInWorker } from '@/jobs/runner';
+import type { LedgerInspection } from '@/core/ledgerSheet/inspection';
+import { inspectLedgerUpload, inspectUpload, startRunner, undoInWorker } from '@/jobs/runner';
 import { intakeSettingsSchema, statedIn, type IntakeSettings } from '@/core/intake/settings';
 import { dropSpooled } from '@/jobs/spool';
 import { database } from '@/store/database';
-import { cancelImport, confirmDraft, dropDraft, findImport, listImports } from '@/store/imports';
+import { cancelImport, confirmDraft, dropDraft, findImport, listImports } from '@/store/figures/imports';
 import { findSite } from '@/store/sites';
 
 /** Looks through a draft again under another mapping or date order. */
@@ -35,6 +36,32 @@ export async function confirmImport(
   const db = database();
   if (findImport(db, importId)?.siteId !== siteId) return;
   await confirmDraft(db, importId, intakeSettingsSchema.parse(settings));
+  startRunner();
+  revalidatePath('/sites', 'layout');
+}
+
+/** Looks through a draft as a sheet of changes, under another mapping or date order. */
+export async function inspectSheet(
+  siteId: number,
+  importId: number,
+  stated: IntakeSettings,
+): Promise<FormResult<LedgerInspection>> {
+  return asFormResult(async () => {
+    if (findImport(database(), importId)?.siteId !== siteId)
+      throw new Error(`There is no import ${importId}.`);
+    return inspectLedgerUpload(importId, siteId, intakeSettingsSchema.parse(stated));
+  });
+}
+
+/** Confirms how a draft is to be read as a sheet of changes, and puts it in the queue. */
+export async function confirmSheet(
+  siteId: number,
+  importId: number,
+  settings: IntakeSettings,
+): Promise<void> {
+  const db = database();
+  if (findImport(db, importId)?.siteId !== siteId) return;
+  await confirmDraft(db, importId, intakeSettingsSchema.parse(settings), 'changes');
   startRunner();
   revalidatePath('/sites', 'layout');
 }

@@ -4,7 +4,7 @@ import { revalidatePath } from 'next/cache';
 import { asFormResult, type FormResult } from '@/app/formResult';
 import { startFeeds } from '@/jobs/runner';
 import { database } from '@/store/database';
-import { addFeed, findFeed, newFeedSchema, updateFeed, type NewFeed } from '@/store/feeds';
+import { addFeed, findFeed, newFeedSchema, updateFeed, type NewFeed } from '@/store/figures/feeds';
 import { timestamp } from '@/store/write';
 
 /** Sets up a feed, and fetches it for the first time. */

@@ -1,7 +1,7 @@
 import { notFound } from 'next/navigation';
 import type { Site } from '@/core/model/site';
 import type { Db } from '@/store/database';
-import { findImport, type ImportRow } from '@/store/imports';
+import { findImport, type ImportRow } from '@/store/figures/imports';
 import { siteFromPath } from '../site';
 
 export type ImportPageParams = { siteId: string; importId: string };

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
-import { daysOfGrain, grainsOf } from '@/store/figures';
-import { listFeeds, type FeedRow } from '@/store/feeds';
-import { listImports } from '@/store/imports';
+import { daysOfGrain, grainsOf } from '@/store/figures/days';
+import { listFeeds, type FeedRow } from '@/store/figures/feeds';
+import { listImports } from '@/store/figures/imports';
 import { Coverage } from '@/ui/intake/Coverage';
 import { Feeds, type FeedLine } from '@/ui/intake/Feeds';
 import { ImportList } from '@/ui/intake/ImportList';
@@ -9,7 +9,7 @@ import { UploadBox } from '@/ui/intake/UploadBox';
 import { Wanted } from '@/ui/intake/Wanted';
 import { Screen } from '@/ui/parts/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
-import { confirmAll } from './actions';
+import { confirmAll, importFinished } from './actions';
 import { fetchNow, removeFeed, setUpFeed } from './feedActions';
 import { importLine } from './importLine';
 
@@ -46,7 +46,7 @@ export default async function IntakePage({ params }: SitePageProps) {
             <h2 id="so-far" className="mb-1 text-xl">
               Brought in so far
             </h2>
-            <ImportList siteId={site.id} lines={lines} confirmAll={confirmAll} />
+            <ImportList siteId={site.id} lines={lines} confirmAll={confirmAll} finished={importFinished} />
           </section>
         )}
         {coverage.length > 0 && (

@@ -10,7 +10,7 @@ import {
   type NewChangeInput,
 } from '@/core/model/change';
 import { newDecisionSchema, newStepSchema, type NewStep } from '@/core/model/steps';
-import { askForesight } from '@/jobs/readings';
+import { ask } from '@/jobs/questions/ask';
 import {
   addChange,
   editChange,
@@ -19,9 +19,12 @@ import {
   recordStep,
   restoreChange,
   setChangeDeleted,
-} from '@/store/changes';
+} from '@/store/ledger/changes';
 import { database } from '@/store/database';
-import { overlapWarnings, thoughtOf } from '@/store/overlaps';
+import { joinInWorker } from '@/jobs/runner';
+import { movedPages } from '@/services/movedPages';
+import { SiteContext } from '@/services/siteContext';
+import { overlapWarnings, thoughtOf } from '@/services/overlaps';
 import { findSite } from '@/store/sites';
 import { asFormResult, type FormResult } from '@/app/formResult';
 
@@ -116,5 +119,20 @@ export async function foresee(siteId: number, input: NewChangeInput): Promise<st
   const checked = newChangeSchema.safeParse(input);
   if (!site || !checked.success) return null;
   const thought = thoughtOf(db, site, checked.data);
-  return thought && askForesight(siteId, thought);
+  return thought && ask('foresight', { siteId, thought });
+}
+
+/** Joins the old addresses of the pages that a change moved to the new ones. Gives a sentence of what came of it. */
+export async function joinMoved(siteId: number, changeId: number): Promise<string> {
+  const db = database();
+  const site = findSite(db, siteId);
+  const change = findChange(db, changeId);
+  if (!site || change?.siteId !== siteId) return 'There is no such change any more.';
+  let joined = 0;
+  for (const { to, addressIds } of movedPages(new SiteContext(db, site), change)) {
+    for (const id of addressIds) await joinInWorker(siteId, id, to);
+    joined += addressIds.length;
+  }
+  revalidatePath('/sites', 'layout');
+  return joined === 0 ? 'There was nothing to join.' : 'Joined: the figures of both are one page now.';
 }

@@ -1,9 +1,9 @@
-import { pagePath } from '@/core/address/address';
 import { kindsOf } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
-import { listChanges } from '@/store/changes';
+import { listChanges } from '@/store/ledger/changes';
 import { database } from '@/store/database';
-import { listPages } from '@/store/pages';
+import { SiteContext } from '@/services/siteContext';
+import { pageChoices } from '@/services/twins';
 import { ChangeForm } from '@/ui/change/ChangeForm';
 import { kindChoices, type ChangeFormValues } from '@/ui/change/formValues';
 import { foresee, inTheWay, saveChange } from './actions';
@@ -25,7 +25,7 @@ export function FormFor({
       siteId={site.id}
       changeId={changeId}
       initial={initial}
-      knownPages={listPages(db, site.id).map((page) => pagePath(page.address))}
+      knownPages={pageChoices(new SiteContext(db, site))}
       kinds={kindChoices(changes.flatMap(kindsOf))}
       knownTags={[...new Set(changes.flatMap((change) => change.tags))].sort()}
       site={{ windowDays: site.windowDays, settlingDays: site.settlingDays }}

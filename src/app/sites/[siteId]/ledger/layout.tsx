@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { Suspense, type ReactNode } from 'react';
-import { askLedger } from '@/jobs/readings';
+import { ask } from '@/jobs/questions/ask';
 import { LedgerList } from '@/ui/ledger/LedgerList';
 import { siteFromPath } from '../site';
 
@@ -14,7 +14,7 @@ export default async function LedgerLayout({ children, params }: Props) {
   return (
     <>
       <Suspense>
-        <LedgerList siteId={site.id} entries={await askLedger(site.id)} />
+        <LedgerList siteId={site.id} entries={await ask('ledger', { siteId: site.id })} />
       </Suspense>
       <main id="main" className="min-w-0 flex-1 wide:h-screen wide:overflow-y-auto">
         {children}

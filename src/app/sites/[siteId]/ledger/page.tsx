@@ -1,6 +1,6 @@
 import Link from 'next/link';
-import { listChanges } from '@/store/changes';
-import { siteCoverage } from '@/store/figures';
+import { listChanges } from '@/store/ledger/changes';
+import { siteCoverage } from '@/store/figures/days';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { ReadingOf } from './reading';

@@ -7,29 +7,33 @@ import type { Site } from '@/core/model/site';
 import { editsOf } from '@/core/words/edits';
 import { readingStrips } from '@/core/reading/strips';
 import { reachIndex } from '@/jobs/outsideWorld';
-import { askPicturedReading } from '@/jobs/readings';
-import type { PicturedReading } from '@/jobs/readingsWorker';
-import { chainOf, historyOf } from '@/store/changes';
+import { ask } from '@/jobs/questions/ask';
+import type { PicturedReading } from '@/jobs/questions/answers';
+import { chainOf, historyOf } from '@/store/ledger/changes';
 import { today } from '@/store/clock';
 import { database } from '@/store/database';
-import type { ReadingWish } from '@/store/readings';
-import { pageTitles, titleGiven } from '@/store/titleChecks';
+import type { ReadingWish } from '@/services/readChange';
+import { pageTitles, titleGiven } from '@/services/titleChecks';
 import { DeleteChange } from '@/ui/change/DeleteChange';
 import { ReadingPane } from '@/ui/reading/ReadingPane';
 import type { StripsData } from '@/ui/reading/strips/data';
+import { SiteContext } from '@/services/siteContext';
+import { movedPages } from '@/services/movedPages';
+import { MovedPart } from '@/ui/page/MovedPart';
 import { TitleCheckPart } from '@/ui/page/TitleCheckPart';
 import { routes } from '@/ui/shell/routes';
 import { History } from '@/ui/parts/History';
 import { DecisionPart } from '@/ui/steps/DecisionPart';
 import { StepLine } from '@/ui/steps/StepLine';
 import { lookAfterChange, recordSighting } from '../pages/actions';
-import { decide, deleteChange, putBack, recordChangeStep } from './actions';
+import { decide, deleteChange, joinMoved, putBack, recordChangeStep } from './actions';
 
 /** The reading of a change, fetched and handed to the pane that draws it. */
 export async function ReadingOf({ site, change, wish }: { site: Site; change: Change; wish: ReadingWish }) {
-  const read = await askPicturedReading(change.id, wish);
+  const read = await ask('picturedReading', { changeId: change.id, wish });
   // It may have been deleted between two questions.
   if (!read) notFound();
+  const moved = movedPages(new SiteContext(database(), site), change);
   return (
     <ReadingPane
       reading={read.reading}
@@ -42,13 +46,18 @@ export async function ReadingOf({ site, change, wish }: { site: Site; change: Ch
           <Titles site={site} change={read.reading.change} />
         ) : null
       }
+      moved={
+        moved.length === 0 ? null : (
+          <MovedPart siteId={site.id} changeId={change.id} moved={moved} join={joinMoved} />
+        )
+      }
       history={
         <History
           edits={editsOf(read.reading.change, historyOf(database(), change.id), changedFields)}
           restore={putBack.bind(null, site.id, change.id)}
         />
       }
-      chain={chainOf(database(), change.id)}
+      chain={chainOf(database(), change.siteId, change.id)}
       yardstick={read.picture.yardstick.map((page) => pagePath(page.address))}
       actions={
         <>

@@ -3,66 +3,30 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { asFormResult, type FormResult } from '@/app/formResult';
-import { pagePath } from '@/core/address/address';
-import { kindsOf } from '@/core/markup/differences';
-import type { PageRef } from '@/core/model/change';
-import { mediumDay, plural } from '@/core/words/format';
-import { askIndex } from '@/jobs/askIndex';
-import { reachIndex } from '@/jobs/outsideWorld';
-import { lookInWorker, startLooks } from '@/jobs/runner';
-import { changesOnPages, findChange } from '@/store/changes';
+import { lookAndSay, lookAtChange } from '@/jobs/lookNow';
+import { startLooks } from '@/jobs/runner';
+import { changesOnPages } from '@/store/ledger/changes';
 import { today } from '@/store/clock';
 import { database } from '@/store/database';
-import { findPage, listPages } from '@/store/pages';
-import { addSighting } from '@/store/sightings';
-import { findSite } from '@/store/sites';
-import { findSnapshot, passOver, setWatched } from '@/store/snapshots';
-import { recordIfSeen } from '@/store/titleChecks';
+import { findPage, listPages } from '@/store/addresses/pages';
+import { addSighting } from '@/store/evidence/sightings';
+import { passOver, setWatched } from '@/store/evidence/snapshots';
+import { recordIfSeen } from '@/services/titleChecks';
 
 /** Fetches a page now; gives a sentence of what came of it. */
 export async function lookNow(siteId: number, pageId: number): Promise<string> {
   const page = findPage(database(), siteId, pageId);
   if (!page) return 'There is no such page any more.';
-  const said = await look(siteId, page);
+  const said = await lookAndSay(siteId, page);
   revalidatePath('/sites', 'layout');
   return said;
 }
 
-async function look(siteId: number, page: PageRef): Promise<string> {
-  const looked = await lookInWorker(siteId, page);
-  if ('failure' in looked) return looked.failure;
-  const snapshot = findSnapshot(database(), looked.snapshotId);
-  if (!snapshot || snapshot.differences === null) return 'Fetched for the first time.';
-  return snapshot.takenAt === snapshot.lastSeenAt
-    ? `Fetched: ${kindsOf(snapshot.differences).toLowerCase()}.`
-    : `Fetched: as it has been since ${mediumDay(snapshot.day)}.`;
-}
-
-/** Pages of one change that are fetched at once at most. */
-const MOST_AT_ONCE = 20;
-
 /** Fetches the pages of a change, and asks the index about them where one answers. */
 export async function lookAfterChange(siteId: number, changeId: number): Promise<string> {
-  const db = database();
-  const site = findSite(db, siteId);
-  const change = findChange(db, changeId);
-  if (!site || change?.siteId !== siteId) return 'There is no such change any more.';
-  const pages = change.pages.slice(0, MOST_AT_ONCE);
-  const said: string[] = [];
-  for (const page of pages) {
-    const one = await look(siteId, page);
-    said.push(pages.length === 1 ? one : `${pagePath(page.address)}: ${one}`);
-  }
-  const index = reachIndex(db, site);
-  const answer = index && (await askIndex(db, change, index, today()));
+  const said = await lookAtChange(siteId, changeId);
   revalidatePath('/sites', 'layout');
-  const fetched = pages.length === 1 ? said[0]! : `${plural(pages.length, 'page')} fetched.`;
-  if (!answer) return fetched;
-  const crawled =
-    answer.crawled === change.pages.length
-      ? 'crawled since'
-      : `${answer.crawled} of ${plural(change.pages.length, 'page')} crawled since`;
-  return `${fetched} The index says: ${answer.crawled === 0 ? 'not crawled yet' : crawled}.`;
+  return said;
 }
 
 /** Says whether pages are fetched every day; those that are from now on are fetched soon. */

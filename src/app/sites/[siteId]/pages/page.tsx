@@ -1,20 +1,12 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { Suspense } from 'react';
-import { pagePath } from '@/core/address/address';
-import { lastSpans, type Span } from '@/core/calendar/span';
-import { compareTotals, type Metrics } from '@/core/measures/comparison';
-import { NO_FIGURES } from '@/core/measures/totals';
-import { lastReadableDay } from '@/core/reading/readable';
-import type { Site } from '@/core/model/site';
+import type { Span } from '@/core/calendar/span';
 import { datedSpan, spanText } from '@/core/words/format';
-import { listChanges } from '@/store/changes';
-import type { Db } from '@/store/database';
-import { coveredDaysIn, siteCoverage, siteTotals } from '@/store/figures';
-import { listPages } from '@/store/pages';
-import { periodBefore, periodsOf, periodTotals } from '@/store/periods';
-import { watchedPages } from '@/store/snapshots';
-import { PageTable, type PageLine } from '@/ui/pages/PageTable';
+import { LIST_DAYS, periodPageList, recentPageList } from '@/services/pageList';
+import { SiteContext } from '@/services/siteContext';
+import { periodsOf } from '@/store/figures/periods';
+import { PageTable } from '@/ui/pages/PageTable';
 import { PeriodChoice, periodKey } from '@/ui/pages/PeriodChoice';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
@@ -23,19 +15,18 @@ import { watch } from './actions';
 
 export const metadata: Metadata = { title: 'Pages' };
 
-const DAYS = 28;
-
 type Props = SitePageProps & { searchParams: Promise<{ period?: string | string[] }> };
 
 export default async function PagesPage({ params, searchParams }: Props) {
   const { db, site } = siteFromPath((await params).siteId);
-  const coverage = siteCoverage(db, site.id);
+  const context = new SiteContext(db, site);
+  const daily = context.coverage !== null;
   const periods = periodsOf(db, site.id);
   const asked = (await searchParams).period;
-  const period = periods.find((one) => periodKey(one) === asked) ?? (coverage ? null : periods[0]);
-  if (period)
-    return <PeriodPages db={db} site={site} periods={periods} period={period} daily={coverage !== null} />;
-  if (!coverage) {
+  const period = periods.find((one) => periodKey(one) === asked) ?? (daily ? null : periods[0]);
+  if (period) return <PeriodPages context={context} periods={periods} period={period} daily={daily} />;
+  const list = recentPageList(context);
+  if (!list) {
     return (
       <Screen title="Pages">
         <p className="font-serif text-lg">There are no figures yet.</p>
@@ -45,38 +36,25 @@ export default async function PagesPage({ params, searchParams }: Props) {
       </Screen>
     );
   }
-  const { before, after } = lastSpans(lastReadableDay(coverage, site.provisionalDays), DAYS);
-  const [totalsBefore, totalsAfter] = siteTotals(db, site.id, [before, after]);
-  // A page without a row on days that the site has figures for was not shown; without such days nothing is known.
-  const unseen = (span: typeof after) => (coveredDaysIn(db, site.id, span).size > 0 ? NO_FIGURES : null);
-  const [noneBefore, noneAfter] = [unseen(before), unseen(after)];
-
-  const lines = linesOf(db, site, (id) =>
-    compareTotals(totalsBefore?.get(id) ?? noneBefore, totalsAfter?.get(id) ?? noneAfter),
-  );
   return (
     <Screen
       title="Pages"
-      lead={`${spanText(after)}, and the difference to the ${DAYS} days before, ${spanText(before)}.`}
+      lead={`${spanText(list.after)}, and the difference to the ${LIST_DAYS} days before, ${spanText(list.before)}.`}
     >
       {periods.length > 0 && <PeriodChoice siteId={site.id} periods={periods} chosen={null} daily />}
       <Suspense>
-        <PageTable siteId={site.id} lines={lines} watch={watch} />
+        <PageTable siteId={site.id} lines={list.lines} watch={watch} />
       </Suspense>
     </Screen>
   );
 }
 
-type PeriodProps = { db: Db; site: Site; periods: readonly Span[]; period: Span; daily: boolean };
+type PeriodProps = { context: SiteContext; periods: readonly Span[]; period: Span; daily: boolean };
 
 /** The pages by totals of a period, which were brought in without days. */
-function PeriodPages({ db, site, periods, period, daily }: PeriodProps) {
-  const before = periodBefore(periods, period);
-  const totals = periodTotals(db, site.id, period);
-  const totalsBefore = before && periodTotals(db, site.id, before);
-  const lines = linesOf(db, site, (id) =>
-    compareTotals(totalsBefore?.get(id) ?? null, totals.get(id) ?? null),
-  ).filter(({ metrics }) => metrics.clicks.after !== null);
+function PeriodPages({ context, periods, period, daily }: PeriodProps) {
+  const { before, lines } = periodPageList(context, periods, period);
+  const { id } = context.site;
   return (
     <Screen
       title="Pages"
@@ -86,25 +64,10 @@ function PeriodPages({ db, site, periods, period, daily }: PeriodProps) {
           : 'there are none of the period before it'
       }.`}
     >
-      <PeriodChoice siteId={site.id} periods={periods} chosen={period} daily={daily} />
+      <PeriodChoice siteId={id} periods={periods} chosen={period} daily={daily} />
       <Suspense>
-        <PageTable siteId={site.id} lines={lines} watch={watch} />
+        <PageTable siteId={id} lines={lines} watch={watch} />
       </Suspense>
     </Screen>
   );
-}
-
-function linesOf(db: Db, site: Site, metricsOf: (pageId: number) => Metrics): PageLine[] {
-  const changesOf = new Map<number, PageLine['changes'][number][]>();
-  for (const { id, day, title, pages } of listChanges(db, site.id)) {
-    for (const page of pages) changesOf.set(page.id, [...(changesOf.get(page.id) ?? []), { id, day, title }]);
-  }
-  const watched = watchedPages(db, site.id);
-  return listPages(db, site.id).map((page) => ({
-    id: page.id,
-    watched: watched.has(page.id),
-    path: pagePath(page.address),
-    metrics: metricsOf(page.id),
-    changes: changesOf.get(page.id) ?? [],
-  }));
 }

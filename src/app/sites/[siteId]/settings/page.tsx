@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import { Screen } from '@/ui/parts/Screen';
+import { Bookmarklet } from '@/ui/settings/Bookmarklet';
 import { SettingsForm } from '@/ui/settings/SettingsForm';
 import { themeFrom } from '@/ui/shell/theme';
 import { ThemeSwitch } from '@/ui/shell/ThemeSwitch';
@@ -13,7 +14,10 @@ export default async function SettingsPage({ params }: SitePageProps) {
   const { site } = siteFromPath((await params).siteId);
   return (
     <Screen title="Settings" lead="How this site’s changes are read, unless a change says otherwise.">
-      <SettingsForm site={site} save={saveSettings} />
+      <div className="grid gap-x-16 gap-y-8 wide:grid-cols-[28rem_28rem]">
+        <SettingsForm site={site} save={saveSettings} />
+        <Bookmarklet siteId={site.id} />
+      </div>
       {/* On a narrow screen the rail has no room for it. */}
       <div className="mt-8 w-40 wide:hidden">
         <ThemeSwitch theme={themeFrom((await cookies()).get('theme')?.value)} />

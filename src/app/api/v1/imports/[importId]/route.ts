@@ -1,15 +1,17 @@
-import { database } from '@/store/database';
-import { findImport, listProblems, PROBLEMS_SHOWN } from '@/store/imports';
-import { answering, Problem } from '@/app/problem';
-import { asId } from '../../request';
+import { listProblems, PROBLEMS_SHOWN } from '@/store/figures/imports';
+import { missedJoins } from '@/services/missedJoins';
+import { findSite } from '@/store/sites';
+import { answer, operation } from '../../doorway';
+import { oneImportJson } from '../../schemas';
 import { importToJson } from '../../serialise';
 
-export const GET = answering(
-  async (_request: Request, { params }: { params: Promise<{ importId: string }> }) => {
-    const db = database();
-    const { importId } = await params;
-    const row = findImport(db, asId(importId));
-    if (!row || row.state === 'draft') throw new Problem(404, `There is no import ${importId}.`);
-    return Response.json(importToJson(row, listProblems(db, row.id, PROBLEMS_SHOWN)));
+export const GET = operation(
+  { summary: 'How far an import is', on: 'import', answers: { '200': answer('The import', oneImportJson) } },
+  ({ db, row }) => {
+    const site = findSite(db, row.siteId);
+    return Response.json({
+      ...importToJson(row, listProblems(db, row.id, PROBLEMS_SHOWN)),
+      missedJoins: site && missedJoins(db, site, row),
+    });
   },
 );

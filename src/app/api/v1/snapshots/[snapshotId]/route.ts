@@ -1,8 +1,8 @@
-import { answering } from '@/app/problem';
-import { snapshotOf, type SnapshotParams } from '../../request';
+import { answer, operation } from '../../doorway';
+import { snapshotJson } from '../../schemas';
 import { snapshotToJson } from '../../serialise';
 
-export const GET = answering(async (_request: Request, context: SnapshotParams) => {
-  const { snapshot, page } = await snapshotOf(context);
-  return Response.json(snapshotToJson(snapshot, page));
-});
+export const GET = operation(
+  { summary: 'One snapshot', on: 'snapshot', answers: { '200': answer('The snapshot', snapshotJson) } },
+  ({ snapshot, page }) => Response.json(snapshotToJson(snapshot, page)),
+);

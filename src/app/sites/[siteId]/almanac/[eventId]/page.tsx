@@ -3,8 +3,8 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { changedEventFields } from '@/core/model/event';
 import { editsOf } from '@/core/words/edits';
-import { askAcross } from '@/jobs/readings';
-import { eventHistoryOf } from '@/store/events';
+import { ask } from '@/jobs/questions/ask';
+import { eventHistoryOf } from '@/store/ledger/events';
 import { AcrossView } from '@/ui/almanac/AcrossView';
 import { History } from '@/ui/parts/History';
 import { Screen } from '@/ui/parts/Screen';
@@ -20,7 +20,9 @@ type Props = { params: Promise<{ siteId: string; eventId: string }> };
 export default async function AcrossPage({ params }: Props) {
   const { siteId, eventId } = await params;
   const { db, site } = siteFromPath(siteId);
-  const across = /^\d{1,15}$/.test(eventId) ? await askAcross(site.id, Number(eventId)) : null;
+  const across = /^\d{1,15}$/.test(eventId)
+    ? await ask('across', { siteId: site.id, eventId: Number(eventId) })
+    : null;
   if (!across) notFound();
   return (
     <Screen

@@ -1,20 +1,26 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { FileRefused } from '@/jobs/intake/fileRefused';
-import { inspectUpload } from '@/jobs/runner';
+import { looksLikeLedger } from '@/core/ledgerSheet/columns';
+import { inspectLedgerUpload, inspectUpload } from '@/jobs/runner';
+import { changesOfSheet } from '@/store/ledger/sheetImport';
 import type { Inspection } from '@/core/intake/inspection';
 import type { Site } from '@/core/model/site';
-import { listProblems, PROBLEMS_SHOWN, type ImportRow } from '@/store/imports';
+import { missedJoins } from '@/services/missedJoins';
+import { listProblems, PROBLEMS_SHOWN, type ImportRow } from '@/store/figures/imports';
 import { ImportProgress } from '@/ui/intake/ImportProgress';
 import { ImportSummary } from '@/ui/intake/ImportSummary';
+import { LedgerForm } from '@/ui/intake/LedgerForm';
 import { MappingForm } from '@/ui/intake/MappingForm';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import {
   confirmImport,
+  confirmSheet,
   discardDraft,
   importFinished,
   inspectDraft,
+  inspectSheet,
   stopImport,
   undoOrRedo,
 } from '../actions';
@@ -23,9 +29,11 @@ import { importLine } from '../importLine';
 
 export const metadata: Metadata = { title: 'A file brought in' };
 
-export default async function ImportPage({ params }: { params: Promise<ImportPageParams> }) {
+type Props = { params: Promise<ImportPageParams>; searchParams: Promise<{ as?: string | string[] }> };
+
+export default async function ImportPage({ params, searchParams }: Props) {
   const { db, site, row } = importFromPath(await params);
-  if (row.state === 'draft') return <Draft site={site} row={row} />;
+  if (row.state === 'draft') return <Draft site={site} row={row} as={(await searchParams).as} />;
   const line = importLine(row);
   if (line.state === 'queued' || line.state === 'running') {
     return (
@@ -52,12 +60,16 @@ export default async function ImportPage({ params }: { params: Promise<ImportPag
         line={line}
         problems={listProblems(db, row.id, PROBLEMS_SHOWN)}
         undo={undoOrRedo}
+        missed={missedJoins(db, site, row)}
+        changes={row.about === 'changes' ? changesOfSheet(db, row.id) : null}
       />
     </Screen>
   );
 }
 
-async function Draft({ site, row }: { site: Site; row: ImportRow }) {
+type DraftProps = { site: Site; row: ImportRow; as: string | string[] | undefined };
+
+async function Draft({ site, row, as }: DraftProps) {
   const seen = await lookThrough(site, row);
   if ('refused' in seen) {
     return (
@@ -71,6 +83,26 @@ async function Draft({ site, row }: { site: Site; row: ImportRow }) {
       </Screen>
     );
   }
+  const other = (what: 'figures' | 'changes', name: string) => (
+    <Link href={`${routes.import(site.id, row.id)}?as=${what}`} prefetch={false} className="inline-link">
+      {name}
+    </Link>
+  );
+  if (as === 'changes' || (as !== 'figures' && seen.grain === null && looksLikeLedger(seen.head))) {
+    return (
+      <Screen title={row.fileName} lead="Nothing is stored yet. See whether it is understood as you mean it.">
+        <LedgerForm
+          siteId={site.id}
+          importId={row.id}
+          initial={await inspectLedgerUpload(row.id, site.id, {})}
+          inspect={inspectSheet}
+          confirm={confirmSheet}
+          discard={discardDraft}
+        />
+        <p className="muted mt-6">Not a ledger of changes? {other('figures', 'Read it as figures')}.</p>
+      </Screen>
+    );
+  }
   return (
     <Screen title={row.fileName} lead="Nothing is stored yet. See whether it is understood as you mean it.">
       <MappingForm
@@ -81,6 +113,11 @@ async function Draft({ site, row }: { site: Site; row: ImportRow }) {
         confirm={confirmImport}
         discard={discardDraft}
       />
+      {seen.grain === null && (
+        <p className="muted mt-6">
+          Or {other('changes', 'it is a ledger of changes that was kept in a sheet')}.
+        </p>
+      )}
     </Screen>
   );
 }

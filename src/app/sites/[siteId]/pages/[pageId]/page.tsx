@@ -3,21 +3,16 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
-import { lastSpans, type Span } from '@/core/calendar/span';
 import { differencesBetween } from '@/core/markup/differences';
 import { findingsOn } from '@/core/markup/findings';
-import { compareTotals } from '@/core/measures/comparison';
-import { sumFigures } from '@/core/measures/totals';
-import type { Site } from '@/core/model/site';
-import { lastReadableDay } from '@/core/reading/readable';
 import { mediumDay } from '@/core/words/format';
-import { askChain } from '@/jobs/readings';
+import { ask } from '@/jobs/questions/ask';
 import { today } from '@/store/clock';
-import type { Db } from '@/store/database';
-import { coveredDaysIn, pageDaysIn, siteCoverage } from '@/store/figures';
-import { findPage } from '@/store/pages';
-import { findSnapshot, lookOf, pagesTitled, snapshotsOf, unloggedOn } from '@/store/snapshots';
-import { pageTitles } from '@/store/titleChecks';
+import { findPage } from '@/store/addresses/pages';
+import { findSnapshot, lookOf, pagesTitled, snapshotsOf, unloggedOn } from '@/store/evidence/snapshots';
+import { recentFigures } from '@/services/pageList';
+import { SiteContext } from '@/services/siteContext';
+import { pageTitles } from '@/services/titleChecks';
 import { LastFigures } from '@/ui/page/LastFigures';
 import { LookBar } from '@/ui/page/LookBar';
 import { PageView } from '@/ui/page/PageView';
@@ -27,18 +22,6 @@ import { siteFromPath } from '../../site';
 import { lookNow, passOverSnapshot, recordSighting, watch } from '../actions';
 
 export const metadata: Metadata = { title: 'Page' };
-
-const DAYS = 28;
-
-/** The page in the last days that can be read, against as many before. */
-function lastFigures(db: Db, site: Site, pageId: number) {
-  const coverage = siteCoverage(db, site.id);
-  if (!coverage) return { metrics: null, after: null };
-  const { before, after } = lastSpans(lastReadableDay(coverage, site.provisionalDays), DAYS);
-  const totals = (span: Span) =>
-    coveredDaysIn(db, site.id, span).size > 0 ? sumFigures(pageDaysIn(db, [pageId], span), span) : null;
-  return { metrics: compareTotals(totals(before), totals(after)), after };
-}
 
 type Props = {
   params: Promise<{ siteId: string; pageId: string }>;
@@ -60,7 +43,7 @@ export default async function OnePage({ params, searchParams }: Props) {
   const [before, after] = [snapshot(wish.before), snapshot(wish.after)];
   const [latest] = snapshots;
   const look = lookOf(db, page.id);
-  const chain = await askChain(site.id, page.id);
+  const chain = await ask('chain', { siteId: site.id, pageId: page.id });
   const titles = pageTitles(db, page);
   const year = Number(isoDay(today()).slice(0, 4));
   return (
@@ -95,7 +78,7 @@ export default async function OnePage({ params, searchParams }: Props) {
         </div>
       }
     >
-      <LastFigures {...lastFigures(db, site, page.id)} />
+      <LastFigures {...recentFigures(new SiteContext(db, site), page.id)} />
       <PageView
         siteId={site.id}
         pageId={page.id}

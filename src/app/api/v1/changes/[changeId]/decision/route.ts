@@ -1,11 +1,15 @@
-import { answering } from '@/app/problem';
 import { newDecisionSchema } from '@/core/model/steps';
-import { recordDecision } from '@/store/changes';
-import { changeOf, readBody, type ChangeParams } from '../../../request';
+import { recordDecision } from '@/store/ledger/changes';
+import { answer, operation } from '../../../doorway';
+import { changeJson } from '../../../schemas';
 import { changeToJson } from '../../../serialise';
 
-export const PUT = answering(async (request: Request, context: ChangeParams) => {
-  const { db, change } = await changeOf(context);
-  const input = await readBody(request, newDecisionSchema);
-  return Response.json(changeToJson(await recordDecision(db, change.id, input)));
-});
+export const PUT = operation(
+  {
+    summary: 'Record what was decided, or take it back',
+    on: 'change',
+    body: newDecisionSchema,
+    answers: { '200': answer('The change', changeJson) },
+  },
+  async ({ db, change, body }) => Response.json(changeToJson(await recordDecision(db, change.id, body))),
+);

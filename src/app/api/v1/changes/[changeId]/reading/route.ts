@@ -1,23 +1,30 @@
 import { AddressError } from '@/core/address/address';
+import type { PageRef } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
-import { pageAddressOf } from '@/store/pages';
-import { Problem, answering } from '@/app/problem';
-import { askReading } from '@/jobs/readings';
-import { changeOf, type ChangeParams } from '../../../request';
-import { readingWishSchema } from '../../../schemas';
+import { ask } from '@/jobs/questions/ask';
+import { pageAddressOf } from '@/store/addresses/pages';
+import { Problem } from '@/app/problem';
+import { answer, operation } from '../../../doorway';
+import { readingJson, readingWishSchema } from '../../../schemas';
 import { readingToJson } from '../../../serialise';
 
-export const GET = answering(async (request: Request, context: ChangeParams) => {
-  const { site, change } = await changeOf(context);
-  const { page, ...wish } = readingWishSchema.parse(Object.fromEntries(new URL(request.url).searchParams));
-  const pageId = page === undefined ? null : pageOf(change.pages, page, site);
-  const reading = await askReading(change.id, { ...wish, pageId });
-  if (!reading) throw new Problem(404, `There is no change ${change.id}.`);
-  return Response.json(readingToJson(reading));
-});
+export const GET = operation(
+  {
+    summary: 'Read a change before and after',
+    on: 'change',
+    query: readingWishSchema,
+    answers: { '200': answer('The reading', readingJson) },
+  },
+  async ({ site, change, query: { page, ...wish } }) => {
+    const pageId = page === undefined ? null : pageOf(change.pages, page, site);
+    const reading = await ask('reading', { changeId: change.id, wish: { ...wish, pageId } });
+    if (!reading) throw new Problem(404, `There is no change ${change.id}.`);
+    return Response.json(readingToJson(reading));
+  },
+);
 
 /** The id of a page of the change. Throws Problem 422 where it is none of them. */
-function pageOf(pages: readonly { id: number; address: string }[], text: string, site: Site): number {
+function pageOf(pages: readonly PageRef[], text: string, site: Site): number {
   let address: string;
   try {
     address = pageAddressOf(site, text);

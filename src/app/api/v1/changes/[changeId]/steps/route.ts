@@ -1,10 +1,15 @@
-import { answering } from '@/app/problem';
 import { newStepSchema } from '@/core/model/steps';
-import { recordStep } from '@/store/changes';
-import { changeOf, readBody, type ChangeParams } from '../../../request';
+import { recordStep } from '@/store/ledger/changes';
+import { answer, operation } from '../../../doorway';
+import { changeJson } from '../../../schemas';
 import { changeToJson } from '../../../serialise';
 
-export const POST = answering(async (request: Request, context: ChangeParams) => {
-  const { db, change } = await changeOf(context);
-  return Response.json(changeToJson(await recordStep(db, change.id, await readBody(request, newStepSchema))));
-});
+export const POST = operation(
+  {
+    summary: 'Record the day of a step, or take it back',
+    on: 'change',
+    body: newStepSchema,
+    answers: { '200': answer('The change', changeJson) },
+  },
+  async ({ db, change, body }) => Response.json(changeToJson(await recordStep(db, change.id, body))),
+);

@@ -1,25 +1,40 @@
-import { answering, Problem } from '@/app/problem';
+import { Problem } from '@/app/problem';
 import { undoInWorker } from '@/jobs/runner';
-import { database } from '@/store/database';
-import { findImport } from '@/store/imports';
-import { asId } from '../../../request';
+import type { Db } from '@/store/database';
+import { findImport, type ImportRow } from '@/store/figures/imports';
+import { answer, operation, problem } from '../../../doorway';
+import { importJson } from '../../../schemas';
 import { importToJson } from '../../../serialise';
 
-type Context = { params: Promise<{ importId: string }> };
+export const POST = operation(
+  {
+    summary: 'Take a file out of the figures again',
+    on: 'import',
+    answers: {
+      '200': answer('The import', importJson),
+      '409': problem('It is not done, undone already, or too old to be undone.'),
+    },
+  },
+  ({ db, row }) => act(db, row, 'undo'),
+);
 
-async function act({ params }: Context, task: 'undo' | 'redo'): Promise<Response> {
-  const db = database();
-  const { importId } = await params;
-  const row = findImport(db, asId(importId));
-  if (!row || row.state === 'draft') throw new Problem(404, `There is no import ${importId}.`);
+export const DELETE = operation(
+  {
+    summary: 'Let an undone file count again',
+    on: 'import',
+    answers: { '200': answer('The import', importJson), '409': problem('It is not undone.') },
+  },
+  ({ db, row }) => act(db, row, 'redo'),
+);
+
+async function act(db: Db, row: ImportRow, task: 'undo' | 'redo'): Promise<Response> {
   if (!(await undoInWorker(task, row.siteId, row.id))) {
-    throw new Problem(
-      409,
-      task === 'undo' ? `Import ${row.id} is ${row.state}.` : `Import ${row.id} is not undone.`,
-    );
+    const why = row.foldedAt
+      ? `Import ${row.id} lies folded together with others since ${row.foldedAt.slice(0, 10)}, and can no longer be undone.`
+      : task === 'undo'
+        ? `Import ${row.id} is ${row.state}.`
+        : `Import ${row.id} is not undone.`;
+    throw new Problem(409, why);
   }
   return Response.json(importToJson(findImport(db, row.id)!, []));
 }
-
-export const POST = answering((_request: Request, context: Context) => act(context, 'undo'));
-export const DELETE = answering((_request: Request, context: Context) => act(context, 'redo'));

@@ -1,20 +1,48 @@
+import { z } from 'zod';
 import { newChangeSchema } from '@/core/model/change';
-import { addChange, listChanges } from '@/store/changes';
-import { answering } from '@/app/problem';
-import { idempotencyKey, readBody, siteOf, type SiteParams } from '../../../request';
-import { changeToJson } from '../../../serialise';
+import { addChange, listChanges } from '@/store/ledger/changes';
+import { Problem } from '@/app/problem';
+import { answer, operation } from '../../../doorway';
+import { changeJson, loggedChangeJson } from '../../../schemas';
+import { changeToJson, loggedChangeToJson } from '../../../serialise';
 
-export const GET = answering(async (_request: Request, context: SiteParams) => {
-  const { db, site } = await siteOf(context);
-  return Response.json(listChanges(db, site.id).map(changeToJson));
-});
+export const GET = operation(
+  {
+    summary: 'List the changes, newest first',
+    on: 'site',
+    answers: { '200': answer('The changes', z.array(changeJson)) },
+  },
+  ({ db, site }) => Response.json(listChanges(db, site.id).map(changeToJson)),
+);
 
-export const POST = answering(async (request: Request, context: SiteParams) => {
-  const { db, site } = await siteOf(context);
-  const key = idempotencyKey(request);
-  const change = await addChange(db, site, await readBody(request, newChangeSchema), key);
-  return Response.json(changeToJson(change), {
-    status: 201,
-    headers: { Location: `/api/v1/changes/${change.id}` },
-  });
-});
+export const POST = operation(
+  {
+    summary: 'Log a change',
+    on: 'site',
+    headers: z.object({
+      'Idempotency-Key': z.string().max(255).optional().meta({
+        description: 'A name for this request: sent again under it, it logs nothing twice.',
+      }),
+    }),
+    body: newChangeSchema,
+    answers: { '201': answer('The change', loggedChangeJson) },
+  },
+  async ({ db, site, body, request }) => {
+    const change = await addChange(db, site, body, idempotencyKey(request));
+    return Response.json(loggedChangeToJson(db, site, change), {
+      status: 201,
+      headers: { Location: `/api/v1/changes/${change.id}` },
+    });
+  },
+);
+
+const LONGEST_KEY = 255;
+
+/** The name that a request gives itself, under which asking twice does a thing once; null without. Throws Problem. */
+function idempotencyKey(request: Request): string | null {
+  const key = request.headers.get('idempotency-key')?.trim();
+  if (!key) return null;
+  if (key.length > LONGEST_KEY)
+    throw new Problem(422, `An Idempotency-Key has at most ${LONGEST_KEY} characters.`);
+  return key;
+}

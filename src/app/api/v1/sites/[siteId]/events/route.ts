@@ -1,16 +1,26 @@
+import { z } from 'zod';
 import { newEventSchema } from '@/core/model/event';
-import { addEvent, listEvents } from '@/store/events';
-import { answering } from '@/app/problem';
-import { readBody, siteOf, type SiteParams } from '../../../request';
+import { addEvent, listEvents } from '@/store/ledger/events';
+import { answer, operation } from '../../../doorway';
+import { eventJson } from '../../../schemas';
 import { eventToJson } from '../../../serialise';
 
-export const GET = answering(async (_request: Request, context: SiteParams) => {
-  const { db, site } = await siteOf(context);
-  return Response.json(listEvents(db, site.id).map(eventToJson));
-});
+export const GET = operation(
+  {
+    summary: 'List the almanac, newest first',
+    on: 'site',
+    answers: { '200': answer('The events', z.array(eventJson)) },
+  },
+  ({ db, site }) => Response.json(listEvents(db, site.id).map(eventToJson)),
+);
 
-export const POST = answering(async (request: Request, context: SiteParams) => {
-  const { db, site } = await siteOf(context);
-  const event = await addEvent(db, site.id, await readBody(request, newEventSchema));
-  return Response.json(eventToJson(event), { status: 201 });
-});
+export const POST = operation(
+  {
+    summary: 'Note an outside event',
+    on: 'site',
+    body: newEventSchema,
+    answers: { '201': answer('The event', eventJson) },
+  },
+  async ({ db, site, body }) =>
+    Response.json(eventToJson(await addEvent(db, site.id, body)), { status: 201 }),
+);

@@ -1,7 +1,8 @@
 import busboy from 'busboy';
 import { Problem } from '@/app/problem';
-import { keepDraft } from '@/jobs/queueFile';
+import { keepDrafts, type Drafts } from '@/jobs/queueFile';
 import type { Db } from '@/store/database';
+import { receive } from '@/jobs/spool';
 import { asNode } from '../../../request';
 
 const MOST_FILES = 20;
@@ -14,10 +15,10 @@ export async function keepFormFiles(
   db: Db,
   siteId: number,
   request: Request,
-): Promise<{ drafts: number[]; fields: Record<string, string> }> {
+): Promise<{ drafts: Drafts; fields: Record<string, string> }> {
   const fields: Record<string, string> = {};
   // One after the other, so that of two files with the same rows the later one is the newer.
-  let keeping: Promise<number[]> = Promise.resolve([]);
+  let keeping: Promise<Drafts> = Promise.resolve({ ids: [], leftOut: [] });
   await new Promise<void>((resolve, reject) => {
     let form: busboy.Busboy;
     try {
@@ -31,10 +32,15 @@ export async function keepFormFiles(
       return;
     }
     form.on('file', (_field, stream, { filename }) => {
-      keeping = keeping.then(async (ids) => [
-        ...ids,
-        await keepDraft(db, siteId, stream, (filename || 'file.csv').slice(0, 200)),
-      ]);
+      keeping = keeping.then(async ({ ids, leftOut }) => {
+        const more = await keepDrafts(
+          db,
+          siteId,
+          await receive(stream),
+          (filename || 'file.csv').slice(0, 200),
+        );
+        return { ids: [...ids, ...more.ids], leftOut: [...leftOut, ...more.leftOut] };
+      });
       keeping.catch(() => stream.resume());
     });
     form.on('field', (name, value) => {
@@ -45,6 +51,6 @@ export async function keepFormFiles(
     asNode(request.body!).on('error', reject).pipe(form);
   });
   const drafts = await keeping;
-  if (drafts.length === 0) throw new Problem(400, 'The form has no file in it.');
+  if (drafts.ids.length === 0) throw new Problem(400, 'The form has no file in it.');
   return { drafts, fields };
 }

@@ -1,9 +1,12 @@
-import { answering, Problem } from '@/app/problem';
-import { keepDraft, queueDraft } from '@/jobs/queueFile';
+import { z } from 'zod';
+import { Problem } from '@/app/problem';
+import { fileOf, keepDrafts, queueDraft, type Drafts } from '@/jobs/queueFile';
+import type { NamedSettings } from '@/jobs/checkFile';
 import { startRunner } from '@/jobs/runner';
-import { listImports, listProblems } from '@/store/imports';
-import { asNode, siteOf, type SiteParams } from '../../../request';
-import { importWishSchema } from '../../../schemas';
+import type { Db } from '@/store/database';
+import { listImports, listProblems } from '@/store/figures/imports';
+import { answer, operation, problem } from '../../../doorway';
+import { importsJson, importWishSchema } from '../../../schemas';
 import { importToJson } from '../../../serialise';
 import { keepFormFiles } from './form';
 
@@ -11,50 +14,93 @@ const FILE_TYPES = [
   'text/csv',
   'text/tab-separated-values',
   'application/gzip',
+  'application/zip',
+  'application/jsonl',
+  'application/x-ndjson',
+  'application/vnd.apache.parquet',
   'application/octet-stream',
   'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
 ];
 
-export const GET = answering(async (_request: Request, context: SiteParams) => {
-  const { db, site } = await siteOf(context);
-  const rows = listImports(db, site.id).filter(({ state }) => state !== 'draft');
-  return Response.json({ items: rows.map((row) => importToJson(row, listProblems(db, row.id, 0))) });
-});
+export const GET = operation(
+  {
+    summary: 'List what was brought in, newest first',
+    on: 'site',
+    answers: { '200': answer('The imports', importsJson) },
+  },
+  ({ db, site }) => {
+    const rows = listImports(db, site.id).filter(({ state }) => state !== 'draft');
+    return Response.json({ items: rows.map((row) => importToJson(row, listProblems(db, row.id, 0))) });
+  },
+);
 
-export const POST = answering(async (request: Request, context: SiteParams) => {
-  const { db, site } = await siteOf(context);
-  const type = request.headers.get('content-type')?.split(';')[0]?.trim().toLowerCase() ?? '';
-  if (!request.body) throw new Problem(400, 'The body is empty.');
-  const encoding = request.headers.get('content-encoding')?.trim().toLowerCase();
-  if (encoding !== undefined && encoding !== 'gzip' && encoding !== 'identity')
-    throw new Problem(415, 'The body may be encoded with gzip, and with nothing else.');
-  const asked = Object.fromEntries(new URL(request.url).searchParams);
+export const POST = operation(
+  {
+    summary:
+      'Bring in a file of figures: CSV, JSON Lines, Parquet or spreadsheet, also gzip, or a ZIP of CSV files',
+    on: 'site',
+    // What a form states beside its files may come in its fields, so the query is only checked with them.
+    content: {
+      'text/csv': z.string(),
+      'application/gzip': z.string(),
+      'multipart/form-data': z.object({ file: z.string().meta({ format: 'binary' }) }).loose(),
+    },
+    query: importWishSchema,
+    answers: {
+      '202': answer(
+        'The file waits for its turn',
+        z.object({
+          id: z.int(),
+          ids: z.array(z.int()),
+          leftOut: z
+            .array(z.object({ name: z.string(), reason: z.string() }))
+            .meta({ description: 'Files of an archive that cannot be read.' }),
+        }),
+      ),
+      '413': problem('The file is too large.'),
+      '415': problem('The body is of another type.'),
+      '422': problem(
+        'The file cannot be taken; `errors` names what to state (dateOrder, mapping, counted, period) where that would help.',
+      ),
+    },
+  },
+  async ({ db, site, request, query: { fileName, ...wish } }) => {
+    const type = request.headers.get('content-type')?.split(';')[0]?.trim().toLowerCase() ?? '';
+    const encoding = request.headers.get('content-encoding')?.trim().toLowerCase();
+    if (encoding !== undefined && encoding !== 'gzip' && encoding !== 'identity')
+      throw new Problem(415, 'The body may be encoded with gzip, and with nothing else.');
 
-  // A compressed file is told by its first bytes, whoever compressed it.
-  if (type === 'multipart/form-data') {
-    const { drafts, fields } = await keepFormFiles(db, site.id, request);
-    // Each file of a form brings its own name.
-    const { dateOrder, mapping, period } = importWishSchema.parse({ ...asked, ...fields });
-    const wish = { dateOrder, mapping, period };
-    for (const id of drafts) await queueDraft(db, site.id, id, wish);
-    startRunner();
-    return accepted(drafts);
-  }
-  if (!FILE_TYPES.includes(type))
-    throw new Problem(
-      415,
-      `Send the file as the body, as one of ${FILE_TYPES.join(', ')}, or as multipart/form-data.`,
-    );
-  const { fileName, ...wish } = importWishSchema.parse(asked);
-  const id = await keepDraft(db, site.id, asNode(request.body), fileName ?? 'sent by a script.csv');
-  await queueDraft(db, site.id, id, wish);
+    // A compressed file is told by its first bytes, whoever compressed it.
+    if (type === 'multipart/form-data') {
+      if (!request.body) throw new Problem(400, 'The body is empty.');
+      const { drafts, fields } = await keepFormFiles(db, site.id, request);
+      const asked = Object.fromEntries(new URL(request.url).searchParams);
+      // Each file of a form brings its own name.
+      const { dateOrder, mapping, counted, period } = importWishSchema.parse({ ...asked, ...fields });
+      return queued(db, site.id, drafts, { dateOrder, mapping, counted, period });
+    }
+    if (!FILE_TYPES.includes(type))
+      throw new Problem(
+        415,
+        `Send the file as the body, as one of ${FILE_TYPES.join(', ')}, or as multipart/form-data.`,
+      );
+    const file = await fileOf(request);
+    if (!file) throw new Problem(400, 'The body is empty.');
+    const drafts = await keepDrafts(db, site.id, file, fileName ?? 'sent by a script.csv');
+    return queued(db, site.id, drafts, wish);
+  },
+);
+
+async function queued(
+  db: Db,
+  siteId: number,
+  { ids, leftOut }: Drafts,
+  wish: NamedSettings,
+): Promise<Response> {
+  for (const id of ids) await queueDraft(db, siteId, id, wish);
   startRunner();
-  return accepted([id]);
-});
-
-function accepted(ids: readonly number[]): Response {
   return Response.json(
-    { id: ids[0], ids },
+    { id: ids[0], ids, leftOut },
     { status: 202, headers: { Location: `/api/v1/imports/${ids[0]}` } },
   );
 }

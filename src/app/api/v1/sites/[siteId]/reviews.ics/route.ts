@@ -1,31 +1,31 @@
-import { answering } from '@/app/problem';
 import { pagePath } from '@/core/address/address';
 import { METRIC_NAMES } from '@/core/model/change';
-import { listChanges } from '@/store/changes';
+import { listChanges } from '@/store/ledger/changes';
 import { calendarAnswer } from '../../../calendar';
-import { siteOf, type SiteParams } from '../../../request';
+import { calendar, operation } from '../../../doorway';
 
-/** The review days of a site as a calendar that a calendar program can subscribe to. */
-export const GET = answering(async (request: Request, context: SiteParams) => {
-  const { db, site } = await siteOf(context);
-  // What the asker knows this server as, which the address of the request itself does not say.
-  const origin = `${new URL(request.url).protocol}//${request.headers.get('host')}`;
-  const { host } = new URL(site.address);
-  const entries = listChanges(db, site.id).flatMap(({ id, title, pages, expectation }) => {
-    const day = expectation?.reviewDay;
-    if (!expectation || day == null) return [];
-    const where = pages.map((page) => pagePath(page.address)).join(', ');
-    return {
-      ...{
-        id: `change-${id}@${host}`,
-        firstDay: day,
-        lastDay: day,
-        summary: `Review: ${title}`,
-        category: null,
-      },
-      description: `${METRIC_NAMES[expectation.metric]} on ${where}`,
-      url: `${origin}/sites/${site.id}/ledger/${id}`,
-    };
-  });
-  return calendarAnswer(`${site.name}: reviews`, 'reviews.ics', entries);
-});
+export const GET = operation(
+  { summary: 'The review days as a calendar (RFC 5545)', on: 'site', answers: { '200': calendar } },
+  ({ db, site, request }) => {
+    // What the asker knows this server as, which the address of the request itself does not say.
+    const origin = `${new URL(request.url).protocol}//${request.headers.get('host')}`;
+    const { host } = new URL(site.address);
+    const entries = listChanges(db, site.id).flatMap(({ id, title, pages, expectation }) => {
+      const day = expectation?.reviewDay;
+      if (!expectation || day == null) return [];
+      const where = pages.map((page) => pagePath(page.address)).join(', ');
+      return {
+        ...{
+          id: `change-${id}@${host}`,
+          firstDay: day,
+          lastDay: day,
+          summary: `Review: ${title}`,
+          category: null,
+        },
+        description: `${METRIC_NAMES[expectation.metric]} on ${where}`,
+        url: `${origin}/sites/${site.id}/ledger/${id}`,
+      };
+    });
+    return calendarAnswer(`${site.name}: reviews`, 'reviews.ics', entries);
+  },
+);

@@ -1,23 +1,35 @@
-import { answering, Problem } from '@/app/problem';
+import { z } from 'zod';
+import { Problem } from '@/app/problem';
 import { differencesBetween } from '@/core/markup/differences';
-import { findSnapshot, snapshotsOf } from '@/store/snapshots';
-import { asId, snapshotOf, type SnapshotParams } from '../../../request';
+import { findSnapshot, snapshotsOf } from '@/store/evidence/snapshots';
+import { answer, operation } from '../../../doorway';
+import { asId } from '../../../request';
+import { snapshotComparisonJson } from '../../../schemas';
 import { comparisonToJson } from '../../../serialise';
 
-/** Compares a snapshot with another of the same site that is named, else with the one of its page before it. */
-export const GET = answering(async (request: Request, context: SnapshotParams) => {
-  const { db, snapshot } = await snapshotOf(context);
-  const named = new URL(request.url).searchParams.get('with');
-  const other =
-    named === null
-      ? snapshotsOf(db, snapshot.pageId, 1000).find(({ id }) => id < snapshot.id)
-      : findSnapshot(db, asId(named));
-  if (!other || other.siteId !== snapshot.siteId)
-    throw new Problem(
-      404,
-      named === null ? 'It is the first of its page.' : `There is no snapshot ${named}.`,
-    );
-  return Response.json(
-    comparisonToJson(other, snapshot, differencesBetween(other.evidence, snapshot.evidence)),
-  );
+const wishSchema = z.object({
+  with: z.string().optional().meta({ description: 'The number of another snapshot of the site.' }),
 });
+
+export const GET = operation(
+  {
+    summary: 'In what a snapshot differs from another, or from the one before it',
+    on: 'snapshot',
+    query: wishSchema,
+    answers: { '200': answer('The comparison', snapshotComparisonJson) },
+  },
+  ({ db, snapshot, query: { with: named } }) => {
+    const other =
+      named === undefined
+        ? snapshotsOf(db, snapshot.pageId, 1000).find(({ id }) => id < snapshot.id)
+        : findSnapshot(db, asId(named));
+    if (!other || other.siteId !== snapshot.siteId)
+      throw new Problem(
+        404,
+        named === undefined ? 'It is the first of its page.' : `There is no snapshot ${named}.`,
+      );
+    return Response.json(
+      comparisonToJson(other, snapshot, differencesBetween(other.evidence, snapshot.evidence)),
+    );
+  },
+);

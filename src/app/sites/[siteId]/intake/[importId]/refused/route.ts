@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { refusedRows } from '@/store/imports';
+import { refusedRows } from '@/store/figures/imports';
 import { importFromPath, type ImportPageParams } from '../../import';
 
 /** The refused rows of an import as a CSV: line, reason, and the cells as they stood in the file. */

@@ -1,0 +1,19 @@
+import { startFeeds } from '@/jobs/runner';
+import { findFeed, updateFeed } from '@/store/figures/feeds';
+import { answer, operation } from '../../../doorway';
+import { feedJson } from '../../../schemas';
+import { feedToJson } from '../../../serialise';
+
+export const POST = operation(
+  {
+    summary: 'Fetch a feed now; one that is being fetched goes on',
+    on: 'feed',
+    answers: { '202': answer('The feed', feedJson) },
+  },
+  async ({ db, feed }) => {
+    if (feed.state === 'idle')
+      await updateFeed(db, feed.id, { state: 'asked', failure: null, pagesFetched: 0 });
+    startFeeds();
+    return Response.json(feedToJson(findFeed(db, feed.id)!), { status: 202 });
+  },
+);

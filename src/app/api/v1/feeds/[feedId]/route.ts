@@ -1,0 +1,22 @@
+import { updateFeed } from '@/store/figures/feeds';
+import { timestamp } from '@/store/write';
+import { answer, empty, operation } from '../../doorway';
+import { feedJson } from '../../schemas';
+import { feedToJson } from '../../serialise';
+
+export const GET = operation(
+  { summary: 'One feed', on: 'feed', answers: { '200': answer('The feed', feedJson) } },
+  ({ feed }) => Response.json(feedToJson(feed)),
+);
+
+export const DELETE = operation(
+  {
+    summary: 'Take a feed away; what it brought stays',
+    on: 'feed',
+    answers: { '204': empty('Taken away') },
+  },
+  async ({ db, feed }) => {
+    await updateFeed(db, feed.id, { deletedAt: timestamp() });
+    return new Response(null, { status: 204 });
+  },
+);

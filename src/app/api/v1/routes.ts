@@ -1,0 +1,63 @@
+import type { Operation } from './doorway';
+import * as change from './changes/[changeId]/route';
+import * as decision from './changes/[changeId]/decision/route';
+import * as reading from './changes/[changeId]/reading/route';
+import * as steps from './changes/[changeId]/steps/route';
+import * as event from './events/[eventId]/route';
+import * as feed from './feeds/[feedId]/route';
+import * as feedFetch from './feeds/[feedId]/fetch/route';
+import * as oneImport from './imports/[importId]/route';
+import * as undo from './imports/[importId]/undo/route';
+import * as sites from './sites/route';
+import * as changes from './sites/[siteId]/changes/route';
+import * as ledgerSheet from './sites/[siteId]/changes/import/route';
+import * as events from './sites/[siteId]/events/route';
+import * as eventsCalendar from './sites/[siteId]/events.ics/route';
+import * as feeds from './sites/[siteId]/feeds/route';
+import * as imports from './sites/[siteId]/imports/route';
+import * as readings from './sites/[siteId]/readings/route';
+import * as reviewsCalendar from './sites/[siteId]/reviews.ics/route';
+import * as snapshots from './sites/[siteId]/snapshots/route';
+import * as unlogged from './sites/[siteId]/unlogged/route';
+import * as snapshot from './snapshots/[snapshotId]/route';
+import * as comparison from './snapshots/[snapshotId]/comparison/route';
+import * as passingOver from './snapshots/[snapshotId]/passing-over/route';
+
+type Route = Readonly<Record<string, unknown>>;
+
+/** The routes of the interface by their paths, in the order in which they are described. */
+const ROUTES: Readonly<Record<string, Route>> = {
+  '/sites': sites,
+  '/sites/{siteId}/imports': imports,
+  '/imports/{importId}': oneImport,
+  '/imports/{importId}/undo': undo,
+  '/sites/{siteId}/feeds': feeds,
+  '/feeds/{feedId}': feed,
+  '/feeds/{feedId}/fetch': feedFetch,
+  '/sites/{siteId}/changes': changes,
+  '/sites/{siteId}/changes/import': ledgerSheet,
+  '/changes/{changeId}': change,
+  '/changes/{changeId}/steps': steps,
+  '/changes/{changeId}/decision': decision,
+  '/changes/{changeId}/reading': reading,
+  '/sites/{siteId}/readings': readings,
+  '/sites/{siteId}/unlogged': unlogged,
+  '/sites/{siteId}/snapshots': snapshots,
+  '/snapshots/{snapshotId}': snapshot,
+  '/snapshots/{snapshotId}/comparison': comparison,
+  '/snapshots/{snapshotId}/passing-over': passingOver,
+  '/sites/{siteId}/reviews.ics': reviewsCalendar,
+  '/sites/{siteId}/events.ics': eventsCalendar,
+  '/sites/{siteId}/events': events,
+  '/events/{eventId}': event,
+};
+
+const METHODS = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'] as const;
+
+/** What each path answers to: its operations by method. */
+export function operationsByPath(): [path: string, operations: [method: string, operation: Operation][]][] {
+  return Object.entries(ROUTES).map(([path, route]) => [
+    path,
+    METHODS.flatMap((method) => (method in route ? [[method, route[method] as Operation]] : [])),
+  ]);
+}

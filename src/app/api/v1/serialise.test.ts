@@ -1,0 +1,119 @@
+import { addDays, isoDay } from '@/core/calendar/day';
+import { newChangeSchema } from '@/core/model/change';
+import { newEventSchema } from '@/core/model/event';
+import type { Site } from '@/core/model/site';
+import { Engines } from '@/services/engines';
+import { readChange } from '@/services/readChange';
+import { readChanges } from '@/services/readChanges';
+import { SiteContext } from '@/services/siteContext';
+import { addChange, recordStep } from '@/store/ledger/changes';
+import { addEvent } from '@/store/ledger/events';
+import { listProblems } from '@/store/figures/imports';
+import { day, TempStore } from '../../../../tests/support/tempDb';
+import {
+  changeJson,
+  eventJson,
+  importJson,
+  loggedChangeJson,
+  readingJson,
+  readingsJson,
+  siteJson,
+} from './schemas';
+import {
+  changeToJson,
+  eventToJson,
+  importToJson,
+  loggedChangeToJson,
+  readingToItem,
+  readingToJson,
+  siteToJson,
+} from './serialise';
+
+/* What is sent is held against the schemas that describe it, as it comes out at the other end. */
+
+const FIRST = day('2026-01-01');
+const sent = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
+
+let store: TempStore;
+let site: Site;
+beforeEach(async () => {
+  store = new TempStore();
+  site = await store.site();
+  const lines = ['date,page,query,device,clicks,impressions,position'];
+  for (let i = 0; i < 120; i++)
+    for (const page of ['/a/', '/b/', '/c/', '/d/', '/e/', '/f/'])
+      for (const query of ['wax', 'honey'])
+        lines.push(`${isoDay(addDays(FIRST, i))},${page},${query},mobile,${(i % 5) + 2},${80 + (i % 9)},4.5`);
+  await store.import(site, lines.join('\n'));
+});
+afterEach(() => store.close());
+
+test('a change, as it is logged and as it stands after its steps', async () => {
+  const change = await addChange(
+    store.db,
+    site,
+    newChangeSchema.parse({
+      ...{ title: 'T', kind: 'title-rewrite', day: isoDay(addDays(FIRST, 60)), pages: ['/a', '/b/'] },
+      ...{ tags: ['round'], queries: ['Wax'], parts: [{ kind: 'headings', page: '/b/', newText: 'N' }] },
+      expectation: { metric: 'position', direction: 'up', amount: 1, reviewDay: '2026-06-01' },
+    }),
+  );
+  const stepped = await recordStep(store.db, change.id, { step: 'crawled', day: '2026-03-05' });
+  expect(changeJson.strict().parse(sent(changeToJson(stepped)))).toMatchObject({
+    ...{ day: '2026-03-02', planned: false, steps: { crawled: '2026-03-05' } },
+    expectation: { metric: 'position', reviewDay: '2026-06-01' },
+    parts: [{ page: 'https://www.quillow-bees.example/b/' }],
+  });
+  // The page without a slash has no figures, and its twin has.
+  const { cautions } = loggedChangeJson.strict().parse(sent(loggedChangeToJson(store.db, site, change)));
+  expect(cautions).toEqual([
+    { field: 'pages.0', message: expect.stringContaining('/a has no search figures, and /a/ has') },
+  ]);
+});
+
+test('a reading, complete and waiting, alone and in a list', async () => {
+  for (const after of [40, 110])
+    await addChange(
+      store.db,
+      site,
+      newChangeSchema.parse({
+        ...{ title: `On day ${after}`, kind: 'headings', day: isoDay(addDays(FIRST, after)) },
+        pages: ['/a/', '/b/'],
+      }),
+    );
+  const context = new SiteContext(store.db, site);
+  const engines = new Engines(store.db);
+  const readings = readChanges(context, engines);
+  const list = readingsJson.parse(sent({ items: readings.map(readingToItem) }));
+  expect(list.items.map(({ verdict }) => verdict === 'waiting')).toEqual([true, false]);
+  for (const { change } of readings) {
+    const reading = readChange(context, engines, change);
+    const json = readingJson.strict().parse(sent(readingToJson(reading)));
+    expect(json.sentence.length).toBeGreaterThan(20);
+    expect(json.pages).toHaveLength(json.net === null ? 0 : 2);
+    expect(json.spans.before.lastDay).toBe(isoDay(addDays(change.day, -1)));
+  }
+});
+
+test('a site, an event and an import', async () => {
+  expect(siteJson.strict().parse(sent(siteToJson(site)))).toEqual(siteToJson(site));
+  const event = newEventSchema.parse({
+    name: 'E',
+    kind: 'other',
+    firstDay: '2026-02-01',
+    lastDay: '2026-02-02',
+  });
+  const noted = eventToJson(await addEvent(store.db, site.id, event));
+  expect(eventJson.parse(sent(noted))).toMatchObject({ firstDay: '2026-02-01', lastDay: '2026-02-02' });
+  const failed = await store.import(site, 'date,page,clicks,impressions\n2026-02-31,/a/,1,2');
+  const json = importJson.strict().parse(sent(importToJson(failed, listProblems(store.db, failed.id, 9))));
+  expect(json).toMatchObject({
+    state: 'failed',
+    about: 'figures',
+    rowsRefused: 1,
+    rowsLeftOut: 0,
+    foldedAt: null,
+  });
+  // What concerns the whole file stands at its head, before the rows.
+  expect(json.problems.map(({ line }) => line)).toEqual([1, 2]);
+});

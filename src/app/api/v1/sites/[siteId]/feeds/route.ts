@@ -1,0 +1,28 @@
+import { startFeeds } from '@/jobs/runner';
+import { addFeed, findFeed, listFeeds, newFeedSchema, updateFeed } from '@/store/figures/feeds';
+import { answer, operation } from '../../../doorway';
+import { feedJson, feedsJson } from '../../../schemas';
+import { feedToJson } from '../../../serialise';
+
+export const GET = operation(
+  { summary: 'List the feeds', on: 'site', answers: { '200': answer('The feeds', feedsJson) } },
+  ({ db, site }) => Response.json({ items: listFeeds(db, site.id).map(feedToJson) }),
+);
+
+export const POST = operation(
+  {
+    summary: 'Set up a feed, which is fetched at once',
+    on: 'site',
+    body: newFeedSchema,
+    answers: { '201': answer('The feed', feedJson) },
+  },
+  async ({ db, site, body }) => {
+    const id = await addFeed(db, site.id, body);
+    await updateFeed(db, id, { state: 'asked' });
+    startFeeds();
+    return Response.json(feedToJson(findFeed(db, id)!), {
+      status: 201,
+      headers: { Location: `/api/v1/feeds/${id}` },
+    });
+  },
+);

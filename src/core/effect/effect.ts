@@ -1,0 +1,55 @@
+/* Estimates on the log scale and, at the edge, what is reported of them. */
+
+import { METRICS, type Metric } from '../model/change';
+
+/** An estimate on the log scale with its 90% interval. */
+export type LogEffect = { readonly net: number; readonly low: number; readonly high: number };
+
+/** A net effect as a ratio (1.24 is 24% above what the untouched pages suggest), with its 90% interval. */
+export type RatioEffect = { readonly ratio: number; readonly low: number; readonly high: number };
+
+/** A net effect in places; a gain is positive although the number of the position falls. */
+export type PlacesEffect = { readonly placesGained: number; readonly low: number; readonly high: number };
+
+/** Net effects on all four metrics; null where a metric is absent on a side. */
+export type Net = {
+  readonly clicks: RatioEffect | null;
+  readonly impressions: RatioEffect | null;
+  readonly ctr: RatioEffect | null;
+  readonly position: PlacesEffect | null;
+};
+
+export type LogEffects = Readonly<Record<Metric, LogEffect | null>>;
+
+/** From the log scale to what is reported. `positionAfter` is the position of the after span, from which places are counted.
+ *  @example asNet({ clicks: { net: 0, low: -0.1, high: 0.1 }, impressions: null, ctr: null, position: null }, null).clicks
+ *  // { ratio: 1, low: 0.905, high: 1.105 } */
+export function asNet(effects: LogEffects, positionAfter: number | null): Net {
+  const ratio = (effect: LogEffect | null): RatioEffect | null =>
+    effect && { ratio: Math.exp(effect.net), low: Math.exp(effect.low), high: Math.exp(effect.high) };
+  return {
+    clicks: ratio(effects.clicks),
+    impressions: ratio(effects.impressions),
+    ctr: ratio(effects.ctr),
+    position: effects.position && positionAfter !== null ? asPlaces(effects.position, positionAfter) : null,
+  };
+}
+
+/** A ratio of positions as places gained: without the change the page would have stood at after / ratio. */
+function asPlaces({ net, low, high }: LogEffect, after: number): PlacesEffect {
+  const gained = (log: number) => after * (Math.exp(-log) - 1);
+  return { placesGained: gained(net), low: gained(high), high: gained(low) };
+}
+
+/**
+ * The log effect turned so that up is better for every metric, position too.
+ * @example turned('position', { net: 0.1, low: -0.2, high: 0.4 }) // { net: -0.1, low: -0.4, high: 0.2 }
+ */
+export function turned(metric: Metric, { net, low, high }: LogEffect): LogEffect {
+  return metric === 'position' ? { net: -net, low: -high, high: -low } : { net, low, high };
+}
+
+/** Calls `of` for each metric and keeps the answers by metric. @example byMetric((name) => name.length).ctr // 3 */
+export function byMetric<T>(of: (metric: Metric) => T): Record<Metric, T> {
+  return Object.fromEntries(METRICS.map((metric) => [metric, of(metric)])) as Record<Metric, T>;
+}

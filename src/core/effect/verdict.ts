@@ -1,0 +1,25 @@
+/* The mark of an estimate: what its interval excludes. */
+
+import type { Metric } from '../model/change';
+import { turned, type LogEffect } from './effect';
+
+/** What can be said of one metric. `held` is shown to be about level; `unclear` could be either. */
+export type Mark = 'lifted' | 'dropped' | 'held' | 'unclear';
+
+/** Within this, as a share, a metric counts as level (docs/method.md, 7). */
+export const HELD_WITHIN = 0.1;
+const HELD_LOG = Math.log(1 + HELD_WITHIN);
+
+/**
+ * The mark of a metric from its 90% interval: lifted or dropped where it excludes no effect, held where it lies wholly
+ * inside ±10%, otherwise unclear. For position a better rank is a lift.
+ *
+ * @example markOf('clicks', { net: 0.2, low: 0.05, high: 0.35 }) // "lifted"
+ * @example markOf('position', { net: 0.2, low: 0.05, high: 0.35 }) // "dropped": a higher number is a worse rank
+ */
+export function markOf(metric: Metric, effect: LogEffect): Mark {
+  const { low, high } = turned(metric, effect);
+  if (low > 0) return 'lifted';
+  if (high < 0) return 'dropped';
+  return low >= -HELD_LOG && high <= HELD_LOG ? 'held' : 'unclear';
+}

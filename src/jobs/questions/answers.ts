@@ -1,0 +1,135 @@
+import type { Across } from '../../core/reading/across';
+import { ledgerEntry, type LedgerEntry } from '../../core/reading/ledgerEntry';
+import type { Change } from '../../core/model/change';
+import type { Reading } from '../../core/reading/model';
+import type { PageChain } from '../../core/reading/pageChain';
+import { movedAcross } from '../../services/across';
+import { Engines } from '../../services/engines';
+import { foresightOf } from '../../services/foresight';
+import { pageChain } from '../../services/pageChain';
+import { pictureOf, type ReadingPicture } from '../../services/picture';
+import { readChange, type ReadingWish } from '../../services/readChange';
+import { readChanges } from '../../services/readChanges';
+import { SiteContext } from '../../services/siteContext';
+import type { SpanWish } from '../../services/spans';
+import { findChange } from '../../store/ledger/changes';
+import type { Db } from '../../store/database';
+import { findSite } from '../../store/sites';
+
+/** A reading and what its picture shows. */
+export type PicturedReading = { readonly reading: Reading; readonly picture: ReadingPicture };
+
+/** The readings of a list that are on their way, and whether there are more. */
+export type SomeReadings = { readonly readings: readonly Reading[]; readonly more: boolean };
+
+/**
+ * All that can be asked of the thread that stays, by name: what is given and what is answered. Both sides take their types
+ * from here, so a new question is one more function. Answers are small: what crosses threads is copied on both sides.
+ */
+export function answersFor(db: Db) {
+  const engines = new Engines(db);
+  /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
+  const lists = new Map<number, readonly Reading[]>();
+  let listed = 0;
+
+  const contextOf = (siteId: number): SiteContext | null => {
+    const site = findSite(db, siteId);
+    return site && new SiteContext(db, site);
+  };
+  const all = (siteId: number, wish: SpanWish = {}): readonly Reading[] => {
+    const context = contextOf(siteId);
+    return context ? readChanges(context, engines, wish) : [];
+  };
+  const one = (changeId: number, wish: ReadingWish) => {
+    const change = findChange(db, changeId);
+    const context = change && contextOf(change.siteId);
+    return change && context ? { context, reading: readChange(context, engines, change, wish) } : null;
+  };
+
+  return {
+    /** The reading of one change; null where it is gone. */
+    reading: ({ changeId, wish }: { changeId: number; wish: ReadingWish }): Reading | null =>
+      one(changeId, wish)?.reading ?? null,
+
+    /** The reading of one change with what its picture shows; null where it is gone. */
+    picturedReading: (asked: { changeId: number; wish: ReadingWish }): PicturedReading | null => {
+      const found = one(asked.changeId, asked.wish);
+      return found && { reading: found.reading, picture: pictureOf(found.context, engines, found.reading) };
+    },
+
+    /** Begins a list of the readings of all changes of a site, newest first, which stays as it is until it is ended. */
+    beginList: ({ siteId, wish }: { siteId: number; wish: SpanWish }): number => {
+      lists.set(++listed, all(siteId, wish));
+      return listed;
+    },
+
+    /** Some readings of a list that was begun. */
+    partOfList: ({ list, from, to }: { list: number; from: number; to: number }): SomeReadings => {
+      const readings = lists.get(list) ?? [];
+      return { readings: readings.slice(from, to), more: to < readings.length };
+    },
+
+    endList: ({ list }: { list: number }): boolean => lists.delete(list),
+
+    /** The lines of the ledger of a site, newest change first. */
+    ledger: ({ siteId }: { siteId: number }): LedgerEntry[] => all(siteId).map(ledgerEntry),
+
+    /** By id of an event, how many readings of the site have a caution because of it. */
+    doubtedEvents: ({ siteId }: { siteId: number }): Record<number, number> => {
+      const counts: Record<number, number> = {};
+      for (const { cautions } of all(siteId)) {
+        for (const { eventId } of cautions)
+          if (eventId !== null) counts[eventId] = (counts[eventId] ?? 0) + 1;
+      }
+      return counts;
+    },
+
+    /** Who moved across an event; null where there is no such event. */
+    across: ({ siteId, eventId }: { siteId: number; eventId: number }): Across | null => {
+      const context = contextOf(siteId);
+      return context && movedAcross(context, engines, eventId);
+    },
+
+    /** The changes of a page, each against its own spans; null where there is no such site. */
+    chain: ({ siteId, pageId }: { siteId: number; pageId: number }): PageChain | null => {
+      const context = contextOf(siteId);
+      return context && pageChain(context, engines, pageId);
+    },
+
+    /** Whether the pages of a change that is only thought of could show what is expected of it; null where nothing is. */
+    foresight: ({ siteId, thought }: { siteId: number; thought: Change }): string | null => {
+      const context = contextOf(siteId);
+      return context && foresightOf(context, engines, thought);
+    },
+  };
+}
+
+type Answers = ReturnType<typeof answersFor>;
+
+/** What is asked and answered under each name. */
+export type Questions = {
+  [K in keyof Answers]: { asked: Parameters<Answers[K]>[0]; answer: ReturnType<Answers[K]> };
+};
+export type QuestionName = keyof Questions;
+
+/** A question under a number, and its answer under the same. */
+export type Question<K extends QuestionName = QuestionName> = {
+  [N in K]: { readonly number: number; readonly name: N; readonly asked: Questions[N]['asked'] };
+}[K];
+export type Answer = { readonly number: number } & (
+  { readonly answer: Questions[QuestionName]['answer'] } | { readonly failure: string }
+);
+
+type Handlers = { [K in QuestionName]: (asked: Questions[K]['asked']) => Questions[K]['answer'] };
+
+/** Answers a question; what goes wrong is answered too. */
+export function answerTo<K extends QuestionName>(
+  answers: Handlers,
+  { number, name, asked }: { number: number; name: K; asked: Questions[K]['asked'] },
+): Answer {
+  try {
+    return { number, answer: answers[name](asked) };
+  } catch (error) {
+    return { number, failure: error instanceof Error ? (error.stack ?? error.message) : String(error) };
+  }
+}

@@ -1,0 +1,65 @@
+import { pagePath } from '../core/address/address';
+import { changeSpans, spanLength } from '../core/calendar/span';
+import { asNet } from '../core/effect/effect';
+import type { EffectEngine } from '../core/effect/engine';
+import { markOf } from '../core/effect/verdict';
+import type { Across, AcrossLine } from '../core/reading/across';
+import { findEvent } from '../store/ledger/events';
+import type { Engines } from './engines';
+import type { SiteContext } from './siteContext';
+
+/** Longer events leave no room for spans that are about the same season. */
+const LONGEST_EVENT = 60;
+
+/** Which pages and parts of a site moved across an event, clicks beyond those of the rest; null where there is no event. */
+export function movedAcross(context: SiteContext, engines: Engines, eventId: number): Across | null {
+  const { db, site, lastReadable, made } = context;
+  const event = findEvent(db, eventId);
+  if (!event || event.siteId !== site.id) return null;
+  const settling = Math.min(LONGEST_EVENT, spanLength(event));
+  const { before, after } = changeSpans(event.firstDay, site.windowDays, settling);
+  const whole =
+    lastReadable === null || lastReadable < after.lastDay
+      ? null
+      : engines.wholeSite(site, made, lastReadable);
+  if (!whole) return { event, before, after, lines: null };
+  const { engine, parts } = whole;
+  const read = (name: string, pageId: number | null, ids: readonly number[]) =>
+    lineOf(engine, event.firstDay, site.windowDays, settling, name, pageId, ids);
+  const ids = Array.from({ length: engine.history.rows }, (_, row) => engine.history.idOf(row));
+  return {
+    event,
+    before,
+    after,
+    lines: {
+      parts: inOrder(parts.flatMap(({ name, pages }) => read(name, null, pages) ?? [])),
+      pages: inOrder(
+        engines.pages(site, ids).flatMap(({ id, address }) => read(pagePath(address), id, [id]) ?? []),
+      ),
+    },
+  };
+}
+
+function lineOf(
+  engine: EffectEngine,
+  day: Parameters<EffectEngine['read']>[0],
+  windowDays: number,
+  settling: number,
+  name: string,
+  pageId: number | null,
+  ids: readonly number[],
+): AcrossLine | null {
+  const effects = engine.read(day, ids, windowDays, settling);
+  const clicks = effects?.effects.clicks;
+  if (!effects || !clicks) return null;
+  // Places are not asked for here, so no position to count them from is needed.
+  const net = asNet(effects.effects, null);
+  return { name, pageId, pages: ids.length, net, mark: markOf('clicks', clicks) };
+}
+
+/** Those that moved first, the largest effects first, then the rest. */
+function inOrder(lines: readonly AcrossLine[]): AcrossLine[] {
+  const moved = ({ mark }: AcrossLine) => mark === 'lifted' || mark === 'dropped';
+  const size = ({ net }: AcrossLine) => Math.abs(Math.log(net.clicks?.ratio ?? 1));
+  return [...lines].sort((a, b) => Number(moved(b)) - Number(moved(a)) || size(b) - size(a));
+}

@@ -1,0 +1,95 @@
+import { addDays, type Day } from '../core/calendar/day';
+import { overlap, spanLength, type Span } from '../core/calendar/span';
+import type { CounterfactualPath } from '../core/effect/counterfactual';
+import { Accumulator } from '../core/measures/accumulator';
+import type { Change, PageRef } from '../core/model/change';
+import { concerns, type OutsideEvent } from '../core/model/event';
+import { isMade } from '../core/model/steps';
+import type { PageDay } from '../core/reading/input';
+import type { Reading } from '../core/reading/model';
+import { coveredDaysIn, firstCoveredDay } from '../store/figures/days';
+import type { Engines } from './engines';
+import { readingSource } from './readingSource';
+import type { SiteContext } from './siteContext';
+
+/** The days around a reading for its picture: figures by day, all changes of its pages, the events in view. */
+export type ReadingPicture = {
+  readonly shown: Span;
+  readonly days: readonly PageDay[];
+  readonly daysWithFigures: readonly Day[];
+  readonly lastReadable: Day | null;
+  readonly changes: readonly Change[];
+  readonly events: readonly OutsideEvent[];
+  /** The path of the yardstick over the days shown; null where there is none. */
+  readonly path: CounterfactualPath | null;
+  /** The pages that make up the yardstick. */
+  readonly yardstick: readonly PageRef[];
+};
+
+/** Days shown on either side of the two spans. */
+const MARGIN_DAYS = 21;
+
+/** What the picture of a reading shows; figures of several pages are added up by day. */
+export function pictureOf(context: SiteContext, engines: Engines, reading: Reading): ReadingPicture {
+  const { db, site, lastReadable } = context;
+  const { narrowed, change: whole, compared, spans } = reading;
+  const shown = shownSpan(context, reading);
+  const pages = whole.pages.filter((page) => narrowed.pageId === null || page.id === narrowed.pageId);
+  const pageIds = pages.map((page) => page.id);
+  const change = { ...whole, pages };
+  const { pageDays, engine, rows } = readingSource(context, engines, change, shown, narrowed);
+  const days = compared?.after ? spanLength(compared.after) : null;
+  return {
+    shown,
+    days: addUpByDay(pageDays),
+    daysWithFigures: [...coveredDaysIn(db, site.id, shown, narrowed.query !== null)].sort((a, b) => a - b),
+    lastReadable,
+    // The change itself stands on the picture also while it is only planned.
+    changes: context.changes.filter(
+      (other) =>
+        (isMade(other) || other.id === change.id) &&
+        other.day >= shown.firstDay &&
+        other.day <= shown.lastDay &&
+        other.pages.some((page) => pageIds.includes(page.id)),
+    ),
+    events: context.events.filter(
+      (event) =>
+        !event.hidden &&
+        overlap(event, shown) !== null &&
+        concerns(
+          event,
+          pages.map((page) => page.address),
+        ),
+    ),
+    path: days === null ? null : (engine?.path(change.day, rows, days, spans.settlingDays, shown) ?? null),
+    yardstick:
+      days === null || !engine
+        ? []
+        : engines.pages(site, engine.yardstickIds(change.day, days, spans.settlingDays)),
+  };
+}
+
+/** The spans with a margin on either side, as far as there are figures. */
+function shownSpan({ db, site, coverage }: SiteContext, { spans: { before, after } }: Reading): Span {
+  const first = firstCoveredDay(db, site.id) ?? before.firstDay;
+  return {
+    firstDay: Math.min(before.firstDay, Math.max(first, before.firstDay - MARGIN_DAYS)) as Day,
+    lastDay: Math.max(
+      after.lastDay,
+      Math.min(coverage?.lastDay ?? 0, addDays(after.lastDay, MARGIN_DAYS)),
+    ) as Day,
+  };
+}
+
+function addUpByDay(rows: readonly PageDay[]): PageDay[] {
+  const byDay = new Map<Day, { sums: Accumulator; fromQueries: boolean }>();
+  for (const row of rows) {
+    const known = byDay.get(row.day) ?? { sums: new Accumulator(), fromQueries: false };
+    byDay.set(row.day, known);
+    known.sums.addSums(row);
+    known.fromQueries ||= row.fromQueries;
+  }
+  return [...byDay]
+    .map(([day, { sums, fromQueries }]) => ({ day, ...sums, fromQueries }))
+    .sort((a, b) => a.day - b.day);
+}

@@ -1,0 +1,115 @@
+import type { Day } from '../core/calendar/day';
+import { inSpan, type ChangeSpans, type Span } from '../core/calendar/span';
+import type { Change } from '../core/model/change';
+import type { Narrowing, ReadingInput } from '../core/reading/input';
+import type { Carrier, Reading } from '../core/reading/model';
+import { makeReading } from '../core/reading/reading';
+import { coveredDaysIn } from '../store/figures/days';
+import { matchingPeriods } from '../store/figures/periods';
+import type { Engines } from './engines';
+import { carriersFor } from './movedPages';
+import { readingSource, type ReadingSource } from './readingSource';
+import type { SiteContext } from './siteContext';
+import { spansOf, wholeSpan, type SpanWish } from './spans';
+import { wrongTwins, wrongTwinText } from './twins';
+
+/** What a reading is to be narrowed to, besides its spans. */
+export type ReadingWish = SpanWish & Partial<Narrowing>;
+
+/** The days of which a site has figures, as a reading asks for them. */
+export type CoveredDays = Pick<ReadingInput, 'daysWithFigures' | 'daysWithQueries' | 'lastReadable'>;
+
+/** The days within a span of which a site has figures of pages, and those with rows by query. */
+export function coveredDaysOf({ db, site, lastReadable }: SiteContext, span: Span): CoveredDays {
+  return {
+    lastReadable,
+    daysWithFigures: coveredDaysIn(db, site.id, span),
+    daysWithQueries: coveredDaysIn(db, site.id, span, true),
+  };
+}
+
+/** A change and what else a reading of it is made from. */
+export type ReadingTask = {
+  readonly change: Change;
+  readonly spans: ChangeSpans;
+  readonly covered: CoveredDays;
+  readonly otherChanges: readonly Change[];
+  readonly wrongTwins: readonly string[];
+  readonly carriers?: readonly Carrier[];
+  readonly source: ReadingSource;
+};
+
+/** Makes a reading from figures that were fetched. */
+export function readFrom(
+  { site, events, today }: SiteContext,
+  engines: Engines,
+  { change, spans, covered, otherChanges, wrongTwins, carriers = [], source }: ReadingTask,
+): Reading {
+  const pageIds = change.pages.map((page) => page.id);
+  return makeReading({
+    ...{ today, events, change, otherChanges, wrongTwins, carriers },
+    ...covered,
+    ...source,
+    windowDays: spans.windowDays,
+    settlingDays: spans.settlingDays,
+    provisionalDays: site.provisionalDays,
+    sharesIn: (before, after) => engines.shares(site, pageIds, before, after),
+  });
+}
+
+/** The reading of one change with all that belongs to it, narrowed as wished. */
+export function readChange(
+  context: SiteContext,
+  engines: Engines,
+  whole: Change,
+  wish: ReadingWish = {},
+): Reading {
+  const narrowed: Narrowing = {
+    query: wish.query ?? null,
+    device: wish.device ?? null,
+    pageId: wish.pageId ?? null,
+  };
+  const pages = whole.pages.filter((page) => narrowed.pageId === null || page.id === narrowed.pageId);
+  const change = { ...whole, pages };
+  const spans = spansOf(context.site, change, wish);
+  const span = wholeSpan(spans);
+  const task: ReadingTask = {
+    ...{ change, spans, otherChanges: context.made },
+    wrongTwins: wrongTwins(
+      context,
+      pages.map(({ address }) => address),
+    ).map(wrongTwinText),
+    covered: coveredDaysOf(context, span),
+    carriers: carriersFor(context, change, span),
+    source: readingSource(context, engines, change, span, narrowed),
+  };
+  const reading = readFrom(context, engines, fromPeriods(context, task) ?? task);
+  return { ...reading, change: whole };
+}
+
+/** A plain before and after from totals of two periods, where there are no daily figures on both sides and they match. */
+function fromPeriods({ db, site }: SiteContext, task: ReadingTask): ReadingTask | null {
+  const { change, spans, source, covered } = task;
+  const has = (span: Span) => source.pageDays.some(({ day }) => inSpan(day, span));
+  if (source.narrowed.device !== null || (has(spans.before) && has(spans.after))) return null;
+  const pageIds = change.pages.map((page) => page.id);
+  const periods = matchingPeriods(db, site.id, pageIds, spans, source.narrowed.query);
+  if (!periods) return null;
+  return {
+    ...task,
+    covered: {
+      lastReadable: Math.max(covered.lastReadable ?? 0, spans.after.lastDay) as Day,
+      daysWithFigures: periods.days,
+      daysWithQueries: periods.days,
+    },
+    source: {
+      ...source,
+      pageDays: periods.rows.map((row) => ({ ...row, fromQueries: false })),
+      queryDays: [],
+      engine: null,
+      rows: [],
+      fromPeriods: true,
+      detail: null,
+    },
+  };
+}

@@ -1,0 +1,52 @@
+import type { Day } from '../core/calendar/day';
+import type { Change } from '../core/model/change';
+import type { OutsideEvent } from '../core/model/event';
+import type { Site } from '../core/model/site';
+import { isMade } from '../core/model/steps';
+import { lastReadableDay, type Coverage } from '../core/reading/readable';
+import { today } from '../store/clock';
+import type { Db } from '../store/database';
+import { siteCoverage } from '../store/figures/days';
+import { listChanges } from '../store/ledger/changes';
+import { listEvents } from '../store/ledger/events';
+
+/**
+ * A site as a use case sees it: its changes, events and how far its figures reach, each fetched when first asked for and
+ * then kept. Made anew for every question, so that it never outlives an edit.
+ */
+export class SiteContext {
+  readonly today: Day = today();
+  private all: readonly Change[] | undefined;
+  private noted: readonly OutsideEvent[] | undefined;
+  private reach: Coverage | null | undefined;
+
+  constructor(
+    readonly db: Db,
+    readonly site: Site,
+  ) {}
+
+  /** All changes that were not deleted, newest first. */
+  get changes(): readonly Change[] {
+    return (this.all ??= listChanges(this.db, this.site.id));
+  }
+
+  /** The changes that were made, newest first; plans are left out. */
+  get made(): readonly Change[] {
+    return this.changes.filter(isMade);
+  }
+
+  get events(): readonly OutsideEvent[] {
+    return (this.noted ??= listEvents(this.db, this.site.id));
+  }
+
+  /** How far the figures reach, and when the newest came; null without figures. */
+  get coverage(): Coverage | null {
+    if (this.reach === undefined) this.reach = siteCoverage(this.db, this.site.id);
+    return this.reach;
+  }
+
+  /** The newest day that is final and may be read; null without figures. */
+  get lastReadable(): Day | null {
+    return this.coverage && lastReadableDay(this.coverage, this.site.provisionalDays);
+  }
+}

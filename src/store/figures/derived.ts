@@ -1,0 +1,57 @@
+import { GRAINS } from '../../core/facts/grains';
+import type { Db } from '../database';
+import { prepared } from '../database';
+import { settlePages } from '../addresses/pageKeys';
+import { deriveSeries } from './series';
+import { listSites } from '../sites';
+import { write } from '../write';
+
+/*
+ * What is derived from the facts: which page an address is, and the totals of each page by day. It can be thrown away
+ * and made again at any time.
+ */
+
+/** The pieces of facts by page of the figures that the series are made of, narrowed by a condition on `f` and `a`. */
+export function piecesOfPages(db: Db, condition: string, ...values: number[]): Map<number, Set<number>> {
+  const rows = prepared<number[], [number, number]>(
+    db,
+    `SELECT DISTINCT a.page_id, f.piece FROM figures f JOIN address a ON a.id = f.address_id
+     WHERE a.page_id IS NOT NULL AND f.grain IN (${GRAINS.page_day.code}, ${GRAINS.page_query_day.code})
+       AND ${condition}`,
+  )
+    .raw()
+    .all(...values);
+  const pieces = new Map<number, Set<number>>();
+  for (const [page, piece] of rows) {
+    const known = pieces.get(page);
+    if (known) known.add(piece);
+    else pieces.set(page, new Set([piece]));
+  }
+  return pieces;
+}
+
+/** Counts up whenever what is derived takes another form; a database of another number is derived anew at the next start. */
+const DERIVED_FORM = 2;
+
+/** Derives anew where an earlier version of the program derived otherwise; calls `begin` before that. */
+export async function deriveAnewIfOutdated(db: Db, begin: () => void): Promise<void> {
+  if (db.$client.pragma('user_version', { simple: true }) === DERIVED_FORM) return;
+  if (listSites(db).length > 0) begin();
+  await rebuildDerived(db);
+}
+
+/** Throws away all that is derived and makes it again from the facts, in one transaction. Gives the number of pages. */
+export async function rebuildDerived(db: Db): Promise<number> {
+  return write(db, () => {
+    db.$client.exec('DELETE FROM page_series');
+    let pages = 0;
+    for (const site of listSites(db)) {
+      settlePages(db, site);
+      const pieces = piecesOfPages(db, 'a.site_id = ?', site.id);
+      deriveSeries(db, pieces);
+      pages += pieces.size;
+    }
+    db.$client.pragma(`user_version = ${DERIVED_FORM}`);
+    return pages;
+  });
+}

@@ -1,0 +1,93 @@
+import { and, asc, eq, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import { addDays, type Day } from '../../core/calendar/day';
+import type { Span } from '../../core/calendar/span';
+import type { Site } from '../../core/model/site';
+import { lastReadableDay } from '../../core/reading/readable';
+import { prepared, type Db } from '../database';
+import { siteCoverage } from './days';
+import { feed } from '../schema';
+import { timestamp, write } from '../write';
+
+export type FeedRow = typeof feed.$inferSelect;
+
+/** How far back a feed is asked where a site has no figures yet. */
+const FIRST_DAYS = 486;
+/** A daily feed is asked again after this long, so that it comes round at about the same hour. */
+const DAILY_MS = 20 * 3600 * 1000;
+
+export const newFeedSchema = z.object({
+  name: z.string().trim().min(1, 'The feed needs a name.').max(100, 'At most 100 characters.'),
+  address: z
+    .string()
+    .trim()
+    .max(2048)
+    .regex(/^https?:\/\/[^/\s]+/i, 'The address begins with https:// (or http://).'),
+  token: z
+    .string()
+    .trim()
+    .max(4000)
+    .regex(/^[\x21-\x7e]*$/, 'A token has no spaces and no letters beyond ASCII.')
+    .transform((text) => text || null),
+  daily: z.boolean(),
+  allowPrivate: z.boolean(),
+});
+export type NewFeed = z.input<typeof newFeedSchema>;
+
+export function listFeeds(db: Db, siteId: number): FeedRow[] {
+  return db
+    .select()
+    .from(feed)
+    .where(and(eq(feed.siteId, siteId), isNull(feed.deletedAt)))
+    .orderBy(asc(feed.id))
+    .all();
+}
+
+export function findFeed(db: Db, id: number): FeedRow | null {
+  return (
+    db
+      .select()
+      .from(feed)
+      .where(and(eq(feed.id, id), isNull(feed.deletedAt)))
+      .get() ?? null
+  );
+}
+
+export async function addFeed(
+  db: Db,
+  siteId: number,
+  input: z.output<typeof newFeedSchema>,
+): Promise<number> {
+  const row = { ...input, siteId, state: 'idle' as const, createdAt: timestamp() };
+  return write(db, () => db.insert(feed).values(row).returning({ id: feed.id }).get().id);
+}
+
+/** Changes what is known of a feed. */
+export async function updateFeed(db: Db, id: number, values: Partial<FeedRow>): Promise<void> {
+  await write(db, () => db.update(feed).set(values).where(eq(feed.id, id)).run());
+}
+
+/** The feed whose turn it is at an instant: one that was asked for, that was interrupted, or whose day has come. */
+export function dueFeed(db: Db, now: number): FeedRow | null {
+  const rows = db.select().from(feed).where(isNull(feed.deletedAt)).orderBy(asc(feed.id)).all();
+  const due = ({ state, daily, lastTriedAt }: FeedRow) =>
+    state !== 'idle' || (daily && (lastTriedAt === null || now - Date.parse(lastTriedAt) > DAILY_MS));
+  return rows.find(due) ?? null;
+}
+
+/**
+ * The days to ask a feed for: from the first that is not final yet on. Days that were provisional when they came are
+ * asked for again.
+ */
+export function daysToAsk(db: Db, site: Site, feedId: number, today: Day): Span {
+  const own = prepared<[number], { lastDay: Day; takenOn: Day }>(
+    db,
+    `SELECT d.day AS lastDay, max(i.taken_on) AS takenOn FROM import i JOIN import_day d ON d.import_id = i.id
+     WHERE i.feed_id = ? AND i.state = 'done' GROUP BY d.day ORDER BY d.day DESC LIMIT 1`,
+  ).get(feedId);
+  const coverage = own ?? siteCoverage(db, site.id);
+  const firstDay = coverage
+    ? addDays(lastReadableDay(coverage, site.provisionalDays), 1)
+    : addDays(today, -FIRST_DAYS);
+  return { firstDay: firstDay > today ? today : firstDay, lastDay: today };
+}

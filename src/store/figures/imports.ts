@@ -1,0 +1,169 @@
+import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm';
+import { intakeSettingsSchema, type IntakeSettings } from '../../core/intake/settings';
+import { prepared, type Db } from '../database';
+import { imported, importProblem, intakeMemory } from '../schema';
+import { timestamp, write } from '../write';
+
+/** How files with a head were last confirmed to be read; empty where none was. */
+export function rememberedSettings(db: Db, siteId: number, head: string): IntakeSettings {
+  const row = db
+    .select({ settings: intakeMemory.settings })
+    .from(intakeMemory)
+    .where(and(eq(intakeMemory.siteId, siteId), eq(intakeMemory.head, head)))
+    .get();
+  return row ? intakeSettingsSchema.parse(JSON.parse(row.settings)) : {};
+}
+
+/** Keeps how a file was read for the next ones with the same head. The period is the file's own and is not kept. */
+export async function rememberSettings(
+  db: Db,
+  siteId: number,
+  head: string,
+  { mapping, dateOrder, counted, ledger }: IntakeSettings,
+): Promise<void> {
+  const settings = JSON.stringify({ mapping, dateOrder, counted, ledger });
+  await write(db, () =>
+    db
+      .insert(intakeMemory)
+      .values({ siteId, head, settings })
+      .onConflictDoUpdate({ target: [intakeMemory.siteId, intakeMemory.head], set: { settings } })
+      .run(),
+  );
+}
+
+export type ImportRow = typeof imported.$inferSelect;
+export type ImportProblem = { readonly line: number; readonly message: string };
+
+/** Problems that one answer of the HTTP interface or one screen lists; the rest are in the file to save. */
+export const PROBLEMS_SHOWN = 200;
+
+export function findImport(db: Db, id: number): ImportRow | null {
+  return db.select().from(imported).where(eq(imported.id, id)).get() ?? null;
+}
+
+/** The imports of a site, newest first, with the drafts that wait to be confirmed. */
+export function listImports(db: Db, siteId: number): ImportRow[] {
+  return db
+    .select()
+    .from(imported)
+    .where(eq(imported.siteId, siteId))
+    .orderBy(desc(imported.id))
+    .limit(200)
+    .all();
+}
+
+export function listProblems(db: Db, importId: number, limit: number): ImportProblem[] {
+  return db
+    .select({ line: importProblem.line, message: importProblem.message })
+    .from(importProblem)
+    .where(eq(importProblem.importId, importId))
+    .orderBy(asc(importProblem.line))
+    .limit(limit)
+    .all();
+}
+
+/** The refused rows of an import as they stood in the file, in its order. */
+export function refusedRows(db: Db, importId: number): (ImportProblem & { cells: string[] })[] {
+  return db
+    .select()
+    .from(importProblem)
+    .where(eq(importProblem.importId, importId))
+    .orderBy(asc(importProblem.line))
+    .all()
+    .map(({ line, message, cells }) => ({ line, message, cells: JSON.parse(cells) as string[] }));
+}
+
+/** Records an uploaded file. Its bytes must be in the spool under the id that is given back. */
+export async function addImport(
+  db: Db,
+  values: Pick<ImportRow, 'siteId' | 'fileName' | 'bytesTotal' | 'takenOn'> & {
+    state: 'draft' | 'queued';
+    feedId?: number;
+  },
+  settings: IntakeSettings = {},
+): Promise<number> {
+  const row = { ...values, settings: JSON.stringify(settings), createdAt: timestamp() };
+  return write(db, () => db.insert(imported).values(row).returning({ id: imported.id }).get().id);
+}
+
+/** Turns a draft into an import that waits for its turn. */
+export async function confirmDraft(
+  db: Db,
+  id: number,
+  settings: IntakeSettings,
+  about: ImportRow['about'] = 'figures',
+): Promise<boolean> {
+  return write(
+    db,
+    () =>
+      db
+        .update(imported)
+        .set({ state: 'queued', about, settings: JSON.stringify(settings) })
+        .where(and(eq(imported.id, id), eq(imported.state, 'draft')))
+        .run().changes === 1,
+  );
+}
+
+/** Removes a draft; of an import that was confirmed nothing is removed. Resolves to whether one was removed. */
+export async function dropDraft(db: Db, id: number): Promise<boolean> {
+  return write(
+    db,
+    () =>
+      db
+        .delete(imported)
+        .where(and(eq(imported.id, id), eq(imported.state, 'draft')))
+        .run().changes === 1,
+  );
+}
+
+/** Asks a waiting or running import to stop; nothing of it will have been stored. */
+export async function cancelImport(db: Db, id: number): Promise<void> {
+  await write(db, () =>
+    db
+      .update(imported)
+      .set({ cancelled: true })
+      .where(and(eq(imported.id, id), inArray(imported.state, ['queued', 'running'])))
+      .run(),
+  );
+}
+
+/** A file that waits for its turn or comes in. */
+export type UnfinishedImport = Pick<ImportRow, 'id' | 'rowsRead' | 'bytesRead' | 'bytesTotal'> & {
+  readonly state: 'queued' | 'running';
+  /** Files of any site that come before it; 0 for the one that runs or is next. */
+  readonly before: number;
+};
+
+/** The files of a site that wait or come in, in the order in which they run. */
+export function unfinishedImports(db: Db, siteId: number): UnfinishedImport[] {
+  return prepared<[number], UnfinishedImport>(
+    db,
+    `SELECT id, state, rows_read AS rowsRead, bytes_read AS bytesRead, bytes_total AS bytesTotal,
+       (SELECT count(*) FROM import o WHERE o.state IN ('queued', 'running') AND o.id < import.id) AS before
+     FROM import WHERE site_id = ? AND state IN ('queued', 'running') ORDER BY id`,
+  ).all(siteId);
+}
+
+/** The import whose turn it is, or null. */
+export function nextQueued(db: Db): ImportRow | null {
+  return (
+    db.select().from(imported).where(eq(imported.state, 'queued')).orderBy(asc(imported.id)).limit(1).get() ??
+    null
+  );
+}
+
+/** Removes drafts from before an instant and gives their ids, so that their files can go too. */
+export async function dropOldDrafts(db: Db, before: string): Promise<number[]> {
+  return write(db, () =>
+    db
+      .delete(imported)
+      .where(and(eq(imported.state, 'draft'), lt(imported.createdAt, before)))
+      .returning({ id: imported.id })
+      .all()
+      .map((row) => row.id),
+  );
+}
+
+export async function updateImport(db: Db, id: number, values: Partial<ImportRow>): Promise<void> {
+  await write(db, () => db.update(imported).set(values).where(eq(imported.id, id)).run());
+}

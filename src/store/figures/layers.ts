@@ -1,0 +1,99 @@
+import type { Span } from '../../core/calendar/span';
+import { GRAINS, type Grain } from '../../core/facts/grains';
+import { countReplaced, mergeLayers, unpackLayer, type Layered } from '../../core/facts/layers';
+import { firstDayOfPiece, pieceOf, unpackFacts } from '../../core/facts/pack';
+import { prepared, type Db } from '../database';
+
+/** The first day that the days within a piece are counted from: a period's piece is its first day. */
+export function baseDay(grain: Grain, piece: number): number {
+  return GRAINS[grain].dated ? firstDayOfPiece(piece) : piece;
+}
+
+type Row = [address: number, piece: number, bytes: Buffer, layer: number, takenOn: number];
+
+/** What stands of an address within one piece, from all files that count. */
+export type PieceFacts = { readonly addressId: number; readonly piece: number } & Layered;
+
+const COLUMNS = 'f.address_id, f.piece, f.bytes, i.layer, i.taken_on';
+
+function* merged(rows: readonly Row[], grain: Grain): Generator<PieceFacts> {
+  for (let from = 0; from < rows.length;) {
+    const [addressId, piece] = rows[from]!;
+    let to = from;
+    while (to < rows.length && rows[to]![0] === addressId && rows[to]![1] === piece) to++;
+    const layers = rows
+      .slice(from, to)
+      .sort((a, b) => a[3] - b[3])
+      // The same days brought in again are usually the same to the last bit.
+      .filter(([, , bytes], i, all) => i + 1 === all.length || !bytes.equals(all[i + 1]![2]))
+      .map(([, , bytes, , takenOn]) =>
+        unpackLayer(bytes, baseDay(grain, piece), GRAINS[grain].values.length, takenOn),
+      );
+    yield { addressId, piece, ...mergeLayers(layers)! };
+    from = to;
+  }
+}
+
+/** What stands of a page (all its addresses), piece by piece, within the pieces that a span touches. */
+export function pageFacts(db: Db, pageId: number, grain: Grain, span: Span): Generator<PieceFacts> {
+  return factsInPieces(db, pageId, grain, pieceOf(span.firstDay), pieceOf(span.lastDay));
+}
+
+/** What stands of a page within the pieces from one to another. */
+export function factsInPieces(
+  db: Db,
+  pageId: number,
+  grain: Grain,
+  firstPiece: number,
+  lastPiece: number,
+): Generator<PieceFacts> {
+  const rows = prepared<number[], Row>(
+    db,
+    `SELECT ${COLUMNS}
+     FROM address a CROSS JOIN figures f ON f.address_id = a.id JOIN import i ON i.id = f.import_id
+     WHERE a.page_id = ? AND f.grain = ? AND f.piece BETWEEN ? AND ? AND i.state = 'done'
+     ORDER BY f.address_id, f.piece`,
+  )
+    .raw()
+    .all(pageId, GRAINS[grain].code, firstPiece, lastPiece);
+  return merged(rows, grain);
+}
+
+/** How the rows of a new layer meet what stands of an address within one piece. */
+export function replacedBy(
+  db: Db,
+  addressId: number,
+  grain: Grain,
+  piece: number,
+  { rows, bytes }: { rows: number; bytes: Uint8Array },
+): { replaced: number; changed: number } {
+  const layers = layersOf(db, addressId, grain, piece);
+  if (layers.length === 0) return { replaced: 0, changed: 0 };
+  if (layers.length === 1 && layers[0]![2].equals(bytes)) return { replaced: rows, changed: 0 };
+  const facts = unpackFacts(bytes, baseDay(grain, piece), GRAINS[grain].values.length);
+  const [standing] = merged(layers, grain);
+  return countReplaced(standing!.facts, facts);
+}
+
+function layersOf(db: Db, addressId: number, grain: Grain, piece: number): Row[] {
+  return prepared<number[], Row>(
+    db,
+    `SELECT ${COLUMNS} FROM figures f JOIN import i ON i.id = f.import_id
+     WHERE f.address_id = ? AND f.grain = ? AND f.piece = ? AND i.state = 'done'`,
+  )
+    .raw()
+    .all(addressId, GRAINS[grain].code, piece);
+}
+
+/** What stands of every address of a site, piece by piece. */
+export function* standingFacts(db: Db, siteId: number, grain: Grain): Generator<PieceFacts> {
+  const pieces = prepared<[number, number], [number, number]>(
+    db,
+    `SELECT DISTINCT f.address_id, f.piece FROM address a JOIN figures f ON f.address_id = a.id
+     JOIN import i ON i.id = f.import_id
+     WHERE a.site_id = ? AND f.grain = ? AND i.state = 'done' ORDER BY f.address_id, f.piece`,
+  )
+    .raw()
+    .all(siteId, GRAINS[grain].code);
+  for (const [addressId, piece] of pieces) yield* merged(layersOf(db, addressId, grain, piece), grain);
+}

@@ -1,0 +1,93 @@
+import { addDays, type Day } from '../../core/calendar/day';
+import { spanLength, type Span } from '../../core/calendar/span';
+import { standingRows } from '../../core/facts/standing';
+import { Accumulator } from '../../core/measures/accumulator';
+import type { DayFigures, Totals } from '../../core/measures/totals';
+import { prepared, type Db } from '../database';
+import { factsInPieces } from './layers';
+import { queryIdOf } from './queryIds';
+
+/*
+ * Totals of a period as they were brought in, without days. They stand for themselves: they are never added to daily
+ * figures, and never divided among days.
+ */
+
+type Kind = 'page_period' | 'page_query_period';
+
+/** The periods of which a site has totals by page, the newest first. */
+export function periodsOf(db: Db, siteId: number, kind: Kind = 'page_period'): Span[] {
+  return prepared<[number, string], Span>(
+    db,
+    `SELECT DISTINCT first_day AS firstDay, last_day AS lastDay FROM import
+     WHERE site_id = ? AND grain = ? AND state = 'done' ORDER BY last_day DESC, first_day`,
+  ).all(siteId, kind);
+}
+
+/** The period right before another and as long, if a site has totals of it. */
+export function periodBefore(periods: readonly Span[], period: Span): Span | null {
+  const lastDay = addDays(period.firstDay, -1);
+  const days = spanLength(period);
+  return periods.find((one) => one.lastDay === lastDay && spanLength(one) === days) ?? null;
+}
+
+/** The totals of one page over exactly a period, of all its queries or one; null where none were brought in. */
+export function periodFigures(
+  db: Db,
+  siteId: number,
+  pageId: number,
+  { firstDay, lastDay }: Span,
+  query: string | null = null,
+): DayFigures | null {
+  const queryId = query === null ? 0 : queryIdOf(db, siteId, query);
+  const kind: Kind = query === null ? 'page_period' : 'page_query_period';
+  const sums = new Accumulator();
+  let found = false;
+  for (const piece of factsInPieces(db, pageId, kind, firstDay, firstDay)) {
+    const { day, query: queries, values } = piece.facts;
+    for (const row of standingRows(piece)) {
+      if (day[row] !== lastDay || queries[row] !== queryId) continue;
+      found = true;
+      sums.add(values[0]![row]!, values[1]![row]!, values[2]![row]!);
+    }
+  }
+  return found ? { day: firstDay, ...sums } : null;
+}
+
+/** The totals of every page of a site over exactly a period, by page id. */
+export function periodTotals(db: Db, siteId: number, period: Span): Map<number, Totals> {
+  const pages = prepared<[number], number>(db, 'SELECT id FROM page WHERE site_id = ?').pluck().all(siteId);
+  const totals = new Map<number, Totals>();
+  for (const id of pages) {
+    const figures = periodFigures(db, siteId, id, period);
+    if (!figures) continue;
+    totals.set(id, { ...figures, days: spanLength(period) });
+  }
+  return totals;
+}
+
+/** Totals of two periods that are exactly the spans of a reading: a row each, on its first day. */
+export type MatchingPeriods = { readonly rows: readonly DayFigures[]; readonly days: ReadonlySet<Day> };
+
+/** The totals of pages over both spans, where periods match them exactly and each page is in both; else null. */
+export function matchingPeriods(
+  db: Db,
+  siteId: number,
+  pageIds: readonly number[],
+  spans: { readonly before: Span; readonly after: Span },
+  query: string | null,
+): MatchingPeriods | null {
+  const rows: DayFigures[] = [];
+  for (const id of pageIds) {
+    for (const span of [spans.before, spans.after]) {
+      const figures = periodFigures(db, siteId, id, span, query);
+      if (!figures) return null;
+      rows.push(figures);
+    }
+  }
+  if (rows.length === 0) return null;
+  const days = new Set<Day>();
+  for (const { firstDay, lastDay } of [spans.before, spans.after]) {
+    for (let day = firstDay; day <= lastDay; day = addDays(day, 1)) days.add(day);
+  }
+  return { rows, days };
+}

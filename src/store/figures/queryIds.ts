@@ -1,0 +1,37 @@
+import { prepared, type Db } from '../database';
+
+/** The id of a query of a site, or null where it was never seen. */
+export function queryIdOf(db: Db, siteId: number, text: string): number | null {
+  const row = prepared<[number, string], { id: number }>(
+    db,
+    'SELECT id FROM query WHERE site_id = ? AND text = ?',
+  ).get(siteId, text);
+  return row?.id ?? null;
+}
+
+/** The text of a query. */
+export function queryText(db: Db, id: number): string {
+  return prepared<[number], string>(db, 'SELECT text FROM query WHERE id = ?').pluck().get(id) ?? '';
+}
+
+/** The text of a label, such as a country's name. */
+export function labelText(db: Db, id: number): string {
+  return prepared<[number], string>(db, 'SELECT text FROM label WHERE id = ?').pluck().get(id) ?? '';
+}
+
+/** Queries of a site in which every word of a text begins a word, the shortest first. */
+export function queriesLike(
+  db: Db,
+  siteId: number,
+  text: string,
+  limit: number,
+): { readonly id: number; readonly text: string }[] {
+  const words = text.split(' ').filter(Boolean).slice(0, 8);
+  if (words.length === 0) return [];
+  // Where a word is not at the beginning, a space stands before it.
+  const like = words.map(() => "(' ' || text) LIKE ? ESCAPE '\\'").join(' AND ');
+  return prepared<(number | string)[], { id: number; text: string }>(
+    db,
+    `SELECT id, text FROM query WHERE site_id = ? AND ${like} ORDER BY length(text), text LIMIT ?`,
+  ).all(siteId, ...words.map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`), limit);
+}

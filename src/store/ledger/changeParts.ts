@@ -1,0 +1,94 @@
+import { asDay } from '../../core/calendar/day';
+import type { Change } from '../../core/model/change';
+import type { Step } from '../../core/model/steps';
+import { prepared, type Db } from '../database';
+import type { change } from '../schema';
+
+type ChangeRow = typeof change.$inferSelect;
+
+/** Which changes a statement is about: their numbers as one JSON array, so that it is compiled once for any number of them. */
+const THESE = 'IN (SELECT value FROM json_each(?))';
+/** The page that is named, as it is now. */
+const NOW = 'JOIN page n ON n.id = x.page_id JOIN page p ON p.id = coalesce(n.into_id, n.id)';
+
+const PARTS = {
+  pages: `SELECT DISTINCT x.change_id AS changeId, p.id, p.address FROM change_page x ${NOW}
+          WHERE x.change_id ${THESE} ORDER BY p.address`,
+  queries: `SELECT change_id AS changeId, text FROM change_query WHERE change_id ${THESE} ORDER BY text`,
+  steps: `SELECT change_id AS changeId, step, day FROM change_step WHERE change_id ${THESE}`,
+  tags: `SELECT change_id AS changeId, tag FROM change_tag WHERE change_id ${THESE} ORDER BY tag`,
+  parts: `SELECT x.change_id AS changeId, x.kind, x.old_text AS oldText, x.new_text AS newText,
+                 p.id AS pageId, p.address
+          FROM change_part x LEFT ${NOW.replace('JOIN page p', 'LEFT JOIN page p')}
+          WHERE x.change_id ${THESE} ORDER BY x.change_id, x.place`,
+} as const;
+
+type PartRows = {
+  pages: { id: number; address: string };
+  queries: { text: string };
+  steps: { step: Step; day: number };
+  tags: { tag: string };
+  parts: {
+    kind: string;
+    oldText: string | null;
+    newText: string | null;
+    pageId: number | null;
+    address: string | null;
+  };
+};
+
+/** Adds what belongs to change rows, with one statement for each kind of part. */
+export function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
+  if (rows.length === 0) return [];
+  const ids = JSON.stringify(rows.map((row) => row.id));
+  const partsBy = <K extends keyof PartRows>(kind: K) =>
+    groupBy(
+      prepared<[string], PartRows[K] & { changeId: number }>(db, PARTS[kind]).all(ids),
+      ({ changeId }) => changeId,
+    );
+  const [pages, queries, steps] = [partsBy('pages'), partsBy('queries'), partsBy('steps')];
+  const [tags, parts] = [partsBy('tags'), partsBy('parts')];
+  return rows.map((row) => ({
+    id: row.id,
+    siteId: row.siteId,
+    title: row.title,
+    kind: row.kind,
+    day: asDay(row.day),
+    pages: (pages.get(row.id) ?? []).map(({ id, address }) => ({ id, address })),
+    queries: (queries.get(row.id) ?? []).map((q) => q.text),
+    oldText: row.oldText,
+    newText: row.newText,
+    parts: (parts.get(row.id) ?? []).map(({ kind, pageId, address, oldText, newText }) => ({
+      ...{ kind, oldText, newText },
+      page: pageId === null || address === null ? null : { id: pageId, address },
+    })),
+    tags: (tags.get(row.id) ?? []).map(({ tag }) => tag),
+    windowDays: row.windowDays,
+    settlingDays: row.settlingDays,
+    expectation:
+      row.expectedMetric === null
+        ? null
+        : {
+            metric: row.expectedMetric,
+            direction: row.expectedDirection ?? 'up',
+            amount: row.expectedAmount,
+            reviewDay: row.reviewDay === null ? null : asDay(row.reviewDay),
+          },
+    person: row.person,
+    link: row.link,
+    note: row.note,
+    steps: Object.fromEntries((steps.get(row.id) ?? []).map(({ step, day: on }) => [step, asDay(on)])),
+    decision: row.decision === null ? null : { decision: row.decision, reason: row.decisionReason },
+    followsId: row.followsId,
+  }));
+}
+
+function groupBy<T>(items: readonly T[], key: (item: T) => number): Map<number, T[]> {
+  const groups = new Map<number, T[]>();
+  for (const item of items) {
+    const group = groups.get(key(item));
+    if (group) group.push(item);
+    else groups.set(key(item), [item]);
+  }
+  return groups;
+}

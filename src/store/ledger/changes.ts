@@ -1,0 +1,351 @@
+import { and, asc, desc, eq, inArray, isNotNull, isNull, notInArray } from 'drizzle-orm';
+import { addDays, parseIsoDay, type Day } from '../../core/calendar/day';
+import { normaliseQuery } from '../../core/intake/rowReader';
+import type { Change, NewChange } from '../../core/model/change';
+import type { PastChange } from '../../core/model/changeHistory';
+import { STEPS, type NewDecision, type NewStep, type Step } from '../../core/model/steps';
+import type { Site } from '../../core/model/site';
+import { withParts } from './changeParts';
+import { prepared, type Db } from '../database';
+import { pagesForAddresses } from '../addresses/pages';
+import { today } from '../clock';
+import { InputError } from '../inputError';
+import { namesOf } from '../addresses/namedPage';
+import {
+  change,
+  changeHistory,
+  changePage,
+  changePart,
+  changeQuery,
+  changeStep,
+  changeTag,
+  idempotency,
+} from '../schema';
+import { timestamp, write } from '../write';
+
+/** The changes of a site that were not deleted, newest first. */
+export function listChanges(db: Db, siteId: number): Change[] {
+  const rows = db
+    .select()
+    .from(change)
+    .where(and(eq(change.siteId, siteId), isNull(change.deletedAt)))
+    .orderBy(desc(change.day), desc(change.id))
+    .all();
+  return withParts(db, rows);
+}
+
+/** One change, also where it was deleted if `deleted` says so; null where there is none. */
+export function findChange(db: Db, id: number, deleted = false): Change | null {
+  const row = db.select().from(change).where(eq(change.id, id)).get();
+  if (!row || (row.deletedAt !== null && !deleted)) return null;
+  return withParts(db, [row])[0] ?? null;
+}
+
+/** The changes that touched any of these pages, newest first. */
+export function changesOnPages(db: Db, pageIds: readonly number[]): Change[] {
+  if (pageIds.length === 0) return [];
+  const rows = db
+    .selectDistinct({ change })
+    .from(change)
+    .innerJoin(changePage, eq(changePage.changeId, change.id))
+    .where(and(inArray(changePage.pageId, namesOf(db, pageIds)), isNull(change.deletedAt)))
+    .orderBy(desc(change.day), desc(change.id))
+    .all();
+  return withParts(
+    db,
+    rows.map((row) => row.change),
+  );
+}
+
+/** A validated ISO day as the number that is stored. */
+function day(text: string): Day {
+  return parseIsoDay(text) as Day;
+}
+
+/** The columns of a change for those fields that were given. */
+function columnsOf(input: Partial<NewChange>): Partial<typeof change.$inferInsert> {
+  const { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, expectation } = input;
+  const { followsId } = input;
+  const plain = { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, followsId };
+  return {
+    ...plain,
+    ...(input.day === undefined ? {} : { day: day(input.day) }),
+    ...(expectation === undefined
+      ? {}
+      : {
+          expectedMetric: expectation?.metric ?? null,
+          expectedDirection: expectation?.direction ?? null,
+          expectedAmount: expectation?.amount ?? null,
+          reviewDay: expectation?.reviewDay ? day(expectation.reviewDay) : null,
+        }),
+  };
+}
+
+function storePages(db: Db, site: Site, changeId: number, addresses: readonly string[]): void {
+  db.delete(changePage).where(eq(changePage.changeId, changeId)).run();
+  const pages = pagesForAddresses(db, site, addresses);
+  for (const { id } of pages) db.insert(changePage).values({ changeId, pageId: id }).run();
+}
+
+function storeQueries(db: Db, changeId: number, queries: readonly string[]): void {
+  db.delete(changeQuery).where(eq(changeQuery.changeId, changeId)).run();
+  for (const text of new Set(queries.map(normaliseQuery)))
+    db.insert(changeQuery).values({ changeId, text }).run();
+}
+
+function storeTags(db: Db, changeId: number, tags: readonly string[]): void {
+  db.delete(changeTag).where(eq(changeTag.changeId, changeId)).run();
+  for (const tag of tags) db.insert(changeTag).values({ changeId, tag }).run();
+}
+
+/** Throws InputError where a part names a page that the change does not. */
+function storeParts(db: Db, site: Site, changeId: number, parts: NewChange['parts']): void {
+  db.delete(changePart).where(eq(changePart.changeId, changeId)).run();
+  const pages = new Set((findChange(db, changeId, true) as Change).pages.map(({ id }) => id));
+  parts.forEach(({ kind, page: address, oldText, newText }, place) => {
+    const found = address === null ? null : pagesForAddresses(db, site, [address])[0]!;
+    if (found !== null && !pages.has(found.id))
+      throw new InputError(`parts.${place}.page`, `${address} is not among the pages of the change.`);
+    db.insert(changePart)
+      .values({ changeId, place, kind, oldText, newText, pageId: found?.id ?? null })
+      .run();
+  });
+}
+
+/** Texts of pages that are no longer among those of the change go with them. */
+function dropStrayParts(db: Db, changeId: number): void {
+  const pages = db
+    .select({ id: changePage.pageId })
+    .from(changePage)
+    .where(eq(changePage.changeId, changeId));
+  db.delete(changePart)
+    .where(
+      and(
+        eq(changePart.changeId, changeId),
+        isNotNull(changePart.pageId),
+        notInArray(changePart.pageId, pages),
+      ),
+    )
+    .run();
+}
+
+/** Stores a new change and gives its id. Must run in a transaction. Throws InputError. */
+export function insertChange(
+  db: Db,
+  site: Site,
+  input: NewChange,
+  from: { readonly importId: number; readonly importKey: string } | null = null,
+): number {
+  if (input.followsId !== null && findChange(db, input.followsId, true)?.siteId !== site.id)
+    throw new InputError('followsId', `There is no change ${input.followsId} on this site.`);
+  const { id } = db
+    .insert(change)
+    .values({
+      ...columnsOf(input),
+      ...from,
+      siteId: site.id,
+      title: input.title,
+      kind: input.kind,
+      day: day(input.day),
+      createdAt: timestamp(),
+    })
+    .returning({ id: change.id })
+    .get();
+  storePages(db, site, id, input.pages);
+  storeQueries(db, id, input.queries);
+  storeTags(db, id, input.tags);
+  storeParts(db, site, id, input.parts);
+  // Tomorrow may be today where the request comes from; what lies further ahead is a plan, whether it says so or not.
+  if (input.planned || day(input.day) > addDays(today(), 1)) storeStep(db, id, 'planned', today());
+  return id;
+}
+
+/**
+ * Logs a change. A request that names itself (`key`) and was answered before gives the change that it logged then.
+ * Throws InputError where an address does not belong to the site, or the key was used for another request.
+ */
+export async function addChange(
+  db: Db,
+  site: Site,
+  input: NewChange,
+  key: string | null = null,
+): Promise<Change> {
+  const id = await write(db, () => {
+    const known = key === null ? null : loggedUnder(db, site.id, key, input);
+    if (known !== null) return known;
+    const id = insertChange(db, site, input);
+    if (key !== null) {
+      const request = JSON.stringify(input);
+      db.insert(idempotency).values({ siteId: site.id, key, request, changeId: id, at: timestamp() }).run();
+    }
+    return id;
+  });
+  return findChange(db, id) as Change;
+}
+
+/** The change that a request under a key has logged, or null where there was none. Throws InputError. */
+function loggedUnder(db: Db, siteId: number, key: string, input: NewChange): number | null {
+  const row = db
+    .select()
+    .from(idempotency)
+    .where(and(eq(idempotency.siteId, siteId), eq(idempotency.key, key)))
+    .get();
+  if (!row) return null;
+  if (row.request !== JSON.stringify(input))
+    throw new InputError('Idempotency-Key', 'This key was used for another request before.', 422);
+  return row.changeId;
+}
+
+/** Sets the day of a step, or takes the step back. */
+function storeStep(db: Db, changeId: number, step: Step, on: Day | null): void {
+  db.delete(changeStep)
+    .where(and(eq(changeStep.changeId, changeId), eq(changeStep.step, step)))
+    .run();
+  if (on !== null) db.insert(changeStep).values({ changeId, step, day: on, at: timestamp() }).run();
+}
+
+/** Keeps what a change says now in its history. */
+function keepHistory(db: Db, id: number): void {
+  db.insert(changeHistory)
+    .values({ changeId: id, at: timestamp(), was: JSON.stringify(findChange(db, id, true)) })
+    .run();
+}
+
+/** Records the day of a step, or takes it back. The day on which a change was made is the one it is read by. */
+export async function recordStep(db: Db, id: number, { step, day: text }: NewStep): Promise<Change> {
+  await write(db, () => {
+    keepHistory(db, id);
+    const on = text === null ? null : day(text);
+    storeStep(db, id, step, on);
+    if (step === 'made' && on !== null) db.update(change).set({ day: on }).where(eq(change.id, id)).run();
+  });
+  return findChange(db, id) as Change;
+}
+
+/** Records what was decided of a change, or takes it back. */
+export async function recordDecision(db: Db, id: number, input: NewDecision): Promise<Change> {
+  await write(db, () => {
+    keepHistory(db, id);
+    const { decision, reason } = input;
+    db.update(change)
+      .set({ decision, decisionReason: decision === null ? null : reason })
+      .where(eq(change.id, id))
+      .run();
+    storeStep(db, id, 'decided', decision === null ? null : day(input.day));
+  });
+  return findChange(db, id) as Change;
+}
+
+/** The changes of a site that follow one another with a change among them, the first first; none where it stands alone. */
+export function chainOf(db: Db, siteId: number, id: number): Change[] {
+  // Links lead both ways, and a change may have several that follow it.
+  const ids = prepared<[number, number, number], number>(
+    db,
+    `WITH RECURSIVE chain(id) AS (
+       SELECT ?
+       UNION SELECT c.id FROM chain JOIN change c ON c.follows_id = chain.id
+             WHERE c.deleted_at IS NULL AND c.site_id = ?
+       UNION SELECT c.follows_id FROM chain JOIN change c ON c.id = chain.id
+             WHERE c.deleted_at IS NULL AND c.site_id = ? AND c.follows_id IS NOT NULL
+     ) SELECT id FROM chain`,
+  )
+    .pluck()
+    .all(id, siteId, siteId);
+  if (ids.length === 1) return [];
+  const rows = db
+    .select()
+    .from(change)
+    .where(and(inArray(change.id, ids), eq(change.siteId, siteId), isNull(change.deletedAt)))
+    .orderBy(asc(change.day), asc(change.id))
+    .all();
+  return withParts(db, rows);
+}
+
+/** Edits those fields of a change that are given, and keeps what it said before in its history. */
+export async function editChange(db: Db, site: Site, id: number, edit: Partial<NewChange>): Promise<Change> {
+  await write(db, () => {
+    keepHistory(db, id);
+    const columns = Object.fromEntries(
+      Object.entries(columnsOf(edit)).filter(([, value]) => value !== undefined),
+    );
+    if (Object.keys(columns).length > 0) db.update(change).set(columns).where(eq(change.id, id)).run();
+    if (edit.pages !== undefined) storePages(db, site, id, edit.pages);
+    if (edit.queries !== undefined) storeQueries(db, id, edit.queries);
+    if (edit.tags !== undefined) storeTags(db, id, edit.tags);
+    if (edit.parts !== undefined) storeParts(db, site, id, edit.parts);
+    else if (edit.pages !== undefined) dropStrayParts(db, id);
+    if (edit.planned !== undefined) {
+      const { steps } = findChange(db, id) as Change;
+      if (edit.planned && steps.planned === undefined) storeStep(db, id, 'planned', today());
+      if (edit.planned) storeStep(db, id, 'made', null);
+      else if (steps.planned !== undefined && steps.made === undefined) {
+        storeStep(db, id, 'made', (findChange(db, id) as Change).day);
+      }
+    }
+  });
+  return findChange(db, id) as Change;
+}
+
+/** Marks a change as deleted, or takes that back. Nothing of it is lost either way. */
+export async function setChangeDeleted(db: Db, id: number, deleted: boolean): Promise<void> {
+  await write(db, () =>
+    db
+      .update(change)
+      .set({ deletedAt: deleted ? timestamp() : null })
+      .where(eq(change.id, id))
+      .run(),
+  );
+}
+
+/** What a change said before its edits, the last edit first. */
+export function historyOf(db: Db, id: number): PastChange[] {
+  return db
+    .select()
+    .from(changeHistory)
+    .where(eq(changeHistory.changeId, id))
+    .orderBy(desc(changeHistory.id))
+    .limit(100)
+    .all()
+    .map(({ id: entry, at, was }) => ({ id: entry, at, was: JSON.parse(was) as Change }));
+}
+
+/** Lets a change say again what it said before one of its edits; what it says now is kept too. */
+export async function restoreChange(db: Db, site: Site, id: number, entry: number): Promise<Change> {
+  const past = historyOf(db, id).find((one) => one.id === entry);
+  if (!past) throw new InputError('entry', 'There is no such entry in the history of the change.', 422);
+  const { was } = past;
+  await write(db, () => {
+    keepHistory(db, id);
+    const { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, followsId } = was;
+    const { expectation, decision } = was;
+    db.update(change)
+      .set({
+        ...{ title, kind, day: was.day, oldText, newText, windowDays, settlingDays },
+        ...{ person, link, note, followsId },
+        expectedMetric: expectation?.metric ?? null,
+        expectedDirection: expectation?.direction ?? null,
+        expectedAmount: expectation?.amount ?? null,
+        reviewDay: expectation?.reviewDay ?? null,
+        decision: decision?.decision ?? null,
+        decisionReason: decision?.reason ?? null,
+      })
+      .where(eq(change.id, id))
+      .run();
+    storePages(
+      db,
+      site,
+      id,
+      was.pages.map((page) => page.address),
+    );
+    storeQueries(db, id, was.queries);
+    storeTags(db, id, was.tags);
+    storeParts(
+      db,
+      site,
+      id,
+      was.parts.map((part) => ({ ...part, page: part.page?.address ?? null })),
+    );
+    for (const step of STEPS) storeStep(db, id, step, was.steps[step] ?? null);
+  });
+  return findChange(db, id) as Change;
+}

@@ -1,0 +1,129 @@
+import { and, desc, eq, isNull } from 'drizzle-orm';
+import { asDay, isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
+import type { EventKind, NewEvent, OutsideEvent, PastEvent } from '../../core/model/event';
+import type { Db } from '../database';
+import { event, eventHistory } from '../schema';
+import { timestamp, write } from '../write';
+
+function fromRow(row: typeof event.$inferSelect): OutsideEvent {
+  const { id, siteId, name, link, note } = row;
+  return {
+    id,
+    siteId,
+    name,
+    link,
+    note,
+    group: row.pages,
+    hidden: row.hidden,
+    kind: row.kind as EventKind,
+    firstDay: asDay(row.firstDay),
+    lastDay: asDay(row.lastDay),
+  };
+}
+
+/** The almanac of a site, newest first, without what was deleted. */
+export function listEvents(db: Db, siteId: number): OutsideEvent[] {
+  return db
+    .select()
+    .from(event)
+    .where(and(eq(event.siteId, siteId), isNull(event.deletedAt)))
+    .orderBy(desc(event.firstDay), desc(event.id))
+    .all()
+    .map(fromRow);
+}
+
+export function findEvent(db: Db, id: number): OutsideEvent | null {
+  const row = db.select().from(event).where(eq(event.id, id)).get();
+  return row ? fromRow(row) : null;
+}
+
+/** One event that was not deleted. */
+export function findStandingEvent(db: Db, id: number): OutsideEvent | null {
+  const row = db
+    .select()
+    .from(event)
+    .where(and(eq(event.id, id), isNull(event.deletedAt)))
+    .get();
+  return row ? fromRow(row) : null;
+}
+
+function columnsOf(input: NewEvent) {
+  const { name, kind, link, note, group, hidden } = input;
+  const firstDay = parseIsoDay(input.firstDay) as Day;
+  return {
+    name,
+    kind,
+    link,
+    note,
+    pages: group,
+    hidden,
+    firstDay,
+    lastDay: input.lastDay === null ? firstDay : (parseIsoDay(input.lastDay) as Day),
+  };
+}
+
+export async function addEvent(db: Db, siteId: number, input: NewEvent): Promise<OutsideEvent> {
+  const values = { ...columnsOf(input), siteId, createdAt: timestamp() };
+  return fromRow(await write(db, () => db.insert(event).values(values).returning().get()));
+}
+
+/** Notes several events at once, those that are noted already left out. Gives how many are new. */
+export async function addEvents(db: Db, siteId: number, inputs: readonly NewEvent[]): Promise<number> {
+  return write(db, () => {
+    const key = (e: { name: string; firstDay: number; lastDay: number }) =>
+      `${e.name}/${e.firstDay}/${e.lastDay}`;
+    const known = new Set(listEvents(db, siteId).map(key));
+    let added = 0;
+    for (const input of inputs) {
+      const columns = columnsOf(input);
+      if (known.has(key(columns))) continue;
+      known.add(key(columns));
+      db.insert(event)
+        .values({ ...columns, siteId, createdAt: timestamp() })
+        .run();
+      added++;
+    }
+    return added;
+  });
+}
+
+/** Edits an event, and keeps what it said before in its history. */
+export async function saveEvent(db: Db, id: number, input: NewEvent): Promise<void> {
+  await write(db, () => {
+    keepHistory(db, id);
+    db.update(event).set(columnsOf(input)).where(eq(event.id, id)).run();
+  });
+}
+
+function keepHistory(db: Db, id: number): void {
+  db.insert(eventHistory)
+    .values({ eventId: id, at: timestamp(), was: JSON.stringify(findEvent(db, id)) })
+    .run();
+}
+
+/** What an event said before its edits, the last edit first. */
+export function eventHistoryOf(db: Db, id: number): PastEvent[] {
+  return db
+    .select()
+    .from(eventHistory)
+    .where(eq(eventHistory.eventId, id))
+    .orderBy(desc(eventHistory.id))
+    .limit(100)
+    .all()
+    .map(({ id: entry, at, was }) => ({ id: entry, at, was: JSON.parse(was) as OutsideEvent }));
+}
+
+/** Lets an event say again what it said before one of its edits; what it says now is kept too. */
+export async function restoreEvent(db: Db, id: number, entry: number): Promise<boolean> {
+  const past = eventHistoryOf(db, id).find((one) => one.id === entry);
+  if (!past) return false;
+  const { was } = past;
+  await saveEvent(db, id, { ...was, firstDay: isoDay(was.firstDay), lastDay: isoDay(was.lastDay) });
+  return true;
+}
+
+/** Marks an event as deleted, or takes that back. */
+export async function setEventDeleted(db: Db, id: number, deleted: boolean): Promise<void> {
+  const deletedAt = deleted ? timestamp() : null;
+  await write(db, () => db.update(event).set({ deletedAt }).where(eq(event.id, id)).run());
+}

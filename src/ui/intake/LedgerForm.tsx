@@ -1,0 +1,195 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import type { DateOrder } from '@/core/intake/dates';
+import type { IntakeSettings } from '@/core/intake/settings';
+import { LEDGER_FIELD_NAMES, LEDGER_FIELDS, type LedgerField } from '@/core/ledgerSheet/columns';
+import type { LedgerInspection } from '@/core/ledgerSheet/inspection';
+import { changeKindName, type NewChange } from '@/core/model/change';
+import { pagePath } from '@/core/address/address';
+import { plural } from '@/core/words/format';
+import type { FormResult } from '../parts/formResult';
+import { routes } from '../shell/routes';
+import { ColumnFields } from './ColumnFields';
+import { DateOrderQuestion } from './DateOrderQuestion';
+
+type Props = {
+  siteId: number;
+  importId: number;
+  initial: LedgerInspection;
+  inspect: (
+    siteId: number,
+    importId: number,
+    stated: IntakeSettings,
+  ) => Promise<FormResult<LedgerInspection>>;
+  confirm: (siteId: number, importId: number, stated: IntakeSettings) => Promise<void>;
+  discard: (siteId: number, importId: number) => Promise<void>;
+};
+
+/** Shows how a sheet of changes will be understood, lets columns be mapped by hand, and asks what it leaves open. */
+export function LedgerForm({ siteId, importId, initial, inspect, confirm, discard }: Props) {
+  const router = useRouter();
+  const [seen, setSeen] = useState(initial);
+  const [join, setJoin] = useState(initial.join);
+  const [dateOrder, setDateOrder] = useState<DateOrder | undefined>(undefined);
+  const [error, setError] = useState<string | null>(null);
+  const [busy, start] = useTransition();
+  const asked = initial.asksDateOrder || seen.asksDateOrder;
+
+  const settings = (
+    over: Partial<Pick<LedgerInspection, 'mapping' | 'join'>> = {},
+    order = dateOrder,
+  ): IntakeSettings => ({
+    dateOrder: order,
+    ledger: { mapping: over.mapping ?? seen.mapping, join: over.join ?? join },
+  });
+  const lookAgain = (stated: IntakeSettings) =>
+    start(async () => {
+      const result = await inspect(siteId, importId, stated);
+      setError(result.ok ? null : (result.errors[0]?.message ?? 'The file could not be read.'));
+      if (result.ok) setSeen(result.value);
+    });
+  const mapColumn = (column: number, field: LedgerField | '') => {
+    const mapping = { ...seen.mapping };
+    for (const other of LEDGER_FIELDS) if (mapping[other] === column) mapping[other] = null;
+    if (field !== '') mapping[field] = column;
+    lookAgain(settings({ mapping }));
+  };
+  const stateOrder = (order: DateOrder) => {
+    setDateOrder(order);
+    lookAgain(settings({}, order));
+  };
+  const bringIn = () =>
+    start(async () => {
+      await confirm(siteId, importId, settings());
+      router.push(routes.import(siteId, importId));
+      router.refresh();
+    });
+  const drop = () =>
+    start(async () => {
+      await discard(siteId, importId);
+      router.push(routes.intake(siteId));
+    });
+  const open = seen.problems.length > 0 || seen.asksDateOrder || seen.rows === seen.refused;
+
+  return (
+    <div className="space-y-6">
+      <p className="font-serif text-xl">
+        A ledger of changes: {plural(seen.rows - seen.refused - seen.known, 'row')} that{' '}
+        {seen.rows - seen.refused - seen.known === 1 ? 'is' : 'are'} new
+        {seen.known > 0 && `, ${seen.known} in the ledger already`}
+        {seen.refused > 0 && `, ${seen.refused} that cannot be read`}
+        <span className="muted"> · {seen.dialect}</span>
+      </p>
+      <section aria-labelledby="columns">
+        <ColumnFields
+          head={seen.head}
+          fields={LEDGER_FIELDS}
+          names={LEDGER_FIELD_NAMES}
+          mapping={seen.mapping}
+          busy={busy}
+          onMap={mapColumn}
+        />
+        {asked && <DateOrderQuestion order={dateOrder} onState={stateOrder} />}
+        <label className="mt-4 flex items-baseline gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm translate-y-0.5"
+            checked={join}
+            disabled={busy}
+            onChange={(e) => {
+              setJoin(e.target.checked);
+              lookAgain(settings({ join: e.target.checked }));
+            }}
+          />
+          rows of the same day and wording are one change on several pages
+        </label>
+        {[...seen.problems, ...(error ? [error] : [])].map((problem) => (
+          <p key={problem} role="alert" className="mt-2 font-medium text-error">
+            {problem}
+          </p>
+        ))}
+      </section>
+      <section aria-labelledby="preview">
+        <h2 id="preview" className="mb-1 text-xl">
+          The first rows, as they will be understood
+        </h2>
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-labelledby="preview">
+          <LedgerPreview seen={seen} />
+        </div>
+      </section>
+      <div className="flex items-center gap-4">
+        <button
+          type="button"
+          className="btn btn-primary"
+          disabled={busy || open || seen.changes === 0}
+          onClick={bringIn}
+        >
+          Log {plural(seen.changes, 'change')}
+        </button>
+        <button type="button" className="btn btn-ghost" disabled={busy} onClick={drop}>
+          Not this file
+        </button>
+        <span className="muted text-[0.85rem]" aria-live="polite">
+          {busy ? 'Looking …' : waitsFor(seen)}
+        </span>
+      </div>
+    </div>
+  );
+}
+
+function waitsFor({ problems, asksDateOrder, changes, rows, refused }: LedgerInspection): string {
+  if (problems.length > 0) return 'Say first what is missing above.';
+  if (asksDateOrder) return 'Answer the question above first; until then the rows are shown as day first.';
+  if (rows === refused) return 'None of the rows can be read as it stands.';
+  if (changes === 0) return 'All of its rows are in the ledger already.';
+  return 'Rows that are in the ledger already change nothing, and all of it can be undone.';
+}
+
+const PREVIEWED: readonly { name: string; of: (change: NewChange) => string }[] = [
+  { name: 'day', of: ({ day, planned }) => (planned ? `${day}, planned` : day) },
+  { name: 'what was changed', of: ({ title }) => title },
+  { name: 'kind', of: ({ kind }) => changeKindName(kind) },
+  { name: 'pages', of: ({ pages }) => pages.map(pagePath).join(', ') },
+  { name: 'old text', of: ({ oldText }) => oldText ?? '' },
+  { name: 'new text', of: ({ newText }) => newText ?? '' },
+  { name: 'who', of: ({ person }) => person ?? '' },
+  { name: 'note', of: ({ note }) => note ?? '' },
+];
+
+function LedgerPreview({ seen }: { seen: LedgerInspection }) {
+  return (
+    <table className="figures text-[0.87rem]">
+      <thead>
+        <tr>
+          <th scope="col">line</th>
+          {PREVIEWED.map(({ name }) => (
+            <th key={name} scope="col" className="text-left!">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {seen.sample.map(({ line, cells, understood }) => (
+          <tr key={line}>
+            <td className="muted">{line}</td>
+            {typeof understood === 'string' ? (
+              <td colSpan={PREVIEWED.length} className="text-left! whitespace-normal!">
+                <span className="text-error">refused: {understood}</span>{' '}
+                <span className="muted break-all">{cells.join(' | ').slice(0, 200)}</span>
+              </td>
+            ) : (
+              PREVIEWED.map(({ name, of }) => (
+                <td key={name} className="max-w-60 truncate text-left!" title={of(understood)}>
+                  {of(understood)}
+                </td>
+              ))
+            )}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
