@@ -20,6 +20,8 @@ await build({
     questionsWorker: 'src/jobs/questions/worker.ts',
     demo: 'src/demo/main.ts',
     derive: 'src/jobs/derive.ts',
+    backup: 'src/server/backup.ts',
+    restore: 'src/server/restore.ts',
   },
   outdir: 'build',
   outExtension: { '.js': '.mjs' },

@@ -19,6 +19,9 @@ if (demo) {
   if (status !== 0) process.exit(status ?? 1);
 }
 
-const server = spawn(process.execPath, [path.join('build', 'server.mjs')], { stdio: 'inherit' });
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
+// The channel tells the server when this process is gone, however it went.
+const server = spawn(process.execPath, [path.join('build', 'server.mjs')], {
+  stdio: ['inherit', 'inherit', 'inherit', 'ipc'],
+});
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => server.kill(signal));
 server.on('exit', (code) => process.exit(code ?? 0));

@@ -13,7 +13,10 @@ import { spoolFile, dropSpooled } from '../jobs/spool';
 import type { Site } from '../core/model/site';
 import { addChange, recordStep } from '../store/ledger/changes';
 import { today } from '../store/clock';
-import { bringForward, connect, databaseFile, DatabaseRefused, dataDir, type Db } from '../store/database';
+import { bringForward, connect, type Db } from '../store/database';
+import { checkDatabaseFile, takeFolder } from '../store/folder';
+import { databaseFile, dataDir } from '../store/paths';
+import { DatabaseRefused } from '../store/refused';
 import { deriveAnewIfOutdated } from '../store/figures/derived';
 import { addEvent } from '../store/ledger/events';
 import { addFeed } from '../store/figures/feeds';
@@ -182,29 +185,41 @@ async function removeDatabase(): Promise<void> {
   for (const suffix of ['', '-wal', '-shm']) await rm(databaseFile() + suffix, { force: true });
 }
 
+/** Whether the demo that is there ends on another day, and nobody added anything to it. */
+function shouldBeMadeAnew(): boolean {
+  const db = connect(databaseFile());
+  try {
+    bringForward(db);
+    const [site] = listSites(db);
+    if (!site) return true;
+    if (siteCoverage(db, site.id)?.lastDay === lastDayToday()) return false;
+    if (!hasOwnEntries(db)) return true;
+    console.log(
+      'The demo holds entries of your own, so it stays as it is. `npm run demo -- --fresh` makes it anew.',
+    );
+    return false;
+  } finally {
+    db.$client.close();
+  }
+}
+
 async function main(): Promise<void> {
   if (process.env.TALLY_TODAY && !parseIsoDay(process.env.TALLY_TODAY)) {
     throw new DatabaseRefused('TALLY_TODAY must be a day written YYYY-MM-DD.');
   }
-  const fresh = process.argv.includes('--fresh');
+  const folder = takeFolder(dataDir(), 'making the demo');
+  try {
+    await makeDemoIfWanted(process.argv.includes('--fresh'));
+  } finally {
+    folder.release();
+  }
+}
+
+async function makeDemoIfWanted(fresh: boolean): Promise<void> {
   if (existsSync(databaseFile())) {
-    const db = connect(databaseFile());
-    let [own, upToDate] = [false, false];
-    try {
-      bringForward(db);
-      const site = listSites(db)[0];
-      upToDate = site !== undefined && siteCoverage(db, site.id)?.lastDay === lastDayToday();
-      own = site !== undefined && hasOwnEntries(db);
-    } finally {
-      db.$client.close();
-    }
-    if (upToDate && !fresh) return;
-    if (own && !fresh) {
-      console.log(
-        'The demo holds entries of your own, so it stays as it is. `npm run demo -- --fresh` makes it anew.',
-      );
-      return;
-    }
+    // One that is broken can be made anew, if that is what is asked for.
+    if (!fresh) checkDatabaseFile(databaseFile());
+    if (!fresh && !shouldBeMadeAnew()) return;
     await removeDatabase();
   }
   console.log('Making the made-up site …');

@@ -1,7 +1,12 @@
-import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
+import { bringForward, connect } from '../store/database';
+import { checkDatabaseFile, takeFolder } from '../store/folder';
+import { databaseFile, dataDir } from '../store/paths';
+import { DatabaseRefused } from '../store/refused';
 import { rebuildDerived } from '../store/figures/derived';
 
 async function main(): Promise<void> {
+  const folder = takeFolder(dataDir(), 'deriving anew');
+  checkDatabaseFile(databaseFile());
   const db = connect(databaseFile());
   try {
     bringForward(db);
@@ -9,6 +14,7 @@ async function main(): Promise<void> {
     console.log(`What is derived of ${pages.toLocaleString('en-GB')} pages was made again from the facts.`);
   } finally {
     db.$client.close();
+    folder.release();
   }
 }
 

@@ -11,7 +11,8 @@ import { feedAddress, FeedRefused, fetchPage, PATIENCE, type Retrying } from '..
 import { AddressRefused } from '../outside/http/address';
 import { AskFailed, type Get } from '../outside/http/get';
 import { today } from '../store/clock';
-import { dataDir, type Db } from '../store/database';
+import { type Db } from '../store/database';
+import { dataDir } from '../store/paths';
 import { daysToAsk, findFeed, updateFeed, type FeedRow } from '../store/figures/feeds';
 import { addImport, confirmDraft } from '../store/figures/imports';
 import { findSite } from '../store/sites';

@@ -8,7 +8,8 @@ import type { SearchIndex } from '../outside/searchIndex/searchIndex';
 import { simulatedSite } from '../outside/sitePages/simulated';
 import { listChanges } from '../store/ledger/changes';
 import { today } from '../store/clock';
-import { dataDir, type Db } from '../store/database';
+import { type Db } from '../store/database';
+import { dataDir } from '../store/paths';
 import type { Site } from '../core/model/site';
 import { indexOfWorld, readWorld, simulatedPageOn } from './simulatedWorld';
 

@@ -7,7 +7,7 @@ import { ledgerMappingOf } from '../core/ledgerSheet/rows';
 import type { Site } from '../core/model/site';
 import { today } from '../store/clock';
 import type { Db } from '../store/database';
-import { addImport, confirmDraft, dropDraft } from '../store/figures/imports';
+import { addImport, confirmDraft, dropDraft, findImport } from '../store/figures/imports';
 import { takeReceived, type ReceivedFile } from '../store/received';
 import { findSite } from '../store/sites';
 import { checkBeginning, type NamedSettings } from './checkFile';
@@ -77,6 +77,41 @@ export async function queueDraft(db: Db, siteId: number, id: number, wish: Named
     if (await dropDraft(db, id)) await dropSpooled(id);
     throw error;
   }
+}
+
+/** Drops drafts that are not wanted after all, with their files. */
+export async function dropDrafts(db: Db, ids: readonly number[]): Promise<void> {
+  for (const id of ids) if (await dropDraft(db, id)) await dropSpooled(id);
+}
+
+/**
+ * Puts each of several drafts in the queue if it can be taken as it is. One that cannot is named with the reason, and the others
+ * are as they would have been alone. Throws FileRefused where none can be taken, as one file by itself does.
+ */
+export async function queueDrafts(
+  db: Db,
+  siteId: number,
+  { ids, leftOut }: Drafts,
+  wish: NamedSettings,
+): Promise<Drafts> {
+  const queued: number[] = [];
+  const refused: LeftOut[] = [];
+  let last: FileRefused | null = null;
+  for (const id of ids) {
+    const name = findImport(db, id)?.fileName ?? '';
+    try {
+      await queueDraft(db, siteId, id, wish);
+      queued.push(id);
+    } catch (error) {
+      if (!(error instanceof FileRefused)) throw error;
+      last = error;
+      refused.push({ name, reason: error.message });
+    }
+  }
+  const all = [...leftOut, ...refused];
+  if (queued.length > 0) return { ids: queued, leftOut: all };
+  if (last && all.length === 1) throw last;
+  throw new FileRefused(all.map(({ name, reason }) => `${name}: ${reason}`).join(' '), last?.toState);
 }
 
 /** What a script states of a sheet of changes; columns by their name or their place, counted from 0. */

@@ -18,8 +18,8 @@ import type { NamedSettings } from './checkFile';
 import { FileRefused } from './intake/fileRefused';
 import type { Unpacking } from './intake/archive';
 import type { Looked } from './lookAtPage';
-import { dropHalfReceived, dropSpooled } from './spool';
-import { startThread } from './thread';
+import { dropLeftovers, dropSpooled } from './spool';
+import { isEnding, startThread } from './thread';
 import type { WorkerAnswer, WorkerTask } from './worker';
 
 const TURNS_LOOKED_AT_MS = 60_000;
@@ -98,7 +98,7 @@ function runWorker(task: WorkerTask, limitMs?: number): Promise<unknown> {
     });
     const failed = (error: Error) => {
       over();
-      readyWorker();
+      if (!isEnding()) readyWorker();
       reject(error);
     };
     worker.once('error', (error: Error & { code?: string }) =>
@@ -194,6 +194,7 @@ export function startRunner(): void {
     .catch((error: unknown) => console.error('Imports stopped:', error))
     .finally(() => {
       shared.__tallyRunner = null;
+      if (isEnding()) return;
       // One may have come in between the last look and this line.
       if (nextQueued(database())) startRunner();
     });
@@ -205,6 +206,7 @@ async function workOff(): Promise<void> {
     try {
       await runWorker({ task: 'import', importId: next.id });
     } catch (error) {
+      if (isEnding()) return;
       console.error(`Import ${next.id} failed:`, error);
     }
     const state = findImport(db, next.id)?.state;
@@ -255,6 +257,7 @@ async function lookAtDue(): Promise<void> {
     try {
       await lookInWorker(due.siteId, due.page);
     } catch (error) {
+      if (isEnding()) return;
       console.error(`Looking at ${due.page.address} failed:`, error);
       await keepFailure(db, due.siteId, due.page.id, 'Something went wrong in the program itself.');
     }
@@ -271,7 +274,7 @@ export function startFolding(): void {
   if (shared.__tallyFolding || Date.now() - last < FOLD_EVERY_MS || nextQueued(database())) return;
   shared.__tallyFoldedAt = Date.now();
   shared.__tallyFolding = runWorker({ task: 'fold' })
-    .catch((error: unknown) => console.error('Folding old figures stopped:', error))
+    .catch((error: unknown) => isEnding() || console.error('Folding old figures stopped:', error))
     .then(() => {
       shared.__tallyFolding = null;
     });
@@ -281,9 +284,8 @@ export function startFolding(): void {
 export async function resumeAtStart(): Promise<void> {
   const db = database();
   await clearUnfinished(db);
-  await dropHalfReceived();
-  const dropped = await dropOldDrafts(db, new Date(Date.now() - DRAFTS_KEPT_MS).toISOString());
-  await Promise.all(dropped.map(dropSpooled));
+  await dropOldDrafts(db, new Date(Date.now() - DRAFTS_KEPT_MS).toISOString());
+  await dropLeftovers(db);
   readyWorker();
   startRunner();
   startFeeds();

@@ -1,9 +1,10 @@
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { clearUnfinished } from '../store/figures/arrival';
 import { day, TempStore } from '../../tests/support/tempDb';
+import { addFeed, updateFeed } from '../store/figures/feeds';
 import {
   addImport,
   confirmDraft,
@@ -13,7 +14,7 @@ import {
   nextQueued,
   updateImport,
 } from '../store/figures/imports';
-import { dropHalfReceived, receive, spoolFile } from './spool';
+import { dropLeftovers, receive, spoolFile } from './spool';
 
 let dir: string;
 beforeEach(() => {
@@ -37,12 +38,34 @@ test('a file whose sender breaks off leaves nothing behind', async () => {
   expect(readdirSync(path.join(dir, 'uploads'))).toEqual([]);
 });
 
-test('what a dead process left half received is cleared away, and nothing else', async () => {
-  const { file } = await receive(Readable.from([Buffer.from('x')]), dir);
-  writeFileSync(spoolFile(7, dir), 'kept');
-  await dropHalfReceived(dir);
-  expect(existsSync(file)).toBe(false);
-  expect(readFileSync(spoolFile(7, dir), 'utf8')).toBe('kept');
+test('what a dead process left behind is cleared away, and nothing that is waited for', async () => {
+  const store = new TempStore();
+  const site = await store.site();
+  const values = { siteId: site.id, fileName: 'a.csv', bytesTotal: 1, takenOn: day('2026-11-24') };
+  const waiting = await addImport(store.db, { ...values, state: 'queued' });
+  const done = await addImport(store.db, { ...values, state: 'queued' });
+  await updateImport(store.db, done, { state: 'done' });
+  const feed = { name: 'Daily', address: 'https://figures.quillow-bees.example/', token: null };
+  const fetched = await addFeed(store.db, site.id, { ...feed, daily: false, allowPrivate: false });
+  await updateFeed(store.db, fetched, { state: 'fetching' });
+  await receive(Readable.from([Buffer.from('x')]), dir);
+  const kept = [`${waiting}.csv`, `${waiting}.csv.sheet`, `feed-${fetched}`];
+  const left = [
+    `${done}.csv`,
+    `${waiting}.csv.sheet.part`,
+    `${waiting}.rows`,
+    '4711.csv',
+    'feed-99',
+    'feed-1.part',
+  ];
+  for (const name of [...kept, ...left]) {
+    const at = path.join(dir, 'uploads', name);
+    if (name.startsWith('feed-') && !name.includes('.')) mkdirSync(at);
+    else writeFileSync(at, name);
+  }
+  await dropLeftovers(store.db, dir);
+  expect(readdirSync(path.join(dir, 'uploads')).sort()).toEqual([...kept].sort());
+  store.close();
 });
 
 test('an import that a dead process left running waits again, drafts wait for nobody', async () => {

@@ -5,7 +5,10 @@ import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { randomUUID } from 'node:crypto';
 import { madeText } from './intake/asText';
-import { dataDir } from '../store/database';
+import type { Db } from '../store/database';
+import { dataDir } from '../store/paths';
+import { fetchingFeeds } from '../store/figures/feeds';
+import { unfinishedIds } from '../store/figures/imports';
 import { MAX_FILE_BYTES, TOO_LARGE, type ReceivedFile } from '../store/received';
 
 /** A file that was sent is larger than is taken. */
@@ -50,11 +53,14 @@ export async function dropSpooled(importId: number): Promise<void> {
   await Promise.all([file, madeText(file)].map((name) => rm(name, { force: true })));
 }
 
-/** Drops what a process that died while receiving has left behind. */
-export async function dropHalfReceived(dir = dataDir()): Promise<void> {
+/**
+ * Drops what a process that died has left behind: files that no import waits for, and pages of feeds that are not being fetched.
+ * To be called at the start, while nothing comes in.
+ */
+export async function dropLeftovers(db: Db, dir = dataDir()): Promise<void> {
   const folder = path.join(dir, 'uploads');
+  const awaited = new Set([...unfinishedIds(db).map(String), ...fetchingFeeds(db).map((id) => `feed-${id}`)]);
   const names = await readdir(folder).catch(() => []);
-  await Promise.all(
-    names.filter((name) => /\.(part|rows)$/.test(name)).map((name) => rm(path.join(folder, name))),
-  );
+  const left = names.filter((name) => !awaited.has(name.split('.', 1)[0]!) || /\.(part|rows)$/.test(name));
+  await Promise.all(left.map((name) => rm(path.join(folder, name), { recursive: true, force: true })));
 }

@@ -11,5 +11,23 @@ export type ThreadPart = 'worker' | 'questionsWorker' | 'readerThread';
 export function startThread(part: ThreadPart, options: WorkerOptions): Worker {
   const file = path.resolve(/* turbopackIgnore: true */ 'build', `${part}.mjs`);
   // Said, since a test gives its own.
-  return Reflect.construct(Worker, [file, { env: process.env, ...options }]) as Worker;
+  const thread = Reflect.construct(Worker, [file, { env: process.env, ...options }]) as Worker;
+  const running = (shared.__tallyThreads ??= new Set());
+  running.add(thread);
+  thread.once('exit', () => running.delete(thread));
+  return thread;
+}
+
+// One list a process, wherever this module is loaded from.
+const shared = globalThis as { __tallyThreads?: Set<Worker>; __tallyEnding?: boolean };
+
+/** Whether the process is ending, so that threads which stop in the middle of something have not failed. */
+export function isEnding(): boolean {
+  return shared.__tallyEnding === true;
+}
+
+/** Ends all threads, whatever they are doing: what is not finished is taken up at the next start. */
+export async function endThreads(): Promise<void> {
+  shared.__tallyEnding = true;
+  await Promise.all([...(shared.__tallyThreads ?? [])].map((thread) => thread.terminate()));
 }

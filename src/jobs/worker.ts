@@ -7,7 +7,8 @@ import type { IntakeSettings } from '../core/intake/settings';
 import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { today } from '../store/clock';
-import { connect, databaseFile } from '../store/database';
+import { connect } from '../store/database';
+import { databaseFile } from '../store/paths';
 import { joinAddress, saveRules, undoRules } from '../store/addresses/rekey';
 import { foldOldLayers } from '../store/figures/fold';
 import { findSite, listSites } from '../store/sites';
@@ -69,8 +70,17 @@ export type WorkerAnswer =
       readonly toState: FileRefused['toState'];
     };
 
+/** Tasks whose files wait until they are over, so that what a power cut takes of them is done again. */
+const CAN_BE_REPEATED: ReadonlySet<WorkerTask['task']> = new Set([
+  'import',
+  'feed',
+  'fold',
+  'inspect',
+  'check',
+]);
+
 async function run(task: WorkerTask): Promise<unknown> {
-  const db = connect(databaseFile());
+  const db = connect(databaseFile(), { canBeRepeated: CAN_BE_REPEATED.has(task.task) });
   try {
     if (task.task === 'inspect') {
       const { site, newestDay, stated } = task;
@@ -80,6 +90,8 @@ async function run(task: WorkerTask): Promise<unknown> {
     }
     if (task.task === 'import') {
       await importFile(db, task.importId, spoolFile(task.importId));
+      // All of it has to be on the disk before its file is dropped; a checkpoint sees to that.
+      db.$client.pragma('wal_checkpoint(PASSIVE)');
       return null;
     }
     if (task.task === 'fold') {

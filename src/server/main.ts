@@ -1,8 +1,14 @@
 import { randomBytes } from 'node:crypto';
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import { setTimeout as sleep } from 'node:timers/promises';
 import next from 'next';
-import { bringForward, connect, databaseFile, DatabaseRefused } from '../store/database';
+import { parseIsoDay } from '../core/calendar/day';
+import { endThreads } from '../jobs/thread';
+import { bringForward, closeDatabase, connect } from '../store/database';
 import { deriveAnewIfOutdated } from '../store/figures/derived';
+import { checkDatabaseFile, takeFolder, type TakenFolder } from '../store/folder';
+import { databaseFile, dataDir } from '../store/paths';
+import { asRefusal, DatabaseRefused } from '../store/refused';
 import { RECEIVED_HEADER } from '../store/received';
 import { ownHosts, refusal } from './guard';
 import { contentSecurityPolicy, SECURITY_HEADERS } from './headers';
@@ -15,21 +21,64 @@ const port = portFrom(process.env.PORT) ?? refusePort();
 const hostname = process.env.TALLY_BIND || '127.0.0.1';
 const own = ownHosts(port, process.env.TALLY_ALLOWED_HOSTS);
 
+/** The day can be set for trying things out; a slip in it would quietly count as none. */
+function refuseWrongToday(): void {
+  const told = process.env.TALLY_TODAY;
+  if (told && parseIsoDay(told) === null)
+    throw new DatabaseRefused(`TALLY_TODAY must be a day written YYYY-MM-DD, and is “${told}”.`);
+}
+
 function refusePort(): never {
   console.error(`PORT must be a whole number from 1 to 65535, and is “${process.env.PORT}”.`);
   process.exit(1);
 }
 
 async function prepareDatabase(): Promise<void> {
-  const db = connect(databaseFile());
+  checkDatabaseFile(databaseFile());
   try {
-    bringForward(db);
-    await deriveAnewIfOutdated(db, () =>
-      console.log('Deriving anew from the figures what this version of the program keeps otherwise …'),
-    );
-  } finally {
-    db.$client.close();
+    const db = connect(databaseFile());
+    try {
+      bringForward(db);
+      await deriveAnewIfOutdated(db, () =>
+        console.log('Deriving anew from the figures what this version of the program keeps otherwise …'),
+      );
+    } finally {
+      db.$client.close();
+    }
+  } catch (error) {
+    throw asRefusal(error, `The database ${databaseFile()}`);
   }
+}
+
+/** How long answers that are being given may take when the program is told to end. */
+const LAST_ANSWERS_MS = 5000;
+
+/**
+ * Ends in order: what is being answered is finished, threads stop, and the database is left whole in its one file. Told again
+ * while it does, as when a terminal tells a parent and its child, it goes on ending.
+ */
+function endOn(server: Server, folder: TakenFolder): void {
+  let ending = false;
+  const end = async () => {
+    if (ending) return;
+    ending = true;
+    const answered = new Promise((resolve) => server.close(resolve));
+    server.closeIdleConnections();
+    await Promise.race([answered, sleep(LAST_ANSWERS_MS)]);
+    server.closeAllConnections();
+    await endThreads();
+    closeDatabase();
+    folder.release();
+    process.exit(0);
+  };
+  const endSafely = () =>
+    void end().catch((error: unknown) => {
+      console.error(error);
+      process.exit(1);
+    });
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, endSafely);
+  // Started by another process, the server does not outlive it.
+  process.on('disconnect', endSafely);
 }
 
 function refuse(response: ServerResponse, detail: string): void {
@@ -88,6 +137,8 @@ async function readAhead(): Promise<void> {
 }
 
 async function main(): Promise<void> {
+  refuseWrongToday();
+  const folder = takeFolder(dataDir(), `serving on port ${port}`);
   await prepareDatabase();
   const app = next({ dev: development, hostname, port });
   await app.prepare();
@@ -109,12 +160,7 @@ async function main(): Promise<void> {
       readAhead().catch(() => null);
     });
   });
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
-    process.once(signal, () => {
-      server.closeAllConnections();
-      server.close(() => process.exit(0));
-    });
-  }
+  endOn(server, folder);
 }
 
 main().catch((error: unknown) => {

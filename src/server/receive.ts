@@ -5,7 +5,7 @@ import path from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { randomUUID } from 'node:crypto';
-import { dataDir } from '../store/database';
+import { dataDir } from '../store/paths';
 import { keepForRoute, MAX_FILE_BYTES, RECEIVED_HEADER, takeBack, TOO_LARGE } from '../store/received';
 
 /*

@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import { TempStore } from '../../tests/support/tempDb';
-import { bringForward, connect, DatabaseRefused } from './database';
+import { bringForward, connect } from './database';
+import { DatabaseRefused } from './refused';
 import { listSites } from './sites';
 import { write } from './write';
 

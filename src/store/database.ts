@@ -3,36 +3,27 @@ import path from 'node:path';
 import Database from 'better-sqlite3';
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
+import { databaseFile } from './paths';
+import { asRefusal, DatabaseRefused } from './refused';
 import * as schema from './schema';
 
 /** A connection with the query builder on top; `$client` is the plain connection. */
 export type Db = BetterSQLite3Database<typeof schema> & { $client: Database.Database };
 
-/** The database cannot be used as it is. The message is a sentence for the person who started the program. */
-export class DatabaseRefused extends Error {
-  override name = 'DatabaseRefused';
-}
-
-/** Where the program keeps its data: TALLY_DATA_DIR, or `data/own` in the folder it is started from. */
-export function dataDir(): string {
-  return path.resolve(/* turbopackIgnore: true */ process.env.TALLY_DATA_DIR || path.join('data', 'own'));
-}
-
-export function databaseFile(dir = dataDir()): string {
-  return path.join(dir, 'tally.sqlite');
-}
-
 /** Folder of migrations, in the project's root, from which the program is always started. */
 const MIGRATIONS = path.resolve('drizzle');
 
-/** Opens a connection without touching the schema. Creates the folder and the file where they are missing. */
-export function connect(file: string): Db {
-  mkdirSync(path.dirname(file), { recursive: true });
+/**
+ * Opens a connection without touching the schema. Creates the folder and the file where they are missing. What is written over
+ * it is on the disk once it is committed, unless `canBeRepeated` says that it can be done again, as an import can.
+ */
+export function connect(file: string, { canBeRepeated = false } = {}): Db {
+  mkdirSync(path.dirname(file), { recursive: true, mode: 0o700 });
   const client = new Database(file);
   // Of an empty file only: what folding sets free is given back in small parts.
   client.pragma('auto_vacuum = INCREMENTAL');
   client.pragma('journal_mode = WAL');
-  client.pragma('synchronous = NORMAL');
+  client.pragma(`synchronous = ${canBeRepeated ? 'NORMAL' : 'FULL'}`);
   client.pragma('foreign_keys = ON');
   // Writers wait in `write` without holding up the thread; this is only for the short locks of WAL itself.
   client.pragma('busy_timeout = 200');
@@ -52,10 +43,15 @@ export function bringForward(db: Db, migrations = MIGRATIONS): void {
       `The database ${db.$client.name} was written by a newer version of Modest Tally. Update the program, or name another folder in TALLY_DATA_DIR. Nothing was changed.`,
     );
   }
-  migrate(db, { migrationsFolder: migrations });
+  try {
+    migrate(db, { migrationsFolder: migrations });
+  } catch (error) {
+    throw asRefusal(error, `The database ${db.$client.name}`);
+  }
 }
 
-function newestKnownMigration(folder: string): number {
+/** When the newest migration that this version knows was made. Throws DatabaseRefused where there are none. */
+export function newestKnownMigration(folder = MIGRATIONS): number {
   const journal = path.join(folder, 'meta', '_journal.json');
   if (!existsSync(journal)) throw new DatabaseRefused(`The folder of migrations is missing: ${folder}.`);
   const { entries } = JSON.parse(readFileSync(journal, 'utf8')) as { entries: { when: number }[] };
@@ -102,4 +98,16 @@ const shared = globalThis as { __tallyDb?: Db };
 export function database(): Db {
   shared.__tallyDb ??= connect(databaseFile());
   return shared.__tallyDb;
+}
+
+/**
+ * Closes the connection of this process, with all that was written in the database file itself: the write-ahead log is copied
+ * into it and goes, as soon as no other connection is open.
+ */
+export function closeDatabase(): void {
+  const db = shared.__tallyDb?.$client;
+  shared.__tallyDb = undefined;
+  if (!db?.open) return;
+  db.pragma('wal_checkpoint(TRUNCATE)');
+  db.close();
 }

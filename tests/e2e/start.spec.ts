@@ -1,8 +1,18 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import {
+  chmodSync,
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  rmSync,
+  truncateSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import Database from 'better-sqlite3';
+import type { APIRequestContext } from '@playwright/test';
 import { expect, importDone, test, TODAY } from './support';
 
 const PORT = '3415';
@@ -20,15 +30,22 @@ test.afterEach(async () => {
 });
 
 /** Runs a built program on the folder of this test; gives what it printed and how it ended, or that it goes on. */
-function run(program: string, until?: RegExp): Promise<{ printed: string; code: number | null }> {
+function run(
+  program: string,
+  until?: RegExp,
+  over: Record<string, string> = {},
+  args: readonly string[] = [],
+  user: { uid?: number; gid?: number } = {},
+): Promise<{ printed: string; code: number | null }> {
   const env = {
     ...process.env,
     NODE_ENV: 'production' as const,
     PORT,
     TALLY_DATA_DIR: dir,
     TALLY_TODAY: TODAY,
+    ...over,
   };
-  const child = spawn(process.execPath, [program], { env });
+  const child = spawn(process.execPath, [program, ...args], { env, ...user });
   running = child;
   return new Promise((resolve) => {
     let printed = '';
@@ -80,10 +97,114 @@ test('a database of a newer version is refused before anything is served', async
 test('a port in use is named in a sentence', async () => {
   await run('build/server.mjs', ANSWERS);
   const first = running;
-  const { printed, code } = await run('build/server.mjs', ANSWERS);
+  const elsewhere = path.join(dir, 'elsewhere');
+  const { printed, code } = await run('build/server.mjs', ANSWERS, { TALLY_DATA_DIR: elsewhere });
   expect(code).toBe(1);
   expect(printed).toMatch(/Port 3415 is in use already/);
   running = first;
+});
+
+test('two servers on one folder are kept apart, and a killed one leaves no lock', async () => {
+  await run('build/server.mjs', ANSWERS);
+  const first = running!;
+  const { printed, code } = await run('build/server.mjs', ANSWERS, { PORT: '3416' });
+  expect([code, printed]).toEqual([
+    1,
+    expect.stringMatching(
+      new RegExp(`in use by Modest Tally already \\(process ${first.pid}, serving on port 3415`),
+    ),
+  ]);
+  running = first;
+  await stop('SIGKILL');
+  expect((await run('build/server.mjs', ANSWERS)).printed).toMatch(ANSWERS);
+});
+
+/** Logs changes until it is told to end, and gives how many were acknowledged. */
+async function logChanges(request: APIRequestContext, n: number): Promise<number> {
+  const site = await request.post(`${HOME}/api/v1/sites`, {
+    data: { name: 'Copied', address: 'copied.quillow-bees.example' },
+  });
+  const { id } = (await site.json()) as { id: number };
+  for (let i = 0; i < n; i++) {
+    const data = { title: `Change ${i}`, kind: 'other', day: '2026-09-14', pages: [`/p${i}`] };
+    expect((await request.post(`${HOME}/api/v1/sites/${id}/changes`, { data })).status()).toBe(201);
+  }
+  return n;
+}
+
+/** The changes in the database file alone, as somebody would copy it. */
+function inCopyOf(file: string): number {
+  const copy = path.join(dir, 'copy.sqlite');
+  copyFileSync(file, copy);
+  const db = new Database(copy);
+  const n = db.prepare('SELECT count(*) FROM change').pluck().get() as number;
+  db.close();
+  return n;
+}
+
+const ENDINGS: [string, string, (child: ChildProcess) => void][] = [
+  ['told to end', 'build/server.mjs', (child) => child.kill('SIGTERM')],
+  ['interrupted', 'build/server.mjs', (child) => child.kill('SIGINT')],
+  ['told by its parent alone', 'scripts/start.mjs', (child) => child.kill('SIGTERM')],
+  ['left by a parent that was killed', 'scripts/start.mjs', (child) => child.kill('SIGKILL')],
+];
+for (const [how, program, end] of ENDINGS) {
+  test(`a server that is ${how} leaves all of its data in the one file`, async ({ request }) => {
+    await run(program, ANSWERS);
+    const logged = await logChanges(request, 40);
+    end(running!);
+    const beside = ['tally.sqlite-wal', 'tally.sqlite-shm', 'lock.json'].map((name) => path.join(dir, name));
+    await expect.poll(() => beside.filter((file) => existsSync(file))).toEqual([]);
+    expect(inCopyOf(path.join(dir, 'tally.sqlite'))).toBe(logged);
+    running = null;
+  });
+}
+
+test('a backup taken while it runs is put back where the data was lost', async ({ request }) => {
+  await run('build/server.mjs', ANSWERS);
+  const logged = await logChanges(request, 20);
+  const file = path.join(dir, 'backup.zip');
+  const first = running;
+  expect((await run('build/backup.mjs', undefined, {}, [file])).printed).toMatch(
+    /backup\.zip holds 1 site, 20 changes,.* checked\./,
+  );
+  // While it runs, nothing is put back over it.
+  expect(await run('build/restore.mjs', undefined, {}, [file])).toMatchObject({
+    code: 1,
+    printed: expect.stringMatching(/in use by Modest Tally already/),
+  });
+  running = first;
+  await stop('SIGTERM');
+  truncateSync(path.join(dir, 'tally.sqlite'), 5000);
+  const broken = await run('build/server.mjs', ANSWERS);
+  expect(broken).toMatchObject({
+    code: 1,
+    printed: expect.stringMatching(/is damaged: .*npm run restore/),
+  });
+  expect(broken.printed).not.toMatch(/at .*\.mjs/);
+  expect(await run('build/restore.mjs', undefined, {}, [file])).toMatchObject({
+    code: 0,
+    printed: expect.stringMatching(/Restored as of .*20 changes.*\n.*is kept in .*replaced-/),
+  });
+  expect(inCopyOf(path.join(dir, 'tally.sqlite'))).toBe(logged);
+  expect((await run('build/server.mjs', ANSWERS)).printed).toMatch(ANSWERS);
+});
+
+test('a folder that cannot be written to, and a day that is none, are said in a sentence', async () => {
+  const closed = path.join(dir, 'closed');
+  mkdirSync(closed);
+  chmodSync(closed, 0o555);
+  chmodSync(dir, 0o755);
+  // Root may write everywhere; then another user tries.
+  const user = process.getuid?.() === 0 ? { uid: 65_534, gid: 65_534 } : {};
+  const own = { TALLY_DATA_DIR: path.join(closed, 'own') };
+  const { printed, code } = await run('build/server.mjs', ANSWERS, own, [], user);
+  expect([code, printed]).toEqual([1, expect.stringMatching(/^This user may not read and write The folder/)]);
+  expect(readdirSync(closed)).toEqual([]);
+  expect(await run('build/server.mjs', ANSWERS, { TALLY_TODAY: '24.11.2026' })).toMatchObject({
+    code: 1,
+    printed: expect.stringMatching(/TALLY_TODAY must be a day written YYYY-MM-DD, and is “24\.11\.2026”/),
+  });
 });
 
 test('an import that a killed process left behind is taken up by the next', async ({ request }) => {

@@ -1,5 +1,6 @@
 import { parentPort } from 'node:worker_threads';
-import { connect, databaseFile } from '../../store/database';
+import { connect } from '../../store/database';
+import { databaseFile } from '../../store/paths';
 import { answersFor, answerTo, type Question } from './answers';
 
 const answers = answersFor(connect(databaseFile()));

@@ -91,3 +91,10 @@ export function daysToAsk(db: Db, site: Site, feedId: number, today: Day): Span 
     : addDays(today, -FIRST_DAYS);
   return { firstDay: firstDay > today ? today : firstDay, lastDay: today };
 }
+
+/** The feeds that are being fetched, or were when the process ended. */
+export function fetchingFeeds(db: Db): number[] {
+  return prepared<[], number>(db, "SELECT id FROM feed WHERE state = 'fetching' AND deleted_at IS NULL")
+    .pluck()
+    .all();
+}

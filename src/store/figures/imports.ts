@@ -144,6 +144,13 @@ export function unfinishedImports(db: Db, siteId: number): UnfinishedImport[] {
   ).all(siteId);
 }
 
+/** The imports whose files are still needed. */
+export function unfinishedIds(db: Db): number[] {
+  return prepared<[], number>(db, "SELECT id FROM import WHERE state IN ('draft', 'queued', 'running')")
+    .pluck()
+    .all();
+}
+
 /** The import whose turn it is, or null. */
 export function nextQueued(db: Db): ImportRow | null {
   return (

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Problem } from '@/app/problem';
-import { fileOf, keepDrafts, queueDraft, type Drafts } from '@/jobs/queueFile';
+import { dropDrafts, fileOf, keepDrafts, queueDrafts, type Drafts } from '@/jobs/queueFile';
 import type { NamedSettings } from '@/jobs/checkFile';
 import { startRunner } from '@/jobs/runner';
 import type { Db } from '@/store/database';
@@ -54,7 +54,7 @@ export const POST = operation(
           ids: z.array(z.int()),
           leftOut: z
             .array(z.object({ name: z.string(), reason: z.string() }))
-            .meta({ description: 'Files of an archive that cannot be read.' }),
+            .meta({ description: 'Files of an archive or a form that cannot be taken, and why.' }),
         }),
       ),
       '413': problem('The file is too large.'),
@@ -76,7 +76,12 @@ export const POST = operation(
       const { drafts, fields } = await keepFormFiles(db, site.id, request);
       const asked = Object.fromEntries(new URL(request.url).searchParams);
       // Each file of a form brings its own name.
-      const { dateOrder, mapping, counted, period } = importWishSchema.parse({ ...asked, ...fields });
+      const stated = importWishSchema.safeParse({ ...asked, ...fields });
+      if (!stated.success) {
+        await dropDrafts(db, drafts.ids);
+        throw stated.error;
+      }
+      const { dateOrder, mapping, counted, period } = stated.data;
       return queued(db, site.id, drafts, { dateOrder, mapping, counted, period });
     }
     if (!FILE_TYPES.includes(type))
@@ -91,13 +96,8 @@ export const POST = operation(
   },
 );
 
-async function queued(
-  db: Db,
-  siteId: number,
-  { ids, leftOut }: Drafts,
-  wish: NamedSettings,
-): Promise<Response> {
-  for (const id of ids) await queueDraft(db, siteId, id, wish);
+async function queued(db: Db, siteId: number, drafts: Drafts, wish: NamedSettings): Promise<Response> {
+  const { ids, leftOut } = await queueDrafts(db, siteId, drafts, wish);
   startRunner();
   return Response.json(
     { id: ids[0], ids, leftOut },
