@@ -74,7 +74,10 @@ describe('settings and events', () => {
     [{ undoDays: 0 }, ['undoDays']],
     [{ name: '' }, ['name']],
     [{ privateHosts: ['localhost:8080', '192.168.1.4', '[::1]', 'staging.quillow-bees.example'] }, []],
-    [{ privateHosts: ['fine', 'http://not-a-host/'] }, ['privateHosts.1']],
+    [
+      { privateHosts: ['fine', 'http://192.168.1.4:8080', 'http://a-host/path', 'ftp://a-host'] },
+      ['privateHosts.2', 'privateHosts.3'],
+    ],
   ])('settings %p', (over, fields) => {
     const { error } = siteSettingsSchema.safeParse({ ...settings, ...over });
     expect((error?.issues ?? []).map((issue) => issue.path.join('.'))).toEqual(fields);

@@ -10,7 +10,9 @@ export type FieldProblem = { readonly field: string; readonly message: string };
 const TITLES: Record<number, string> = {
   400: 'Bad request',
   404: 'Not found',
+  405: 'Method not allowed',
   409: 'Conflict',
+  412: 'Precondition failed',
   413: 'Content too large',
   415: 'Unsupported media type',
   422: 'Unprocessable content',
@@ -47,8 +49,10 @@ export class Problem extends Error {
 export function fieldProblems(error: z.ZodError): FieldProblem[] {
   const seen = new Map<string, string>();
   for (const issue of error.issues) {
+    const unknown = issue.code === 'unrecognized_keys' ? issue.keys : [];
+    for (const key of unknown) seen.set([...issue.path, key].join('.'), 'There is no such field.');
     const field = issue.path.join('.');
-    if (!seen.has(field)) seen.set(field, issue.message);
+    if (unknown.length === 0 && !seen.has(field)) seen.set(field, issue.message);
   }
   return [...seen].map(([field, message]) => ({ field, message }));
 }

@@ -11,7 +11,7 @@ import { database } from '../store/database';
 import { today } from '../store/clock';
 import { clearUnfinished, failImport } from '../store/figures/arrival';
 import { dropOldDrafts, findImport, nextQueued } from '../store/figures/imports';
-import { dueFeed, updateFeed } from '../store/figures/feeds';
+import { dueFeeds, updateFeed, type FeedRow } from '../store/figures/feeds';
 import { dueLook, keepFailure } from '../store/evidence/snapshots';
 import { timestamp } from '../store/write';
 import type { NamedSettings } from './checkFile';
@@ -180,7 +180,8 @@ export async function joinInWorker(siteId: number, addressId: number, page: stri
 // One runner a process, wherever this module is loaded from.
 const shared = globalThis as {
   __tallyRunner?: Promise<void> | null;
-  __tallyFeeds?: Promise<void> | null;
+  /** The feeds that are being fetched. */
+  __tallyFeeds?: Set<number>;
   __tallyLooks?: Promise<void> | null;
   __tallySpare?: Worker | null;
   __tallyFolding?: Promise<void> | null;
@@ -220,25 +221,32 @@ async function workOff(): Promise<void> {
   }
 }
 
-/** Sees to it that feeds whose turn it is are fetched, one at a time. Returns at once. */
+/** Feeds that are fetched at the same time: a host that does not answer holds up only its own. */
+const FEEDS_AT_ONCE = 6;
+
+/** Sees to it that feeds whose turn it is are fetched, some at a time. Returns at once. */
 export function startFeeds(): void {
-  shared.__tallyFeeds ??= fetchDue()
-    .catch((error: unknown) => console.error('Feeds stopped:', error))
-    .finally(() => {
-      shared.__tallyFeeds = null;
+  const fetching = (shared.__tallyFeeds ??= new Set());
+  if (isEnding()) return;
+  for (const feed of dueFeeds(database(), Date.now())) {
+    if (fetching.size >= FEEDS_AT_ONCE) return;
+    if (fetching.has(feed.id)) continue;
+    fetching.add(feed.id);
+    void fetchOne(feed).finally(() => {
+      fetching.delete(feed.id);
+      startRunner();
+      startFeeds();
     });
+  }
 }
 
-async function fetchDue(): Promise<void> {
-  const db = database();
-  for (let due = dueFeed(db, Date.now()); due; due = dueFeed(db, Date.now())) {
-    try {
-      await runWorker({ task: 'feed', feedId: due.id, address: due.address });
-    } catch (error) {
-      console.error(`Feed ${due.id} failed:`, error);
-      await updateFeed(db, due.id, { state: 'idle', lastTriedAt: timestamp() });
-    }
-    startRunner();
+async function fetchOne({ id, address }: FeedRow): Promise<void> {
+  try {
+    await runWorker({ task: 'feed', feedId: id, address });
+  } catch (error) {
+    if (isEnding()) return;
+    console.error(`Feed ${id} failed:`, error);
+    await updateFeed(database(), id, { state: 'idle', lastTriedAt: timestamp() });
   }
 }
 

@@ -55,6 +55,7 @@ export function thoughtOf(db: Db, site: Site, input: NewChange): Change | null {
   return {
     ...input,
     ...{ id: -1, siteId: site.id, day: asDay(input.day), pages, parts: [], steps: {}, decision: null },
+    written: pages.map(({ address }) => address),
     expectation: expectation && {
       ...expectation,
       reviewDay: expectation.reviewDay === null ? null : asDay(expectation.reviewDay),

@@ -218,17 +218,19 @@ export const change = sqliteTable(
   (t) => [index('change_by_site').on(t.siteId, t.day), index('change_by_followed').on(t.followsId)],
 );
 
+/** The addresses that a change was logged with. Which pages they are follows from the rules of the site, as of figures. */
 export const changePage = sqliteTable(
   'change_page',
   {
     changeId: integer('change_id')
       .notNull()
       .references(() => change.id),
+    address: text('address').notNull(),
     pageId: integer('page_id')
       .notNull()
       .references(() => page.id),
   },
-  (t) => [primaryKey({ columns: [t.changeId, t.pageId] }), index('change_page_by_page').on(t.pageId)],
+  (t) => [primaryKey({ columns: [t.changeId, t.address] }), index('change_page_by_page').on(t.pageId)],
 );
 
 export const changeQuery = sqliteTable(
@@ -263,6 +265,8 @@ export const changePart = sqliteTable(
       .references(() => change.id),
     place: integer('place').notNull(),
     kind: text('kind').notNull(),
+    /** As it was written; null, as the page, for all pages of the change. */
+    address: text('address'),
     pageId: integer('page_id').references(() => page.id),
     oldText: text('old_text'),
     newText: text('new_text'),

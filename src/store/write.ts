@@ -25,6 +25,9 @@ export async function write<T>(db: Db, work: (db: Db) => T): Promise<T> {
   }
 }
 
+/** Called first in a transaction that edits something; throws where the edit began from what does not hold any more. */
+export type Guard = () => void;
+
 /** The present instant as it is stored. */
 export function timestamp(): string {
   return new Date().toISOString();

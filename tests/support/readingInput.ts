@@ -15,6 +15,7 @@ export function change(over: Partial<Change> = {}): Change {
   return {
     ...{ id: 1, siteId: 1, title: 'Shorter title', kind: 'title-rewrite', day: DAY, queries: [] },
     pages: [{ id: 10, address: 'https://www.quillow-bees.example/guides/' }],
+    written: ['https://www.quillow-bees.example/guides/'],
     ...{ oldText: null, newText: null, settlingDays: null, windowDays: null, expectation: null },
     ...{ person: null, link: null, note: null, steps: {}, decision: null, followsId: null },
     ...{ parts: [], tags: [] },

@@ -12,7 +12,7 @@ const parameterPattern = z
   .regex(/^[\w\-.~*[\]]+$/, 'A parameter is letters, digits and - . _ ~, with * for any of them.');
 
 /** Which written addresses of a site are one page, beyond what RFC 3986 makes the same. */
-export const addressRulesSchema = z.object({
+export const addressRulesSchema = z.strictObject({
   /** `http` and `https` are one page. */
   joinSchemes: z.boolean(),
   /** With `www.` and without are one page. */
@@ -40,14 +40,31 @@ export const DEFAULT_ADDRESS_RULES: AddressRules = {
 
 const INDEX_FILE = /\/(?:index|default)\.(?:html?|php|aspx?|jsp)$/i;
 
-/** Whether a parameter's name fits one of some patterns, in which `*` stands for any characters. */
+/** Whether a parameter's name fits one of some patterns, in which `*` stands for any characters. Case does not count. */
 export function parameterMatcher(patterns: readonly string[]): (name: string) => boolean {
-  const tests = patterns.map((pattern) => new RegExp(`^${pattern.split('*').map(escaped).join('.*')}$`, 'i'));
-  return (name) => tests.some((test) => test.test(name));
+  const parts = patterns.map((pattern) => pattern.toLowerCase().split('*'));
+  return (name) => {
+    const text = name.toLowerCase();
+    return parts.some((pieces) => fits(text, pieces));
+  };
 }
 
-function escaped(text: string): string {
-  return text.replace(/[.[\]\-~\\^$+?(){}|]/g, '\\$&');
+/**
+ * Whether a text begins with the first piece, ends with the last, and has the others in between in their order. Each is taken
+ * where it comes first, so that however many stars there are, the text is gone through once.
+ */
+function fits(text: string, pieces: readonly string[]): boolean {
+  const [first = '', ...rest] = pieces;
+  const last = rest.pop();
+  if (last === undefined) return text === first;
+  if (!text.startsWith(first)) return false;
+  let at = first.length;
+  for (const piece of rest) {
+    const found = text.indexOf(piece, at);
+    if (found === -1) return false;
+    at = found + piece.length;
+  }
+  return text.length - last.length >= at && text.endsWith(last);
 }
 
 /**

@@ -88,7 +88,9 @@ function readCsv(text: string): ReadEvents {
     skipEmptyLines: 'greedy',
     transformHeader: (name) => name.trim().toLowerCase(),
   });
-  const missing = ['name', 'first day'].filter((name) => data[0] !== undefined && !(name in data[0]));
+  const missing = ['name', 'first day'].filter(
+    (name) => data[0] !== undefined && !Object.hasOwn(data[0], name),
+  );
   if (data.length === 0 || missing.length > 0) {
     return {
       events: [],
@@ -113,11 +115,17 @@ function readCsv(text: string): ReadEvents {
   );
 }
 
+/** The numbers that the interface answers with besides say where an event stood, not what it is. */
+function withoutIds(one: unknown): unknown {
+  if (typeof one !== 'object' || one === null) return one;
+  return Object.fromEntries(Object.entries(one).filter(([field]) => field !== 'id' && field !== 'siteId'));
+}
+
 function readJson(text: string): ReadEvents {
   try {
     const value = JSON.parse(text) as unknown;
     if (Array.isArray(value))
-      return collect(value.map((one, i) => ({ where: `Event ${i + 1}`, value: one as unknown })));
+      return collect(value.map((one, i) => ({ where: `Event ${i + 1}`, value: withoutIds(one) })));
   } catch {
     // Said below.
   }

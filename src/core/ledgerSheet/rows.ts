@@ -50,13 +50,9 @@ export function kindOf(text: string): string {
   const plain = text.trim().toLowerCase();
   if (plain === '') return 'other';
   const slug = plain.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '');
-  if (slug in KINDS || KINDS_BY_NAME.has(plain)) return KINDS_BY_NAME.get(plain) ?? slug;
+  if (Object.hasOwn(CHANGE_KINDS, slug) || KINDS_BY_NAME.has(plain)) return KINDS_BY_NAME.get(plain) ?? slug;
   return KIND_WORDS.find(([words]) => words.test(plain))?.[1] ?? plain.slice(0, 40);
 }
-const KINDS: Record<string, true> = Object.assign(
-  Object.create(null) as Record<string, true>,
-  Object.fromEntries(Object.keys(CHANGE_KINDS).map((kind) => [kind, true])),
-);
 const KINDS_BY_NAME = new Map(Object.entries(CHANGE_KINDS).map(([kind, name]) => [name.toLowerCase(), kind]));
 
 const METRIC_WORDS: readonly (readonly [RegExp, Metric])[] = [

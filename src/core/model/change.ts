@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Day } from '../calendar/day';
-import { isoDaySchema, optionalLinkSchema, optionalText } from './fields';
+import { isoDaySchema, lineText, optionalLinkSchema, optionalText } from './fields';
 import { settlingDaysSchema, windowDaysSchema } from './site';
 import type { Decision, StepDays } from './steps';
 
@@ -59,6 +59,8 @@ export type ChangePart = {
   readonly kind: string;
   /** Null for all pages of the change. */
   readonly page: PageRef | null;
+  /** The page's address as it was written with the part, where it was stored. */
+  readonly written?: string | null;
   readonly oldText: string | null;
   readonly newText: string | null;
 };
@@ -71,6 +73,8 @@ export type Change = {
   readonly kind: string;
   readonly day: Day;
   readonly pages: readonly PageRef[];
+  /** The addresses that it was logged with. Which pages they are is for the rules of the site to say. */
+  readonly written: readonly string[];
   readonly queries: readonly string[];
   readonly oldText: string | null;
   readonly newText: string | null;
@@ -111,9 +115,7 @@ export const MAX_QUERIES_A_CHANGE = 200;
 const MAX_PARTS_A_CHANGE = 2000;
 const MAX_TAGS_A_CHANGE = 20;
 
-const kindSchema = z
-  .string()
-  .trim()
+const kindSchema = lineText()
   .min(1, 'Say what kind of change it was.')
   .max(40, 'At most 40 characters.')
   .transform((text) =>
@@ -125,7 +127,7 @@ const kindSchema = z
   .refine((slug) => slug !== '', 'Say what kind of change it was.')
   .meta({ description: `One of ${Object.keys(CHANGE_KINDS).join(', ')}, or a word of your own.` });
 
-export const expectationSchema = z.object({
+export const expectationSchema = z.strictObject({
   metric: z.enum(METRICS),
   direction: z.enum(['up', 'down']).default('up').meta({ description: 'Up is better rank for position.' }),
   amount: z
@@ -140,22 +142,20 @@ export const expectationSchema = z.object({
   reviewDay: isoDaySchema.nullish().transform((day) => day ?? null),
 });
 
-const partSchema = z.object({
+const partSchema = z.strictObject({
   kind: kindSchema,
   page: optionalText(2048).meta({ description: 'One of the pages of the change; absent for all of them.' }),
   oldText: optionalText(20_000),
   newText: optionalText(20_000),
 });
 
-const tagSchema = z
-  .string()
-  .trim()
+const tagSchema = lineText()
   .min(1, 'The tag is empty.')
   .max(40, 'At most 40 characters.')
   .transform((text) => text.toLowerCase().replace(/\s+/g, ' '));
 
-export const newChangeSchema = z.object({
-  title: z.string().trim().min(1, 'Say in a few words what was changed.').max(200, 'At most 200 characters.'),
+export const newChangeSchema = z.strictObject({
+  title: lineText().min(1, 'Say in a few words what was changed.').max(200, 'At most 200 characters.'),
   kind: kindSchema,
   day: isoDaySchema,
   pages: z
@@ -203,8 +203,10 @@ export const newChangeSchema = z.object({
     .meta({ description: 'The change that this one undoes, reworks or goes on from.' }),
 });
 
-/** Every field may be left out of an edit; what is left out stays as it is. */
-export const changeEditSchema = newChangeSchema.partial();
+/** Every field but one may be left out of an edit; what is left out stays as it is. */
+export const changeEditSchema = newChangeSchema
+  .partial()
+  .refine((edit) => Object.keys(edit).length > 0, 'The edit names no field.');
 
 export type NewChange = z.infer<typeof newChangeSchema>;
 export type NewChangeInput = z.input<typeof newChangeSchema>;

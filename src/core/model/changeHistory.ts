@@ -32,7 +32,12 @@ export function changedFields(before: Change, after: Change): string[] {
       field === 'pages'
         ? change.pages.map((page) => page.address)
         : field === 'parts'
-          ? change.parts.map((part) => ({ ...part, page: part.page?.address }))
+          ? change.parts.map(({ kind, page, oldText, newText }) => ({
+              kind,
+              oldText,
+              newText,
+              page: page?.address,
+            }))
           : change[field];
     return JSON.stringify(value ?? null);
   };

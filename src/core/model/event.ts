@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { parseIsoDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
-import { isoDaySchema, optionalLinkSchema, optionalText } from './fields';
+import { isoDaySchema, lineText, optionalLinkSchema, optionalText } from './fields';
 
 /** Kinds of outside event in the almanac and what they are called. */
 export const EVENT_KINDS = {
@@ -35,8 +35,8 @@ export function concerns({ group }: Pick<OutsideEvent, 'group'>, addresses: read
 }
 
 export const newEventSchema = z
-  .object({
-    name: z.string().trim().min(1, 'The event needs a name.').max(120, 'At most 120 characters.'),
+  .strictObject({
+    name: lineText().min(1, 'The event needs a name.').max(120, 'At most 120 characters.'),
     kind: z.enum(Object.keys(EVENT_KINDS) as [EventKind, ...EventKind[]], 'Choose one of the kinds.'),
     firstDay: isoDaySchema,
     lastDay: isoDaySchema.nullish().transform((day) => day ?? null),

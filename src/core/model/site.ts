@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { AddressRules } from '../address/rules';
+import { lineText } from './fields';
 
 /** A site as it is stored, with the settings that shape its readings. Days are whole numbers of days. */
 export type Site = {
@@ -34,8 +35,8 @@ export const settlingDaysSchema = z
   .min(0, 'Settling days cannot be negative.')
   .max(90, 'At most 90 settling days.');
 
-export const newSiteSchema = z.object({
-  name: z.string().trim().min(1, 'The site needs a name.').max(120, 'At most 120 characters.'),
+export const newSiteSchema = z.strictObject({
+  name: lineText().min(1, 'The site needs a name.').max(120, 'At most 120 characters.'),
   address: z
     .string()
     .trim()
@@ -43,7 +44,7 @@ export const newSiteSchema = z.object({
     .max(2048),
 });
 
-export const siteSettingsSchema = z.object({
+export const siteSettingsSchema = z.strictObject({
   name: newSiteSchema.shape.name,
   windowDays: windowDaysSchema,
   settlingDays: settlingDaysSchema,
@@ -62,8 +63,8 @@ export const siteSettingsSchema = z.object({
         .trim()
         .toLowerCase()
         .regex(
-          /^(?:[a-z0-9.-]+|\[[0-9a-f:]+\]|[0-9a-f:]+)(?::\d{1,5})?$/,
-          'A host is a name or a number, such as 192.168.1.4.',
+          /^(?:https?:\/\/)?(?:[a-z0-9.-]+|\[[0-9a-f:]+\]|[0-9a-f]*:[0-9a-f:]+)(?::\d{1,5})?$/,
+          'A host is a name or a number, with its port where that is not the usual one: 192.168.1.4:8080.',
         ),
     )
     .max(20, 'At most 20 hosts.'),

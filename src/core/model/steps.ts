@@ -35,13 +35,13 @@ export type Decision = {
 };
 
 /** A step to be recorded; what was decided is recorded as a decision. */
-export const newStepSchema = z.object({
+export const newStepSchema = z.strictObject({
   step: z.enum(STEPS.filter((step) => step !== 'decided') as [Exclude<Step, 'decided'>]),
   day: isoDaySchema.nullable().meta({ description: 'Null takes the step back.' }),
 });
 export type NewStep = z.infer<typeof newStepSchema>;
 
-export const newDecisionSchema = z.object({
+export const newDecisionSchema = z.strictObject({
   decision: z
     .enum(Object.keys(DECISIONS) as [keyof typeof DECISIONS])
     .nullable()

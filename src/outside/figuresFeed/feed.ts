@@ -56,18 +56,27 @@ export async function fetchPage(
   address: string,
   retrying: Retrying,
 ): Promise<FeedPage> {
+  const { origin } = new URL(access.address);
+  // A further page may lie elsewhere; neither the token nor what was allowed goes there with it.
+  const own = new URL(address).origin === origin;
   const headers = {
     accept: 'text/csv',
-    ...(access.token ? { authorization: `Bearer ${access.token}` } : {}),
+    ...(access.token && own ? { authorization: `Bearer ${access.token}` } : {}),
   };
-  const privateHosts = access.allowPrivate ? [new URL(access.address).host] : [];
+  const privateHosts = access.allowPrivate ? [originWithPort(access.address)] : [];
   const options = { headers, privateHosts, ...PAGE_LIMITS };
   for (let attempt = 1; ; attempt++) {
     let wait = retrying.firstWaitMs * 2 ** (attempt - 1);
     try {
       const answer = await get(address, options);
       if (answer.status === 200) {
-        return { csv: await text(answer.body), next: nextAddress(answer.headers.link, answer.address) };
+        const csv = await text(answer.body);
+        // Without a length, the end of the last line is the only sign that all of it came.
+        if (!answer.delimited && csv !== '' && !/[\r\n]$/.test(csv))
+          throw new AskFailed(
+            `${new URL(answer.address).host} gave no length, and its answer ends in the middle of a line.`,
+          );
+        return { csv, next: nextAddress(answer.headers.link, answer.address) };
       }
       answer.body.destroy();
       wait = Math.max(wait, retryAfter(answer) ?? 0);
@@ -78,6 +87,12 @@ export async function fetchPage(
     }
     await retrying.pause(Math.min(wait, LONGEST_WAIT_MS));
   }
+}
+
+/** The origin of an address, with its port also where it is the usual one. */
+function originWithPort(address: string): string {
+  const { protocol, hostname, port } = new URL(address);
+  return `${protocol}//${hostname}:${port || (protocol === 'https:' ? '443' : '80')}`;
 }
 
 function complaint({ status, address }: Answer): string {
@@ -101,6 +116,8 @@ function retryAfter({ headers }: Answer): number | null {
 export function nextAddress(link: string | undefined, base: string): string | null {
   for (const [, target, parameters] of (link ?? '').matchAll(/<([^>]*)>((?:\s*;\s*[^,;<]+)*)/g)) {
     if (/;\s*rel\s*=\s*"?(?:[^"]*\s)?next(?:\s[^"]*)?"?/i.test(parameters ?? '')) {
+      if (!URL.canParse(target!, base))
+        throw new FeedRefused('The feed names a next page at what is no address.');
       return new URL(target!, base).href;
     }
   }

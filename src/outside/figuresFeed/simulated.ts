@@ -66,5 +66,5 @@ function line({ day, page, device, clicks, impressions, position }: TrueRow, sha
 }
 
 function answer(address: string, status: number, body: string, headers: Answer['headers'] = {}): Answer {
-  return { status, headers, body: Readable.from([Buffer.from(body)]), address };
+  return { status, headers, body: Readable.from([Buffer.from(body)]), address, delimited: true };
 }

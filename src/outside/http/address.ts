@@ -31,3 +31,17 @@ export function askable(text: string, base?: string): URL {
     throw new AddressRefused('The address must not hold a user name or password; give a token instead.');
   return url;
 }
+
+const DEFAULT_PORTS: Readonly<Record<string, string>> = { 'http:': '80', 'https:': '443' };
+
+/**
+ * Whether an address is of an origin (RFC 6454) that was allowed by name: `http://192.168.1.4:8080`. Without a scheme either one
+ * is meant, and without a port the usual one of its scheme: what was allowed is a service, not everything on its machine.
+ * @example isAllowed(new URL('http://192.168.1.4:8080/x'), ['192.168.1.4']) // false
+ */
+export function isAllowed(url: URL, allowed: readonly string[]): boolean {
+  const usual = DEFAULT_PORTS[url.protocol] ?? '';
+  const withPort = `${url.hostname}:${url.port || usual}`;
+  const names = [withPort, ...(url.port === '' ? [url.hostname, url.hostname.replace(/^\[|\]$/g, '')] : [])];
+  return names.some((name) => allowed.includes(name) || allowed.includes(`${url.protocol}//${name}`));
+}

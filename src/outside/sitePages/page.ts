@@ -22,12 +22,12 @@ const HEADERS = {
 /** Limits that tests make smaller. */
 export type PageLimits = { readonly [name in keyof typeof LIMITS]: number };
 
-const UNPACKERS: Record<string, () => Transform> = {
-  gzip: createGunzip,
-  'x-gzip': createGunzip,
-  deflate: createInflate,
-  br: createBrotliDecompress,
-};
+const UNPACKERS: ReadonlyMap<string, () => Transform> = new Map([
+  ['gzip', createGunzip],
+  ['x-gzip', createGunzip],
+  ['deflate', createInflate],
+  ['br', createBrotliDecompress],
+]);
 
 /**
  * Fetches a page as it is served, where the site's robots.txt allows it, and reads its bytes as text in the encoding that a
@@ -64,7 +64,7 @@ async function bytesOf({ headers, body, address }: Answer, maxBytes: number): Pr
   }
   const packed = (headers['content-encoding'] ?? 'identity').trim().toLowerCase();
   if (packed === 'identity' || packed === '') return buffer(body);
-  const unpacker = UNPACKERS[packed]?.();
+  const unpacker = UNPACKERS.get(packed)?.();
   if (!unpacker) {
     body.destroy();
     throw new NoPage(`${host} packed the page in a way that is not known here (${packed.slice(0, 40)}).`);

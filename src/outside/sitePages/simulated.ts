@@ -31,7 +31,10 @@ export function simulatedSite(pageAt: (path: string) => SimulatedPage | null): G
 }
 
 function answer(address: string, status: number, type: string, body: string) {
-  return { status, address, headers: { 'content-type': type }, body: Readable.from([Buffer.from(body)]) };
+  return {
+    ...{ status, address, headers: { 'content-type': type }, delimited: true },
+    body: Readable.from([Buffer.from(body)]),
+  };
 }
 
 function asHtml({ title, description, heading, sections, types, links }: SimulatedPage, url: URL): string {

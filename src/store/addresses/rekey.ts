@@ -1,5 +1,6 @@
 import { addressRulesSchema, pageKeyMaker, type AddressRules } from '../../core/address/rules';
 import type { Site } from '../../core/model/site';
+import { settleChangePages } from '../ledger/changePages';
 import { prepared, type Db } from '../database';
 import { piecesOfPages } from '../figures/derived';
 import { settleNamedPages, settlePages } from './pageKeys';
@@ -112,6 +113,7 @@ export async function joinAddress(db: Db, site: Site, addressId: number, page: s
 
 function rekey(db: Db, siteId: number): void {
   const site = findSite(db, siteId)!;
+  settleChangePages(db, site);
   settleNamedPages(db, site);
   settlePages(db, site);
   db.$client.exec(`DELETE FROM page_series WHERE page_id IN (SELECT id FROM page WHERE site_id = ${siteId})`);

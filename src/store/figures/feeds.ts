@@ -1,13 +1,14 @@
-import { and, asc, eq, isNull } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { addDays, type Day } from '../../core/calendar/day';
 import type { Span } from '../../core/calendar/span';
+import { lineText } from '../../core/model/fields';
 import type { Site } from '../../core/model/site';
 import { lastReadableDay } from '../../core/reading/readable';
 import { prepared, type Db } from '../database';
 import { siteCoverage } from './days';
 import { feed } from '../schema';
-import { timestamp, write } from '../write';
+import { timestamp, write, type Guard } from '../write';
 
 export type FeedRow = typeof feed.$inferSelect;
 
@@ -16,13 +17,18 @@ const FIRST_DAYS = 486;
 /** A daily feed is asked again after this long, so that it comes round at about the same hour. */
 const DAILY_MS = 20 * 3600 * 1000;
 
-export const newFeedSchema = z.object({
-  name: z.string().trim().min(1, 'The feed needs a name.').max(100, 'At most 100 characters.'),
+export const newFeedSchema = z.strictObject({
+  name: lineText().min(1, 'The feed needs a name.').max(100, 'At most 100 characters.'),
   address: z
     .string()
     .trim()
     .max(2048)
-    .regex(/^https?:\/\/[^/\s]+/i, 'The address begins with https:// (or http://).'),
+    .regex(/^https?:\/\/[^/\s]+/i, 'The address begins with https:// (or http://).')
+    .refine((text) => URL.canParse(text), 'That is no address: its host or port cannot be.')
+    .refine(
+      (text) => !URL.canParse(text) || new URL(text).username + new URL(text).password === '',
+      'The address must not hold a user name or password; give a token instead.',
+    ),
   token: z
     .string()
     .trim()
@@ -67,12 +73,28 @@ export async function updateFeed(db: Db, id: number, values: Partial<FeedRow>): 
   await write(db, () => db.update(feed).set(values).where(eq(feed.id, id)).run());
 }
 
-/** The feed whose turn it is at an instant: one that was asked for, that was interrupted, or whose day has come. */
-export function dueFeed(db: Db, now: number): FeedRow | null {
+/** Takes a feed away, or puts it back; what it brought stays either way. */
+export async function setFeedDeleted(
+  db: Db,
+  id: number,
+  deleted: boolean,
+  guard: Guard = () => {},
+): Promise<void> {
+  await write(db, () => {
+    guard();
+    db.update(feed)
+      .set({ deletedAt: deleted ? timestamp() : null })
+      .where(and(eq(feed.id, id), deleted ? isNull(feed.deletedAt) : isNotNull(feed.deletedAt)))
+      .run();
+  });
+}
+
+/** The feeds whose turn it is at an instant: those that were asked for, that were interrupted, or whose day has come. */
+export function dueFeeds(db: Db, now: number): FeedRow[] {
   const rows = db.select().from(feed).where(isNull(feed.deletedAt)).orderBy(asc(feed.id)).all();
   const due = ({ state, daily, lastTriedAt }: FeedRow) =>
     state !== 'idle' || (daily && (lastTriedAt === null || now - Date.parse(lastTriedAt) > DAILY_MS));
-  return rows.find(due) ?? null;
+  return rows.filter(due);
 }
 
 /**

@@ -14,10 +14,11 @@ const NOW = 'JOIN page n ON n.id = x.page_id JOIN page p ON p.id = coalesce(n.in
 const PARTS = {
   pages: `SELECT DISTINCT x.change_id AS changeId, p.id, p.address FROM change_page x ${NOW}
           WHERE x.change_id ${THESE} ORDER BY p.address`,
+  written: `SELECT change_id AS changeId, address FROM change_page WHERE change_id ${THESE} ORDER BY address`,
   queries: `SELECT change_id AS changeId, text FROM change_query WHERE change_id ${THESE} ORDER BY text`,
   steps: `SELECT change_id AS changeId, step, day FROM change_step WHERE change_id ${THESE}`,
   tags: `SELECT change_id AS changeId, tag FROM change_tag WHERE change_id ${THESE} ORDER BY tag`,
-  parts: `SELECT x.change_id AS changeId, x.kind, x.old_text AS oldText, x.new_text AS newText,
+  parts: `SELECT x.change_id AS changeId, x.kind, x.old_text AS oldText, x.new_text AS newText, x.address AS written,
                  p.id AS pageId, p.address
           FROM change_part x LEFT ${NOW.replace('JOIN page p', 'LEFT JOIN page p')}
           WHERE x.change_id ${THESE} ORDER BY x.change_id, x.place`,
@@ -25,6 +26,7 @@ const PARTS = {
 
 type PartRows = {
   pages: { id: number; address: string };
+  written: { address: string };
   queries: { text: string };
   steps: { step: Step; day: number };
   tags: { tag: string };
@@ -32,6 +34,7 @@ type PartRows = {
     kind: string;
     oldText: string | null;
     newText: string | null;
+    written: string | null;
     pageId: number | null;
     address: string | null;
   };
@@ -47,7 +50,7 @@ export function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
       ({ changeId }) => changeId,
     );
   const [pages, queries, steps] = [partsBy('pages'), partsBy('queries'), partsBy('steps')];
-  const [tags, parts] = [partsBy('tags'), partsBy('parts')];
+  const [tags, parts, written] = [partsBy('tags'), partsBy('parts'), partsBy('written')];
   return rows.map((row) => ({
     id: row.id,
     siteId: row.siteId,
@@ -55,11 +58,12 @@ export function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
     kind: row.kind,
     day: asDay(row.day),
     pages: (pages.get(row.id) ?? []).map(({ id, address }) => ({ id, address })),
+    written: (written.get(row.id) ?? []).map(({ address }) => address),
     queries: (queries.get(row.id) ?? []).map((q) => q.text),
     oldText: row.oldText,
     newText: row.newText,
-    parts: (parts.get(row.id) ?? []).map(({ kind, pageId, address, oldText, newText }) => ({
-      ...{ kind, oldText, newText },
+    parts: (parts.get(row.id) ?? []).map(({ kind, pageId, address, written: as, oldText, newText }) => ({
+      ...{ kind, oldText, newText, written: as },
       page: pageId === null || address === null ? null : { id: pageId, address },
     })),
     tags: (tags.get(row.id) ?? []).map(({ tag }) => tag),

@@ -208,7 +208,7 @@ describe('parts and tags', () => {
     );
     const change = findChange(store.db, id)!;
     expect(change.tags).toEqual(['autumn round']);
-    expect(change.parts).toEqual([
+    expect(change.parts).toMatchObject([
       { kind: 'headings', page: null, oldText: 'H1 a', newText: 'H1 b' },
       { kind: 'title-rewrite', page: change.pages[1], oldText: null, newText: 'Shop' },
     ]);

@@ -1,13 +1,13 @@
-import { and, asc, desc, eq, inArray, isNotNull, isNull, notInArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, notInArray } from 'drizzle-orm';
 import { addDays, parseIsoDay, type Day } from '../../core/calendar/day';
 import { normaliseQuery } from '../../core/intake/rowReader';
 import type { Change, NewChange } from '../../core/model/change';
 import type { PastChange } from '../../core/model/changeHistory';
 import { STEPS, type NewDecision, type NewStep, type Step } from '../../core/model/steps';
 import type { Site } from '../../core/model/site';
+import { keyOfWritten, replacePages, storePages, writtenIn } from './changePages';
 import { withParts } from './changeParts';
 import { prepared, type Db } from '../database';
-import { pagesForAddresses } from '../addresses/pages';
 import { today } from '../clock';
 import { InputError } from '../inputError';
 import { namesOf } from '../addresses/namedPage';
@@ -21,7 +21,7 @@ import {
   changeTag,
   idempotency,
 } from '../schema';
-import { timestamp, write } from '../write';
+import { timestamp, write, type Guard } from '../write';
 
 /** The changes of a site that were not deleted, newest first. */
 export function listChanges(db: Db, siteId: number): Change[] {
@@ -81,12 +81,6 @@ function columnsOf(input: Partial<NewChange>): Partial<typeof change.$inferInser
   };
 }
 
-function storePages(db: Db, site: Site, changeId: number, addresses: readonly string[]): void {
-  db.delete(changePage).where(eq(changePage.changeId, changeId)).run();
-  const pages = pagesForAddresses(db, site, addresses);
-  for (const { id } of pages) db.insert(changePage).values({ changeId, pageId: id }).run();
-}
-
 function storeQueries(db: Db, changeId: number, queries: readonly string[]): void {
   db.delete(changeQuery).where(eq(changeQuery.changeId, changeId)).run();
   for (const text of new Set(queries.map(normaliseQuery)))
@@ -100,15 +94,33 @@ function storeTags(db: Db, changeId: number, tags: readonly string[]): void {
 
 /** Throws InputError where a part names a page that the change does not. */
 function storeParts(db: Db, site: Site, changeId: number, parts: NewChange['parts']): void {
+  const keyOf = keyOfWritten(db, site);
+  const had = db
+    .select({ address: changePart.address })
+    .from(changePart)
+    .where(eq(changePart.changeId, changeId))
+    .all();
+  // As with the pages of a change: an address stays as it was written first.
+  const writtenFirst = new Map(had.flatMap(({ address }) => (address ? [[keyOf(address), address]] : [])));
+  const stored = parts.map((part, place) => {
+    const written = part.page === null ? null : writtenIn(site, part.page, `parts.${place}.page`);
+    return { ...part, page: written && (writtenFirst.get(keyOf(written)) ?? written) };
+  });
+  replaceParts(db, site, changeId, stored);
+}
+
+/** Stores the parts of a change with the addresses just as they were written. */
+function replaceParts(db: Db, site: Site, changeId: number, parts: NewChange['parts']): void {
   db.delete(changePart).where(eq(changePart.changeId, changeId)).run();
-  const pages = new Set((findChange(db, changeId, true) as Change).pages.map(({ id }) => id));
+  const keyOf = keyOfWritten(db, site);
+  const pages = new Map(
+    (findChange(db, changeId, true) as Change).pages.map(({ id, address }) => [address, id]),
+  );
   parts.forEach(({ kind, page: address, oldText, newText }, place) => {
-    const found = address === null ? null : pagesForAddresses(db, site, [address])[0]!;
-    if (found !== null && !pages.has(found.id))
+    const pageId = address === null ? null : pages.get(keyOf(address));
+    if (pageId === undefined)
       throw new InputError(`parts.${place}.page`, `${address} is not among the pages of the change.`);
-    db.insert(changePart)
-      .values({ changeId, place, kind, oldText, newText, pageId: found?.id ?? null })
-      .run();
+    db.insert(changePart).values({ changeId, place, kind, oldText, newText, address, pageId }).run();
   });
 }
 
@@ -129,6 +141,23 @@ function dropStrayParts(db: Db, changeId: number): void {
     .run();
 }
 
+/**
+ * Whatever writes what a change follows comes by here: a change of the same site that stands, not itself, and none that follows
+ * it. Throws InputError.
+ */
+function checkFollowed(db: Db, siteId: number, id: number | null, followsId: number | null): void {
+  if (followsId === null) return;
+  if (followsId === id) throw new InputError('followsId', 'A change cannot follow itself.');
+  if (findChange(db, followsId)?.siteId !== siteId)
+    throw new InputError('followsId', `There is no change ${followsId} on this site.`);
+  const next = prepared<[number], number | null>(db, 'SELECT follows_id FROM change WHERE id = ?').pluck();
+  const seen = new Set<number>();
+  for (let at: number | null | undefined = followsId; at != null && !seen.has(at); at = next.get(at)) {
+    if (at === id) throw new InputError('followsId', `Change ${followsId} follows this one already.`);
+    seen.add(at);
+  }
+}
+
 /** Stores a new change and gives its id. Must run in a transaction. Throws InputError. */
 export function insertChange(
   db: Db,
@@ -136,8 +165,7 @@ export function insertChange(
   input: NewChange,
   from: { readonly importId: number; readonly importKey: string } | null = null,
 ): number {
-  if (input.followsId !== null && findChange(db, input.followsId, true)?.siteId !== site.id)
-    throw new InputError('followsId', `There is no change ${input.followsId} on this site.`);
+  checkFollowed(db, site.id, null, input.followsId);
   const { id } = db
     .insert(change)
     .values({
@@ -155,8 +183,7 @@ export function insertChange(
   storeQueries(db, id, input.queries);
   storeTags(db, id, input.tags);
   storeParts(db, site, id, input.parts);
-  // Tomorrow may be today where the request comes from; what lies further ahead is a plan, whether it says so or not.
-  if (input.planned || day(input.day) > addDays(today(), 1)) storeStep(db, id, 'planned', today());
+  settlePlan(db, findChange(db, id) as Change, input);
   return id;
 }
 
@@ -193,6 +220,8 @@ function loggedUnder(db: Db, siteId: number, key: string, input: NewChange): num
   if (!row) return null;
   if (row.request !== JSON.stringify(input))
     throw new InputError('Idempotency-Key', 'This key was used for another request before.', 422);
+  if (!findChange(db, row.changeId))
+    throw new InputError('Idempotency-Key', 'What this key logged was deleted since; use another key.', 409);
   return row.changeId;
 }
 
@@ -204,18 +233,36 @@ function storeStep(db: Db, changeId: number, step: Step, on: Day | null): void {
   if (on !== null) db.insert(changeStep).values({ changeId, step, day: on, at: timestamp() }).run();
 }
 
-/** Keeps what a change says now in its history. */
-function keepHistory(db: Db, id: number): void {
+const NO_GUARD: Guard = () => {};
+
+/** Begins an edit: sees that the change is there still, and keeps what it says in its history. Throws InputError. */
+function keepHistory(db: Db, id: number, guard: Guard): void {
+  const was = findChange(db, id);
+  if (!was)
+    throw new InputError('root', 'The change was deleted meanwhile; put it back before it is edited.', 409);
+  guard();
   db.insert(changeHistory)
-    .values({ changeId: id, at: timestamp(), was: JSON.stringify(findChange(db, id, true)) })
+    .values({ changeId: id, at: timestamp(), was: JSON.stringify(was) })
     .run();
 }
 
+/** Tomorrow may be today where somebody writes from; what lies further ahead has not happened. Throws InputError. */
+function refuseToCome(on: Day | null): void {
+  if (on !== null && on > addDays(today(), 1))
+    throw new InputError('day', 'That day is still to come; only a plan can lie ahead.');
+}
+
 /** Records the day of a step, or takes it back. The day on which a change was made is the one it is read by. */
-export async function recordStep(db: Db, id: number, { step, day: text }: NewStep): Promise<Change> {
+export async function recordStep(
+  db: Db,
+  id: number,
+  { step, day: text }: NewStep,
+  guard = NO_GUARD,
+): Promise<Change> {
   await write(db, () => {
-    keepHistory(db, id);
+    keepHistory(db, id, guard);
     const on = text === null ? null : day(text);
+    if (step !== 'planned') refuseToCome(on);
     storeStep(db, id, step, on);
     if (step === 'made' && on !== null) db.update(change).set({ day: on }).where(eq(change.id, id)).run();
   });
@@ -223,10 +270,16 @@ export async function recordStep(db: Db, id: number, { step, day: text }: NewSte
 }
 
 /** Records what was decided of a change, or takes it back. */
-export async function recordDecision(db: Db, id: number, input: NewDecision): Promise<Change> {
+export async function recordDecision(
+  db: Db,
+  id: number,
+  input: NewDecision,
+  guard = NO_GUARD,
+): Promise<Change> {
   await write(db, () => {
-    keepHistory(db, id);
+    keepHistory(db, id, guard);
     const { decision, reason } = input;
+    refuseToCome(decision === null ? null : day(input.day));
     db.update(change)
       .set({ decision, decisionReason: decision === null ? null : reason })
       .where(eq(change.id, id))
@@ -261,10 +314,29 @@ export function chainOf(db: Db, siteId: number, id: number): Change[] {
   return withParts(db, rows);
 }
 
+/** Whether a change is a plan, after its day was set or somebody said so: the same for one that is logged and one that is edited. */
+function settlePlan(db: Db, { id, day: on, steps }: Change, edit: Partial<NewChange>): void {
+  if (edit.planned === undefined && edit.day === undefined) return;
+  // Tomorrow may be today where it is logged from; what lies further ahead is a plan, whether it says so or not.
+  if (edit.planned || on > addDays(today(), 1)) {
+    if (steps.planned === undefined) storeStep(db, id, 'planned', today());
+    storeStep(db, id, 'made', null);
+  } else if (steps.made !== undefined || (edit.planned === false && steps.planned !== undefined)) {
+    storeStep(db, id, 'made', on);
+  }
+}
+
 /** Edits those fields of a change that are given, and keeps what it said before in its history. */
-export async function editChange(db: Db, site: Site, id: number, edit: Partial<NewChange>): Promise<Change> {
+export async function editChange(
+  db: Db,
+  site: Site,
+  id: number,
+  edit: Partial<NewChange>,
+  guard = NO_GUARD,
+): Promise<Change> {
   await write(db, () => {
-    keepHistory(db, id);
+    keepHistory(db, id, guard);
+    if (edit.followsId !== undefined) checkFollowed(db, site.id, id, edit.followsId);
     const columns = Object.fromEntries(
       Object.entries(columnsOf(edit)).filter(([, value]) => value !== undefined),
     );
@@ -274,48 +346,59 @@ export async function editChange(db: Db, site: Site, id: number, edit: Partial<N
     if (edit.tags !== undefined) storeTags(db, id, edit.tags);
     if (edit.parts !== undefined) storeParts(db, site, id, edit.parts);
     else if (edit.pages !== undefined) dropStrayParts(db, id);
-    if (edit.planned !== undefined) {
-      const { steps } = findChange(db, id) as Change;
-      if (edit.planned && steps.planned === undefined) storeStep(db, id, 'planned', today());
-      if (edit.planned) storeStep(db, id, 'made', null);
-      else if (steps.planned !== undefined && steps.made === undefined) {
-        storeStep(db, id, 'made', (findChange(db, id) as Change).day);
-      }
-    }
+    settlePlan(db, findChange(db, id) as Change, edit);
   });
   return findChange(db, id) as Change;
 }
 
 /** Marks a change as deleted, or takes that back. Nothing of it is lost either way. */
-export async function setChangeDeleted(db: Db, id: number, deleted: boolean): Promise<void> {
-  await write(db, () =>
-    db
-      .update(change)
+export async function setChangeDeleted(
+  db: Db,
+  id: number,
+  deleted: boolean,
+  guard = NO_GUARD,
+): Promise<void> {
+  await write(db, () => {
+    guard();
+    db.update(change)
       .set({ deletedAt: deleted ? timestamp() : null })
-      .where(eq(change.id, id))
-      .run(),
-  );
+      // What is deleted already keeps its day.
+      .where(and(eq(change.id, id), deleted ? isNull(change.deletedAt) : isNotNull(change.deletedAt)))
+      .run();
+  });
 }
 
-/** What a change said before its edits, the last edit first. */
-export function historyOf(db: Db, id: number): PastChange[] {
+/** So many entries of a history are shown at a time. */
+export const HISTORY_SHOWN = 100;
+
+/** What a change said before its edits, the last edit first: the last ones, or those before an entry. */
+export function historyOf(db: Db, id: number, before = Number.MAX_SAFE_INTEGER): PastChange[] {
   return db
     .select()
     .from(changeHistory)
-    .where(eq(changeHistory.changeId, id))
+    .where(and(eq(changeHistory.changeId, id), lt(changeHistory.id, before)))
     .orderBy(desc(changeHistory.id))
-    .limit(100)
+    .limit(HISTORY_SHOWN)
     .all()
-    .map(({ id: entry, at, was }) => ({ id: entry, at, was: JSON.parse(was) as Change }));
+    .map(pastChange);
+}
+
+function pastChange({ id, at, was }: typeof changeHistory.$inferSelect): PastChange {
+  return { id, at, was: JSON.parse(was) as Change };
 }
 
 /** Lets a change say again what it said before one of its edits; what it says now is kept too. */
 export async function restoreChange(db: Db, site: Site, id: number, entry: number): Promise<Change> {
-  const past = historyOf(db, id).find((one) => one.id === entry);
-  if (!past) throw new InputError('entry', 'There is no such entry in the history of the change.', 422);
-  const { was } = past;
+  const row = db
+    .select()
+    .from(changeHistory)
+    .where(and(eq(changeHistory.id, entry), eq(changeHistory.changeId, id)))
+    .get();
+  if (!row) throw new InputError('entry', 'There is no such entry in the history of the change.', 422);
+  const { was } = pastChange(row);
   await write(db, () => {
-    keepHistory(db, id);
+    keepHistory(db, id, NO_GUARD);
+    checkFollowed(db, site.id, id, was.followsId);
     const { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, followsId } = was;
     const { expectation, decision } = was;
     db.update(change)
@@ -331,19 +414,15 @@ export async function restoreChange(db: Db, site: Site, id: number, entry: numbe
       })
       .where(eq(change.id, id))
       .run();
-    storePages(
-      db,
-      site,
-      id,
-      was.pages.map((page) => page.address),
-    );
+    // Before addresses were kept as they were written, there were only those of the pages.
+    replacePages(db, site, id, was.written ?? was.pages.map((page) => page.address));
     storeQueries(db, id, was.queries);
     storeTags(db, id, was.tags);
-    storeParts(
+    replaceParts(
       db,
       site,
       id,
-      was.parts.map((part) => ({ ...part, page: part.page?.address ?? null })),
+      was.parts.map((part) => ({ ...part, page: part.written ?? part.page?.address ?? null })),
     );
     for (const step of STEPS) storeStep(db, id, step, was.steps[step] ?? null);
   });

@@ -1,9 +1,11 @@
-import { and, desc, eq, isNull } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, isNull, lt } from 'drizzle-orm';
 import { asDay, isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { EventKind, NewEvent, OutsideEvent, PastEvent } from '../../core/model/event';
 import type { Db } from '../database';
+import { InputError } from '../inputError';
 import { event, eventHistory } from '../schema';
-import { timestamp, write } from '../write';
+import { timestamp, write, type Guard } from '../write';
+import { HISTORY_SHOWN } from './changes';
 
 function fromRow(row: typeof event.$inferSelect): OutsideEvent {
   const { id, siteId, name, link, note } = row;
@@ -88,42 +90,66 @@ export async function addEvents(db: Db, siteId: number, inputs: readonly NewEven
 }
 
 /** Edits an event, and keeps what it said before in its history. */
-export async function saveEvent(db: Db, id: number, input: NewEvent): Promise<void> {
+export async function saveEvent(db: Db, id: number, input: NewEvent, guard: Guard = () => {}): Promise<void> {
   await write(db, () => {
-    keepHistory(db, id);
+    keepHistory(db, id, guard);
     db.update(event).set(columnsOf(input)).where(eq(event.id, id)).run();
   });
 }
 
-function keepHistory(db: Db, id: number): void {
+/** Begins an edit: sees that the event is there still, and keeps what it says in its history. Throws InputError. */
+function keepHistory(db: Db, id: number, guard: Guard): void {
+  const was = findStandingEvent(db, id);
+  if (!was)
+    throw new InputError('root', 'The event was deleted meanwhile; put it back before it is edited.', 409);
+  guard();
   db.insert(eventHistory)
-    .values({ eventId: id, at: timestamp(), was: JSON.stringify(findEvent(db, id)) })
+    .values({ eventId: id, at: timestamp(), was: JSON.stringify(was) })
     .run();
 }
 
-/** What an event said before its edits, the last edit first. */
-export function eventHistoryOf(db: Db, id: number): PastEvent[] {
+/** What an event said before its edits, the last edit first: the last ones, or those before an entry. */
+export function eventHistoryOf(db: Db, id: number, before = Number.MAX_SAFE_INTEGER): PastEvent[] {
   return db
     .select()
     .from(eventHistory)
-    .where(eq(eventHistory.eventId, id))
+    .where(and(eq(eventHistory.eventId, id), lt(eventHistory.id, before)))
     .orderBy(desc(eventHistory.id))
-    .limit(100)
+    .limit(HISTORY_SHOWN)
     .all()
-    .map(({ id: entry, at, was }) => ({ id: entry, at, was: JSON.parse(was) as OutsideEvent }));
+    .map(pastEvent);
 }
 
-/** Lets an event say again what it said before one of its edits; what it says now is kept too. */
+function pastEvent({ id, at, was }: typeof eventHistory.$inferSelect): PastEvent {
+  return { id, at, was: JSON.parse(was) as OutsideEvent };
+}
+
+/** Lets an event say again what it said before one of its edits. */
 export async function restoreEvent(db: Db, id: number, entry: number): Promise<boolean> {
-  const past = eventHistoryOf(db, id).find((one) => one.id === entry);
-  if (!past) return false;
-  const { was } = past;
+  const row = db
+    .select()
+    .from(eventHistory)
+    .where(and(eq(eventHistory.id, entry), eq(eventHistory.eventId, id)))
+    .get();
+  if (!row) return false;
+  const { was } = pastEvent(row);
   await saveEvent(db, id, { ...was, firstDay: isoDay(was.firstDay), lastDay: isoDay(was.lastDay) });
   return true;
 }
 
 /** Marks an event as deleted, or takes that back. */
-export async function setEventDeleted(db: Db, id: number, deleted: boolean): Promise<void> {
+export async function setEventDeleted(
+  db: Db,
+  id: number,
+  deleted: boolean,
+  guard: Guard = () => {},
+): Promise<void> {
   const deletedAt = deleted ? timestamp() : null;
-  await write(db, () => db.update(event).set({ deletedAt }).where(eq(event.id, id)).run());
+  await write(db, () => {
+    guard();
+    db.update(event)
+      .set({ deletedAt })
+      .where(and(eq(event.id, id), deleted ? isNull(event.deletedAt) : isNotNull(event.deletedAt)))
+      .run();
+  });
 }

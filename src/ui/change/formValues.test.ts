@@ -18,6 +18,7 @@ import {
 const CHANGE: Change = {
   ...{ id: 1, siteId: 1, title: 'Shorter title', kind: 'title-rewrite', day: asDay(20_700) },
   pages: [{ id: 1, address: 'https://www.quillow-bees.example/guides/' }],
+  written: ['https://www.quillow-bees.example/guides/'],
   queries: ['bee smoker', 'light a smoker'],
   ...{ oldText: 'old', newText: 'new', settlingDays: 5, windowDays: 14 },
   expectation: { metric: 'ctr', direction: 'up', amount: 0.07, reviewDay: asDay(20_730) },

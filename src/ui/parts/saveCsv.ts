@@ -1,11 +1,10 @@
 'use client';
 
-import Papa from 'papaparse';
+import { csvOf } from '@/core/words/csv';
 
 /** Offers rows as a CSV file to save. Cells that a spreadsheet program would run as formulas are made harmless. */
 export function saveCsv(fileName: string, rows: readonly Record<string, string | number | null>[]): void {
-  const text = Papa.unparse([...rows], { escapeFormulae: true, newline: '\r\n' });
-  const url = URL.createObjectURL(new Blob(['\ufeff', text], { type: 'text/csv;charset=utf-8' }));
+  const url = URL.createObjectURL(new Blob(['\ufeff', csvOf(rows)], { type: 'text/csv;charset=utf-8' }));
   const link = document.createElement('a');
   link.href = url;
   link.download = fileName;

@@ -4,5 +4,5 @@ export type Theme = keyof typeof THEMES;
 
 /** The theme that a cookie names; auto where it names none. */
 export function themeFrom(value: string | undefined): Theme {
-  return value !== undefined && value in THEMES ? (value as Theme) : 'auto';
+  return value !== undefined && Object.hasOwn(THEMES, value) ? (value as Theme) : 'auto';
 }

@@ -1,4 +1,4 @@
-import ical, { type ICalCalendar } from 'ical-generator';
+import ical, { escape, type ICalCalendar } from 'ical-generator';
 import { addDays, type Day } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
 
@@ -16,7 +16,8 @@ const midnight = (day: Day) => new Date(day * 86_400_000);
 /** A calendar (RFC 5545) of entries of whole days, as the answer to a request. */
 export function calendarAnswer(name: string, fileName: string, entries: readonly CalendarEntry[]): Response {
   const calendar: ICalCalendar = ical({
-    name,
+    // Unlike the texts of events, the library writes this one as it is.
+    name: escape(name, false),
     prodId: { company: 'Modest Tally', product: 'Calendar', language: 'EN' },
   });
   for (const { id, firstDay, lastDay, summary, description, url, category } of entries) {
@@ -29,7 +30,7 @@ export function calendarAnswer(name: string, fileName: string, entries: readonly
       timezone: 'UTC',
       summary,
       ...(description === null ? {} : { description }),
-      ...(url === null ? {} : { url }),
+      ...(url === null ? {} : { url: new URL(url).href }),
       ...(category === null ? {} : { categories: [{ name: category }] }),
     });
   }

@@ -1,84 +1,23 @@
+import { isDeepStrictEqual } from 'node:util';
 import { z } from 'zod';
 import type { ZodOpenApiOperationObject, ZodOpenApiResponsesObject } from 'zod-openapi';
-import type { Change, PageRef } from '@/core/model/change';
-import type { OutsideEvent } from '@/core/model/event';
-import type { Site } from '@/core/model/site';
-import { findPage } from '@/store/addresses/pages';
 import { database, type Db } from '@/store/database';
-import { findSnapshot, pageOfSnapshot, type KeptSnapshot } from '@/store/evidence/snapshots';
-import { findFeed, type FeedRow } from '@/store/figures/feeds';
-import { findImport, type ImportRow } from '@/store/figures/imports';
-import { findChange } from '@/store/ledger/changes';
-import { findStandingEvent } from '@/store/ledger/events';
-import { findSite } from '@/store/sites';
+import type { Guard } from '@/store/write';
 import { answering, Problem } from '@/app/problem';
+import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
 import { asId, readJson } from './request';
 import { problemJson } from './schemas';
+import { guardOf, isKnown, represented, tagOf, tagOfSubject } from './versions';
 
-/** What the address of a request is about, by the name of its number in the path; null where there is no such thing. */
-const SUBJECTS = {
-  nothing: { parameter: null, find: () => ({}) },
-  site: {
-    parameter: 'siteId',
-    find: (db: Db, id: number) => {
-      const site = findSite(db, id);
-      return site && { site };
-    },
-  },
-  page: {
-    parameter: 'pageId',
-    find: (db: Db, id: number) => {
-      const siteId = db.$client.prepare<[number], number>('SELECT site_id FROM page WHERE id = ?').pluck();
-      const site = findSite(db, siteId.get(id) ?? -1);
-      const page = site && findPage(db, site.id, id);
-      return site && page ? { site, page } : null;
-    },
-  },
-  change: {
-    parameter: 'changeId',
-    find: (db: Db, id: number): { site: Site; change: Change } | null => {
-      const change = findChange(db, id);
-      const site = change && findSite(db, change.siteId);
-      return change && site ? { site, change } : null;
-    },
-  },
-  event: {
-    parameter: 'eventId',
-    find: (db: Db, id: number): { event: OutsideEvent } | null => {
-      const event = findStandingEvent(db, id);
-      return event && { event };
-    },
-  },
-  import: {
-    parameter: 'importId',
-    find: (db: Db, id: number): { row: ImportRow } | null => {
-      const row = findImport(db, id);
-      return row && row.state !== 'draft' ? { row } : null;
-    },
-  },
-  feed: {
-    parameter: 'feedId',
-    find: (db: Db, id: number): { site: Site; feed: FeedRow } | null => {
-      const feed = findFeed(db, id);
-      const site = feed && findSite(db, feed.siteId);
-      return feed && site ? { site, feed } : null;
-    },
-  },
-  snapshot: {
-    parameter: 'snapshotId',
-    find: (db: Db, id: number): { snapshot: KeptSnapshot; page: PageRef } | null => {
-      const snapshot = findSnapshot(db, id);
-      const page = snapshot && pageOfSnapshot(db, snapshot);
-      return snapshot && page ? { snapshot, page } : null;
-    },
-  },
-} as const;
+/** What the address of a request is about, by the name of its number in the path. */
+const ADDRESSED = ['site', 'page', 'change', 'event', 'import', 'feed', 'snapshot'] as const;
+type Addressed = (typeof ADDRESSED)[number] | 'nothing';
+type Found<S extends Addressed> = S extends SubjectName ? Subjects[S] : object;
 
-type SubjectName = keyof typeof SUBJECTS;
-type Subjects = { [S in SubjectName]: NonNullable<ReturnType<(typeof SUBJECTS)[S]['find']>> };
+const parameterOf = (on: Addressed) => (on === 'nothing' ? null : `${on}Id`);
 
 /** What an operation of the interface is, said once: by this it is described, and by this what comes in is checked. */
-export type OperationSpec<S extends SubjectName, Q extends z.ZodType, B extends z.ZodType> = {
+export type OperationSpec<S extends Addressed, Q extends z.ZodType, B extends z.ZodType> = {
   readonly summary: string;
   readonly on: S;
   readonly query?: Q;
@@ -91,13 +30,15 @@ export type OperationSpec<S extends SubjectName, Q extends z.ZodType, B extends 
 };
 
 /** What a handler is given: checked, and with the things that the address names. */
-export type Asked<S extends SubjectName, Q, B> = Subjects[S] & {
+export type Asked<S extends Addressed, Q, B> = Found<S> & {
   readonly request: Request;
   readonly db: Db;
   readonly query: Q;
   readonly body: B;
   /** The JSON body as it was sent, in which fields that were left out are not filled with defaults. */
   readonly given: Readonly<Record<string, unknown>>;
+  /** Throws where the asker began from another version (If-Match). To be called in the transaction that writes. */
+  readonly guard: Guard;
 };
 
 type Context = { params: Promise<Record<string, string>> };
@@ -112,7 +53,7 @@ export type Operation = ((request: Request, context: Context) => Promise<Respons
  * whatever goes wrong is answered with a problem document, so that no route answers otherwise than it is described.
  */
 export function operation<
-  S extends SubjectName,
+  S extends Addressed,
   Q extends z.ZodType = z.ZodUndefined,
   B extends z.ZodType = z.ZodUndefined,
 >(
@@ -121,27 +62,87 @@ export function operation<
 ): Operation {
   const answer = answering(async (request: Request, { params }: Context) => {
     const db = database();
-    const subject = await subjectOf(db, spec.on, params);
+    const { id, subject } = await subjectOf(db, spec.on, params);
+    const guard = spec.on === 'nothing' ? () => {} : guardOf(request, db, spec.on, id);
+    guard();
     const asked = Object.fromEntries(new URL(request.url).searchParams);
     const query = spec.query?.parse(asked);
     const given = spec.body ? await readJson(request) : undefined;
-    const body = spec.body?.parse(given);
-    return handle({ ...subject, request, db, query, body, given } as Asked<S, z.output<Q>, z.output<B>>);
+    const body =
+      spec.body &&
+      parsedBody(spec.body, given, () =>
+        spec.on === 'nothing' ? {} : represented(db, spec.on, subject as never),
+      );
+    const wanted = { ...subject, request, db, query, body, given, guard };
+    const answered = await handle(wanted as unknown as Asked<S, z.output<Q>, z.output<B>>);
+    return request.method === 'GET' || request.method === 'HEAD'
+      ? withVersion(request, answered)
+      : withVersionOf(db, spec.on, id, answered);
   });
   return Object.assign(answer, { described: describe(spec) });
 }
 
-async function subjectOf(db: Db, on: SubjectName, params: Context['params']): Promise<object> {
-  const { parameter, find } = SUBJECTS[on];
-  if (parameter === null) return {};
-  const text = (await params)[parameter] ?? '';
-  const found = find(db, asId(text));
-  if (!found) throw new Problem(404, `There is no ${on} ${text}.`);
-  return found;
+async function subjectOf(
+  db: Db,
+  on: Addressed,
+  params: Context['params'],
+): Promise<{ id: number; subject: object }> {
+  if (on === 'nothing') return { id: -1, subject: {} };
+  const text = (await params)[parameterOf(on)!] ?? '';
+  const id = asId(text);
+  const subject = SUBJECTS[on].find(db, id);
+  if (!subject) throw new Problem(404, `There is no ${on} ${text.slice(0, 40)}.`);
+  return { id, subject };
 }
 
-function describe(spec: OperationSpec<SubjectName, z.ZodType, z.ZodType>): ZodOpenApiOperationObject {
-  const { parameter } = SUBJECTS[spec.on];
+/**
+ * A body by its schema. What is answered with can be sent back with some of it edited: fields that are not to be edited, such as
+ * the number, are passed over as long as they say what is so anyway. Throws ZodError.
+ */
+function parsedBody(schema: z.ZodType, given: unknown, now: () => object): unknown {
+  const parsed = schema.safeParse(given);
+  if (parsed.success) return parsed.data;
+  const unknown = parsed.error.issues.flatMap((issue) =>
+    issue.code === 'unrecognized_keys' && issue.path.length === 0 ? issue.keys : [],
+  );
+  if (unknown.length === 0 || typeof given !== 'object' || given === null) throw parsed.error;
+  const current = new Map(Object.entries(now()));
+  const said = Object.entries(given).filter(
+    ([field, value]) =>
+      !unknown.includes(field) || !isDeepStrictEqual(toPlain(current.get(field)), toPlain(value)),
+  );
+  return schema.parse(Object.fromEntries(said));
+}
+
+const toPlain = (value: unknown): unknown =>
+  value === undefined ? undefined : JSON.parse(JSON.stringify(value));
+
+const isJson = (response: Response) =>
+  response.status === 200 && response.headers.get('content-type')?.startsWith('application/json') === true;
+
+/** What was asked for, with its version; nothing again where the asker has that one. */
+async function withVersion(request: Request, answered: Response): Promise<Response> {
+  if (!isJson(answered)) return answered;
+  const body = await answered.text();
+  const tag = tagOf(body);
+  const headers = new Headers(answered.headers);
+  headers.set('ETag', tag);
+  // Answers change with every figure that comes in: they may be kept, and have to be asked about.
+  headers.set('Cache-Control', 'private, no-cache');
+  return isKnown(request, tag)
+    ? new Response(null, { status: 304, headers })
+    : new Response(body, { headers });
+}
+
+/** An answer to a write, with the version that the thing has now, where it is still there. */
+function withVersionOf(db: Db, on: Addressed, id: number, answered: Response): Response {
+  const tag = on === 'nothing' || on === 'site' || !answered.ok ? null : tagOfSubject(db, on, id);
+  if (tag !== null) answered.headers.set('ETag', tag);
+  return answered;
+}
+
+function describe(spec: OperationSpec<Addressed, z.ZodType, z.ZodType>): ZodOpenApiOperationObject {
+  const parameter = parameterOf(spec.on);
   const content = spec.body
     ? json(spec.body)
     : spec.content &&

@@ -4,7 +4,7 @@ import { FIELDS } from '@/core/intake/columns';
 import { addressRulesSchema } from '@/core/address/rules';
 import { CHOICES } from '@/core/intake/counted';
 import { LEDGER_FIELDS } from '@/core/ledgerSheet/columns';
-import { intakeSettingsSchema } from '@/core/intake/settings';
+import { intakeSettingsSchema, periodSchema } from '@/core/intake/settings';
 import { EVENT_KINDS, type EventKind } from '@/core/model/event';
 import { NARROW_DEVICES } from '@/core/reading/input';
 import { METRICS } from '@/core/model/change';
@@ -115,7 +115,7 @@ export const snapshotJson = z
 
 export const snapshotsJson = z.object({ items: z.array(snapshotJson) }).meta({ id: 'Snapshots' });
 
-export const snapshotWishSchema = z.object({
+export const snapshotWishSchema = z.strictObject({
   page: z.string('Name the page.').trim().min(1, 'Name the page.').max(2048).meta({
     description: 'An address of the site; a path alone is taken as relative to it.',
   }),
@@ -384,7 +384,7 @@ const jsonText = z.string().transform((text, context) => {
 
 /** What is stated about a file that is sent, where its head alone does not settle it. */
 export const importWishSchema = z
-  .object({
+  .strictObject({
     fileName: z.string().max(200).optional(),
     dateOrder: intakeSettingsSchema.shape.dateOrder.meta({
       description: 'Where the dates leave the order of day and month open.',
@@ -406,13 +406,23 @@ export const importWishSchema = z
     firstDay: day.optional().meta({ description: 'First day of the period of rows without dates.' }),
     lastDay: day.optional(),
   })
-  .transform(({ firstDay, lastDay, ...rest }) => ({
-    ...rest,
-    period: firstDay && lastDay ? { firstDay, lastDay } : undefined,
-  }));
+  .transform(({ firstDay, lastDay, ...rest }, context) => {
+    if (firstDay === undefined && lastDay === undefined) return { ...rest, period: undefined };
+    const period = periodSchema.safeParse({ firstDay, lastDay });
+    if (period.success) return { ...rest, period: period.data };
+    for (const { path, message } of period.error.issues) {
+      const missing = { firstDay, lastDay }[path[0] as 'firstDay'] === undefined;
+      context.addIssue({
+        code: 'custom',
+        path,
+        message: missing ? 'Name both days of the period.' : message,
+      });
+    }
+    return z.NEVER;
+  });
 
 /** What is stated about a sheet of changes that is sent. */
-export const ledgerWishSchema = z.object({
+export const ledgerWishSchema = z.strictObject({
   fileName: z.string().max(200).optional(),
   dateOrder: intakeSettingsSchema.shape.dateOrder.meta({
     description: 'Where the dates leave the order of day and month open.',
@@ -430,7 +440,7 @@ export const ledgerWishSchema = z.object({
 });
 
 /** Spans asked for in the address of a reading; numbers written as text. */
-export const spanWishSchema = z.object({
+export const spanWishSchema = z.strictObject({
   windowDays: z.coerce.number().pipe(windowDaysSchema).optional(),
   settlingDays: z.coerce.number().pipe(settlingDaysSchema).optional(),
 });

@@ -47,14 +47,19 @@ export function siteToJson({ id, name, address }: Site): z.infer<typeof siteJson
 }
 
 export function changeToJson(change: Change): z.infer<typeof changeJson> {
-  const { expectation } = change;
+  const { expectation, windowDays, settlingDays, person, link, note, decision, followsId } = change;
   return {
-    ...change,
+    ...{ id: change.id, siteId: change.siteId, title: change.title, kind: change.kind },
     day: isoDay(change.day),
     pages: change.pages.map((page) => page.address),
     queries: [...change.queries],
-    parts: change.parts.map((part) => ({ ...part, page: part.page?.address ?? null })),
+    ...{ oldText: change.oldText, newText: change.newText },
+    parts: change.parts.map(({ kind, page, oldText, newText }) => ({
+      ...{ kind, oldText, newText },
+      page: page?.address ?? null,
+    })),
     tags: [...change.tags],
+    ...{ settlingDays, windowDays, person, link, note, decision, followsId },
     expectation: expectation && { ...expectation, reviewDay: day(expectation.reviewDay) },
     planned: !isMade(change),
     steps: Object.fromEntries(Object.entries(change.steps).map(([step, on]) => [step, isoDay(on)])),
@@ -79,7 +84,8 @@ export function loggedChangeToJson(db: Db, site: Site, change: Change): z.infer<
 }
 
 export function eventToJson(event: OutsideEvent): z.infer<typeof eventJson> {
-  return { ...event, ...span(event) };
+  const { id, siteId, name, kind, link, note, group, hidden } = event;
+  return { ...{ id, siteId, name, kind, link, note, group, hidden }, ...span(event) };
 }
 
 export function importToJson(row: ImportRow, problems: ImportProblem[]): z.infer<typeof importJson> {

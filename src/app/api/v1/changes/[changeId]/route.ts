@@ -16,20 +16,20 @@ export const PATCH = operation(
     body: changeEditSchema,
     answers: { '200': answer('The change', loggedChangeJson) },
   },
-  async ({ db, site, change, body, given }) => {
+  async ({ db, site, change, body, given, guard }) => {
     // Fields that were left out must not be filled with defaults: they stay as they are.
     const edit = Object.fromEntries(
-      Object.entries(body).filter(([field]) => field in given),
+      Object.entries(body).filter(([field]) => Object.hasOwn(given, field)),
     ) as Partial<NewChange>;
-    const edited = await editChange(db, site, change.id, edit);
+    const edited = await editChange(db, site, change.id, edit, guard);
     return Response.json(loggedChangeToJson(db, site, edited));
   },
 );
 
 export const DELETE = operation(
   { summary: 'Delete a change', on: 'change', answers: { '204': empty('Deleted') } },
-  async ({ db, change }) => {
-    await setChangeDeleted(db, change.id, true);
+  async ({ db, change, guard }) => {
+    await setChangeDeleted(db, change.id, true, guard);
     return new Response(null, { status: 204 });
   },
 );

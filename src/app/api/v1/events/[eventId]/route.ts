@@ -16,16 +16,16 @@ export const PUT = operation(
     body: newEventSchema,
     answers: { '200': answer('The event', eventJson) },
   },
-  async ({ db, event, body }) => {
-    await saveEvent(db, event.id, body);
+  async ({ db, event, body, guard }) => {
+    await saveEvent(db, event.id, body, guard);
     return Response.json(eventToJson(findStandingEvent(db, event.id)!));
   },
 );
 
 export const DELETE = operation(
   { summary: 'Delete an event', on: 'event', answers: { '204': empty('Deleted') } },
-  async ({ db, event }) => {
-    await setEventDeleted(db, event.id, true);
+  async ({ db, event, guard }) => {
+    await setEventDeleted(db, event.id, true, guard);
     return new Response(null, { status: 204 });
   },
 );

@@ -1,5 +1,4 @@
-import { updateFeed } from '@/store/figures/feeds';
-import { timestamp } from '@/store/write';
+import { setFeedDeleted } from '@/store/figures/feeds';
 import { answer, empty, operation } from '../../doorway';
 import { feedJson } from '../../schemas';
 import { feedToJson } from '../../serialise';
@@ -15,8 +14,8 @@ export const DELETE = operation(
     on: 'feed',
     answers: { '204': empty('Taken away') },
   },
-  async ({ db, feed }) => {
-    await updateFeed(db, feed.id, { deletedAt: timestamp() });
+  async ({ db, feed, guard }) => {
+    await setFeedDeleted(db, feed.id, true, guard);
     return new Response(null, { status: 204 });
   },
 );

@@ -8,7 +8,7 @@ export const POST = operation(
   {
     summary: 'Take a file as a draft',
     on: 'site',
-    query: z.object({ fileName: z.string().optional() }),
+    query: z.strictObject({ fileName: z.string().optional() }),
     answers: {},
   },
   async ({ db, site, request, query: { fileName } }) => {

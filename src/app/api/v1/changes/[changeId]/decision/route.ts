@@ -11,5 +11,6 @@ export const PUT = operation(
     body: newDecisionSchema,
     answers: { '200': answer('The change', changeJson) },
   },
-  async ({ db, change, body }) => Response.json(changeToJson(await recordDecision(db, change.id, body))),
+  async ({ db, change, body, guard }) =>
+    Response.json(changeToJson(await recordDecision(db, change.id, body, guard))),
 );

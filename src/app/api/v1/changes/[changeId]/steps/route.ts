@@ -11,5 +11,6 @@ export const POST = operation(
     body: newStepSchema,
     answers: { '200': answer('The change', changeJson) },
   },
-  async ({ db, change, body }) => Response.json(changeToJson(await recordStep(db, change.id, body))),
+  async ({ db, change, body, guard }) =>
+    Response.json(changeToJson(await recordStep(db, change.id, body, guard))),
 );

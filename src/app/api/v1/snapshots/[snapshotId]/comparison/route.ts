@@ -7,7 +7,7 @@ import { asId } from '../../../request';
 import { snapshotComparisonJson } from '../../../schemas';
 import { comparisonToJson } from '../../../serialise';
 
-const wishSchema = z.object({
+const wishSchema = z.strictObject({
   with: z.string().optional().meta({ description: 'The number of another snapshot of the site.' }),
 });
 

@@ -1,0 +1,93 @@
+import type { Change, PageRef } from '@/core/model/change';
+import type { OutsideEvent } from '@/core/model/event';
+import type { Site } from '@/core/model/site';
+import { findPage } from '@/store/addresses/pages';
+import type { Db } from '@/store/database';
+import { findSnapshot, pageOfSnapshot, type KeptSnapshot } from '@/store/evidence/snapshots';
+import { findFeed, type FeedRow } from '@/store/figures/feeds';
+import { findImport, type ImportRow } from '@/store/figures/imports';
+import { findChange } from '@/store/ledger/changes';
+import { findStandingEvent } from '@/store/ledger/events';
+import { findSite } from '@/store/sites';
+
+/*
+ * What routes and actions are about, each found in one way: by its number, with the site that it belongs to. What was deleted
+ * is not there.
+ */
+
+const ofSite = <T extends object>(
+  db: Db,
+  siteId: number | undefined,
+  thing: T | null,
+): (T & { site: Site }) | null => {
+  const site = thing && siteId !== undefined ? findSite(db, siteId) : null;
+  return thing && site ? { ...thing, site } : null;
+};
+
+export const SUBJECTS = {
+  site: {
+    name: 'site',
+    find: (db: Db, id: number): { site: Site } | null => {
+      const site = findSite(db, id);
+      return site && { site };
+    },
+  },
+  page: {
+    name: 'page',
+    find: (db: Db, id: number): { site: Site; page: PageRef } | null => {
+      const siteId = db.$client
+        .prepare<[number], number>('SELECT site_id FROM page WHERE id = ?')
+        .pluck()
+        .get(id);
+      const page = siteId === undefined ? null : findPage(db, siteId, id);
+      return ofSite(db, siteId, page && { page });
+    },
+  },
+  change: {
+    name: 'change',
+    find: (db: Db, id: number): { site: Site; change: Change } | null => {
+      const change = findChange(db, id);
+      return ofSite(db, change?.siteId, change && { change });
+    },
+  },
+  event: {
+    name: 'event',
+    find: (db: Db, id: number): { site: Site; event: OutsideEvent } | null => {
+      const event = findStandingEvent(db, id);
+      return ofSite(db, event?.siteId, event && { event });
+    },
+  },
+  /** A file that was confirmed; a draft is nothing to scripts. */
+  import: {
+    name: 'import',
+    find: (db: Db, id: number): { site: Site; row: ImportRow } | null => {
+      const row = findImport(db, id);
+      return ofSite(db, row?.siteId, row && row.state !== 'draft' ? { row } : null);
+    },
+  },
+  draft: {
+    name: 'import',
+    find: (db: Db, id: number): { site: Site; row: ImportRow } | null => {
+      const row = findImport(db, id);
+      return ofSite(db, row?.siteId, row && { row });
+    },
+  },
+  feed: {
+    name: 'feed',
+    find: (db: Db, id: number): { site: Site; feed: FeedRow } | null => {
+      const feed = findFeed(db, id);
+      return ofSite(db, feed?.siteId, feed && { feed });
+    },
+  },
+  snapshot: {
+    name: 'snapshot',
+    find: (db: Db, id: number): { site: Site; snapshot: KeptSnapshot; page: PageRef } | null => {
+      const snapshot = findSnapshot(db, id);
+      const page = snapshot && pageOfSnapshot(db, snapshot);
+      return ofSite(db, snapshot?.siteId, snapshot && page && { snapshot, page });
+    },
+  },
+} as const;
+
+export type SubjectName = keyof typeof SUBJECTS;
+export type Subjects = { [S in SubjectName]: NonNullable<ReturnType<(typeof SUBJECTS)[S]['find']>> };

@@ -1,0 +1,29 @@
+import Papa from 'papaparse';
+
+/**
+ * What a spreadsheet program takes for the beginning of a formula, also after white space and line breaks, and in its full-width
+ * form (OWASP, CSV Injection). Tested on the whole cell: what follows on later lines does not hide it.
+ */
+const FORMULA = /^[\s\u00a0\ufeff]*[=+\-@＝＋－＠]|^[\t\r\n]/;
+
+/** A plain number, which may begin with a sign. */
+const NUMBER = /^[+-]?\d+(?:[.,]\d+)*%?$/;
+
+/**
+ * Rows as CSV (RFC 4180). Texts that a spreadsheet program would run as formulas get an apostrophe in front, which makes them texts;
+ * numbers stay numbers.
+ * @example csvOf([{ note: '=1+1' }]) // "note\r\n'=1+1"
+ */
+export function csvOf(rows: readonly Record<string, string | number | null>[]): string {
+  const harmless = (text: string) => (FORMULA.test(text) && !NUMBER.test(text) ? `'${text}` : text);
+  const cell = (value: string | number | null) => (typeof value === 'string' ? harmless(value) : value);
+  const [first] = rows;
+  const fields = first ? Object.keys(first) : [];
+  return Papa.unparse(
+    {
+      fields: fields.map(harmless),
+      data: rows.map((row) => fields.map((field) => cell(row[field] ?? null))),
+    },
+    { newline: '\r\n' },
+  );
+}

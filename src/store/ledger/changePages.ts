@@ -1,0 +1,75 @@
+import { AddressError, writtenAddress } from '../../core/address/address';
+import { pageKeyMaker } from '../../core/address/rules';
+import type { Site } from '../../core/model/site';
+import { pageWithKey } from '../addresses/pageKeys';
+import { prepared, type Db } from '../database';
+import { InputError } from '../inputError';
+
+/*
+ * A change keeps the addresses that it was logged with. Which pages they are follows from the rules of the site and from what was
+ * joined by hand, as it does for figures, so that rules can be edited and put back without a change losing its pages.
+ */
+
+/** Gives each written address of a site the key of its page. */
+export function keyOfWritten(db: Db, site: Site): (written: string) => string {
+  const keyOf = pageKeyMaker(site.address, site.rules);
+  const joined = prepared<[number, string], string | null>(
+    db,
+    'SELECT joined_to FROM address WHERE site_id = ? AND text = ?',
+  ).pluck();
+  return (written) => keyOf(joined.get(site.id, written) ?? written);
+}
+
+/** An address in its normal form, from any way of writing it. Throws InputError that blames a field. */
+export function writtenIn(site: Site, text: string, field: string): string {
+  try {
+    return writtenAddress(text, site.address);
+  } catch (error) {
+    if (error instanceof AddressError) throw new InputError(field, error.message);
+    throw error;
+  }
+}
+
+/**
+ * Stores the pages of a change. Of a page that it had already it keeps the addresses as they were written then, however the page
+ * is named now. Must run in a transaction. Throws InputError naming the address at fault.
+ */
+export function storePages(db: Db, site: Site, changeId: number, addresses: readonly string[]): void {
+  const keyOf = keyOfWritten(db, site);
+  const had = prepared<[number], string>(db, 'SELECT address FROM change_page WHERE change_id = ?')
+    .pluck()
+    .all(changeId);
+  const given = addresses.map((text, i) => writtenIn(site, text, `pages.${i}`));
+  const wanted = new Set(given.map(keyOf));
+  const kept = had.filter((written) => wanted.has(keyOf(written)));
+  const keptKeys = new Set(kept.map(keyOf));
+  const added = given.filter((written) => !keptKeys.has(keyOf(written)));
+  replacePages(db, site, changeId, [...new Set([...kept, ...added])]);
+}
+
+/** Stores the addresses of a change just as they were written. Must run in a transaction. */
+export function replacePages(db: Db, site: Site, changeId: number, written: readonly string[]): void {
+  const keyOf = keyOfWritten(db, site);
+  prepared(db, 'DELETE FROM change_page WHERE change_id = ?').run(changeId);
+  const insert = prepared(db, 'INSERT INTO change_page (change_id, address, page_id) VALUES (?, ?, ?)');
+  for (const address of written) insert.run(changeId, address, pageWithKey(db, site.id, keyOf(address)));
+}
+
+/** Gives the addresses of all changes of a site their pages, after its rules or joins have changed. Must run in a transaction. */
+export function settleChangePages(db: Db, site: Site): void {
+  const keyOf = keyOfWritten(db, site);
+  for (const table of ['change_page', 'change_part'] as const) {
+    const rows = prepared<[number], string>(
+      db,
+      `SELECT DISTINCT x.address FROM ${table} x JOIN change c ON c.id = x.change_id
+       WHERE c.site_id = ? AND x.address IS NOT NULL`,
+    )
+      .pluck()
+      .all(site.id);
+    const set = prepared<[number, string, number], never>(
+      db,
+      `UPDATE ${table} SET page_id = ? WHERE address = ? AND change_id IN (SELECT id FROM change WHERE site_id = ?)`,
+    );
+    for (const address of rows) set.run(pageWithKey(db, site.id, keyOf(address)), address, site.id);
+  }
+}
