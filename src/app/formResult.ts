@@ -1,13 +1,38 @@
 import { asProblem, type FieldProblem } from '@/app/problem';
-import type { FormResult } from '@/ui/parts/formResult';
+import { fieldsInConflict } from '@/core/model/edits';
+import type { FormResult, Meanwhile } from '@/ui/parts/formResult';
 
 export type { FormResult };
+
+/** Somebody else has changed the same fields since an edit began. */
+export class EditedMeanwhile extends Error {
+  override name = 'EditedMeanwhile';
+
+  constructor(readonly meanwhile: Meanwhile) {
+    super('Somebody else changed the same since you began. Choose what shall stand, and save again.');
+  }
+}
+
+/**
+ * Throws EditedMeanwhile where fields of an edit were changed by somebody else since it began. All three are as the form sends
+ * them; `form` is the form as it would be shown now. To be called in the transaction that writes.
+ */
+export function refuseConflict(edit: object, base: object, now: object, form: object): void {
+  const fields = fieldsInConflict(
+    edit as Record<string, unknown>,
+    base as Record<string, unknown>,
+    now as Record<string, unknown>,
+  );
+  if (fields.length > 0) throw new EditedMeanwhile({ fields, now: form });
+}
 
 /** Runs what a form asked for and turns what a person can mend into complaints about fields. */
 export async function asFormResult<T>(work: () => Promise<T>): Promise<FormResult<T>> {
   try {
     return { ok: true, value: await work() };
   } catch (error) {
+    if (error instanceof EditedMeanwhile)
+      return { ok: false, errors: [{ field: 'root', message: error.message }], meanwhile: error.meanwhile };
     const problem = asProblem(error);
     if (!problem) throw error;
     const errors: readonly FieldProblem[] =

@@ -1,3 +1,16 @@
+/** Methods that anything here answers to. */
+export const METHODS: readonly string[] = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
+
+/** Whether the path of an address can be read: percent-encoding that is cut off or no UTF-8 names nothing. */
+export function isReadable(url: string): boolean {
+  try {
+    decodeURIComponent(url.split('?', 1)[0]!);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /** What a guard needs to know of a request. */
 export type Asked = { readonly host: string | undefined; readonly origin: string | undefined };
 

@@ -10,7 +10,7 @@ import { checkDatabaseFile, takeFolder, type TakenFolder } from '../store/folder
 import { databaseFile, dataDir } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
 import { RECEIVED_HEADER } from '../store/received';
-import { ownHosts, refusal } from './guard';
+import { isReadable, METHODS, ownHosts, refusal } from './guard';
 import { contentSecurityPolicy, SECURITY_HEADERS } from './headers';
 import { portFrom } from './port';
 import { bringsFile, receiveFile } from './receive';
@@ -81,9 +81,16 @@ function endOn(server: Server, folder: TakenFolder): void {
   process.on('disconnect', endSafely);
 }
 
-function refuse(response: ServerResponse, detail: string): void {
-  response.writeHead(403, { 'Content-Type': 'application/problem+json', Connection: 'close' });
-  response.end(JSON.stringify({ type: 'about:blank', title: 'Forbidden', status: 403, detail }));
+const REFUSALS = { 400: 'Bad request', 403: 'Forbidden', 405: 'Method not allowed' } as const;
+
+function refuse(response: ServerResponse, status: keyof typeof REFUSALS, detail: string): void {
+  const headers = status === 405 ? { Allow: METHODS.join(', ') } : {};
+  response.writeHead(status, {
+    'Content-Type': 'application/problem+json',
+    Connection: 'close',
+    ...headers,
+  });
+  response.end(JSON.stringify({ type: 'about:blank', title: REFUSALS[status], status, detail }));
 }
 
 function guarded(handle: (request: IncomingMessage, response: ServerResponse) => Promise<void>) {
@@ -91,7 +98,15 @@ function guarded(handle: (request: IncomingMessage, response: ServerResponse) =>
     for (const [name, value] of Object.entries(SECURITY_HEADERS)) response.setHeader(name, value);
     const why = refusal({ host: request.headers.host, origin: request.headers.origin }, own);
     if (why) {
-      refuse(response, why);
+      refuse(response, 403, why);
+      return;
+    }
+    if (!METHODS.includes(request.method ?? '')) {
+      refuse(response, 405, `Nothing here answers to ${request.method}.`);
+      return;
+    }
+    if (!isReadable(request.url ?? '')) {
+      refuse(response, 400, 'The percent-encoding of the address cannot be read.');
       return;
     }
     const policy = contentSecurityPolicy(randomBytes(16).toString('base64'), development);

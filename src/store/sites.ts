@@ -12,7 +12,7 @@ import {
 import type { Db } from './database';
 import { InputError } from './inputError';
 import { site } from './schema';
-import { timestamp, write } from './write';
+import { timestamp, write, type Guard } from './write';
 
 const columns = {
   id: site.id,
@@ -67,7 +67,17 @@ export async function addSite(db: Db, input: NewSite): Promise<Site> {
   });
 }
 
-export async function saveSiteSettings(db: Db, id: number, settings: SiteSettings): Promise<void> {
-  const values = { ...settings, privateHosts: settings.privateHosts.join('\n') };
-  await write(db, () => db.update(site).set(values).where(eq(site.id, id)).run());
+/** Stores those settings that are given. */
+export async function saveSiteSettings(
+  db: Db,
+  id: number,
+  { privateHosts, ...edit }: Partial<SiteSettings>,
+  guard: Guard = () => {},
+): Promise<void> {
+  const given = Object.fromEntries(Object.entries(edit).filter(([, value]) => value !== undefined));
+  const values = { ...given, ...(privateHosts && { privateHosts: privateHosts.join('\n') }) };
+  await write(db, () => {
+    guard();
+    if (Object.keys(values).length > 0) db.update(site).set(values).where(eq(site.id, id)).run();
+  });
 }

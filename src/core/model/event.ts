@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { parseIsoDay, type Day } from '../calendar/day';
+import { isoDay, parseIsoDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import { isoDaySchema, lineText, optionalLinkSchema, optionalText } from './fields';
 
@@ -39,7 +39,10 @@ export const newEventSchema = z
     name: lineText().min(1, 'The event needs a name.').max(120, 'At most 120 characters.'),
     kind: z.enum(Object.keys(EVENT_KINDS) as [EventKind, ...EventKind[]], 'Choose one of the kinds.'),
     firstDay: isoDaySchema,
-    lastDay: isoDaySchema.nullish().transform((day) => day ?? null),
+    lastDay: z
+      .union([isoDaySchema, z.literal('')], 'A day is written YYYY-MM-DD and must exist in the calendar.')
+      .nullish()
+      .transform((day) => day || null),
     link: optionalLinkSchema,
     note: optionalText(2000),
     group: optionalText(500)
@@ -59,6 +62,26 @@ export const newEventSchema = z
     path: ['lastDay'],
     message: 'The last day lies before the first.',
   });
+
+/** An event as a form shows it and sends it; what is absent is empty. */
+export type EventInput = {
+  readonly name: string;
+  readonly kind: string;
+  readonly firstDay: string;
+  readonly lastDay: string;
+  readonly link: string;
+  readonly note: string;
+  readonly group: string;
+  readonly hidden: boolean;
+};
+
+export function eventInputOf(event: OutsideEvent): EventInput {
+  const { name, kind, firstDay, lastDay, link, note, group, hidden } = event;
+  return {
+    ...{ name, kind, firstDay: isoDay(firstDay), lastDay: isoDay(lastDay), hidden },
+    ...{ link: link ?? '', note: note ?? '', group: group ?? '' },
+  };
+}
 
 export type NewEvent = z.infer<typeof newEventSchema>;
 export type NewEventInput = z.input<typeof newEventSchema>;

@@ -70,5 +70,16 @@ export const siteSettingsSchema = z.strictObject({
     .max(20, 'At most 20 hosts.'),
 });
 
+/** Every setting but one may be left out of an edit; what is left out stays as it is. */
+export const siteEditSchema = siteSettingsSchema
+  .partial()
+  .refine((edit) => Object.keys(edit).length > 0, 'The edit names no setting.');
+
+/** The settings of a site. */
+export function settingsOf(site: Site): SiteSettings {
+  const { name, windowDays, settlingDays, provisionalDays, undoDays, privateHosts } = site;
+  return { name, windowDays, settlingDays, provisionalDays, undoDays, privateHosts: [...privateHosts] };
+}
+
 export type NewSite = z.infer<typeof newSiteSchema>;
 export type SiteSettings = z.infer<typeof siteSettingsSchema>;

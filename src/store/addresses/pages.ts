@@ -80,3 +80,9 @@ export function addressesOfPage(db: Db, siteId: number, pageAddress: string): Wr
     .filter(({ text }) => keyOf(text) === pageAddress)
     .map(({ id, pageId }) => ({ id, pageId }));
 }
+
+/** Whether a written address is one of a site. */
+export function isAddressOf(db: Db, siteId: number, addressId: number): boolean {
+  const found = prepared<[number, number], number>(db, 'SELECT 1 FROM address WHERE id = ? AND site_id = ?');
+  return found.pluck().get(addressId, siteId) !== undefined;
+}

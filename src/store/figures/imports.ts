@@ -41,15 +41,28 @@ export function findImport(db: Db, id: number): ImportRow | null {
   return db.select().from(imported).where(eq(imported.id, id)).get() ?? null;
 }
 
-/** The imports of a site, newest first, with the drafts that wait to be confirmed. */
-export function listImports(db: Db, siteId: number): ImportRow[] {
+/** So many imports are listed at a time. */
+export const IMPORTS_SHOWN = 200;
+
+/** The imports of a site, newest first, with the drafts that wait to be confirmed: the last ones, or those before one. */
+export function listImports(db: Db, siteId: number, before = Number.MAX_SAFE_INTEGER): ImportRow[] {
   return db
     .select()
     .from(imported)
-    .where(eq(imported.siteId, siteId))
+    .where(and(eq(imported.siteId, siteId), lt(imported.id, before)))
     .orderBy(desc(imported.id))
-    .limit(200)
+    .limit(IMPORTS_SHOWN)
     .all();
+}
+
+/** The drafts of a site in the order in which they came. */
+export function draftsOf(db: Db, siteId: number): number[] {
+  return prepared<[number], number>(
+    db,
+    "SELECT id FROM import WHERE site_id = ? AND state = 'draft' ORDER BY id",
+  )
+    .pluck()
+    .all(siteId);
 }
 
 export function listProblems(db: Db, importId: number, limit: number): ImportProblem[] {
@@ -116,14 +129,16 @@ export async function dropDraft(db: Db, id: number): Promise<boolean> {
   );
 }
 
-/** Asks a waiting or running import to stop; nothing of it will have been stored. */
-export async function cancelImport(db: Db, id: number): Promise<void> {
-  await write(db, () =>
-    db
-      .update(imported)
-      .set({ cancelled: true })
-      .where(and(eq(imported.id, id), inArray(imported.state, ['queued', 'running'])))
-      .run(),
+/** Asks a waiting or running import to stop; nothing of it will have been stored. Resolves to whether it could be. */
+export async function cancelImport(db: Db, id: number): Promise<boolean> {
+  return write(
+    db,
+    () =>
+      db
+        .update(imported)
+        .set({ cancelled: true })
+        .where(and(eq(imported.id, id), inArray(imported.state, ['queued', 'running'])))
+        .run().changes === 1,
   );
 }
 

@@ -1,9 +1,10 @@
 'use client';
 
-import { useTransition } from 'react';
 import { shownAddress } from '@/core/address/address';
 import { count } from '@/core/words/format';
+import type { Act } from '../parts/attempt';
 import { saveCsv } from '../parts/saveCsv';
+import { useAct } from '../parts/useAct';
 
 /** An address that does not match, or (without `rows`) one that was joined by hand to a page. */
 type Line = {
@@ -19,7 +20,7 @@ type Props = {
   home: string;
   title: string;
   rows: readonly Line[];
-  join: (siteId: number, addressId: number, page: string | null) => Promise<void>;
+  join: Act<[siteId: number, addressId: number, page: string | null]>;
 };
 
 /** Rows shown at once; all of them are in the CSV. */
@@ -27,12 +28,11 @@ const SHOWN = 100;
 
 /** Addresses of one source that the other lacks, each with the nearest page of the other and one click to join it. */
 export function JoinsTable({ siteId, home, title, rows, join }: Props) {
-  const [busy, start] = useTransition();
+  const { busy, act: ask } = useAct();
   if (rows.length === 0) return null;
   const byHand = rows[0]!.rows === undefined;
   const other = (line: Line) => (byHand ? line.page : (line.nearest ?? null));
-  const act = (line: Line) =>
-    start(() => join(siteId, line.addressId, byHand ? null : (line.nearest ?? null)));
+  const act = (line: Line) => ask(() => join(siteId, line.addressId, byHand ? null : (line.nearest ?? null)));
   const save = () =>
     saveCsv(
       `${title.toLowerCase()}.csv`,

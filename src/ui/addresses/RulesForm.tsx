@@ -1,13 +1,15 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
+import { useEffect, useRef, useState, useTransition } from 'react';
 import type { AddressRules } from '@/core/address/rules';
 import { shownAddress } from '@/core/address/address';
 import { plural } from '@/core/words/format';
 import { FormBody } from '../parts/FormBody';
-import type { FormResult } from '../parts/formResult';
+import { attempt, failureOf, type Act } from '../parts/attempt';
+import { DraftNote } from '../parts/DraftNote';
 import { useToast } from '../parts/Toast';
+import { useDraft } from '../parts/useDraft';
 
 type Joined = { readonly page: string; readonly addresses: readonly string[] };
 type Preview = {
@@ -24,8 +26,10 @@ type Props = {
   before: AddressRules | null;
   /** Rules to begin with instead of those that hold, and what they would join; null without. */
   tried: { readonly rules: AddressRules; readonly preview: Preview } | null;
-  look: (siteId: number, rules: AddressRules) => Promise<FormResult<Preview>>;
-  keep: (siteId: number, rules: AddressRules | null) => Promise<FormResult<null>>;
+  look: Act<[siteId: number, rules: AddressRules], Preview>;
+  /** Stores rules, from those that held when the edit began. */
+  keep: Act<[siteId: number, rules: AddressRules, base: AddressRules]>;
+  undo: Act<[siteId: number]>;
 };
 
 const SWITCHES = [
@@ -45,7 +49,7 @@ const asText = (patterns: readonly string[] | null) => (patterns ?? []).join(' '
 const asPatterns = (text: string) => text.split(/[\s,]+/).filter((pattern) => pattern !== '');
 
 /** The rules by which written addresses are one page, with what they would join shown before they are saved. */
-export function RulesForm({ siteId, home, rules, before, tried, look, keep }: Props) {
+export function RulesForm({ siteId, home, rules, before, tried, look, keep, undo }: Props) {
   const router = useRouter();
   const say = useToast();
   const [draft, setDraft] = useState(tried?.rules ?? rules);
@@ -53,36 +57,68 @@ export function RulesForm({ siteId, home, rules, before, tried, look, keep }: Pr
   const [kept, setKept] = useState(asText((tried?.rules ?? rules).keptParameters));
   const [preview, setPreview] = useState<Preview | null>(tried?.preview ?? null);
   const [error, setError] = useState<string | null>(null);
+  /** The rules that somebody else has saved while these were edited. */
+  const [theirs, setTheirs] = useState<AddressRules | null>(null);
   const [busy, start] = useTransition();
+  /** The rules that the edit began from. */
+  const [base, setBase] = useState(rules);
 
+  const show = (now: AddressRules) => {
+    setPreview(null);
+    setDraft(now);
+    setDropped(asText(now.droppedParameters));
+    setKept(asText(now.keptParameters));
+  };
+  const typed = useDraft<AddressRules>({
+    what: `rules:${siteId}`,
+    base: rules,
+    show: (now, from) => {
+      setBase(from);
+      show(now);
+    },
+  });
   const current = (): AddressRules => ({
     ...draft,
     droppedParameters: asPatterns(dropped),
     keptParameters: draft.keptParameters === null ? null : asPatterns(kept),
   });
+  const now = JSON.stringify(current());
+  const { keep: keepTyped } = typed;
+  const touched = useRef(false);
+  useEffect(() => {
+    // What the form begins with was typed by nobody.
+    if (touched.current) keepTyped(JSON.parse(now) as AddressRules);
+  }, [keepTyped, now]);
   const change = (part: Partial<AddressRules>) => {
+    touched.current = true;
     setDraft({ ...draft, ...part });
     setPreview(null);
   };
-  const show = () =>
+  const lookAtIt = () =>
     start(async () => {
-      const result = await look(siteId, current());
-      setError(result.ok ? null : (result.errors[0]?.message ?? 'The rules cannot be read.'));
+      const result = await attempt(() => look(siteId, current()));
+      setError(result.ok ? null : failureOf(result));
       setPreview(result.ok ? result.value : null);
     });
   const save = (wanted: AddressRules | null) =>
     start(async () => {
-      const result = await keep(siteId, wanted);
+      const result = await attempt(() => (wanted ? keep(siteId, wanted, base) : undo(siteId)));
       if (!result.ok) {
-        setError(result.errors[0]?.message ?? 'The rules were not saved.');
+        setError(failureOf(result));
+        // Whoever saves again now does so over the rules that somebody else has made meanwhile, which are shown.
+        if (result.meanwhile) {
+          setBase(result.meanwhile.now as AddressRules);
+          setTheirs(result.meanwhile.now as AddressRules);
+        }
         return;
       }
-      const now = wanted ?? before!;
+      const saved = wanted ?? before!;
       setError(null);
-      setPreview(null);
-      setDraft(now);
-      setDropped(asText(now.droppedParameters));
-      setKept(asText(now.keptParameters));
+      setTheirs(null);
+      setBase(saved);
+      touched.current = false;
+      typed.forget(saved);
+      show(saved);
       say(wanted ? 'Saved. All figures follow the new rules.' : 'The rules before are back.');
       router.refresh();
     });
@@ -91,11 +127,12 @@ export function RulesForm({ siteId, home, rules, before, tried, look, keep }: Pr
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        show();
+        lookAtIt();
       }}
       className="max-w-5xl"
     >
       <h2 className="mb-1 text-xl">Which addresses are one page</h2>
+      <DraftNote kept={typed} nameOf={() => 'rules of addresses'} />
       <FormBody className="grid gap-x-10 gap-y-3 md:grid-cols-2">
         <div className="space-y-1.5">
           {SWITCHES.map(([name, label, example]) => (
@@ -133,6 +170,7 @@ export function RulesForm({ siteId, home, rules, before, tried, look, keep }: Pr
               className="input input-sm mt-0.5 w-full"
               value={dropped}
               onChange={(e) => {
+                touched.current = true;
                 setDropped(e.target.value);
                 setPreview(null);
               }}
@@ -158,6 +196,7 @@ export function RulesForm({ siteId, home, rules, before, tried, look, keep }: Pr
                 className="input input-sm mt-1 w-full"
                 value={kept}
                 onChange={(e) => {
+                  touched.current = true;
                   setKept(e.target.value);
                   setPreview(null);
                 }}
@@ -169,6 +208,24 @@ export function RulesForm({ siteId, home, rules, before, tried, look, keep }: Pr
       {error && (
         <p role="alert" className="mt-2 font-medium text-error">
           {error}
+        </p>
+      )}
+      {theirs && (
+        <p className="mt-2 text-[0.9rem]">
+          <button
+            type="button"
+            className="inline-link"
+            onClick={() => {
+              touched.current = false;
+              typed.forget(theirs);
+              setTheirs(null);
+              setError(null);
+              show(theirs);
+            }}
+          >
+            Show the rules that were saved meanwhile
+          </button>
+          , or save yours over them.
         </p>
       )}
       <div className="mt-4 flex flex-wrap items-center gap-3">

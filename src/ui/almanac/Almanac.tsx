@@ -7,13 +7,14 @@ import { isoDay } from '@/core/calendar/day';
 import { spanLength } from '@/core/calendar/span';
 import { EVENT_KINDS, type NewEventInput, type OutsideEvent } from '@/core/model/event';
 import { datedSpan, plural } from '@/core/words/format';
-import type { FormResult } from '../parts/formResult';
+import type { Act } from '../parts/attempt';
 import { RowKeys } from '../parts/RowKeys';
 import { saveCsv } from '../parts/saveCsv';
 import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
 import { BringInEvents, type BringIn } from './BringInEvents';
-import { EventForm } from './EventForm';
+import { EventForm, type EventEdit } from './EventForm';
 
 /** An event and how many readings it touches. */
 export type AlmanacLine = { readonly event: OutsideEvent; readonly readings: number };
@@ -21,13 +22,15 @@ export type AlmanacLine = { readonly event: OutsideEvent; readonly readings: num
 type Props = {
   siteId: number;
   lines: readonly AlmanacLine[];
-  save: (siteId: number, eventId: number | null, input: NewEventInput) => Promise<FormResult<null>>;
-  setDeleted: (siteId: number, eventId: number, deleted: boolean) => Promise<void>;
+  note: Act<[siteId: number, input: NewEventInput]>;
+  save: Act<[siteId: number, eventId: number, edit: EventEdit, base: EventEdit]>;
+  remove: Act<[siteId: number, eventId: number]>;
+  restore: Act<[siteId: number, kind: 'event', id: number]>;
   bringIn: BringIn;
 };
 
 /** The outside events of a site, and the form to note one. */
-export function Almanac({ siteId, lines, save, setDeleted, bringIn }: Props) {
+export function Almanac({ siteId, lines, note, save, remove, restore, bringIn }: Props) {
   const [editing, setEditing] = useState<number | null>(null);
   const [q, setQ] = useQueryState('q', parseAsString.withDefault('').withOptions({ history: 'replace' }));
   const say = useToast();
@@ -37,10 +40,12 @@ export function Almanac({ siteId, lines, save, setDeleted, bringIn }: Props) {
       .includes(q.trim().toLowerCase()),
   );
 
-  const remove = async ({ id, name }: OutsideEvent) => {
-    await setDeleted(siteId, id, true);
-    say(`${name} was deleted.`, () => setDeleted(siteId, id, false));
-  };
+  const { act } = useAct();
+  const takeOut = ({ id, name }: OutsideEvent) =>
+    act(
+      () => remove(siteId, id),
+      () => say(`${name} was deleted.`, () => act(() => restore(siteId, 'event', id))),
+    );
   const csv = () =>
     saveCsv(
       'almanac.csv',
@@ -102,14 +107,15 @@ export function Almanac({ siteId, lines, save, setDeleted, bringIn }: Props) {
                   {editing === line.event.id ? (
                     <EventForm
                       event={line.event}
-                      save={(input) => save(siteId, line.event.id, input)}
+                      siteId={siteId}
+                      save={(edit, base) => save(siteId, line.event.id, edit, base)}
                       done={() => setEditing(null)}
                     />
                   ) : (
                     <Line
                       line={line}
                       edit={() => setEditing(line.event.id)}
-                      remove={() => void remove(line.event)}
+                      remove={() => takeOut(line.event)}
                     />
                   )}
                 </li>
@@ -123,7 +129,7 @@ export function Almanac({ siteId, lines, save, setDeleted, bringIn }: Props) {
         <h2 id="note-event" className="mb-2 text-xl">
           Note an event
         </h2>
-        <EventForm event={null} save={(input) => save(siteId, null, input)} done={() => {}} />
+        <EventForm event={null} siteId={siteId} note={(input) => note(siteId, input)} done={() => {}} />
       </section>
     </div>
   );

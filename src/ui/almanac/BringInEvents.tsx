@@ -2,14 +2,14 @@
 
 import { useState, useTransition } from 'react';
 import { plural } from '@/core/words/format';
-import type { FormResult } from '../parts/formResult';
+import { attempt, type Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 
 /** Reads a file of events and notes those that are new. */
-export type BringIn = (
-  siteId: number,
-  text: string,
-) => Promise<FormResult<{ added: number; known: number; problems: string[] }>>;
+export type BringIn = Act<
+  [siteId: number, text: string],
+  { added: number; known: number; problems: string[] }
+>;
 
 /** Larger files are no almanacs. */
 const MOST_BYTES = 1024 * 1024;
@@ -27,7 +27,8 @@ export function BringInEvents({ siteId, bringIn }: { siteId: number; bringIn: Br
         setProblems(['The file is larger than a megabyte.']);
         return;
       }
-      const result = await bringIn(siteId, await file.text());
+      const text = await file.text();
+      const result = await attempt(() => bringIn(siteId, text));
       if (!result.ok) {
         setProblems(result.errors.map(({ message }) => message));
         return;

@@ -1,82 +1,131 @@
 'use client';
 
+import { useEffect, useRef } from 'react';
 import { useForm } from 'react-hook-form';
-import { isoDay } from '@/core/calendar/day';
-import { EVENT_KINDS, newEventSchema, type NewEventInput, type OutsideEvent } from '@/core/model/event';
+import { editedFields, fieldsOf } from '@/core/model/edits';
+import {
+  EVENT_KINDS,
+  eventInputOf,
+  newEventSchema,
+  type EventInput,
+  type EventKind,
+  type NewEventInput,
+  type OutsideEvent,
+} from '@/core/model/event';
+import { attempt, type Act } from '../parts/attempt';
+import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';
 import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
+import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
+import { useDraft } from '../parts/useDraft';
+import { useMeanwhile } from '../parts/useMeanwhile';
 
-type Values = {
-  name: string;
-  kind: string;
-  firstDay: string;
-  lastDay: string;
-  link: string;
-  note: string;
-  group: string;
-  hidden: boolean;
+/** Fields of an event as they are sent. */
+export type EventEdit = Record<string, unknown>;
+
+const EMPTY: EventInput = {
+  ...{ name: '', kind: 'algorithm-update', firstDay: '', lastDay: '' },
+  ...{ link: '', note: '', group: '', hidden: false },
 };
 
-const EMPTY: Values = {
-  name: '',
-  kind: 'algorithm-update',
-  firstDay: '',
-  lastDay: '',
-  link: '',
-  note: '',
-  group: '',
-  hidden: false,
-};
+const LABELS = {
+  name: 'Name',
+  kind: 'Kind',
+  firstDay: 'First day',
+  lastDay: 'Last day',
+  group: 'Pages',
+  hidden: 'Not shown on pictures',
+  link: 'Source link',
+  note: 'Note',
+} as const satisfies Record<keyof EventInput, string>;
 
-function valuesOf(event: OutsideEvent): Values {
-  return {
-    name: event.name,
-    kind: event.kind,
-    firstDay: isoDay(event.firstDay),
-    lastDay: isoDay(event.lastDay),
-    link: event.link ?? '',
-    note: event.note ?? '',
-    group: event.group ?? '',
-    hidden: event.hidden,
-  };
-}
+const asText = (field: string, value: unknown) =>
+  typeof value === 'boolean'
+    ? value
+      ? 'yes'
+      : 'no'
+    : field === 'kind'
+      ? EVENT_KINDS[value as EventKind]
+      : String(value);
 
-type Props = {
-  /** Null to note a new event. */
-  event: OutsideEvent | null;
-  save: (input: NewEventInput) => Promise<FormResult<null>>;
-  done: () => void;
-};
+type Props = { siteId: number; done: () => void } & (
+  | { event: null; note: Act<[input: NewEventInput]>; save?: never }
+  /** Saves those fields that were changed, from what stood there when the edit began. */
+  | { event: OutsideEvent; save: Act<[edit: EventEdit, base: EventEdit]>; note?: never }
+);
 
 /** Notes an outside event, or edits one. */
-export function EventForm({ event, save, done }: Props) {
+export function EventForm(props: Props) {
+  const { siteId, event, done } = props;
   const say = useToast();
-  const { register, handleSubmit, setError, reset, formState } = useForm<Values>({
-    defaultValues: event ? valuesOf(event) : EMPTY,
+  const initial = event ? eventInputOf(event) : EMPTY;
+  const base = useRef(initial);
+  const mine = useRef(initial);
+  const { register, handleSubmit, setError, setValue, reset, watch, formState } = useForm<EventInput>({
+    defaultValues: initial,
   });
   const { errors, isSubmitting } = formState;
+  const kept = useDraft<EventInput>({
+    what: event ? `event:${event.id}` : `event:new:${siteId}`,
+    base: initial,
+    show: (values, from) => {
+      base.current = from;
+      reset({ ...EMPTY, ...values });
+    },
+  });
+  const { keep } = kept;
+  useEffect(() => {
+    const { unsubscribe } = watch((values) => keep(values as EventInput));
+    return unsubscribe;
+  }, [watch, keep]);
+  const meanwhile = useMeanwhile();
 
+  const complain = (problems: readonly { field: string; message: string }[]) =>
+    problems.forEach(({ field, message }, i) =>
+      setError((field || 'root') as keyof EventInput, { message }, { shouldFocus: i === 0 }),
+    );
+  const send = async (values: EventInput): Promise<FormResult<null>> => {
+    const checked = newEventSchema.safeParse(values);
+    if (!checked.success) {
+      const found = checked.error.issues.map((i) => ({ field: i.path.join('.'), message: i.message }));
+      return { ok: false, errors: found };
+    }
+    if (props.event === null) return attempt(() => props.note(values as NewEventInput));
+    const edit = editedFields(base.current, values);
+    if (Object.keys(edit).length === 0) return { ok: true, value: null };
+    return attempt(() => props.save(edit, fieldsOf(base.current, Object.keys(edit))));
+  };
   const submit = handleSubmit(async (values) => {
-    const input = { ...values, lastDay: values.lastDay || null } as NewEventInput;
-    const checked = newEventSchema.safeParse(input);
-    const result = checked.success
-      ? await save(input)
-      : {
-          ok: false as const,
-          errors: checked.error.issues.map((i) => ({ field: i.path.join('.'), message: i.message })),
-        };
-    if (!result.ok) {
-      result.errors.forEach(({ field, message }, i) =>
-        setError((field || 'root') as keyof Values, { message }, { shouldFocus: i === 0 }),
-      );
+    if (meanwhile.open) {
+      complain([{ field: '', message: 'Choose first what shall stand, above.' }]);
       return;
     }
+    const result = await send(values);
+    if (!result.ok) {
+      complain(result.errors);
+      const { meanwhile: theirs } = result;
+      if (!theirs) return;
+      const now = theirs.now as EventInput;
+      meanwhile.begin(theirs, (field) => {
+        const of = (input: EventInput) => asText(field, input[field as keyof EventInput]);
+        return { name: LABELS[field as keyof EventInput], mine: of(values), theirs: of(now) };
+      });
+      mine.current = values;
+      base.current = { ...base.current, ...fieldsOf(now, theirs.fields) };
+      return;
+    }
+    const begun = event ? values : { ...EMPTY, kind: values.kind };
+    kept.forget(begun);
     say(event ? 'Saved.' : `${values.name} is in the almanac.`);
-    if (!event) reset({ ...EMPTY, kind: values.kind });
+    if (!event) reset(begun);
     done();
   });
+  const choose = (field: string, choice: 'mine' | 'theirs') => {
+    const name = field as keyof EventInput;
+    setValue(name, (choice === 'mine' ? mine.current : base.current)[name]);
+  };
 
   return (
     <form
@@ -85,6 +134,7 @@ export function EventForm({ event, save, done }: Props) {
       aria-label={event ? `Edit ${event.name}` : 'Note an event'}
     >
       <FormBody className="space-y-2.5">
+        <DraftNote kept={kept} nameOf={({ name }) => name} />
         <Field label="Name" error={errors.name?.message}>
           {(c) => <input {...c} {...register('name')} className="input w-full" placeholder="Clover update" />}
         </Field>
@@ -126,6 +176,7 @@ export function EventForm({ event, save, done }: Props) {
         <Field label="Note" error={errors.note?.message}>
           {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
         </Field>
+        <MeanwhileChoice meanwhile={meanwhile} onChoose={choose} />
         {errors.root?.message && (
           <p role="alert" className="text-error">
             {errors.root.message}
@@ -136,7 +187,14 @@ export function EventForm({ event, save, done }: Props) {
             {event ? 'Save' : 'Note it'}
           </button>
           {event && (
-            <button type="button" className="btn btn-ghost btn-sm" onClick={done}>
+            <button
+              type="button"
+              className="btn btn-ghost btn-sm"
+              onClick={() => {
+                kept.forget();
+                done();
+              }}
+            >
               Leave it as it was
             </button>
           )}

@@ -1,18 +1,32 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
+import { useRef } from 'react';
 import { Controller, useForm } from 'react-hook-form';
-import { METRIC_NAMES, METRICS, newChangeSchema, type NewChangeInput } from '@/core/model/change';
+import {
+  changeEditSchema,
+  METRIC_NAMES,
+  METRICS,
+  newChangeSchema,
+  type NewChangeInput,
+} from '@/core/model/change';
+import { editedFields, fieldsOf } from '@/core/model/edits';
 import { ADDRESS_KIND } from '@/core/model/movedAddress';
+import { attempt, type Act } from '../parts/attempt';
+import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';
 import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
+import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
+import { useMeanwhile } from '../parts/useMeanwhile';
 import { routes } from '../shell/routes';
 import {
+  fieldInWords,
   formField,
   inputOf,
   OWN_KIND,
+  typedIn,
   usualReviewDay,
   type ChangeFormValues,
   type PastedPages,
@@ -20,7 +34,7 @@ import {
 import { PartsField } from './PartsField';
 import { FORESEEN_BY, useForesight, useOverlaps, type Foresee, type InTheWay } from './useFormAdvice';
 import { PagePicker, type PageChoice } from './PagePicker';
-import { useDraft } from './useDraft';
+import { rememberChoices, useChangeDraft } from './useChangeDraft';
 
 type Props = {
   siteId: number;
@@ -31,7 +45,12 @@ type Props = {
   kinds: readonly { value: string; name: string }[];
   knownTags: readonly string[];
   site: { windowDays: number; settlingDays: number };
-  save: (siteId: number, changeId: number | null, input: NewChangeInput) => Promise<FormResult<number>>;
+  log: Act<[siteId: number, input: NewChangeInput], number>;
+  /** Saves those fields that were changed, from what stood there when the edit began. */
+  save: Act<
+    [siteId: number, changeId: number, edit: Partial<NewChangeInput>, base: Record<string, unknown>],
+    number
+  >;
   /** A sentence for each other change that could not be told apart from one on these pages and day. */
   inTheWay: InTheWay;
   /** A sentence on whether the pages could show what is expected by the review; null where nothing is. */
@@ -40,13 +59,17 @@ type Props = {
 
 /** Logs a change, or edits one. */
 export function ChangeForm(props: Props) {
-  const { siteId, changeId, initial, knownPages, kinds, knownTags, site, save, inTheWay, foresee } = props;
+  const { siteId, changeId, initial, knownPages, kinds, knownTags, site, log, save } = props;
+  const { inTheWay, foresee } = props;
   const router = useRouter();
   const say = useToast();
   const form = useForm<ChangeFormValues>({ defaultValues: initial });
-  // A form that is filled in from another change is no draft to keep, and takes none over.
-  const blank = initial.title === '' && initial.oldText === '' && initial.newText === '';
-  const draft = useDraft(form, changeId === null && blank ? `tally:draft:${siteId}` : null);
+  /** What is edited from: what was saved when the edit began, and of contested fields what somebody else has saved since. */
+  const base = useRef(initial);
+  const kept = useChangeDraft(form, props, (from) => {
+    base.current = from;
+  });
+  const meanwhile = useMeanwhile();
   const { register, handleSubmit, setError, setValue, getValues, watch, control } = form;
   const { errors, isSubmitting } = form.formState;
   const metric = watch('metric');
@@ -61,29 +84,68 @@ export function ChangeForm(props: Props) {
     setValue('parts', [...others, ...texts.map((text) => ({ kind: partKind, ...text }))]);
   };
 
+  /** Texts of pages that are taken off go with them. */
+  const takeOff = (before: readonly string[], after: readonly string[]) => {
+    const left = new Set(after);
+    const gone = new Set(before.filter((page) => !left.has(page)));
+    if (gone.size > 0)
+      setValue(
+        'parts',
+        getValues('parts').filter(({ page }) => !gone.has(page)),
+      );
+  };
+
   const complain = (problems: readonly { field: string; message: string }[]) => {
     problems.forEach(({ field, message }, i) =>
       setError(formField(field, getValues('kind') === OWN_KIND), { message }, { shouldFocus: i === 0 }),
     );
   };
 
+  /** What this person had typed when somebody else's edit was met. */
+  const mine = useRef(initial);
   const submit = handleSubmit(async (values) => {
-    const checked = newChangeSchema.safeParse(inputOf(values));
-    if (!checked.success) {
-      complain(
-        checked.error.issues.map((issue) => ({ field: issue.path.join('.'), message: issue.message })),
-      );
+    if (meanwhile.open) {
+      complain([{ field: '', message: 'Choose first what shall stand, above.' }]);
       return;
     }
-    const result = await save(siteId, changeId, inputOf(values));
+    const result = changeId === null ? await logged(values) : await saved(changeId, values);
     if (!result.ok) {
       complain(result.errors);
+      const { meanwhile: theirs } = result;
+      if (!theirs) return;
+      const now = theirs.now as ChangeFormValues;
+      meanwhile.begin(theirs, (field) => {
+        const { name, text } = fieldInWords(field, values);
+        return { name, mine: text, theirs: fieldInWords(field, now).text };
+      });
+      mine.current = values;
+      // What they wrote is known now; whatever is chosen is chosen over it.
+      base.current = { ...base.current, ...fieldsOf(now, theirs.fields.flatMap(typedIn)) };
       return;
     }
-    draft.saved(values);
+    kept.forget(values);
+    if (changeId === null) rememberChoices(values);
     say(changeId === null ? 'Logged.' : 'Saved.');
     router.push(routes.change(siteId, result.value));
   });
+
+  const logged = async (values: ChangeFormValues): Promise<FormResult<number>> => {
+    const checked = newChangeSchema.safeParse(inputOf(values));
+    return checked.success ? attempt(() => log(siteId, inputOf(values))) : complaints(checked.error);
+  };
+  const saved = async (id: number, values: ChangeFormValues): Promise<FormResult<number>> => {
+    const [before, wished] = [inputOf(base.current), inputOf(values)];
+    const edit = editedFields<NewChangeInput>(before, wished);
+    if (Object.keys(edit).length === 0) return { ok: true, value: id };
+    const checked = changeEditSchema.safeParse(edit);
+    return checked.success
+      ? attempt(() => save(siteId, id, edit, fieldsOf(before, Object.keys(edit))))
+      : complaints(checked.error);
+  };
+  const choose = (field: string, choice: 'mine' | 'theirs') => {
+    const from = choice === 'mine' ? mine.current : base.current;
+    for (const name of typedIn(field)) setValue(name, from[name]);
+  };
 
   const unit = metric === 'position' ? 'places' : '%';
   return (
@@ -102,6 +164,7 @@ export function ChangeForm(props: Props) {
         <h2 className="text-[1.6rem] leading-tight">
           {changeId === null ? 'Log a change' : 'Edit the change'}
         </h2>
+        <DraftNote kept={kept} nameOf={({ title }) => title} />
 
         <Field label="What was changed" error={errors.title?.message}>
           {(c) => (
@@ -129,7 +192,10 @@ export function ChangeForm(props: Props) {
                   describedBy={c['aria-describedby']}
                   invalid={c['aria-invalid']}
                   value={field.value}
-                  onChange={field.onChange}
+                  onChange={(next) => {
+                    takeOff(field.value, next);
+                    field.onChange(next);
+                  }}
                   known={knownPages}
                   onTexts={takeTexts}
                 />
@@ -321,6 +387,7 @@ export function ChangeForm(props: Props) {
           </Field>
         </div>
 
+        <MeanwhileChoice meanwhile={meanwhile} onChoose={choose} />
         {errors.root?.message && (
           <p role="alert" className="text-error">
             {errors.root.message}
@@ -330,16 +397,30 @@ export function ChangeForm(props: Props) {
           <button type="submit" className="btn btn-primary" disabled={isSubmitting}>
             {changeId === null ? 'Log the change' : 'Save'}
           </button>
-          <button type="button" className="btn btn-ghost" onClick={() => router.back()}>
+          <button
+            type="button"
+            className="btn btn-ghost"
+            onClick={() => {
+              // Given up on purpose.
+              if (changeId !== null) kept.forget();
+              router.back();
+            }}
+          >
             {changeId === null ? 'Not now' : 'Leave it as it was'}
           </button>
-          {changeId === null && (
-            <span className="muted text-[0.8rem]">
-              Ctrl Enter logs it from any field. What you type is kept until then.
-            </span>
-          )}
+          <span className="muted text-[0.8rem]">
+            Ctrl Enter {changeId === null ? 'logs' : 'saves'} it from any field. What you type is kept until
+            then.
+          </span>
         </div>
       </FormBody>
     </form>
   );
+}
+
+function complaints(error: {
+  issues: readonly { path: PropertyKey[]; message: string }[];
+}): FormResult<never> {
+  const errors = error.issues.map(({ path, message }) => ({ field: path.join('.'), message }));
+  return { ok: false, errors };
 }

@@ -1,30 +1,39 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
+import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
 
 type Props = {
   siteId: number;
   changeId: number;
   title: string;
-  action: (siteId: number, changeId: number, deleted: boolean) => Promise<void>;
+  remove: Act<[siteId: number, changeId: number]>;
+  restore: Act<[siteId: number, kind: 'change', id: number]>;
 };
 
 /** Deletes at once and offers to take it back, instead of asking beforehand. */
-export function DeleteChange({ siteId, changeId, title, action }: Props) {
+export function DeleteChange({ siteId, changeId, title, remove, restore }: Props) {
   const router = useRouter();
   const say = useToast();
-  const remove = async () => {
-    await action(siteId, changeId, true);
-    router.push(routes.ledger(siteId));
-    say(`“${title}” was deleted.`, async () => {
-      await action(siteId, changeId, false);
-      router.push(routes.change(siteId, changeId));
-    });
-  };
+  const { busy, act } = useAct();
+  const putBack = () =>
+    act(
+      () => restore(siteId, 'change', changeId),
+      () => router.push(routes.change(siteId, changeId)),
+    );
+  const run = () =>
+    act(
+      () => remove(siteId, changeId),
+      () => {
+        router.push(routes.ledger(siteId));
+        say(`“${title}” was deleted.`, putBack);
+      },
+    );
   return (
-    <button type="button" className="inline-link" onClick={() => void remove()}>
+    <button type="button" className="inline-link" disabled={busy} onClick={run}>
       Delete
     </button>
   );

@@ -206,9 +206,7 @@ export function inputOf(values: ChangeFormValues): NewChangeInput {
       .map((line) => line.trim())
       .filter(Boolean),
     ...{ oldText: values.oldText, newText: values.newText },
-    parts: values.parts
-      .filter(({ page }) => page === '' || values.pages.includes(page))
-      .map(({ page, ...part }) => ({ ...part, page: page || null })),
+    parts: values.parts.map(({ page, ...part }) => ({ ...part, page: page.trim() || null })),
     tags: values.tags
       .split(',')
       .map((tag) => tag.trim())
@@ -228,6 +226,58 @@ export function inputOf(values: ChangeFormValues): NewChangeInput {
     planned: values.planned,
     followsId: values.followsId,
   };
+}
+
+/** What the fields of a change are called where two people have written different things in one. */
+const FIELD_LABELS: { readonly [F in keyof NewChangeInput]-?: string } = {
+  title: 'What was changed',
+  kind: 'Kind',
+  day: 'Day',
+  pages: 'Pages',
+  queries: 'Queries it is about',
+  oldText: 'Old text',
+  newText: 'New text',
+  parts: 'Further edits and texts of pages',
+  tags: 'Tags',
+  settlingDays: 'Settling days',
+  windowDays: 'Days in each span',
+  expectation: 'What is expected',
+  person: 'Who',
+  link: 'Ticket or other link',
+  note: 'Note',
+  planned: 'Still to be made',
+  followsId: 'What it follows',
+};
+
+const FIELDS_OF_EXPECTATION = ['metric', 'direction', 'amount', 'reviewDay'] as const;
+
+/** The fields of the form in which a field of the input is typed. */
+export function typedIn(field: string): readonly (keyof ChangeFormValues)[] {
+  if (field === 'expectation') return FIELDS_OF_EXPECTATION;
+  return field === 'kind' ? ['kind', 'ownKind'] : [field as keyof ChangeFormValues];
+}
+
+/** What a field of the input is called, and what stands in it, for somebody who has to choose between two. */
+export function fieldInWords(field: string, values: ChangeFormValues): { name: string; text: string } {
+  const name = Object.hasOwn(FIELD_LABELS, field) ? FIELD_LABELS[field as keyof NewChangeInput] : field;
+  const text = typedIn(field)
+    .map((one) => values[one])
+    .filter((value) => value !== '' && value !== null)
+    .map((value) =>
+      Array.isArray(value)
+        ? value
+            .map((one) => (typeof one === 'string' ? one : [one.page, one.oldText, one.newText].join(' · ')))
+            .join('\n')
+        : typeof value === 'boolean'
+          ? value
+            ? 'yes'
+            : 'no'
+          : field === 'kind'
+            ? changeKindName(String(value))
+            : String(value),
+    )
+    .join(' ');
+  return { name, text };
 }
 
 /** The review day that is offered for a change made on `day`; empty where that is no day. */

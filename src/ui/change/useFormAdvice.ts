@@ -2,15 +2,15 @@
 
 import { useEffect, useState } from 'react';
 import type { NewChangeInput } from '@/core/model/change';
+import type { Act } from '../parts/attempt';
+import type { FormResult } from '../parts/formResult';
 import { inputOf, type ChangeFormValues } from './formValues';
 
-export type InTheWay = (
-  siteId: number,
-  changeId: number | null,
-  pages: string[],
-  day: string,
-) => Promise<string[]>;
-export type Foresee = (siteId: number, thought: NewChangeInput) => Promise<string | null>;
+export type InTheWay = Act<
+  [siteId: number, changeId: number | null, pages: string[], day: string],
+  readonly string[]
+>;
+export type Foresee = Act<[siteId: number, thought: NewChangeInput], string | null>;
 
 /** Sentences on other changes that could not be told apart from one on these pages and day. */
 export function useOverlaps(
@@ -25,8 +25,8 @@ export function useOverlaps(
   useEffect(() => {
     let gone = false;
     const list = named === '' ? [] : named.split('\n');
-    const look = list.length === 0 ? Promise.resolve([]) : inTheWay(siteId, changeId, list, day);
-    look.then((found) => !gone && setWarnings(found)).catch(() => null);
+    const look = list.length === 0 ? Promise.resolve([]) : valueOf(inTheWay(siteId, changeId, list, day));
+    look.then((found) => !gone && setWarnings(found ?? [])).catch(() => null);
     return () => {
       gone = true;
     };
@@ -59,7 +59,7 @@ export function useForesight(foresee: Foresee, siteId: number, deciding: Decidin
     const thought = { pages, day, metric, direction, amount, reviewDay, settlingDays };
     let gone = false;
     const timer = setTimeout(() => {
-      foresee(siteId, inputOf({ ...BLANK, ...thought }))
+      valueOf(foresee(siteId, inputOf({ ...BLANK, ...thought })))
         .then((sentence) => !gone && setSaid({ of: key, sentence }))
         .catch(() => null);
     }, PAUSE_MS);
@@ -69,6 +69,12 @@ export function useForesight(foresee: Foresee, siteId: number, deciding: Decidin
     };
   }, [foresee, siteId, key]);
   return said?.of === key ? said.sentence : null;
+}
+
+/** Advice that cannot be had is none, and nothing to complain about. */
+async function valueOf<T>(asked: Promise<FormResult<T>>): Promise<T | null> {
+  const result = await asked;
+  return result.ok ? result.value : null;
 }
 
 /** The rest of a change that is only thought of. */

@@ -1,19 +1,21 @@
 'use client';
 
 import Link from 'next/link';
-import { useState, useTransition } from 'react';
+import { useState } from 'react';
 import { addDays, isoDay, type Day } from '@/core/calendar/day';
 import { DESK_KINDS, type DeskKind, type DeskLine } from '@/core/desk/desk';
 import { count, mediumDay, percentChange } from '@/core/words/format';
 import { RowKeys } from '../parts/RowKeys';
+import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
 
 type Props = {
   siteId: number;
   today: Day;
   lines: readonly DeskLine[];
-  putOff: (siteId: number, key: string, until: string | null) => Promise<void>;
+  putOff: Act<[siteId: number, key: string, until: string | null]>;
 };
 
 /** What to do about each kind of thing that is due. */
@@ -68,14 +70,14 @@ function Line({ siteId, today, line, putOff }: { line: DeskLine } & Omit<Props, 
   const say = useToast();
   const [open, setOpen] = useState(false);
   const [until, setUntil] = useState(isoDay(addDays(today, 7)));
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const { key, title, changeId, pageId, detail } = line;
   const href = changeId === null ? routes.page(siteId, pageId!) : routes.change(siteId, changeId);
   const save = () =>
-    start(async () => {
-      await putOff(siteId, key, until);
-      say(`${title}: put off.`, () => putOff(siteId, key, null));
-    });
+    act(
+      () => putOff(siteId, key, until),
+      () => say(`${title}: put off.`, () => act(() => putOff(siteId, key, null))),
+    );
   return (
     <li data-row className="hairline flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b py-1.5">
       <Link href={href} prefetch={false} className="inline-link">

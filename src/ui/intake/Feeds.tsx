@@ -3,9 +3,12 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition } from 'react';
 import { plural } from '@/core/words/format';
+import { attempt, type Act } from '../parts/attempt';
+import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';
 import { FormBody } from '../parts/FormBody';
-import type { FormResult } from '../parts/formResult';
+import { useAct } from '../parts/useAct';
+import { useDraft } from '../parts/useDraft';
 import { useToast } from '../parts/Toast';
 
 /** A feed as its line shows it. The token is never shown. */
@@ -25,19 +28,20 @@ type FeedInput = { name: string; address: string; token: string; daily: boolean;
 type Props = {
   siteId: number;
   feeds: readonly FeedLine[];
-  setUp: (siteId: number, input: FeedInput) => Promise<FormResult<null>>;
-  fetchNow: (siteId: number, feedId: number) => Promise<void>;
-  remove: (siteId: number, feedId: number, removed: boolean) => Promise<void>;
+  setUp: Act<[siteId: number, input: FeedInput]>;
+  fetchNow: Act<[siteId: number, feedId: number]>;
+  remove: Act<[siteId: number, feedId: number]>;
+  restore: Act<[siteId: number, kind: 'feed', id: number]>;
 };
 
 const LOOK_EVERY_MS = 700;
 
 /** Addresses that answer with figures: what they brought last, fetching one now, setting one up. */
-export function Feeds({ siteId, feeds, setUp, fetchNow, remove }: Props) {
+export function Feeds({ siteId, feeds, setUp, fetchNow, remove, restore }: Props) {
   const router = useRouter();
   const say = useToast();
   const [open, setOpen] = useState(false);
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const moving = feeds.some(({ state }) => state !== 'idle');
   useEffect(() => {
     if (!moving) return;
@@ -46,10 +50,13 @@ export function Feeds({ siteId, feeds, setUp, fetchNow, remove }: Props) {
   }, [moving, router]);
 
   const takeAway = (feed: FeedLine) =>
-    start(async () => {
-      await remove(siteId, feed.id, true);
-      say(`${feed.name} is taken away. What it brought stays.`, () => remove(siteId, feed.id, false));
-    });
+    act(
+      () => remove(siteId, feed.id),
+      () =>
+        say(`${feed.name} is taken away. What it brought stays.`, () =>
+          act(() => restore(siteId, 'feed', feed.id)),
+        ),
+    );
 
   return (
     <div>
@@ -68,7 +75,7 @@ export function Feeds({ siteId, feeds, setUp, fetchNow, remove }: Props) {
                   className="inline-link"
                   disabled={busy || feed.state !== 'idle'}
                   aria-label={`Fetch ${feed.name} now`}
-                  onClick={() => start(() => fetchNow(siteId, feed.id))}
+                  onClick={() => act(() => fetchNow(siteId, feed.id))}
                 >
                   Fetch now
                 </button>
@@ -116,16 +123,23 @@ const EMPTY: FeedInput = { name: '', address: '', token: '', daily: true, allowP
 function FeedForm({ siteId, setUp, done }: { siteId: number; setUp: Props['setUp']; done: () => void }) {
   const say = useToast();
   const [values, setValues] = useState(EMPTY);
-  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [errors, setErrors] = useState<Readonly<Partial<Record<keyof FeedInput | 'root', string>>>>({});
   const [busy, start] = useTransition();
-  const set = (part: Partial<FeedInput>) => setValues({ ...values, ...part });
+  const kept = useDraft<FeedInput>({ what: `feed:new:${siteId}`, base: EMPTY, show: setValues });
+  const set = (part: Partial<FeedInput>) => {
+    const now = { ...values, ...part };
+    setValues(now);
+    // A token is nothing to leave lying about in a browser.
+    kept.keep({ ...now, token: '' });
+  };
   const submit = () =>
     start(async () => {
-      const result = await setUp(siteId, values);
+      const result = await attempt(() => setUp(siteId, values));
       if (!result.ok) {
         setErrors(Object.fromEntries(result.errors.map(({ field, message }) => [field, message])));
         return;
       }
+      kept.forget();
       say('The feed is set up, and is fetched for the first time.');
       done();
     });
@@ -139,6 +153,7 @@ function FeedForm({ siteId, setUp, done }: { siteId: number; setUp: Props['setUp
       }}
     >
       <FormBody className="space-y-3">
+        <DraftNote kept={kept} nameOf={({ name }) => name} />
         <Field label="Name of the feed" error={errors.name}>
           {(c) => (
             <input
@@ -203,6 +218,11 @@ function FeedForm({ siteId, setUp, done }: { siteId: number; setUp: Props['setUp
             <span className="muted text-[0.85rem]">without this, such hosts are never asked</span>
           </span>
         </label>
+        {errors.root && (
+          <p role="alert" className="text-error">
+            {errors.root}
+          </p>
+        )}
         <div className="flex gap-3">
           <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
             Set it up and fetch

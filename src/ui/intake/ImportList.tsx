@@ -9,11 +9,13 @@ import {
 } from '@tanstack/react-table';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useMemo, useState, useTransition } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { GRAINS } from '@/core/facts/grains';
 import { count, datedSpan, plural } from '@/core/words/format';
 import { RowKeys } from '../parts/RowKeys';
+import { attempt, type Act } from '../parts/attempt';
 import { saveCsv } from '../parts/saveCsv';
+import { useAct } from '../parts/useAct';
 import { SortableHead, TableLines } from '../parts/SortableTable';
 import { useToast } from '../parts/Toast';
 import { routes } from '../shell/routes';
@@ -33,9 +35,9 @@ type Props = {
   siteId: number;
   lines: readonly ImportLine[];
   /** Confirms all files that leave nothing open. Gives how many did and did not. */
-  confirmAll: (siteId: number) => Promise<{ confirmed: number; open: number }>;
+  confirmAll: Act<[siteId: number], { confirmed: number; open: number }>;
   /** Tells the other screens that new figures are there. */
-  finished: () => Promise<void>;
+  finished: Act<[siteId: number]>;
 };
 
 const ASK_EVERY_MS = 400;
@@ -44,7 +46,7 @@ const ASK_EVERY_MS = 400;
 function useProgress(
   siteId: number,
   lines: readonly ImportLine[],
-  finished: () => Promise<void>,
+  finished: Act<[siteId: number]>,
 ): ReadonlyMap<number, Progress> {
   const router = useRouter();
   const [progress, setProgress] = useState<ReadonlyMap<number, Progress>>(new Map());
@@ -59,7 +61,7 @@ function useProgress(
       if (gone) return;
       if (now) setProgress(new Map(now.map((one) => [one.id, one])));
       if (now && now.length !== underWay) {
-        await finished();
+        await attempt(() => finished(siteId));
         router.refresh();
       }
       timer = setTimeout(() => void ask(), ASK_EVERY_MS);
@@ -146,7 +148,7 @@ function columnsFor(siteId: number, progress: ReadonlyMap<number, Progress>) {
 /** The files brought in so far, newest first. */
 export function ImportList({ siteId, lines, confirmAll, finished }: Props) {
   const say = useToast();
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const [sorting, setSorting] = useState<SortingState>([]);
   const data = useMemo(() => [...lines], [lines]);
   const progress = useProgress(siteId, lines, finished);
@@ -164,12 +166,13 @@ export function ImportList({ siteId, lines, confirmAll, finished }: Props) {
   const rows = table.getRowModel().rows;
   const drafts = lines.filter(({ state }) => state === 'draft').length;
   const takeAll = () =>
-    start(async () => {
-      const { confirmed, open } = await confirmAll(siteId);
-      say(
-        `${plural(confirmed, 'file')} in the queue${open > 0 ? `; ${plural(open, 'file')} left, which ask something first` : ''}.`,
-      );
-    });
+    act(
+      () => confirmAll(siteId),
+      ({ confirmed, open }) =>
+        say(
+          `${plural(confirmed, 'file')} in the queue${open > 0 ? `; ${plural(open, 'file')} left, which ask something first` : ''}.`,
+        ),
+    );
   const save = () =>
     saveCsv(
       'files brought in.csv',

@@ -3,6 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { count, plural } from '@/core/words/format';
+import { attempt, type Act } from '../parts/attempt';
+import { useAct } from '../parts/useAct';
 
 type Seen = {
   readonly rowsRead: number;
@@ -17,13 +19,14 @@ type Props = {
   siteId: number;
   importId: number;
   initial: Seen;
-  stop: (siteId: number, importId: number) => Promise<void>;
-  finished: () => Promise<void>;
+  stop: Act<[siteId: number, importId: number]>;
+  finished: Act<[siteId: number]>;
 };
 
 /** The moving count of an import that waits or runs, its rate, and a way to stop it. */
 export function ImportProgress({ siteId, importId, initial, stop, finished }: Props) {
   const router = useRouter();
+  const { busy, act } = useAct();
   const [seen, setSeen] = useState<Seen & { rate: number; secondsLeft: number | null }>({
     ...initial,
     rate: 0,
@@ -47,7 +50,7 @@ export function ImportProgress({ siteId, importId, initial, stop, finished }: Pr
         });
       }
       if (now?.state === 'done' || now?.state === 'failed') {
-        await finished();
+        await attempt(() => finished(siteId));
         router.refresh();
         return;
       }
@@ -58,7 +61,7 @@ export function ImportProgress({ siteId, importId, initial, stop, finished }: Pr
       gone = true;
       clearTimeout(timer);
     };
-  }, [importId, initial.rowsRead, initial.bytesRead, finished, router]);
+  }, [siteId, importId, initial.rowsRead, initial.bytesRead, finished, router]);
 
   return (
     <div>
@@ -82,7 +85,8 @@ export function ImportProgress({ siteId, importId, initial, stop, finished }: Pr
       <button
         type="button"
         className="btn btn-outline btn-sm mt-3"
-        onClick={() => void stop(siteId, importId)}
+        disabled={busy}
+        onClick={() => act(() => stop(siteId, importId))}
       >
         Stop, and store nothing
       </button>

@@ -3,6 +3,7 @@ import { mediumDay, plural, count } from '@/core/words/format';
 import type { Day } from '@/core/calendar/day';
 import { GRAINS, type Grain } from '@/core/facts/grains';
 import type { AddressRules } from '@/core/address/rules';
+import type { Act } from '../parts/attempt';
 import { routes } from '../shell/routes';
 import { UndoButton } from './UndoButton';
 
@@ -36,7 +37,7 @@ type Props = {
   line: ImportLine;
   problems: readonly { line: number; message: string }[];
   /** Undoes the import, or lets it count again. */
-  undo: (siteId: number, importId: number, task: 'undo' | 'redo') => Promise<void>;
+  undo: Act<[siteId: number, importId: number, task: 'undo' | 'redo']>;
   /** That most of its pages miss the other source by their spelling alone, and the rules that would join them. */
   missed: { readonly sentence: string; readonly rules: AddressRules } | null;
   /** Changes of it that stand in the ledger; null for figures. */

@@ -9,7 +9,7 @@ import type { LedgerInspection } from '@/core/ledgerSheet/inspection';
 import { changeKindName, type NewChange } from '@/core/model/change';
 import { pagePath } from '@/core/address/address';
 import { plural } from '@/core/words/format';
-import type { FormResult } from '../parts/formResult';
+import { attempt, failureOf, type Act } from '../parts/attempt';
 import { routes } from '../shell/routes';
 import { ColumnFields } from './ColumnFields';
 import { DateOrderQuestion } from './DateOrderQuestion';
@@ -18,13 +18,9 @@ type Props = {
   siteId: number;
   importId: number;
   initial: LedgerInspection;
-  inspect: (
-    siteId: number,
-    importId: number,
-    stated: IntakeSettings,
-  ) => Promise<FormResult<LedgerInspection>>;
-  confirm: (siteId: number, importId: number, stated: IntakeSettings) => Promise<void>;
-  discard: (siteId: number, importId: number) => Promise<void>;
+  inspect: Act<[siteId: number, importId: number, stated: IntakeSettings], LedgerInspection>;
+  confirm: Act<[siteId: number, importId: number, stated: IntakeSettings]>;
+  discard: Act<[siteId: number, importId: number]>;
 };
 
 /** Shows how a sheet of changes will be understood, lets columns be mapped by hand, and asks what it leaves open. */
@@ -46,8 +42,8 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
   });
   const lookAgain = (stated: IntakeSettings) =>
     start(async () => {
-      const result = await inspect(siteId, importId, stated);
-      setError(result.ok ? null : (result.errors[0]?.message ?? 'The file could not be read.'));
+      const result = await attempt(() => inspect(siteId, importId, stated));
+      setError(result.ok ? null : failureOf(result));
       if (result.ok) setSeen(result.value);
     });
   const mapColumn = (column: number, field: LedgerField | '') => {
@@ -62,14 +58,17 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
   };
   const bringIn = () =>
     start(async () => {
-      await confirm(siteId, importId, settings());
+      const result = await attempt(() => confirm(siteId, importId, settings()));
+      setError(result.ok ? null : failureOf(result));
+      if (!result.ok) return;
       router.push(routes.import(siteId, importId));
       router.refresh();
     });
   const drop = () =>
     start(async () => {
-      await discard(siteId, importId);
-      router.push(routes.intake(siteId));
+      const result = await attempt(() => discard(siteId, importId));
+      setError(result.ok ? null : failureOf(result));
+      if (result.ok) router.push(routes.intake(siteId));
     });
   const open = seen.problems.length > 0 || seen.asksDateOrder || seen.rows === seen.refused;
 

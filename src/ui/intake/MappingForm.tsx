@@ -10,7 +10,7 @@ import type { Inspection } from '@/core/intake/inspection';
 import type { IntakeSettings } from '@/core/intake/settings';
 import { plainValue, type Choice } from '@/core/intake/counted';
 import { count, plural } from '@/core/words/format';
-import type { FormResult } from '../parts/formResult';
+import { attempt, failureOf, type Act } from '../parts/attempt';
 import { routes } from '../shell/routes';
 import { ChoiceField } from './ChoiceField';
 import { Preview } from './Preview';
@@ -21,9 +21,9 @@ type Props = {
   siteId: number;
   importId: number;
   initial: Inspection;
-  inspect: (siteId: number, importId: number, stated: IntakeSettings) => Promise<FormResult<Inspection>>;
-  confirm: (siteId: number, importId: number, stated: IntakeSettings) => Promise<void>;
-  discard: (siteId: number, importId: number) => Promise<void>;
+  inspect: Act<[siteId: number, importId: number, stated: IntakeSettings], Inspection>;
+  confirm: Act<[siteId: number, importId: number, stated: IntakeSettings]>;
+  discard: Act<[siteId: number, importId: number]>;
 };
 
 /** Shows how a file will be understood, lets columns be mapped by hand, and asks what the file leaves open. */
@@ -40,9 +40,9 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
 
   const lookAgain = (settings: IntakeSettings) =>
     start(async () => {
-      const result = await inspect(siteId, importId, settings);
+      const result = await attempt(() => inspect(siteId, importId, settings));
       if (!result.ok) {
-        setError(result.errors[0]?.message ?? 'The file could not be read.');
+        setError(failureOf(result));
         return;
       }
       setError(null);
@@ -74,13 +74,15 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
   const open = seen.mappingProblems.length + seen.questions.length > 0;
   const bringIn = () =>
     start(async () => {
-      await confirm(siteId, importId, { mapping: seen.mapping, ...stated });
-      router.refresh();
+      const result = await attempt(() => confirm(siteId, importId, { mapping: seen.mapping, ...stated }));
+      setError(result.ok ? null : failureOf(result));
+      if (result.ok) router.refresh();
     });
   const drop = () =>
     start(async () => {
-      await discard(siteId, importId);
-      router.push(routes.intake(siteId));
+      const result = await attempt(() => discard(siteId, importId));
+      setError(result.ok ? null : failureOf(result));
+      if (result.ok) router.push(routes.intake(siteId));
     });
 
   return (

@@ -2,22 +2,24 @@
 
 import { useRouter } from 'next/navigation';
 import { useOptimistic, useTransition } from 'react';
+import { attempt, failureOf, type Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
 
 type Props = {
   siteId: number;
   pageId: number;
   watched: boolean;
   /** Fetches the page; gives a sentence of what came of it. */
-  look: (siteId: number, pageId: number) => Promise<string>;
-  watch: (siteId: number, pageIds: number[], watched: boolean) => Promise<void>;
+  look: Act<[siteId: number, pageId: number], string>;
+  watch: Act<[siteId: number, pageIds: number[], watched: boolean]>;
 };
 
 /** Has the page fetched now, or every day. */
 export function LookBar({ siteId, pageId, watched, look, watch }: Props) {
   const router = useRouter();
   const say = useToast();
-  const [looking, startLook] = useTransition();
+  const { busy: looking, act } = useAct();
   const [, startWatch] = useTransition();
   const [shown, show] = useOptimistic(watched);
   return (
@@ -27,10 +29,13 @@ export function LookBar({ siteId, pageId, watched, look, watch }: Props) {
         className="btn btn-outline btn-sm"
         disabled={looking}
         onClick={() =>
-          startLook(async () => {
-            say(await look(siteId, pageId));
-            router.refresh();
-          })
+          act(
+            () => look(siteId, pageId),
+            (said) => {
+              say(said);
+              router.refresh();
+            },
+          )
         }
       >
         {looking ? 'Fetching it …' : 'Fetch it now'}
@@ -44,8 +49,9 @@ export function LookBar({ siteId, pageId, watched, look, watch }: Props) {
             const wanted = e.target.checked;
             startWatch(async () => {
               show(wanted);
-              await watch(siteId, [pageId], wanted);
-              router.refresh();
+              const result = await attempt(() => watch(siteId, [pageId], wanted));
+              if (result.ok) router.refresh();
+              else say(failureOf(result), undefined, true);
             });
           }}
         />

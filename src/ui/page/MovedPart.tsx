@@ -1,9 +1,10 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useTransition } from 'react';
 import { pagePath } from '@/core/address/address';
+import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
 
 /** A page that was moved, and whether its two addresses are one page by now. */
 type Moved = {
@@ -18,20 +19,23 @@ type Props = {
   changeId: number;
   moved: readonly Moved[];
   /** Joins the old addresses to the new; gives a sentence of what came of it. */
-  join: (siteId: number, changeId: number) => Promise<string>;
+  join: Act<[siteId: number, changeId: number], string>;
 };
 
 /** The addresses that a change moved pages from and to, and one click to make both one page. */
 export function MovedPart({ siteId, changeId, moved, join }: Props) {
   const router = useRouter();
   const say = useToast();
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const apart = moved.filter(({ addressIds }) => addressIds.length > 0);
   const joinAll = () =>
-    start(async () => {
-      say(await join(siteId, changeId));
-      router.refresh();
-    });
+    act(
+      () => join(siteId, changeId),
+      (said) => {
+        say(said);
+        router.refresh();
+      },
+    );
   return (
     <div>
       <ul>

@@ -13,6 +13,7 @@ import { Evidence } from './Evidence';
 import { PageChainTable } from './PageChainTable';
 import { SnapshotList, type SnapshotLine } from './SnapshotList';
 import { TitleCheckPart, type CheckedTitle } from './TitleCheckPart';
+import type { Act } from '../parts/attempt';
 import { UnloggedPart } from './UnloggedPart';
 
 type Props = {
@@ -28,7 +29,7 @@ type Props = {
     readonly to: Day;
     readonly differences: readonly Difference[];
   }[];
-  passOver: (siteId: number, snapshotId: number, passedOver: boolean) => Promise<void>;
+  passOver: Act<[siteId: number, snapshotId: number, passedOver: boolean]>;
   titles: CheckedTitle;
   recordSighting: (siteId: number, pageId: number, title: string) => Promise<FormResult<null>>;
   chain: PageChain | null;

@@ -1,11 +1,12 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
+import { useState } from 'react';
 import type { DatedTitle, TitleCheck } from '@/core/markup/titleCheck';
 import { mediumDay } from '@/core/words/format';
-import type { FormResult } from '../parts/formResult';
+import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
 
 /** The title of one page, and of its result. */
 export type CheckedTitle = {
@@ -21,16 +22,16 @@ export type CheckedTitle = {
 type Props = {
   siteId: number;
   checked: readonly CheckedTitle[];
-  record: (siteId: number, pageId: number, title: string) => Promise<FormResult<null>>;
+  record: Act<[siteId: number, pageId: number, title: string]>;
   /** Fetches the pages, and asks an index about them where one answers; gives a sentence of what came of it. */
-  lookAll?: { readonly label: string; readonly run: () => Promise<string> };
+  lookAll?: { readonly label: string; readonly run: Act<[], string> };
 };
 
 /** The title on each page against the one in the results, and which of the two is old. */
 export function TitleCheckPart({ siteId, checked, record, lookAll }: Props) {
   const router = useRouter();
   const say = useToast();
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   return (
     <div className="space-y-3">
       {checked.map((one) => (
@@ -42,8 +43,8 @@ export function TitleCheckPart({ siteId, checked, record, lookAll }: Props) {
           className="btn btn-outline btn-sm"
           disabled={busy}
           onClick={() =>
-            start(async () => {
-              say(await lookAll.run());
+            act(lookAll.run, (said) => {
+              say(said);
               router.refresh();
             })
           }
@@ -98,7 +99,7 @@ function Sighting({ siteId, one, record }: Omit<OneProps, 'named'>) {
   const router = useRouter();
   const say = useToast();
   const [title, setTitle] = useState<string | null>(null);
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   if (title === null) {
     return (
       <button
@@ -116,12 +117,14 @@ function Sighting({ siteId, one, record }: Omit<OneProps, 'named'>) {
       className="mt-1 flex flex-wrap items-center gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        start(async () => {
-          const result = await record(siteId, one.pageId, title);
-          say(result.ok ? 'Written down.' : (result.errors[0]?.message ?? 'That was not recorded.'));
-          if (result.ok) setTitle(null);
-          router.refresh();
-        });
+        act(
+          () => record(siteId, one.pageId, title),
+          () => {
+            say('Written down.');
+            setTitle(null);
+            router.refresh();
+          },
+        );
       }}
       onKeyDown={(e) => e.key === 'Escape' && setTitle(null)}
     >

@@ -2,11 +2,12 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useTransition } from 'react';
 import type { Day } from '@/core/calendar/day';
 import { kindsOf, type Difference } from '@/core/markup/differences';
 import { mediumDay } from '@/core/words/format';
+import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
 import { Differences } from './Differences';
 
@@ -16,23 +17,27 @@ type Props = {
   from: Day;
   to: Day;
   differences: readonly Difference[];
-  passOver: (siteId: number, snapshotId: number, passedOver: boolean) => Promise<void>;
+  passOver: Act<[siteId: number, snapshotId: number, passedOver: boolean]>;
 };
 
 /** What was done to the page and nobody logged, offered as a change to log. */
 export function UnloggedPart({ siteId, snapshotId, from, to, differences, passOver }: Props) {
   const router = useRouter();
   const say = useToast();
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const leave = () =>
-    start(async () => {
-      await passOver(siteId, snapshotId, true);
-      say('It is not asked about again.', async () => {
-        await passOver(siteId, snapshotId, false);
+    act(
+      () => passOver(siteId, snapshotId, true),
+      () => {
+        say('It is not asked about again.', () =>
+          act(
+            () => passOver(siteId, snapshotId, false),
+            () => router.refresh(),
+          ),
+        );
         router.refresh();
-      });
-      router.refresh();
-    });
+      },
+    );
   return (
     <section aria-label="Done and not logged" className="mb-5 max-w-4xl border-l-3 border-(--band) pl-4">
       <p className="font-serif text-lg">

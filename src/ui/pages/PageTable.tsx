@@ -10,13 +10,14 @@ import {
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
-import { useTransition } from 'react';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
 import { mediumDay, metricDifference, metricValue, plural } from '@/core/words/format';
 import { RowKeys } from '../parts/RowKeys';
+import type { Act } from '../parts/attempt';
 import { saveCsv } from '../parts/saveCsv';
+import { useAct } from '../parts/useAct';
 import { SortableHead, TableLines } from '../parts/SortableTable';
 import { Tally } from '../parts/Tally';
 import { useToast } from '../parts/Toast';
@@ -124,7 +125,7 @@ function Changes({ siteId, line }: { siteId: number; line: PageLine }) {
 type Props = {
   siteId: number;
   lines: readonly PageLine[];
-  watch: (siteId: number, pageIds: number[], watched: boolean) => Promise<void>;
+  watch: Act<[siteId: number, pageIds: number[], watched: boolean]>;
 };
 
 /** All pages with their last days, the difference beside every figure. Search, order and place live in the address. */
@@ -242,19 +243,25 @@ export function PageTable({ siteId, lines, watch }: Props) {
 function Watching({ siteId, found, watch }: Omit<Props, 'lines'> & { found: readonly PageLine[] }) {
   const router = useRouter();
   const say = useToast();
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const watched = found.filter((line) => line.watched);
   const wanted = watched.length < found.length;
-  const set = () =>
-    start(async () => {
-      const changed = found.filter((line) => line.watched !== wanted).map(({ id }) => id);
-      await watch(siteId, changed, wanted);
-      router.refresh();
-      say(wanted ? 'They are fetched every day from now on.' : 'They are no longer fetched.', async () => {
-        await watch(siteId, changed, !wanted);
-        router.refresh();
-      });
-    });
+  const set = () => {
+    const changed = found.filter((line) => line.watched !== wanted).map(({ id }) => id);
+    const setTo = (to: boolean, done?: () => void) =>
+      act(
+        () => watch(siteId, changed, to),
+        () => {
+          router.refresh();
+          done?.();
+        },
+      );
+    setTo(wanted, () =>
+      say(wanted ? 'They are fetched every day from now on.' : 'They are no longer fetched.', () =>
+        setTo(!wanted),
+      ),
+    );
+  };
   if (found.length === 0) return null;
   return (
     <span className="muted">

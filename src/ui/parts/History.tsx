@@ -1,28 +1,41 @@
 'use client';
 
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useTransition } from 'react';
 import type { Edit } from '@/core/words/edits';
 import { plural } from '@/core/words/format';
+import type { Act } from './attempt';
 import { useToast } from './Toast';
+import { useAct } from './useAct';
 
-type Props = { edits: readonly Edit[]; restore: (entry: number) => Promise<void> };
+type Props = {
+  edits: readonly Edit[];
+  restore: Act<[entry: number]>;
+  /** Where the edits before these are; null where there are none. */
+  earlier: string | null;
+  /** Whether earlier ones are shown than the last. */
+  paged: boolean;
+};
 
 /** The edits of something with their times; each can be taken back. */
-export function History({ edits, restore }: Props) {
+export function History({ edits, restore, earlier, paged }: Props) {
   const router = useRouter();
   const say = useToast();
-  const [busy, start] = useTransition();
-  if (edits.length === 0) return null;
+  const { busy, act } = useAct();
+  if (edits.length === 0 && !paged) return null;
   const putBack = (entry: number) =>
-    start(async () => {
-      await restore(entry);
-      say('It says again what it said before that edit.');
-      router.refresh();
-    });
+    act(
+      () => restore(entry),
+      () => {
+        say('It says again what it said before that edit.');
+        router.refresh();
+      },
+    );
   return (
-    <details className="mt-4 text-[0.93rem]">
-      <summary className="font-semibold">History, {plural(edits.length, 'edit')}</summary>
+    <details className="mt-4 text-[0.93rem]" id="history" open={paged}>
+      <summary className="font-semibold">
+        History, {earlier || paged ? 'earlier and later edits' : plural(edits.length, 'edit')}
+      </summary>
       <ol className="mt-1 space-y-1">
         {edits.map(({ id, at, fields }) => (
           <li key={id} className="flex flex-wrap gap-x-4">
@@ -34,6 +47,13 @@ export function History({ edits, restore }: Props) {
           </li>
         ))}
       </ol>
+      {earlier && (
+        <p className="mt-1">
+          <Link href={earlier} prefetch={false} className="inline-link">
+            Earlier edits
+          </Link>
+        </p>
+      )}
     </details>
   );
 }

@@ -2,8 +2,14 @@
 
 import { createContext, useCallback, useContext, useEffect, useState, type ReactNode } from 'react';
 
-type Toast = { readonly id: number; readonly text: string; readonly undo?: () => void | Promise<void> };
-type Say = (text: string, undo?: Toast['undo']) => void;
+type Toast = {
+  readonly id: number;
+  readonly text: string;
+  readonly undo?: () => void | Promise<void>;
+  /** Something went wrong: it stays long enough to be read. */
+  readonly failed: boolean;
+};
+type Say = (text: string, undo?: Toast['undo'], failed?: boolean) => void;
 
 const ToastContext = createContext<Say>(() => {});
 
@@ -19,13 +25,13 @@ const UNDO_SHOWN_MS = 20_000;
 export function ToastProvider({ children }: { children: ReactNode }) {
   const [toast, setToast] = useState<Toast | null>(null);
   const say = useCallback<Say>(
-    (text, undo) => setToast({ id: Date.now(), text, ...(undo ? { undo } : {}) }),
+    (text, undo, failed = false) => setToast({ id: Date.now(), text, failed, ...(undo ? { undo } : {}) }),
     [],
   );
 
   useEffect(() => {
     if (!toast) return;
-    const timer = setTimeout(() => setToast(null), toast.undo ? UNDO_SHOWN_MS : SHOWN_MS);
+    const timer = setTimeout(() => setToast(null), toast.undo || toast.failed ? UNDO_SHOWN_MS : SHOWN_MS);
     return () => clearTimeout(timer);
   }, [toast]);
 

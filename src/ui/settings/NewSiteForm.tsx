@@ -1,34 +1,48 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
+import { useEffect } from 'react';
 import { useForm } from 'react-hook-form';
 import { newSiteSchema, type NewSite } from '@/core/model/site';
+import { attempt, type Act } from '../parts/attempt';
+import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';
 import { FormBody } from '../parts/FormBody';
-import type { FormResult } from '../parts/formResult';
+import { useDraft } from '../parts/useDraft';
 import { routes } from '../shell/routes';
 
+const EMPTY: NewSite = { name: '', address: '' };
+
 /** Adds a site, and goes on to bring its figures in. */
-export function NewSiteForm({ add }: { add: (site: NewSite) => Promise<FormResult<number>> }) {
+export function NewSiteForm({ add }: { add: Act<[site: NewSite], number> }) {
   const router = useRouter();
-  const { register, handleSubmit, setError, formState } = useForm<NewSite>({
-    defaultValues: { name: '', address: '' },
+  const { register, handleSubmit, setError, reset, watch, formState } = useForm<NewSite>({
+    defaultValues: EMPTY,
   });
+  const kept = useDraft<NewSite>({ what: 'site:new', base: EMPTY, show: (values) => reset(values) });
+  const { keep } = kept;
+  useEffect(() => {
+    const { unsubscribe } = watch((values) => keep(values as NewSite));
+    return unsubscribe;
+  }, [watch, keep]);
   const { errors, isSubmitting } = formState;
   const submit = handleSubmit(async (values) => {
     const checked = newSiteSchema.safeParse(values);
     const result = checked.success
-      ? await add(checked.data)
+      ? await attempt(() => add(checked.data))
       : {
           ok: false as const,
           errors: checked.error.issues.map((i) => ({ field: i.path.join('.'), message: i.message })),
         };
-    if (result.ok) router.push(routes.intake(result.value));
-    else result.errors.forEach(({ field, message }) => setError(field as keyof NewSite, { message }));
+    if (result.ok) {
+      kept.forget();
+      router.push(routes.intake(result.value));
+    } else result.errors.forEach(({ field, message }) => setError(field as keyof NewSite, { message }));
   });
   return (
     <form onSubmit={(e) => void submit(e)} noValidate>
       <FormBody className="space-y-3">
+        <DraftNote kept={kept} nameOf={({ name }) => name} />
         <Field label="Name" error={errors.name?.message}>
           {(c) => (
             <input
@@ -54,6 +68,11 @@ export function NewSiteForm({ add }: { add: (site: NewSite) => Promise<FormResul
             />
           )}
         </Field>
+        {errors.root?.message && (
+          <p role="alert" className="text-error">
+            {errors.root.message}
+          </p>
+        )}
         <button type="submit" className="btn btn-primary" disabled={isSubmitting}>
           Add the site
         </button>

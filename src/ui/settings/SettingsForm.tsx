@@ -1,27 +1,67 @@
 'use client';
 
+import { useEffect, useRef } from 'react';
 import { useForm } from 'react-hook-form';
-import { siteSettingsSchema, type Site, type SiteSettings } from '@/core/model/site';
+import { editedFields, fieldsOf } from '@/core/model/edits';
+import { settingsOf, siteSettingsSchema, type Site, type SiteSettings } from '@/core/model/site';
+import { attempt, type Act } from '../parts/attempt';
+import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';
 import { FormBody } from '../parts/FormBody';
-import type { FormResult } from '../parts/formResult';
+import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
+import { useDraft } from '../parts/useDraft';
+import { useMeanwhile } from '../parts/useMeanwhile';
 
 type Values = Record<keyof SiteSettings, string>;
 
-type Props = { site: Site; save: (siteId: number, settings: SiteSettings) => Promise<FormResult<null>> };
+type Props = {
+  site: Site;
+  /** Saves those settings that were changed, from what stood there when the edit began. */
+  save: Act<[siteId: number, edit: Partial<SiteSettings>, base: Record<string, unknown>]>;
+};
+
+const LABELS = {
+  name: 'Name',
+  windowDays: 'Days in each span',
+  settlingDays: 'Settling days',
+  provisionalDays: 'Provisional days',
+  undoDays: 'Days for which a file can be undone',
+  privateHosts: 'Hosts on your own network',
+} as const satisfies Record<keyof SiteSettings, string>;
+
+/** Settings as they are typed. */
+function valuesOf({ name, privateHosts, ...numbers }: SiteSettings): Values {
+  const { windowDays, settlingDays, provisionalDays, undoDays } = numbers;
+  return {
+    ...{ name, windowDays: String(windowDays), settlingDays: String(settlingDays) },
+    ...{ provisionalDays: String(provisionalDays), undoDays: String(undoDays) },
+    privateHosts: privateHosts.join('\n'),
+  };
+}
+
+/** What is sent of settings as they are typed; a text that is no number is none. */
+function settingsTyped(values: Values): SiteSettings {
+  const number = (text: string) => (text.trim() === '' ? NaN : Number(text));
+  return {
+    name: values.name,
+    windowDays: number(values.windowDays),
+    settlingDays: number(values.settlingDays),
+    provisionalDays: number(values.provisionalDays),
+    undoDays: number(values.undoDays),
+    privateHosts: values.privateHosts
+      .split('\n')
+      .map((line) => line.trim())
+      .filter(Boolean),
+  };
+}
 
 const NUMBERS = [
-  ['windowDays', 'Days in each span', 'Whole weeks count each weekday equally; 28 is usual.'],
-  ['settlingDays', 'Settling days', 'Left out after a change, until the result page shows it.'],
-  [
-    'provisionalDays',
-    'Provisional days',
-    'The newest days of a fresh file, still revised at the source: shown, not read.',
-  ],
+  ['windowDays', 'Whole weeks count each weekday equally; 28 is usual.'],
+  ['settlingDays', 'Left out after a change, until the result page shows it.'],
+  ['provisionalDays', 'The newest days of a fresh file, still revised at the source: shown, not read.'],
   [
     'undoDays',
-    'Days for which a file can be undone',
     'What was replaced longer ago is folded together, so that a daily feed does not fill the disk.',
   ],
 ] as const;
@@ -29,55 +69,84 @@ const NUMBERS = [
 /** Name of a site and the numbers that shape its readings. */
 export function SettingsForm({ site, save }: Props) {
   const say = useToast();
-  const { register, handleSubmit, setError, formState } = useForm<Values>({
-    defaultValues: {
-      name: site.name,
-      windowDays: String(site.windowDays),
-      settlingDays: String(site.settlingDays),
-      provisionalDays: String(site.provisionalDays),
-      undoDays: String(site.undoDays),
-      privateHosts: site.privateHosts.join('\n'),
-    },
+  const initial = valuesOf(settingsOf(site));
+  const base = useRef(initial);
+  const mine = useRef(initial);
+  const { register, handleSubmit, setError, setValue, reset, watch, formState } = useForm<Values>({
+    defaultValues: initial,
   });
   const { errors, isSubmitting } = formState;
+  const kept = useDraft<Values>({
+    what: `settings:${site.id}`,
+    base: initial,
+    show: (values, from) => {
+      base.current = from;
+      reset(values);
+    },
+  });
+  const { keep } = kept;
+  useEffect(() => {
+    const { unsubscribe } = watch((values) => keep(values as Values));
+    return unsubscribe;
+  }, [watch, keep]);
+  const meanwhile = useMeanwhile();
   const submit = handleSubmit(async (values) => {
-    const number = (text: string) => (text.trim() === '' ? NaN : Number(text));
-    const checked = siteSettingsSchema.safeParse({
-      name: values.name,
-      windowDays: number(values.windowDays),
-      settlingDays: number(values.settlingDays),
-      provisionalDays: number(values.provisionalDays),
-      undoDays: number(values.undoDays),
-      privateHosts: values.privateHosts
-        .split('\n')
-        .map((line) => line.trim())
-        .filter(Boolean),
-    });
+    if (meanwhile.open) {
+      setError('root', { message: 'Choose first what shall stand, above.' });
+      return;
+    }
+    const checked = siteSettingsSchema.safeParse(settingsTyped(values));
     if (!checked.success) {
       for (const { path, message } of checked.error.issues) setError(path[0] as keyof Values, { message });
       return;
     }
-    const result = await save(site.id, checked.data);
-    if (result.ok) say('Saved. Readings follow the new settings at once.');
-    else result.errors.forEach(({ field, message }) => setError(field as keyof Values, { message }));
+    const before = settingsTyped(base.current);
+    const edit = editedFields<SiteSettings>(before, checked.data);
+    const result =
+      Object.keys(edit).length === 0
+        ? ({ ok: true } as const)
+        : await attempt(() => save(site.id, edit, fieldsOf(before, Object.keys(edit))));
+    if (result.ok) {
+      base.current = values;
+      kept.forget(values);
+      meanwhile.over();
+      say('Saved. Readings follow the new settings at once.');
+      return;
+    }
+    for (const { field, message } of result.errors)
+      setError((field.split('.')[0] || 'root') as keyof Values, { message });
+    const { meanwhile: theirs } = result;
+    if (!theirs) return;
+    const now = valuesOf(theirs.now as SiteSettings);
+    meanwhile.begin(theirs, (field) => {
+      const name = field as keyof Values;
+      return { name: LABELS[name], mine: values[name], theirs: now[name] };
+    });
+    mine.current = values;
+    base.current = { ...base.current, ...fieldsOf(now, theirs.fields) };
   });
+  const choose = (field: string, choice: 'mine' | 'theirs') => {
+    const name = field as keyof Values;
+    setValue(name, (choice === 'mine' ? mine.current : base.current)[name]);
+  };
   return (
     <form onSubmit={(e) => void submit(e)} noValidate className="max-w-md">
       <FormBody className="space-y-3">
+        <DraftNote kept={kept} nameOf={({ name }) => name} />
         <Field label="Name" error={errors.name?.message}>
           {(c) => <input {...c} {...register('name')} className="input w-full" />}
         </Field>
         <Field label="Address" hint="Stays as it is: the addresses of all pages begin with it.">
           {(c) => <input {...c} value={site.address} readOnly className="input w-full opacity-70" />}
         </Field>
-        {NUMBERS.map(([name, label, hint]) => (
-          <Field key={name} label={label} hint={hint} error={errors[name]?.message}>
+        {NUMBERS.map(([name, hint]) => (
+          <Field key={name} label={LABELS[name]} hint={hint} error={errors[name]?.message}>
             {(c) => <input {...c} {...register(name)} inputMode="numeric" className="input w-24" />}
           </Field>
         ))}
         <Field
-          label="Hosts on your own network"
-          hint="One a line. Pages are fetched from the open internet only, unless their host stands here."
+          label={LABELS.privateHosts}
+          hint="One a line, with its port where that is not the usual one. Pages are fetched from the open internet only, unless their host stands here."
           error={errors.privateHosts?.message}
         >
           {(c) => (
@@ -90,6 +159,12 @@ export function SettingsForm({ site, save }: Props) {
             />
           )}
         </Field>
+        <MeanwhileChoice meanwhile={meanwhile} onChoose={choose} />
+        {errors.root?.message && (
+          <p role="alert" className="text-error">
+            {errors.root.message}
+          </p>
+        )}
         <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>
           Save
         </button>

@@ -12,6 +12,9 @@ export const routes = {
   changeAfter: (siteId: number, changeId: number, as: 'undo' | 'rework' | 'copy') =>
     `/sites/${siteId}/ledger/new?after=${changeId}&as=${as}`,
   change: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}`,
+  /** A change with the edits before an entry of its history. */
+  changeEdits: (siteId: number, changeId: number, before: number) =>
+    `/sites/${siteId}/ledger/${changeId}?edits=${before}#history`,
   editChange: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}/edit`,
   pages: (siteId: number) => `/sites/${siteId}/pages`,
   page: (siteId: number, pageId: number) => `/sites/${siteId}/pages/${pageId}`,
@@ -19,12 +22,17 @@ export const routes = {
   changeFound: (siteId: number, snapshotId: number) => `/sites/${siteId}/ledger/new?found=${snapshotId}`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
   event: (siteId: number, eventId: number) => `/sites/${siteId}/almanac/${eventId}`,
+  eventEdits: (siteId: number, eventId: number, before: number) =>
+    `/sites/${siteId}/almanac/${eventId}?edits=${before}#history`,
   intake: (siteId: number) => `/sites/${siteId}/intake`,
+  /** The imports before one. */
+  intakeBefore: (siteId: number, before: number) => `/sites/${siteId}/intake?before=${before}#so-far`,
   import: (siteId: number, importId: number) => `/sites/${siteId}/intake/${importId}`,
   addresses: (siteId: number) => `/sites/${siteId}/addresses`,
   /** The rules of addresses with others filled in, and what these would join. */
   addressesWith: (siteId: number, rules: AddressRules) =>
     `/sites/${siteId}/addresses?rules=${encodeURIComponent(JSON.stringify(rules))}`,
+  deleted: (siteId: number) => `/sites/${siteId}/deleted`,
   settings: (siteId: number) => `/sites/${siteId}/settings`,
   newSite: () => '/sites/new',
 };
@@ -37,5 +45,6 @@ export const SCREENS = [
   { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events' },
   { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo' },
   { name: 'Addresses', to: routes.addresses, hint: 'which addresses are one page, and what does not match' },
+  { name: 'Deleted', to: routes.deleted, hint: 'what was deleted, to be put back' },
   { name: 'Settings', to: routes.settings, hint: 'name, spans and settling days' },
 ] as const;

@@ -1,22 +1,20 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
+import { useState } from 'react';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Change } from '@/core/model/change';
 import { DECISIONS, type Decision } from '@/core/model/steps';
 import { mediumDay } from '@/core/words/format';
-import type { FormResult } from '../parts/formResult';
-import { useToast } from '../parts/Toast';
+import type { Act } from '../parts/attempt';
+import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
 
 type Kind = Decision['decision'];
 
-export type RecordDecision = (
-  siteId: number,
-  changeId: number,
-  input: { decision: Kind | null; reason: string; day: string },
-) => Promise<FormResult<null>>;
+export type RecordDecision = Act<
+  [siteId: number, changeId: number, input: { decision: Kind | null; reason: string; day: string }]
+>;
 
 type Props = { change: Change; today: Day; record: RecordDecision };
 
@@ -29,22 +27,19 @@ const WORDS: Record<Kind, string> = {
 /** What is decided of a change, with its reason. Undoing and reworking lead on to the change that does it, filled in. */
 export function DecisionPart({ change, today, record }: Props) {
   const router = useRouter();
-  const say = useToast();
   const [reason, setReason] = useState('');
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const { decision, steps } = change;
 
   const decide = (kind: Kind | null) =>
-    start(async () => {
-      const result = await record(change.siteId, change.id, { decision: kind, reason, day: isoDay(today) });
-      if (!result.ok) {
-        say(result.errors[0]?.message ?? 'That was not recorded.');
-        return;
-      }
-      if (kind === 'undo' || kind === 'rework')
-        router.push(routes.changeAfter(change.siteId, change.id, kind));
-      else router.refresh();
-    });
+    act(
+      () => record(change.siteId, change.id, { decision: kind, reason, day: isoDay(today) }),
+      () => {
+        if (kind === 'undo' || kind === 'rework')
+          router.push(routes.changeAfter(change.siteId, change.id, kind));
+        else router.refresh();
+      },
+    );
 
   if (decision) {
     return (

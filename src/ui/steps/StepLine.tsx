@@ -1,19 +1,17 @@
 'use client';
 
-import { useState, useTransition } from 'react';
+import { useState } from 'react';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Change } from '@/core/model/change';
 import { isMade, STEP_NAMES, STEPS, type Step } from '@/core/model/steps';
 import { shortDay } from '@/core/words/format';
-import type { FormResult } from '../parts/formResult';
+import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
 
-export type RecordStep = (
-  siteId: number,
-  changeId: number,
-  step: Exclude<Step, 'decided'>,
-  day: string | null,
-) => Promise<FormResult<null>>;
+export type RecordStep = Act<
+  [siteId: number, changeId: number, step: Exclude<Step, 'decided'>, day: string | null]
+>;
 
 type Props = { change: Change; today: Day; record: RecordStep };
 
@@ -28,18 +26,19 @@ function dayOf(change: Change, step: Step, today: Day): Day | null {
 export function StepLine({ change, today, record }: Props) {
   const say = useToast();
   const [open, setOpen] = useState<Exclude<Step, 'decided'> | null>(null);
-  const [busy, start] = useTransition();
-  const set = (step: Exclude<Step, 'decided'>, day: string | null) =>
-    start(async () => {
-      const before = dayOf(change, step, today);
-      const result = await record(change.siteId, change.id, step, day);
-      setOpen(null);
-      if (!result.ok) say(result.errors[0]?.message ?? 'That was not recorded.');
-      else
-        say(`${STEP_NAMES[step]}: ${day === null ? 'taken back' : 'recorded'}.`, async () => {
-          await record(change.siteId, change.id, step, before === null ? null : isoDay(before));
-        });
-    });
+  const { busy, act } = useAct();
+  const set = (step: Exclude<Step, 'decided'>, day: string | null) => {
+    const before = dayOf(change, step, today);
+    const goBack = () =>
+      act(() => record(change.siteId, change.id, step, before === null ? null : isoDay(before)));
+    act(
+      () => record(change.siteId, change.id, step, day),
+      () => {
+        setOpen(null);
+        say(`${STEP_NAMES[step]}: ${day === null ? 'taken back' : 'recorded'}.`, goBack);
+      },
+    );
+  };
   const shown = STEPS.map((step) => ({ step, day: dayOf(change, step, today) })).filter(
     ({ step, day }) => day !== null || (step !== 'planned' && step !== 'decided'),
   );

@@ -10,8 +10,7 @@ import { problemJson } from './schemas';
 import { guardOf, isKnown, represented, tagOf, tagOfSubject } from './versions';
 
 /** What the address of a request is about, by the name of its number in the path. */
-const ADDRESSED = ['site', 'page', 'change', 'event', 'import', 'feed', 'snapshot'] as const;
-type Addressed = (typeof ADDRESSED)[number] | 'nothing';
+type Addressed = 'nothing' | Exclude<SubjectName, 'draft'>;
 type Found<S extends Addressed> = S extends SubjectName ? Subjects[S] : object;
 
 const parameterOf = (on: Addressed) => (on === 'nothing' ? null : `${on}Id`);

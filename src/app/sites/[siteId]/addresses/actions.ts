@@ -1,34 +1,44 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
-import { asFormResult, type FormResult } from '@/app/formResult';
-import { addressRulesSchema, type AddressRules } from '@/core/address/rules';
+import { z } from 'zod';
+import { action } from '@/app/action';
+import { refuseConflict } from '@/app/formResult';
+import { Problem } from '@/app/problem';
+import { addressRulesSchema } from '@/core/address/rules';
 import { joinInWorker, rekeyInWorker } from '@/jobs/runner';
-import { database } from '@/store/database';
-import { previewRules, shortPreview, type RulesPreview } from '@/store/addresses/rekey';
-import { findSite } from '@/store/sites';
+import { isAddressOf, pageAddressOf } from '@/store/addresses/pages';
+import { previewRules, rulesBefore, shortPreview } from '@/store/addresses/rekey';
 
 /** Shows what rules would make of the addresses of a site. */
-export async function lookAtRules(siteId: number, rules: AddressRules): Promise<FormResult<RulesPreview>> {
-  return asFormResult(async () => {
-    const db = database();
-    const site = findSite(db, siteId);
-    if (!site) throw new Error(`There is no site ${siteId}.`);
-    return shortPreview(previewRules(db, site, addressRulesSchema.parse(rules)));
-  });
-}
+export const lookAtRules = action('site', [addressRulesSchema], ({ db, site }, rules) =>
+  shortPreview(previewRules(db, site, rules)),
+);
 
-/** Stores rules and gives all addresses their pages by them; null puts the rules before back. */
-export async function keepRules(siteId: number, rules: AddressRules | null): Promise<FormResult<null>> {
-  return asFormResult(async () => {
-    await rekeyInWorker(siteId, rules && addressRulesSchema.parse(rules));
-    revalidatePath('/sites', 'layout');
+/** Stores rules and gives all addresses their pages by them, from the rules that the edit began with. */
+export const keepRules = action(
+  'site',
+  [addressRulesSchema, addressRulesSchema],
+  async ({ site }, rules, base) => {
+    refuseConflict({ rules }, { rules: base }, { rules: site.rules }, site.rules);
+    await rekeyInWorker(site.id, rules);
     return null;
-  });
-}
+  },
+);
 
-/** Joins an address to a page by hand; null takes it back. */
-export async function join(siteId: number, addressId: number, page: string | null): Promise<void> {
-  await joinInWorker(siteId, addressId, page);
-  revalidatePath('/sites', 'layout');
-}
+/** Puts the rules before the last edit back. */
+export const undoLastRules = action('site', [], async ({ db, site }) => {
+  if (!rulesBefore(db, site.id)) throw new Problem(409, 'There are no rules from before.');
+  await rekeyInWorker(site.id, null);
+  return null;
+});
+
+/** Joins an address to a page of the site by hand; null takes it back. */
+export const join = action(
+  'site',
+  [z.int().positive(), z.string().max(2048).nullable()],
+  async ({ db, site }, addressId, page) => {
+    if (!isAddressOf(db, site.id, addressId)) throw new Problem(404, 'There is no such address any more.');
+    await joinInWorker(site.id, addressId, page === null ? null : pageAddressOf(site, page));
+    return null;
+  },
+);

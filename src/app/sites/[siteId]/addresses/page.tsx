@@ -7,7 +7,7 @@ import { JoinsTable } from '@/ui/addresses/JoinsTable';
 import { RulesForm } from '@/ui/addresses/RulesForm';
 import { Screen } from '@/ui/parts/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
-import { join, keepRules, lookAtRules } from './actions';
+import { join, keepRules, lookAtRules, undoLastRules } from './actions';
 
 export const metadata: Metadata = { title: 'Addresses' };
 
@@ -31,6 +31,7 @@ export default async function AddressesPage({ params, searchParams }: Props) {
         before={rulesBefore(db, site.id)}
         look={lookAtRules}
         keep={keepRules}
+        undo={undoLastRules}
         tried={tried && { rules: tried, preview: shortPreview(previewRules(db, site, tried)) }}
       />
       <section aria-labelledby="joins" className="mt-8 max-w-5xl">

@@ -1,63 +1,59 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
+import { action } from '@/app/action';
+import { refuseConflict } from '@/app/formResult';
+import { Problem } from '@/app/problem';
 import { readEvents } from '@/core/almanac/read';
-import { newEventSchema, type NewEventInput } from '@/core/model/event';
-import { database } from '@/store/database';
-import { findSite } from '@/store/sites';
+import { eventInputOf, newEventSchema } from '@/core/model/event';
 import {
   addEvent,
   addEvents,
-  findEvent,
+  findStandingEvent,
   restoreEvent,
   saveEvent as storeEvent,
   setEventDeleted,
 } from '@/store/ledger/events';
-import { asFormResult, type FormResult } from '@/app/formResult';
 
-/** Notes an event, or edits one where `eventId` is given. */
-export async function saveEvent(
-  siteId: number,
-  eventId: number | null,
-  input: NewEventInput,
-): Promise<FormResult<null>> {
-  return asFormResult(async () => {
-    const db = database();
-    const event = newEventSchema.parse(input);
-    if (eventId === null) await addEvent(db, siteId, event);
-    else if (findEvent(db, eventId)?.siteId === siteId) await storeEvent(db, eventId, event);
-    revalidatePath('/sites', 'layout');
+/** Notes an event. */
+export const noteEvent = action('site', [newEventSchema], async ({ db, site }, input) => {
+  await addEvent(db, site.id, input);
+  return null;
+});
+
+/** Edits an event: all that the form says, with what was changed in it and what stood there when the edit began. */
+export const saveEvent = action(
+  'event',
+  [z.record(z.string(), z.unknown()), z.record(z.string(), z.unknown())],
+  async ({ db, event }, edit, base) => {
+    const merged = newEventSchema.parse({ ...eventInputOf(event), ...edit });
+    await storeEvent(db, event.id, merged, () => {
+      const now = eventInputOf(findStandingEvent(db, event.id)!);
+      refuseConflict(edit, base, now, now);
+    });
     return null;
-  });
-}
+  },
+);
+
+/** Larger files are no almanacs. */
+const LONGEST_FILE = 1024 * 1024;
 
 /** Reads a file of events, and notes those that are new. */
-export async function bringInEvents(
-  siteId: number,
-  text: string,
-): Promise<FormResult<{ added: number; known: number; problems: string[] }>> {
-  return asFormResult(async () => {
-    const db = database();
-    if (!findSite(db, siteId)) throw new Error(`There is no site ${siteId}.`);
-    const { events, problems } = readEvents(text);
-    const added = await addEvents(db, siteId, events);
-    revalidatePath('/sites', 'layout');
-    return { added, known: events.length - added, problems };
-  });
-}
+export const bringInEvents = action('site', [z.string().max(LONGEST_FILE)], async ({ db, site }, text) => {
+  const { events, problems } = readEvents(text);
+  const added = await addEvents(db, site.id, events);
+  return { added, known: events.length - added, problems };
+});
 
-/** Deletes an event, or brings a deleted one back. */
-export async function deleteEvent(siteId: number, eventId: number, deleted: boolean): Promise<void> {
-  const db = database();
-  if (findEvent(db, eventId)?.siteId !== siteId) return;
-  await setEventDeleted(db, eventId, deleted);
-  revalidatePath('/sites', 'layout');
-}
+/** Deletes an event; it can be put back. */
+export const deleteEvent = action('event', [], async ({ db, event }) => {
+  await setEventDeleted(db, event.id, true);
+  return null;
+});
 
 /** Lets an event say again what it said before one of its edits. */
-export async function putEventBack(siteId: number, eventId: number, entry: number): Promise<void> {
-  const db = database();
-  if (findEvent(db, eventId)?.siteId !== siteId) return;
-  await restoreEvent(db, eventId, entry);
-  revalidatePath('/sites', 'layout');
-}
+export const putEventBack = action('event', [z.int().positive()], async ({ db, event }, entry) => {
+  if (!(await restoreEvent(db, event.id, entry)))
+    throw new Problem(404, 'There is no such entry in the history of the event.');
+  return null;
+});

@@ -5,7 +5,8 @@ import { ask } from '@/jobs/questions/ask';
 import { Almanac } from '@/ui/almanac/Almanac';
 import { Screen } from '@/ui/parts/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
-import { bringInEvents, deleteEvent, saveEvent } from './actions';
+import { restoreDeleted } from '../deleted/actions';
+import { bringInEvents, deleteEvent, noteEvent, saveEvent } from './actions';
 
 export const metadata: Metadata = { title: 'Almanac' };
 
@@ -22,8 +23,10 @@ export default async function AlmanacPage({ params }: SitePageProps) {
         <Almanac
           siteId={site.id}
           lines={lines}
+          note={noteEvent}
           save={saveEvent}
-          setDeleted={deleteEvent}
+          remove={deleteEvent}
+          restore={restoreDeleted}
           bringIn={bringInEvents}
         />
       </Suspense>

@@ -1,16 +1,17 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
+import { action } from '@/app/action';
 import { parseIsoDay } from '@/core/calendar/day';
-import { database } from '@/store/database';
+import { isoDaySchema } from '@/core/model/fields';
 import { putOff } from '@/store/ledger/putOff';
-import { findSite } from '@/store/sites';
 
 /** Puts something on the desk off to a day; null brings it back. */
-export async function putOffTo(siteId: number, key: string, until: string | null): Promise<void> {
-  const db = database();
-  const day = until === null ? null : parseIsoDay(until);
-  if (!findSite(db, siteId) || key.length > 100 || (until !== null && day === null)) return;
-  await putOff(db, siteId, key, day);
-  revalidatePath('/sites', 'layout');
-}
+export const putOffTo = action(
+  'site',
+  [z.string().min(1).max(100), isoDaySchema.nullable()],
+  async ({ db, site }, key, until) => {
+    await putOff(db, site.id, key, until === null ? null : parseIsoDay(until));
+    return null;
+  },
+);

@@ -1,80 +1,46 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
-import { asFormResult, type FormResult } from '@/app/formResult';
-import type { Inspection } from '@/core/intake/inspection';
+import { z } from 'zod';
+import { action } from '@/app/action';
+import { Problem } from '@/app/problem';
+import { intakeSettingsSchema, statedIn } from '@/core/intake/settings';
 import { FileRefused } from '@/jobs/intake/fileRefused';
-import type { LedgerInspection } from '@/core/ledgerSheet/inspection';
+import { dropDrafts } from '@/jobs/queueFile';
 import { inspectLedgerUpload, inspectUpload, startRunner, undoInWorker } from '@/jobs/runner';
-import { intakeSettingsSchema, statedIn, type IntakeSettings } from '@/core/intake/settings';
-import { dropSpooled } from '@/jobs/spool';
-import { database } from '@/store/database';
-import { cancelImport, confirmDraft, dropDraft, findImport, listImports } from '@/store/figures/imports';
-import { findSite } from '@/store/sites';
+import { cancelImport, confirmDraft, draftsOf } from '@/store/figures/imports';
+
+const NO_DRAFT = 'This file was confirmed or dropped already.';
 
 /** Looks through a draft again under another mapping or date order. */
-export async function inspectDraft(
-  siteId: number,
-  importId: number,
-  stated: IntakeSettings,
-): Promise<FormResult<Inspection>> {
-  return asFormResult(async () => {
-    const db = database();
-    const site = findSite(db, siteId);
-    if (!site || findImport(db, importId)?.siteId !== siteId)
-      throw new Error(`There is no import ${importId}.`);
-    return inspectUpload(importId, site, statedIn(intakeSettingsSchema.parse(stated)));
-  });
-}
+export const inspectDraft = action('draft', [intakeSettingsSchema], ({ site, row }, stated) => {
+  if (row.state !== 'draft') throw new Problem(409, NO_DRAFT);
+  return inspectUpload(row.id, site, statedIn(stated));
+});
 
 /** Confirms how a draft is to be read, and puts it in the queue. */
-export async function confirmImport(
-  siteId: number,
-  importId: number,
-  settings: IntakeSettings,
-): Promise<void> {
-  const db = database();
-  if (findImport(db, importId)?.siteId !== siteId) return;
-  await confirmDraft(db, importId, intakeSettingsSchema.parse(settings));
+export const confirmImport = action('draft', [intakeSettingsSchema], async ({ db, row }, settings) => {
+  if (!(await confirmDraft(db, row.id, settings))) throw new Problem(409, NO_DRAFT);
   startRunner();
-  revalidatePath('/sites', 'layout');
-}
+  return null;
+});
 
 /** Looks through a draft as a sheet of changes, under another mapping or date order. */
-export async function inspectSheet(
-  siteId: number,
-  importId: number,
-  stated: IntakeSettings,
-): Promise<FormResult<LedgerInspection>> {
-  return asFormResult(async () => {
-    if (findImport(database(), importId)?.siteId !== siteId)
-      throw new Error(`There is no import ${importId}.`);
-    return inspectLedgerUpload(importId, siteId, intakeSettingsSchema.parse(stated));
-  });
-}
+export const inspectSheet = action('draft', [intakeSettingsSchema], ({ site, row }, stated) => {
+  if (row.state !== 'draft') throw new Problem(409, NO_DRAFT);
+  return inspectLedgerUpload(row.id, site.id, stated);
+});
 
 /** Confirms how a draft is to be read as a sheet of changes, and puts it in the queue. */
-export async function confirmSheet(
-  siteId: number,
-  importId: number,
-  settings: IntakeSettings,
-): Promise<void> {
-  const db = database();
-  if (findImport(db, importId)?.siteId !== siteId) return;
-  await confirmDraft(db, importId, intakeSettingsSchema.parse(settings), 'changes');
+export const confirmSheet = action('draft', [intakeSettingsSchema], async ({ db, row }, settings) => {
+  if (!(await confirmDraft(db, row.id, settings, 'changes'))) throw new Problem(409, NO_DRAFT);
   startRunner();
-  revalidatePath('/sites', 'layout');
-}
+  return null;
+});
 
 /** Confirms all drafts that leave nothing open, as they are understood. */
-export async function confirmAll(siteId: number): Promise<{ confirmed: number; open: number }> {
-  const db = database();
-  const site = findSite(db, siteId);
+export const confirmAll = action('site', [], async ({ db, site }) => {
   let [confirmed, open] = [0, 0];
-  if (!site) return { confirmed, open };
-  for (const { id } of listImports(db, siteId)
-    .filter(({ state }) => state === 'draft')
-    .reverse()) {
+  for (const id of draftsOf(db, site.id)) {
     const seen = await inspectUpload(id, site, {}).catch((error: unknown) => {
       if (error instanceof FileRefused) return null;
       throw error;
@@ -83,31 +49,28 @@ export async function confirmAll(siteId: number): Promise<{ confirmed: number; o
     else if (await confirmDraft(db, id, { mapping: seen.mapping })) confirmed++;
   }
   startRunner();
-  revalidatePath('/sites', 'layout');
   return { confirmed, open };
-}
+});
 
 /** Takes a file out of the figures again, or lets it count once more. */
-export async function undoOrRedo(siteId: number, importId: number, task: 'undo' | 'redo'): Promise<void> {
-  await undoInWorker(task === 'redo' ? 'redo' : 'undo', siteId, importId);
-  revalidatePath('/sites', 'layout');
-}
+export const undoOrRedo = action('import', [z.enum(['undo', 'redo'])], async ({ site, row }, task) => {
+  if (!(await undoInWorker(task, site.id, row.id)))
+    throw new Problem(409, task === 'undo' ? 'It cannot be undone any more.' : 'It is not undone.');
+  return null;
+});
 
 /** Drops a file that was looked through and is not wanted after all. */
-export async function discardDraft(siteId: number, importId: number): Promise<void> {
-  const db = database();
-  if (findImport(db, importId)?.siteId !== siteId) return;
-  if (await dropDraft(db, importId)) await dropSpooled(importId);
-  revalidatePath('/sites', 'layout');
-}
+export const discardDraft = action('draft', [], async ({ db, row }) => {
+  if (row.state !== 'draft') throw new Problem(409, NO_DRAFT);
+  await dropDrafts(db, [row.id]);
+  return null;
+});
 
 /** Stops an import of which nothing is stored yet. */
-export async function stopImport(siteId: number, importId: number): Promise<void> {
-  const db = database();
-  if (findImport(db, importId)?.siteId === siteId) await cancelImport(db, importId);
-}
+export const stopImport = action('import', [], async ({ db, row }) => {
+  if (!(await cancelImport(db, row.id))) throw new Problem(409, 'It is over already.');
+  return null;
+});
 
 /** Tells the other screens that new figures are there. */
-export async function importFinished(): Promise<void> {
-  revalidatePath('/sites', 'layout');
-}
+export const importFinished = action('site', [], () => null);

@@ -1,38 +1,28 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
-import { asFormResult, type FormResult } from '@/app/formResult';
+import { action } from '@/app/action';
+import { Problem } from '@/app/problem';
 import { startFeeds } from '@/jobs/runner';
-import { database } from '@/store/database';
-import { addFeed, findFeed, newFeedSchema, updateFeed, type NewFeed } from '@/store/figures/feeds';
-import { timestamp } from '@/store/write';
+import { addFeed, newFeedSchema, setFeedDeleted, updateFeed } from '@/store/figures/feeds';
 
 /** Sets up a feed, and fetches it for the first time. */
-export async function setUpFeed(siteId: number, input: NewFeed): Promise<FormResult<null>> {
-  return asFormResult(async () => {
-    const db = database();
-    const id = await addFeed(db, siteId, newFeedSchema.parse(input));
-    await updateFeed(db, id, { state: 'asked' });
-    startFeeds();
-    revalidatePath('/sites', 'layout');
-    return null;
-  });
-}
+export const setUpFeed = action('site', [newFeedSchema], async ({ db, site }, input) => {
+  const id = await addFeed(db, site.id, input);
+  await updateFeed(db, id, { state: 'asked' });
+  startFeeds();
+  return null;
+});
 
 /** Fetches a feed now. */
-export async function fetchNow(siteId: number, feedId: number): Promise<void> {
-  const db = database();
-  const feed = findFeed(db, feedId);
-  if (feed?.siteId !== siteId || feed.state !== 'idle') return;
-  await updateFeed(db, feedId, { state: 'asked', failure: null, pagesFetched: 0 });
+export const fetchNow = action('feed', [], async ({ db, feed }) => {
+  if (feed.state !== 'idle') throw new Problem(409, 'It is being fetched already.');
+  await updateFeed(db, feed.id, { state: 'asked', failure: null, pagesFetched: 0 });
   startFeeds();
-  revalidatePath('/sites', 'layout');
-}
+  return null;
+});
 
-/** Takes a feed away, or puts it back. What it brought stays. */
-export async function removeFeed(siteId: number, feedId: number, removed: boolean): Promise<void> {
-  const db = database();
-  const mine = removed ? findFeed(db, feedId)?.siteId === siteId : true;
-  if (mine) await updateFeed(db, feedId, { deletedAt: removed ? timestamp() : null });
-  revalidatePath('/sites', 'layout');
-}
+/** Takes a feed away; it can be put back. What it brought stays. */
+export const removeFeed = action('feed', [], async ({ db, feed }) => {
+  await setFeedDeleted(db, feed.id, true);
+  return null;
+});

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import Link from 'next/link';
 import { daysOfGrain, grainsOf } from '@/store/figures/days';
 import { listFeeds, type FeedRow } from '@/store/figures/feeds';
 import { listImports } from '@/store/figures/imports';
@@ -8,16 +9,26 @@ import { ImportList } from '@/ui/intake/ImportList';
 import { UploadBox } from '@/ui/intake/UploadBox';
 import { Wanted } from '@/ui/intake/Wanted';
 import { Screen } from '@/ui/parts/Screen';
+import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
+import { restoreDeleted } from '../deleted/actions';
+import { entryNamed } from '../entry';
 import { confirmAll, importFinished } from './actions';
 import { fetchNow, removeFeed, setUpFeed } from './feedActions';
 import { importLine } from './importLine';
 
 export const metadata: Metadata = { title: 'Intake' };
 
-export default async function IntakePage({ params }: SitePageProps) {
+type Props = SitePageProps & { searchParams: Promise<{ before?: string | string[] }> };
+
+export default async function IntakePage({ params, searchParams }: Props) {
   const { db, site } = siteFromPath((await params).siteId);
-  const lines = listImports(db, site.id).map(importLine);
+  const before = entryNamed((await searchParams).before);
+  const lines = (before === null ? listImports(db, site.id) : listImports(db, site.id, before)).map(
+    importLine,
+  );
+  const last = lines.at(-1)?.id;
+  const earlier = last !== undefined && listImports(db, site.id, last).length > 0 ? last : null;
   const coverage = grainsOf(db, site.id).map(({ grain }) => ({
     grain,
     days: daysOfGrain(db, site.id, grain),
@@ -39,14 +50,27 @@ export default async function IntakePage({ params }: SitePageProps) {
             setUp={setUpFeed}
             fetchNow={fetchNow}
             remove={removeFeed}
+            restore={restoreDeleted}
           />
         </section>
-        {lines.length > 0 && (
+        {(lines.length > 0 || before !== null) && (
           <section aria-labelledby="so-far">
             <h2 id="so-far" className="mb-1 text-xl">
               Brought in so far
             </h2>
             <ImportList siteId={site.id} lines={lines} confirmAll={confirmAll} finished={importFinished} />
+            <p className="mt-2 flex gap-4 text-[0.85rem]">
+              {before !== null && (
+                <Link href={routes.intake(site.id)} prefetch={false} className="inline-link">
+                  The latest files
+                </Link>
+              )}
+              {earlier !== null && (
+                <Link href={routes.intakeBefore(site.id, earlier)} prefetch={false} className="inline-link">
+                  Earlier files
+                </Link>
+              )}
+            </p>
           </section>
         )}
         {coverage.length > 0 && (
@@ -57,7 +81,7 @@ export default async function IntakePage({ params }: SitePageProps) {
             <Coverage coverage={coverage} provisionalDays={site.provisionalDays} />
           </section>
         )}
-        <Wanted open={lines.length === 0} />
+        <Wanted open={lines.length === 0 && before === null} />
       </div>
     </Screen>
   );

@@ -6,7 +6,7 @@ import { SiteContext } from '@/services/siteContext';
 import { pageChoices } from '@/services/twins';
 import { ChangeForm } from '@/ui/change/ChangeForm';
 import { kindChoices, type ChangeFormValues } from '@/ui/change/formValues';
-import { foresee, inTheWay, saveChange } from './actions';
+import { foresee, inTheWay, logChange, saveChange } from './actions';
 
 /** The form for a change with what it offers: the site's pages and kinds. */
 export function FormFor({
@@ -29,6 +29,7 @@ export function FormFor({
       kinds={kindChoices(changes.flatMap(kindsOf))}
       knownTags={[...new Set(changes.flatMap((change) => change.tags))].sort()}
       site={{ windowDays: site.windowDays, settlingDays: site.settlingDays }}
+      log={logChange}
       save={saveChange}
       inTheWay={inTheWay}
       foresee={foresee}

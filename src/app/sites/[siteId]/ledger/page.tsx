@@ -12,7 +12,7 @@ export default async function LedgerPage({ params }: SitePageProps) {
   if (newest) {
     return (
       <div className="max-wide:hidden">
-        <ReadingOf site={site} change={newest} wish={{}} />
+        <ReadingOf site={site} change={newest} wish={{}} editsBefore={null} />
       </div>
     );
   }

@@ -2,14 +2,12 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { pagePath } from '@/core/address/address';
 import type { Change } from '@/core/model/change';
-import { changedFields } from '@/core/model/changeHistory';
 import type { Site } from '@/core/model/site';
-import { editsOf } from '@/core/words/edits';
 import { readingStrips } from '@/core/reading/strips';
 import { reachIndex } from '@/jobs/outsideWorld';
 import { ask } from '@/jobs/questions/ask';
 import type { PicturedReading } from '@/jobs/questions/answers';
-import { chainOf, historyOf } from '@/store/ledger/changes';
+import { chainOf } from '@/store/ledger/changes';
 import { today } from '@/store/clock';
 import { database } from '@/store/database';
 import type { ReadingWish } from '@/services/readChange';
@@ -17,6 +15,7 @@ import { pageTitles, titleGiven } from '@/services/titleChecks';
 import { DeleteChange } from '@/ui/change/DeleteChange';
 import { ReadingPane } from '@/ui/reading/ReadingPane';
 import type { StripsData } from '@/ui/reading/strips/data';
+import { changeHistory } from '@/services/histories';
 import { SiteContext } from '@/services/siteContext';
 import { movedPages } from '@/services/movedPages';
 import { MovedPart } from '@/ui/page/MovedPart';
@@ -25,14 +24,27 @@ import { routes } from '@/ui/shell/routes';
 import { History } from '@/ui/parts/History';
 import { DecisionPart } from '@/ui/steps/DecisionPart';
 import { StepLine } from '@/ui/steps/StepLine';
+import { restoreDeleted } from '../deleted/actions';
 import { lookAfterChange, recordSighting } from '../pages/actions';
 import { decide, deleteChange, joinMoved, putBack, recordChangeStep } from './actions';
 
 /** The reading of a change, fetched and handed to the pane that draws it. */
-export async function ReadingOf({ site, change, wish }: { site: Site; change: Change; wish: ReadingWish }) {
+export async function ReadingOf({
+  site,
+  change,
+  wish,
+  editsBefore,
+}: {
+  site: Site;
+  change: Change;
+  wish: ReadingWish;
+  /** The entry of its history before which edits are shown; null for the last ones. */
+  editsBefore: number | null;
+}) {
   const read = await ask('picturedReading', { changeId: change.id, wish });
   // It may have been deleted between two questions.
   if (!read) notFound();
+  const past = changeHistory(database(), read.reading.change, editsBefore);
   const moved = movedPages(new SiteContext(database(), site), change);
   return (
     <ReadingPane
@@ -53,7 +65,9 @@ export async function ReadingOf({ site, change, wish }: { site: Site; change: Ch
       }
       history={
         <History
-          edits={editsOf(read.reading.change, historyOf(database(), change.id), changedFields)}
+          edits={past.edits}
+          earlier={past.earlier === null ? null : routes.changeEdits(site.id, change.id, past.earlier)}
+          paged={editsBefore !== null}
           restore={putBack.bind(null, site.id, change.id)}
         />
       }
@@ -71,7 +85,13 @@ export async function ReadingOf({ site, change, wish }: { site: Site; change: Ch
           <Link href={routes.editChange(site.id, change.id)} prefetch={false} className="inline-link">
             Edit
           </Link>
-          <DeleteChange siteId={site.id} changeId={change.id} title={change.title} action={deleteChange} />
+          <DeleteChange
+            siteId={site.id}
+            changeId={change.id}
+            title={change.title}
+            remove={deleteChange}
+            restore={restoreDeleted}
+          />
         </>
       }
     />

@@ -1,16 +1,20 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
-import { asFormResult, type FormResult } from '@/app/formResult';
-import { siteSettingsSchema, type SiteSettings } from '@/core/model/site';
-import { database } from '@/store/database';
-import { saveSiteSettings } from '@/store/sites';
+import { z } from 'zod';
+import { action } from '@/app/action';
+import { refuseConflict } from '@/app/formResult';
+import { settingsOf, siteEditSchema } from '@/core/model/site';
+import { findSite, saveSiteSettings } from '@/store/sites';
 
-/** Stores the settings of a site. */
-export async function saveSettings(siteId: number, settings: SiteSettings): Promise<FormResult<null>> {
-  return asFormResult(async () => {
-    await saveSiteSettings(database(), siteId, siteSettingsSchema.parse(settings));
-    revalidatePath('/sites', 'layout');
+/** Stores those settings of a site that are given, from what stood there when the edit began. */
+export const saveSettings = action(
+  'site',
+  [siteEditSchema, z.record(z.string(), z.unknown())],
+  async ({ db, site }, edit, base) => {
+    await saveSiteSettings(db, site.id, edit, () => {
+      const now = settingsOf(findSite(db, site.id)!);
+      refuseConflict(edit, base, now, now);
+    });
     return null;
-  });
-}
+  },
+);

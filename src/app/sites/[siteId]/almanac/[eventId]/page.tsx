@@ -1,29 +1,33 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { changedEventFields } from '@/core/model/event';
-import { editsOf } from '@/core/words/edits';
 import { ask } from '@/jobs/questions/ask';
-import { eventHistoryOf } from '@/store/ledger/events';
+import { eventHistory } from '@/services/histories';
 import { AcrossView } from '@/ui/almanac/AcrossView';
 import { History } from '@/ui/parts/History';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
+import { entryNamed } from '../../entry';
 import { putEventBack } from '../actions';
 
 export const metadata: Metadata = { title: 'Who moved' };
 
-type Props = { params: Promise<{ siteId: string; eventId: string }> };
+type Props = {
+  params: Promise<{ siteId: string; eventId: string }>;
+  searchParams: Promise<{ edits?: string | string[] }>;
+};
 
 /** Which pages and parts of the site moved across one event, and the edits of the event. */
-export default async function AcrossPage({ params }: Props) {
+export default async function AcrossPage({ params, searchParams }: Props) {
   const { siteId, eventId } = await params;
   const { db, site } = siteFromPath(siteId);
   const across = /^\d{1,15}$/.test(eventId)
     ? await ask('across', { siteId: site.id, eventId: Number(eventId) })
     : null;
   if (!across) notFound();
+  const before = entryNamed((await searchParams).edits);
+  const past = eventHistory(db, across.event, before);
   return (
     <Screen
       title={across.event.name}
@@ -35,7 +39,9 @@ export default async function AcrossPage({ params }: Props) {
     >
       <AcrossView siteId={site.id} across={across} />
       <History
-        edits={editsOf(across.event, eventHistoryOf(db, across.event.id), changedEventFields)}
+        edits={past.edits}
+        earlier={past.earlier === null ? null : routes.eventEdits(site.id, across.event.id, past.earlier)}
+        paged={before !== null}
         restore={putEventBack.bind(null, site.id, across.event.id)}
       />
     </Screen>

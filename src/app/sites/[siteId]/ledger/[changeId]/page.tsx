@@ -1,14 +1,17 @@
 import { settlingDaysSchema, windowDaysSchema } from '@/core/model/site';
 import { NARROW_DEVICES } from '@/core/reading/input';
 import { ReadingOf } from '../reading';
+import { entryNamed } from '../../entry';
 import { changeFromPath } from './change';
 
-type Wish = { windowDays?: string; settlingDays?: string; query?: string; device?: string; page?: string };
+type Wish = Partial<
+  Record<'windowDays' | 'settlingDays' | 'query' | 'device' | 'page' | 'edits', string | string[]>
+>;
 type Props = { params: Promise<{ siteId: string; changeId: string }>; searchParams: Promise<Wish> };
 
 export default async function ChangePage({ params, searchParams }: Props) {
   const { site, change } = changeFromPath(await params);
-  const { windowDays, settlingDays, query, device, page } = await searchParams;
+  const { windowDays, settlingDays, query, device, page, edits } = await searchParams;
   const asked = typeof query === 'string' && query.trim() !== '' ? query.trim().slice(0, 500) : null;
   // What makes no sense in a hand-written address is passed over.
   const wish = {
@@ -18,5 +21,5 @@ export default async function ChangePage({ params, searchParams }: Props) {
     device: asked === null ? (NARROW_DEVICES.find((name) => name === device) ?? null) : null,
     pageId: change.pages.find(({ id }) => String(id) === page)?.id ?? null,
   };
-  return <ReadingOf site={site} change={change} wish={wish} />;
+  return <ReadingOf site={site} change={change} wish={wish} editsBefore={entryNamed(edits)} />;
 }

@@ -1,0 +1,84 @@
+import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
+import type { FormResult } from '@/ui/parts/formResult';
+import { asFormResult } from '@/app/formResult';
+import { Problem } from '@/app/problem';
+import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
+import { database, type Db } from '@/store/database';
+
+/*
+ * The one doorway of server actions. What a screen sends is as little to be trusted as what a script sends: it is checked by
+ * schemas, and the site and the thing that it names are found before anything is done. A test walks all actions.
+ */
+
+/** What is told of the others of its kind, so that a test can walk them. */
+export type Described = { readonly on: SubjectName | 'nothing'; readonly args: readonly z.ZodType[] };
+
+type Inputs<A extends readonly z.ZodType[]> = { [I in keyof A]: z.input<A[I]> };
+type Outputs<A extends readonly z.ZodType[]> = { [I in keyof A]: z.output<A[I]> };
+type Ids<S extends SubjectName> = S extends 'site' ? [siteId: number] : [siteId: number, id: number];
+
+/** An action of a screen, with what it takes. */
+export type Action<P extends readonly unknown[], T> = ((...asked: P) => Promise<FormResult<T>>) & {
+  readonly described: Described;
+};
+
+const idSchema = z.int().positive();
+
+type Work<S, A extends readonly z.ZodType[], T> = (
+  asked: S & { db: Db },
+  ...args: Outputs<A>
+) => Promise<T> | T;
+
+/**
+ * An action on a site, or on something of a site. It is called with their numbers and then with what the schemas describe; the
+ * work is given the things themselves, and may throw InputError or Problem for what a person can mend.
+ */
+export function action<S extends SubjectName, const A extends readonly z.ZodType[], T>(
+  on: S,
+  args: A,
+  work: Work<Subjects[S], A, T>,
+): Action<[...Ids<S>, ...Inputs<A>], T> {
+  const run = async (...asked: unknown[]) =>
+    answered(() => {
+      const db = database();
+      const siteId = idSchema.safeParse(asked[0]).data ?? -1;
+      const id = on === 'site' ? siteId : (idSchema.safeParse(asked[1]).data ?? -1);
+      const subject = SUBJECTS[on].find(db, id) as Subjects[S] | null;
+      if (!subject || (subject as { site: { id: number } }).site.id !== siteId)
+        throw new Problem(404, `There is no such ${SUBJECTS[on].name} any more.`);
+      return work({ ...subject, db }, ...parsed(args, asked.slice(on === 'site' ? 1 : 2)));
+    });
+  return Object.assign(run as (...asked: [...Ids<S>, ...Inputs<A>]) => Promise<FormResult<T>>, {
+    described: { on, args },
+  });
+}
+
+/** An action that is about nothing that is there yet. */
+export function actionOnNothing<const A extends readonly z.ZodType[], T>(
+  args: A,
+  work: Work<object, A, T>,
+): Action<Inputs<A>, T> {
+  const run = async (...asked: unknown[]) => answered(() => work({ db: database() }, ...parsed(args, asked)));
+  return Object.assign(run as (...asked: Inputs<A>) => Promise<FormResult<T>>, {
+    described: { on: 'nothing' as const, args },
+  });
+}
+
+/** Throws ZodError; its paths are those of the fields of the form. */
+function parsed<A extends readonly z.ZodType[]>(args: A, asked: readonly unknown[]): Outputs<A> {
+  if (asked.length > args.length) throw new Problem(422, 'There is more than was asked for.');
+  return args.map((schema, i) => schema.parse(asked[i])) as unknown as Outputs<A>;
+}
+
+async function answered<T>(work: () => Promise<T> | T): Promise<FormResult<T>> {
+  try {
+    const result = await asFormResult(async () => work());
+    if (result.ok) revalidatePath('/sites', 'layout');
+    return result;
+  } catch (error) {
+    console.error(error);
+    const message = 'Something went wrong in the program itself; the log of the server says more.';
+    return { ok: false, errors: [{ field: 'root', message }] };
+  }
+}

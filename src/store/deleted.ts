@@ -1,0 +1,56 @@
+import { prepared, type Db } from './database';
+import { setFeedDeleted } from './figures/feeds';
+import { setChangeDeleted } from './ledger/changes';
+import { setEventDeleted } from './ledger/events';
+
+/** What can be deleted and put back. */
+export const DELETED_KINDS = ['change', 'event', 'feed'] as const;
+export type DeletedKind = (typeof DELETED_KINDS)[number];
+
+/** For so many days what was deleted is listed, and can be put back. */
+export const DELETED_KEPT_DAYS = 30;
+
+export type Deleted = {
+  readonly kind: DeletedKind;
+  readonly id: number;
+  readonly name: string;
+  /** ISO 8601, UTC. */
+  readonly deletedAt: string;
+};
+
+/** Changes that went with the file that brought them come back with it, and not one by one. */
+const SOURCES: Readonly<Record<DeletedKind, string>> = {
+  change: `SELECT 'change' AS kind, c.id, c.title AS name, c.deleted_at AS deletedAt FROM change c
+           LEFT JOIN import i ON i.id = c.import_id
+           WHERE c.site_id = ?1 AND NOT (i.state IS 'undone' AND i.finished_at IS c.deleted_at)`,
+  event: `SELECT 'event', id, name, deleted_at FROM event WHERE site_id = ?1`,
+  feed: `SELECT 'feed', id, name, deleted_at FROM feed WHERE site_id = ?1`,
+};
+
+/** What was deleted of a site within the days in which it can be put back, the last first. */
+export function deletedOf(db: Db, siteId: number, now = Date.now()): Deleted[] {
+  const since = new Date(now - DELETED_KEPT_DAYS * 86_400_000).toISOString();
+  return prepared<[number, string], Deleted>(
+    db,
+    `SELECT * FROM (${Object.values(SOURCES).join(' UNION ALL ')})
+     WHERE deletedAt IS NOT NULL AND deletedAt > ?2 ORDER BY deletedAt DESC, kind, id DESC`,
+  ).all(siteId, since);
+}
+
+const RESTORE: Readonly<Record<DeletedKind, (db: Db, id: number, deleted: boolean) => Promise<void>>> = {
+  change: setChangeDeleted,
+  event: setEventDeleted,
+  feed: setFeedDeleted,
+};
+
+/** Puts back something that was deleted of a site. Resolves to whether it was. */
+export async function putBackDeleted(
+  db: Db,
+  siteId: number,
+  kind: DeletedKind,
+  id: number,
+): Promise<boolean> {
+  const there = deletedOf(db, siteId).some((one) => one.kind === kind && one.id === id);
+  if (there) await RESTORE[kind](db, id, false);
+  return there;
+}
