@@ -1,3 +1,4 @@
+import { shownCells } from '../core/intake/inspection';
 import { addDays, type Day } from '../core/calendar/day';
 import { headKey } from '../core/intake/columns';
 import { DateOrderEvidence, type DateOrder } from '../core/intake/dates';
@@ -107,7 +108,7 @@ export async function inspectLedger(
     known: read.length - fresh.length,
     changes: changesOfRows(fresh, join).length,
     sample: sheet.rows.slice(0, SAMPLE_ROWS).map(({ line, cells }) => ({
-      ...{ line, cells },
+      ...{ line, cells: shownCells(cells) },
       understood: problems.length > 0 ? 'The columns are not settled.' : byLine.get(line)!,
     })),
   };

@@ -3,7 +3,8 @@ import type { Day } from '../core/calendar/day';
 import { GRAINS, type Grain } from '../core/facts/grains';
 import { DateOrderEvidence } from '../core/intake/dates';
 import { needsPeriod, periodProblem } from '../core/intake/grain';
-import type { Inspection, Stated, UnderstoodRow } from '../core/intake/inspection';
+import type { Stated, UnderstoodRow } from '../core/intake/inspection';
+import { shownCells, type Inspection } from '../core/intake/inspection';
 import { ChoiceCount, choicesIn, counting } from '../core/intake/counted';
 import { LEFT_OUT, RowReader } from '../core/intake/rowReader';
 import { addressReader } from './intake/addressReader';
@@ -102,7 +103,7 @@ export async function inspectFile(
       const read = problem ?? (reader ? reader.read(cells) : 'The columns are not settled.');
       const understood =
         read === LEFT_OUT ? null : (read ?? (reader && grain ? understoodRow(reader, grain) : null));
-      return { line, cells, understood };
+      return { line, cells: shownCells(cells), understood };
     }),
   };
 }

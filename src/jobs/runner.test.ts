@@ -1,16 +1,20 @@
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { createServer as createHttpServer, type Server as HttpServer } from 'node:http';
+import { createServer, type AddressInfo, type Server } from 'node:net';
 import path from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { strToU8, zipSync } from 'fflate';
 import type { Site } from '../core/model/site';
 import { TempStore } from '../../tests/support/tempDb';
 import { listPages } from '../store/addresses/pages';
+import { addFeed, findFeed, newFeedSchema, updateFeed } from '../store/figures/feeds';
 import { findImport, listImports } from '../store/figures/imports';
 import type { ReceivedFile } from '../store/received';
 import { FileRefused } from './intake/fileRefused';
 import { keepDrafts, queueDraft, queueLedger } from './queueFile';
-import { inspectUpload, joinInWorker, startRunner, undoInWorker } from './runner';
+import { inspectUpload, joinInWorker, startFeeds, startRunner, undoInWorker } from './runner';
 import { spoolFile } from './spool';
+import { endThreads } from './thread';
 
 /* The real threads, as the server starts them, on a database of their own. */
 
@@ -20,6 +24,7 @@ const shared = globalThis as {
   __tallyDb?: unknown;
   __tallyRunner?: Promise<void> | null;
   __tallySpare?: { terminate(): Promise<number> } | null;
+  __tallyEnding?: boolean;
 };
 const before = process.env.TALLY_DATA_DIR;
 beforeEach(async () => {
@@ -131,4 +136,34 @@ test('a thread that did one task does the next as well', async () => {
   ]);
   await joinInWorker(site.id, address!.id, null);
   expect(listPages(store.db, site.id)[0]!.address).toMatch(/\/a\/$/);
+});
+
+test('a host that does not answer holds up its own feed alone', async () => {
+  const dead = createServer((socket) => socket.on('error', () => {}));
+  const alive = createHttpServer((_request, response) => response.end(csv(7)));
+  const portOf = async (server: Server | HttpServer) => {
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    return (server.address() as AddressInfo).port;
+  };
+  const set = async (port: number) => {
+    const address = `http://127.0.0.1:${port}/`;
+    const input = { name: `On ${port}`, address, token: '', daily: false, allowPrivate: true };
+    const id = await addFeed(store.db, site.id, newFeedSchema.parse(input));
+    await updateFeed(store.db, id, { state: 'asked' });
+    return id;
+  };
+  const [held, served] = [await set(await portOf(dead)), await set(await portOf(alive))];
+  startFeeds();
+  for (let i = 0; i < 400 && findFeed(store.db, served)!.lastFetchedAt === null; i++) await sleep(25);
+  expect(findFeed(store.db, served)).toMatchObject({ state: 'idle', failure: null });
+  for (let i = 0; i < 400 && findFeed(store.db, held)!.state === 'asked'; i++) await sleep(25);
+  expect(findFeed(store.db, held)).toMatchObject({ state: 'fetching' });
+  await settled();
+  expect(listImports(store.db, site.id)).toMatchObject([{ state: 'done', rowsStored: 1 }]);
+  // As at the end of the server: what is not finished is taken up at the next start.
+  await endThreads();
+  expect(findFeed(store.db, held)).toMatchObject({ state: 'fetching' });
+  shared.__tallyEnding = false;
+  dead.close();
+  alive.close();
 });

@@ -234,6 +234,7 @@ export function startFeeds(): void {
     fetching.add(feed.id);
     void fetchOne(feed).finally(() => {
       fetching.delete(feed.id);
+      if (isEnding()) return;
       startRunner();
       startFeeds();
     });

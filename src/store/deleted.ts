@@ -22,19 +22,19 @@ export type Deleted = {
 const SOURCES: Readonly<Record<DeletedKind, string>> = {
   change: `SELECT 'change' AS kind, c.id, c.title AS name, c.deleted_at AS deletedAt FROM change c
            LEFT JOIN import i ON i.id = c.import_id
-           WHERE c.site_id = ?1 AND NOT (i.state IS 'undone' AND i.finished_at IS c.deleted_at)`,
-  event: `SELECT 'event', id, name, deleted_at FROM event WHERE site_id = ?1`,
-  feed: `SELECT 'feed', id, name, deleted_at FROM feed WHERE site_id = ?1`,
+           WHERE c.site_id = @siteId AND NOT (i.state IS 'undone' AND i.finished_at IS c.deleted_at)`,
+  event: `SELECT 'event', id, name, deleted_at FROM event WHERE site_id = @siteId`,
+  feed: `SELECT 'feed', id, name, deleted_at FROM feed WHERE site_id = @siteId`,
 };
 
 /** What was deleted of a site within the days in which it can be put back, the last first. */
 export function deletedOf(db: Db, siteId: number, now = Date.now()): Deleted[] {
   const since = new Date(now - DELETED_KEPT_DAYS * 86_400_000).toISOString();
-  return prepared<[number, string], Deleted>(
+  return prepared<[{ siteId: number; since: string }], Deleted>(
     db,
     `SELECT * FROM (${Object.values(SOURCES).join(' UNION ALL ')})
-     WHERE deletedAt IS NOT NULL AND deletedAt > ?2 ORDER BY deletedAt DESC, kind, id DESC`,
-  ).all(siteId, since);
+     WHERE deletedAt IS NOT NULL AND deletedAt > @since ORDER BY deletedAt DESC, kind, id DESC`,
+  ).all({ siteId, since });
 }
 
 const RESTORE: Readonly<Record<DeletedKind, (db: Db, id: number, deleted: boolean) => Promise<void>>> = {

@@ -4,6 +4,14 @@ import type { ColumnMapping } from './columns';
 import type { ChoiceFound, Counted } from './counted';
 import type { DateOrder, DateOrderFinding } from './dates';
 
+/** Cells of examples are shown so far. */
+const SHOWN_OF_A_CELL = 300;
+
+/** The cells of an example row as they are shown: of endless ones the beginning. */
+export function shownCells(cells: readonly string[]): string[] {
+  return cells.map((cell) => (cell.length > SHOWN_OF_A_CELL ? `${cell.slice(0, SHOWN_OF_A_CELL)}…` : cell));
+}
+
 /** One of the first rows as it will be understood. */
 export type UnderstoodRow = {
   readonly day: number | null;

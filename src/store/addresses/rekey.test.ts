@@ -3,7 +3,14 @@ import { newChangeSchema } from '../../core/model/change';
 import type { Site } from '../../core/model/site';
 import { stateOf } from '../../../tests/support/state';
 import { HOME, TempStore } from '../../../tests/support/tempDb';
-import { addChange, changesOnPages, findChange } from '../ledger/changes';
+import {
+  addChange,
+  changesOnPages,
+  editChange,
+  findChange,
+  historyOf,
+  restoreChange,
+} from '../ledger/changes';
 import { joinsView } from './joins';
 import { listPages } from './pages';
 import { pageDaysIn } from '../figures/days';
@@ -84,6 +91,58 @@ test('a change stays with its page through other rules and back', async () => {
   await undoRules(store.db, now());
   expect(pages()).toEqual(['/guides', '/guides/']);
   expect(addresses()).toEqual(['/guides', '/guides/', '/guides?size=l', '/shop/']);
+});
+
+test('a change that is edited between rules and back is on the pages that it was logged with', async () => {
+  await store.import(site, CSV);
+  const parts = [{ kind: 'title-rewrite', page: '/guides/', newText: 'New' }];
+  const input = { title: 'T', kind: 'headings', day: '2026-01-05', pages: ['/guides/', '/guides'], parts };
+  const { id } = await addChange(store.db, site, newChangeSchema.parse(input));
+  const change = () => findChange(store.db, id)!;
+  const pages = () => change().pages.map(({ address }) => address.replace(HOME, ''));
+  const before = change();
+  await saveRules(store.db, site, WITHOUT_SLASH);
+  // As a form sends it: the one page that both are now, and another.
+  await editChange(store.db, now(), id, { pages: ['/guides', '/shop'], note: 'edited' });
+  expect(pages()).toEqual(['/guides', '/shop']);
+  expect(change().parts[0]!.page!.address).toBe(`${HOME}/guides`);
+  await editChange(store.db, now(), id, { parts: [{ ...parts[0]!, page: '/guides', oldText: null }] });
+  await undoRules(store.db, now());
+  expect(pages()).toEqual(['/guides', '/guides/', '/shop']);
+  expect(change().parts[0]!.page!.address).toBe(`${HOME}/guides/`);
+  await editChange(store.db, now(), id, { pages: ['/guides/', '/guides'], note: null });
+  expect(change().pages.map(({ address }) => address)).toEqual(before.pages.map(({ address }) => address));
+  expect(change().written).toEqual(before.written);
+});
+
+test('what the history of a change says holds under whatever rules', async () => {
+  await store.import(site, CSV);
+  const input = { title: 'T', kind: 'headings', day: '2026-01-05', pages: ['/guides/', '/guides'] };
+  const { id } = await addChange(store.db, site, newChangeSchema.parse(input));
+  const before = findChange(store.db, id)!;
+  await saveRules(store.db, site, WITHOUT_SLASH);
+  await editChange(store.db, now(), id, { pages: ['/shop'] });
+  const [entry] = historyOf(store.db, id);
+  expect((await restoreChange(store.db, now(), id, entry!.id)).pages).toHaveLength(1);
+  await undoRules(store.db, now());
+  expect(findChange(store.db, id)!.written).toEqual(before.written);
+  expect(findChange(store.db, id)!.pages.map(({ address }) => address)).toEqual(
+    before.pages.map(({ address }) => address),
+  );
+});
+
+test('a change follows an address that is joined by hand, as its figures do, and parts from it again', async () => {
+  await store.import(site, CSV);
+  const input = { title: 'T', kind: 'headings', day: '2026-01-05', pages: ['/guides'] };
+  const { id } = await addChange(store.db, site, newChangeSchema.parse(input));
+  const pages = () => findChange(store.db, id)!.pages.map(({ address }) => address.replace(HOME, ''));
+  const address = (store.rows('address') as { id: number; text: string }[]).find(
+    ({ text }) => text === `${HOME}/guides`,
+  )!;
+  await joinAddress(store.db, now(), address.id, `${HOME}/shop/`);
+  expect(pages()).toEqual(['/shop/']);
+  await joinAddress(store.db, now(), address.id, null);
+  expect(pages()).toEqual(['/guides']);
 });
 
 describe('joins between sources', () => {

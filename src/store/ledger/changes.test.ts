@@ -17,6 +17,8 @@ import {
   findChange,
   historyOf,
   listChanges,
+  recordDecision,
+  recordStep,
   restoreChange,
   setChangeDeleted,
 } from './changes';
@@ -231,5 +233,64 @@ describe('parts and tags', () => {
     const [entry] = historyOf(store.db, id);
     expect(changedFields(before, edited)).toEqual(['pages', 'parts', 'tags']);
     expect(await restoreChange(store.db, site, id, entry!.id)).toEqual(before);
+  });
+});
+
+describe('what is checked whichever way it comes', () => {
+  const log = async (over: Partial<NewChangeInput> = {}) => (await addChange(store.db, site, input(over))).id;
+
+  test('a change follows one that stands, of its own site, and never itself, straight or in a circle', async () => {
+    const [first, second, third] = [await log(), await log(), await log()];
+    const other = await addSite(store.db, { name: 'Other', address: 'other.quillow-bees.example' });
+    const elsewhere = (await addChange(store.db, other, input())).id;
+    const follow = (id: number, followsId: number) => editChange(store.db, site, id, { followsId });
+    await follow(second, first);
+    await follow(third, second);
+    for (const [id, followsId] of [
+      [first, first],
+      [first, third],
+      [second, third],
+      [first, elsewhere],
+      [first, 9999],
+    ] as const)
+      await expect(follow(id, followsId)).rejects.toMatchObject({ name: 'InputError', field: 'followsId' });
+    await expect(log({ followsId: elsewhere })).rejects.toMatchObject({ field: 'followsId' });
+    // Nor does going back in a history lead there.
+    await editChange(store.db, site, second, { followsId: null });
+    await follow(first, second);
+    const [, entry] = historyOf(store.db, second);
+    await expect(restoreChange(store.db, site, second, entry!.id)).resolves.toBeTruthy();
+    const withFirst = historyOf(store.db, second).find(({ was }) => was.followsId === first);
+    await expect(restoreChange(store.db, site, second, withFirst!.id)).rejects.toMatchObject({
+      field: 'followsId',
+    });
+    await setChangeDeleted(store.db, third, true);
+    await expect(follow(first, third)).rejects.toMatchObject({ field: 'followsId' });
+  });
+
+  test('a day to come makes a plan of a change, also of one that is edited', async () => {
+    const id = await log();
+    const planned = await editChange(store.db, site, id, { day: '2099-01-01' });
+    expect([planned.steps.planned !== undefined, planned.steps.made]).toEqual([true, undefined]);
+    const made = await editChange(store.db, site, id, { day: '2026-09-14', planned: false });
+    expect(made.steps.made).toBe(day('2026-09-14'));
+    // Another day is another day of its step as well.
+    expect((await editChange(store.db, site, id, { day: '2026-09-20' })).steps.made).toBe(day('2026-09-20'));
+    for (const doing of [
+      recordStep(store.db, id, { step: 'crawled', day: '2099-01-01' }),
+      recordStep(store.db, id, { step: 'made', day: '2099-01-01' }),
+      recordDecision(store.db, id, { decision: 'keep', reason: null, day: '2099-01-01' }),
+    ])
+      await expect(doing).rejects.toMatchObject({ name: 'InputError', field: 'day' });
+  });
+
+  test('what was deleted elsewhere is not edited behind its back', async () => {
+    const id = await log();
+    await setChangeDeleted(store.db, id, true);
+    await expect(editChange(store.db, site, id, { note: 'x' })).rejects.toThrow(/was deleted meanwhile/);
+    await expect(recordStep(store.db, id, { step: 'made', day: null })).rejects.toThrow(
+      /was deleted meanwhile/,
+    );
+    expect(store.rows('change_history')).toEqual([]);
   });
 });

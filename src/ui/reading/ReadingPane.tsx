@@ -333,15 +333,19 @@ function expectedAmount({ metric, direction, amount }: NonNullable<Change['expec
   return percentChange(direction === 'up' ? 1 + amount : 1 - amount).replace(/\.0%$/, '%');
 }
 
+/** Texts shown with a change; one on thousands of pages may have as many. */
+const MOST_TEXTS = 100;
+
 function Texts({ change }: { change: Change }) {
   const { kind, oldText, newText, note, parts } = change;
   if (!oldText && !newText && !note && parts.length === 0)
     return <p className="muted">Nothing was noted. Edit the change to add it.</p>;
   const own: ChangePart = { kind, page: null, oldText, newText };
   const all = [...(oldText || newText ? [own] : []), ...parts];
+  const more = all.length - MOST_TEXTS;
   return (
     <div className="space-y-3">
-      {all.map((part, i) => (
+      {all.slice(0, MOST_TEXTS).map((part, i) => (
         <div key={i}>
           {parts.length > 0 && (
             <p className="text-[0.85rem] font-semibold">
@@ -354,6 +358,7 @@ function Texts({ change }: { change: Change }) {
           </dl>
         </div>
       ))}
+      {more > 0 && <p className="muted">And {plural(more, 'text')} more, in the form to edit it.</p>}
       {note && (
         <dl>
           <NamedText name="note">{note}</NamedText>

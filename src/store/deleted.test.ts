@@ -1,0 +1,85 @@
+import { newChangeSchema } from '../core/model/change';
+import { newEventSchema } from '../core/model/event';
+import type { Site } from '../core/model/site';
+import { TempStore } from '../../tests/support/tempDb';
+import { DELETED_KEPT_DAYS, DELETED_KINDS, deletedOf, putBackDeleted } from './deleted';
+import { addFeed, listFeeds, newFeedSchema, setFeedDeleted } from './figures/feeds';
+import { addChange, listChanges, setChangeDeleted } from './ledger/changes';
+import { addEvent, listEvents, setEventDeleted } from './ledger/events';
+import { addSite } from './sites';
+
+let store: TempStore;
+let site: Site;
+beforeEach(async () => {
+  store = new TempStore();
+  site = await store.site();
+});
+afterEach(() => store.close());
+
+async function oneOfEach(of: Site) {
+  const { db } = store;
+  const feed = { name: 'Feed', address: 'https://f.example/', token: '', daily: false, allowPrivate: false };
+  const change = { title: 'Change', kind: 'other', day: '2026-09-14', pages: ['/a'] };
+  return {
+    change: (await addChange(db, of, newChangeSchema.parse(change))).id,
+    event: (
+      await addEvent(
+        db,
+        of.id,
+        newEventSchema.parse({ name: 'Event', kind: 'other', firstDay: '2026-09-14' }),
+      )
+    ).id,
+    feed: await addFeed(db, of.id, newFeedSchema.parse(feed)),
+  };
+}
+const deleteAll = async (ids: Awaited<ReturnType<typeof oneOfEach>>) => {
+  await setChangeDeleted(store.db, ids.change, true);
+  await setEventDeleted(store.db, ids.event, true);
+  await setFeedDeleted(store.db, ids.feed, true);
+};
+
+test('whatever was deleted is listed with its site, and comes back as it was', async () => {
+  const ids = await oneOfEach(site);
+  const other = await addSite(store.db, { name: 'Other', address: 'other.quillow-bees.example' });
+  const before = JSON.stringify([
+    listChanges(store.db, site.id),
+    listEvents(store.db, site.id),
+    listFeeds(store.db, site.id),
+  ]);
+  expect(deletedOf(store.db, site.id)).toEqual([]);
+  await deleteAll(ids);
+  expect(
+    deletedOf(store.db, site.id)
+      .map(({ kind, name }) => [kind, name])
+      .sort(),
+  ).toEqual([
+    ['change', 'Change'],
+    ['event', 'Event'],
+    ['feed', 'Feed'],
+  ]);
+  expect(deletedOf(store.db, other.id)).toEqual([]);
+  for (const kind of DELETED_KINDS) {
+    expect(await putBackDeleted(store.db, other.id, kind, ids[kind])).toBe(false);
+    expect(await putBackDeleted(store.db, site.id, kind, ids[kind])).toBe(true);
+    expect(await putBackDeleted(store.db, site.id, kind, ids[kind])).toBe(false);
+  }
+  expect(
+    JSON.stringify([
+      listChanges(store.db, site.id),
+      listEvents(store.db, site.id),
+      listFeeds(store.db, site.id),
+    ]),
+  ).toBe(before);
+});
+
+test('it is kept for thirty days, and deleting twice does not begin them anew', async () => {
+  const ids = await oneOfEach(site);
+  await deleteAll(ids);
+  const days = (n: number) => Date.now() + n * 86_400_000;
+  expect(deletedOf(store.db, site.id, days(DELETED_KEPT_DAYS - 1))).toHaveLength(3);
+  expect(deletedOf(store.db, site.id, days(DELETED_KEPT_DAYS + 1))).toEqual([]);
+  const [first] = deletedOf(store.db, site.id);
+  await new Promise((resolve) => setTimeout(resolve, 5));
+  await deleteAll(ids);
+  expect(deletedOf(store.db, site.id)).toContainEqual(first);
+});
