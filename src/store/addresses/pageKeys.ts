@@ -1,6 +1,7 @@
 import { pageKeyMaker } from '../../core/address/rules';
 import type { Site } from '../../core/model/site';
 import { prepared, type Db } from '../database';
+import { findSite } from '../sites';
 
 /*
  * Which page a written address is. A page exists as long as figures of one of its addresses count, or something written down names it.
@@ -13,6 +14,15 @@ const HAS_FIGURES = `(
   EXISTS (SELECT 1 FROM figures f JOIN import i ON i.id = f.import_id WHERE f.address_id = a.id AND i.state = 'done')
   OR EXISTS (SELECT 1 FROM attribute t JOIN import i ON i.id = t.import_id
              WHERE t.subject = 'page' AND t.subject_id = a.id AND i.state = 'done'))`;
+
+/**
+ * Makes the keys of a site's pages by the rules that hold in this very transaction: a site that was read before it began may have got
+ * others since, from somebody else.
+ */
+export function keyMakerNow(db: Db, siteId: number): (written: string) => string {
+  const { address, rules } = findSite(db, siteId)!;
+  return pageKeyMaker(address, rules);
+}
 
 /** The page with a key, made where the site does not have it yet. */
 export function pageWithKey(db: Db, siteId: number, key: string): number {
@@ -39,7 +49,7 @@ export function pageWithKey(db: Db, siteId: number, key: string): number {
  * addresses; without, all of the site are looked at, as after an edit of the rules.
  */
 export function settlePages(db: Db, site: Site, ids?: Iterable<number>): Set<number> {
-  const keyOf = pageKeyMaker(site.address, site.rules);
+  const keyOf = keyMakerNow(db, site.id);
   const columns = 'SELECT a.id, a.text, a.joined_to AS joinedTo, a.page_id AS pageId';
   type Row = AddressRow & { pageId: number | null; counts: number };
   const one = prepared<[number], Row>(
@@ -96,7 +106,7 @@ function dropEmptyPages(db: Db, siteId: number): number[] {
 
 /** Lets pages that something names become part of the pages that the rules make of them. */
 export function settleNamedPages(db: Db, site: Site): void {
-  const keyOf = pageKeyMaker(site.address, site.rules);
+  const keyOf = keyMakerNow(db, site.id);
   const named = prepared<[number], { id: number; address: string }>(
     db,
     `SELECT p.id, p.address FROM page p WHERE p.site_id = ? AND p.id IN (${NAMED})`,

@@ -6,7 +6,7 @@ import type { Site } from '../../core/model/site';
 import { prepared, type Db } from '../database';
 import { findSite } from '../sites';
 import { InputError } from '../inputError';
-import { pageWithKey } from './pageKeys';
+import { keyMakerNow, pageWithKey } from './pageKeys';
 import { page } from '../schema';
 
 /** All pages of a site by address. */
@@ -35,7 +35,7 @@ export function findPage(db: Db, siteId: number, id: number): PageRef | null {
  * transaction. Throws InputError naming the address at fault.
  */
 export function pagesForAddresses(db: Db, site: Site, addresses: readonly string[]): PageRef[] {
-  const keyOf = pageKeyMaker(site.address, site.rules);
+  const keyOf = keyMakerNow(db, site.id);
   const keys = new Set(
     addresses.map((text, i) => {
       try {

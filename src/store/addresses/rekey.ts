@@ -74,14 +74,17 @@ function add(map: Map<string, Set<string>>, key: string, value: string): void {
 
 /** Gives all addresses of a site their pages by other rules, in one transaction, and keeps the rules before. */
 export async function saveRules(db: Db, site: Site, rules: AddressRules): Promise<void> {
-  await write(db, () => {
-    prepared(db, 'UPDATE site SET address_rules_before = ?, address_rules = ? WHERE id = ?').run(
-      JSON.stringify(site.rules),
-      JSON.stringify(rules),
-      site.id,
-    );
-    rekey(db, site.id);
-  });
+  await write(db, () => setRules(db, site.id, rules));
+}
+
+/** Must run in a transaction. */
+function setRules(db: Db, siteId: number, rules: AddressRules): void {
+  prepared(db, 'UPDATE site SET address_rules_before = ?, address_rules = ? WHERE id = ?').run(
+    JSON.stringify(findSite(db, siteId)!.rules),
+    JSON.stringify(rules),
+    siteId,
+  );
+  rekey(db, siteId);
 }
 
 /** The rules before the last edit; null where there was none. */
@@ -94,9 +97,11 @@ export function rulesBefore(db: Db, siteId: number): AddressRules | null {
 
 /** Puts the rules before the last edit back. Resolves to whether there were any. */
 export async function undoRules(db: Db, site: Site): Promise<boolean> {
-  const before = rulesBefore(db, site.id);
-  if (before) await saveRules(db, site, before);
-  return before !== null;
+  return write(db, () => {
+    const before = rulesBefore(db, site.id);
+    if (before) setRules(db, site.id, before);
+    return before !== null;
+  });
 }
 
 /** Joins an address to a page by hand, whatever the rules say; null takes that back. */

@@ -1,7 +1,6 @@
 import { AddressError, writtenAddress } from '../../core/address/address';
-import { pageKeyMaker } from '../../core/address/rules';
 import type { Site } from '../../core/model/site';
-import { pageWithKey } from '../addresses/pageKeys';
+import { keyMakerNow, pageWithKey } from '../addresses/pageKeys';
 import { prepared, type Db } from '../database';
 import { InputError } from '../inputError';
 
@@ -12,7 +11,7 @@ import { InputError } from '../inputError';
 
 /** Gives each written address of a site the key of its page. */
 export function keyOfWritten(db: Db, site: Site): (written: string) => string {
-  const keyOf = pageKeyMaker(site.address, site.rules);
+  const keyOf = keyMakerNow(db, site.id);
   const joined = prepared<[number, string], string | null>(
     db,
     'SELECT joined_to FROM address WHERE site_id = ? AND text = ?',
