@@ -39,8 +39,26 @@ export function action<S extends SubjectName, const A extends readonly z.ZodType
   args: A,
   work: Work<Subjects[S], A, T>,
 ): Action<[...Ids<S>, ...Inputs<A>], T> {
+  return made(on, args, work, true);
+}
+
+/** The same for what is only asked: nothing is changed by it, so that no screen has to be drawn anew. */
+export function question<S extends SubjectName, const A extends readonly z.ZodType[], T>(
+  on: S,
+  args: A,
+  work: Work<Subjects[S], A, T>,
+): Action<[...Ids<S>, ...Inputs<A>], T> {
+  return made(on, args, work, false);
+}
+
+function made<S extends SubjectName, const A extends readonly z.ZodType[], T>(
+  on: S,
+  args: A,
+  work: Work<Subjects[S], A, T>,
+  changes: boolean,
+): Action<[...Ids<S>, ...Inputs<A>], T> {
   const run = async (...asked: unknown[]) =>
-    answered(() => {
+    answered(changes, () => {
       const db = database();
       const siteId = idSchema.safeParse(asked[0]).data ?? -1;
       const id = on === 'site' ? siteId : (idSchema.safeParse(asked[1]).data ?? -1);
@@ -59,7 +77,8 @@ export function actionOnNothing<const A extends readonly z.ZodType[], T>(
   args: A,
   work: Work<object, A, T>,
 ): Action<Inputs<A>, T> {
-  const run = async (...asked: unknown[]) => answered(() => work({ db: database() }, ...parsed(args, asked)));
+  const run = async (...asked: unknown[]) =>
+    answered(true, () => work({ db: database() }, ...parsed(args, asked)));
   return Object.assign(run as (...asked: Inputs<A>) => Promise<FormResult<T>>, {
     described: { on: 'nothing' as const, args },
   });
@@ -71,10 +90,10 @@ function parsed<A extends readonly z.ZodType[]>(args: A, asked: readonly unknown
   return args.map((schema, i) => schema.parse(asked[i])) as unknown as Outputs<A>;
 }
 
-async function answered<T>(work: () => Promise<T> | T): Promise<FormResult<T>> {
+async function answered<T>(changes: boolean, work: () => Promise<T> | T): Promise<FormResult<T>> {
   try {
     const result = await asFormResult(async () => work());
-    if (result.ok) revalidatePath('/sites', 'layout');
+    if (result.ok && changes) revalidatePath('/sites', 'layout');
     return result;
   } catch (error) {
     console.error(error);

@@ -80,8 +80,15 @@ test('what is typed survives a closed tab and a refused form', async ({ page, co
   const again = await context.newPage();
   awaitLife(again);
   await again.goto('/sites/1/ledger/new');
+  // Another tab begins a form of its own, and offers what the closed one has left.
+  await expect(again.getByLabel('What was changed')).toHaveValue('');
+  await again.getByRole('button', { name: 'Go on with it' }).click();
   await expect(again.getByLabel('What was changed')).toHaveValue('A thought half written');
   await expect(again.getByLabel('Note')).toHaveValue('to be finished');
+  await again.reload();
+  await expect(again.getByLabel('Note')).toHaveValue('to be finished');
+  await again.getByRole('button', { name: 'Begin from what is saved' }).click();
+  await expect(again.getByLabel('Note')).toHaveValue('');
 });
 
 test('an address of another site is refused beside its field, by the server', async ({ page }) => {

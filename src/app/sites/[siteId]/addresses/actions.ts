@@ -1,7 +1,7 @@
 'use server';
 
 import { z } from 'zod';
-import { action } from '@/app/action';
+import { action, question } from '@/app/action';
 import { refuseConflict } from '@/app/formResult';
 import { Problem } from '@/app/problem';
 import { addressRulesSchema } from '@/core/address/rules';
@@ -10,7 +10,7 @@ import { isAddressOf, pageAddressOf } from '@/store/addresses/pages';
 import { previewRules, rulesBefore, shortPreview } from '@/store/addresses/rekey';
 
 /** Shows what rules would make of the addresses of a site. */
-export const lookAtRules = action('site', [addressRulesSchema], ({ db, site }, rules) =>
+export const lookAtRules = question('site', [addressRulesSchema], ({ db, site }, rules) =>
   shortPreview(previewRules(db, site, rules)),
 );
 

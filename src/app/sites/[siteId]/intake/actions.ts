@@ -1,7 +1,7 @@
 'use server';
 
 import { z } from 'zod';
-import { action } from '@/app/action';
+import { action, question } from '@/app/action';
 import { Problem } from '@/app/problem';
 import { intakeSettingsSchema, statedIn } from '@/core/intake/settings';
 import { FileRefused } from '@/jobs/intake/fileRefused';
@@ -12,7 +12,7 @@ import { cancelImport, confirmDraft, draftsOf } from '@/store/figures/imports';
 const NO_DRAFT = 'This file was confirmed or dropped already.';
 
 /** Looks through a draft again under another mapping or date order. */
-export const inspectDraft = action('draft', [intakeSettingsSchema], ({ site, row }, stated) => {
+export const inspectDraft = question('draft', [intakeSettingsSchema], ({ site, row }, stated) => {
   if (row.state !== 'draft') throw new Problem(409, NO_DRAFT);
   return inspectUpload(row.id, site, statedIn(stated));
 });
@@ -25,7 +25,7 @@ export const confirmImport = action('draft', [intakeSettingsSchema], async ({ db
 });
 
 /** Looks through a draft as a sheet of changes, under another mapping or date order. */
-export const inspectSheet = action('draft', [intakeSettingsSchema], ({ site, row }, stated) => {
+export const inspectSheet = question('draft', [intakeSettingsSchema], ({ site, row }, stated) => {
   if (row.state !== 'draft') throw new Problem(409, NO_DRAFT);
   return inspectLedgerUpload(row.id, site.id, stated);
 });

@@ -1,7 +1,7 @@
 'use server';
 
 import { z } from 'zod';
-import { action } from '@/app/action';
+import { action, question } from '@/app/action';
 import { refuseConflict } from '@/app/formResult';
 import { parseIsoDay } from '@/core/calendar/day';
 import { changeEditSchema, MAX_PAGES_A_CHANGE, newChangeSchema, type NewChange } from '@/core/model/change';
@@ -73,7 +73,7 @@ export const putBack = action('change', [z.int().positive()], async ({ db, site,
 });
 
 /** What stands against logging a change on some pages and a day: others whose days are not over there. */
-export const inTheWay = action(
+export const inTheWay = question(
   'site',
   [z.int().positive().nullable(), z.array(z.string().max(2048)).max(MAX_PAGES_A_CHANGE), z.string().max(40)],
   ({ db, site }, changeId, pages, text) => {
@@ -83,7 +83,7 @@ export const inTheWay = action(
 );
 
 /** Whether the pages of a change that is only thought of could show what is expected of it by its review. */
-export const foresee = action('site', [newChangeSchema], async ({ db, site }, input) => {
+export const foresee = question('site', [newChangeSchema], async ({ db, site }, input) => {
   const thought = thoughtOf(db, site, input);
   return thought && ask('foresight', { siteId: site.id, thought });
 });
