@@ -36,6 +36,14 @@ const config = [
       'import/no-anonymous-default-export': 'off',
       // The React Compiler, which this warns for, is not used.
       'react-hooks/incompatible-library': 'off',
+      // `in` finds what objects inherit as well: with a word of a user, `constructor` is in everything.
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "BinaryExpression[operator='in'][left.type!='Literal'][left.type!='PrivateIdentifier']",
+          message: 'Use Object.hasOwn or a Map.',
+        },
+      ],
       eqeqeq: ['error', 'always', { null: 'ignore' }],
       '@typescript-eslint/consistent-type-imports': 'error',
     },

@@ -6,10 +6,9 @@ import type { Site } from '../core/model/site';
 import type { Db } from '../store/database';
 import { addressReader } from './intake/addressReader';
 import { FileRefused } from './intake/fileRefused';
-import { forEachRecordIn } from './intake/records';
 import { planFor, rememberedFor, settleDateOrder } from './intake/settings';
 import { asText, isText } from './intake/asText';
-import { blocksOf, readHead } from './intake/text';
+import { forEachRecord, readHead } from './intake/text';
 
 /** Rows after which dates are taken for settled; where later ones are not, the import looks through them all. */
 const FIRST_ROWS = 1000;
@@ -66,16 +65,13 @@ async function check(
   const plan = planFor(csv, statedIn(settings), remembered, site, takenOn);
   if (plan.mapping.date == null || plan.dateOrder !== null) return settings;
   const reader = new RowReader({ ...plan, address: addressReader(site.address) });
-  const decoder = new TextDecoder();
   let rows = 0;
+  const read = (cells: readonly string[]) => {
+    rows++;
+    reader.read(cells);
+  };
   try {
-    for await (const { bytes, isFirst } of blocksOf(file, csv)) {
-      forEachRecordIn(decoder.decode(bytes), 1, isFirst, csv, (cells) => {
-        rows++;
-        reader.read(cells);
-      });
-      if (rows >= FIRST_ROWS) break;
-    }
+    await forEachRecord(file, csv, read, undefined, () => rows >= FIRST_ROWS);
     return settings;
   } catch (error) {
     if (!(error instanceof UnsettledDates)) throw error;

@@ -14,6 +14,7 @@ const VIEWS: [string, string][] = [
   ['intake', '/sites/1/intake'],
   ['a file brought in', '/sites/1/intake/1'],
   ['addresses', '/sites/1/addresses'],
+  ['what was deleted', 'deleted'],
   ['settings', '/sites/1/settings'],
   ['adding a site', '/sites/new'],
   ['an empty ledger', `${EMPTY}/sites/1/ledger`],
@@ -24,6 +25,13 @@ const VIEWS: [string, string][] = [
 async function addressOf(view: string, request: APIRequestContext): Promise<string> {
   if (view === 'reading')
     return `/sites/1/ledger/${await changeId(request, 'Shorter title on the smoker guide')}`;
+  if (view === 'deleted') {
+    const logged = await request.post('/api/v1/sites/1/changes', {
+      data: { title: 'Not wanted after all', kind: 'other', day: '2026-09-14', pages: ['/guides/wasps/'] },
+    });
+    await request.delete(`/api/v1/changes/${((await logged.json()) as { id: number }).id}`);
+    return '/sites/1/deleted';
+  }
   if (view !== 'page') return view;
   const html = await (await request.get('/sites/1/pages?q=queen-excluders')).text();
   return /\/sites\/1\/pages\/\d+/.exec(html)![0];

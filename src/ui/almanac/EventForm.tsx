@@ -104,9 +104,11 @@ export function EventForm(props: Props) {
     }
     const result = await send(values);
     if (!result.ok) {
-      complain(result.errors);
       const { meanwhile: theirs } = result;
-      if (!theirs) return;
+      if (!theirs) {
+        complain(result.errors);
+        return;
+      }
       const now = theirs.now as EventInput;
       meanwhile.begin(theirs, (field) => {
         const of = (input: EventInput) => asText(field, input[field as keyof EventInput]);

@@ -110,9 +110,11 @@ export function ChangeForm(props: Props) {
     }
     const result = changeId === null ? await logged(values) : await saved(changeId, values);
     if (!result.ok) {
-      complain(result.errors);
       const { meanwhile: theirs } = result;
-      if (!theirs) return;
+      if (!theirs) {
+        complain(result.errors);
+        return;
+      }
       const now = theirs.now as ChangeFormValues;
       meanwhile.begin(theirs, (field) => {
         const { name, text } = fieldInWords(field, values);

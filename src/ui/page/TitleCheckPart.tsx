@@ -7,6 +7,7 @@ import { mediumDay } from '@/core/words/format';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useDraft } from '../parts/useDraft';
 
 /** The title of one page, and of its result. */
 export type CheckedTitle = {
@@ -100,6 +101,15 @@ function Sighting({ siteId, one, record }: Omit<OneProps, 'named'>) {
   const say = useToast();
   const [title, setTitle] = useState<string | null>(null);
   const { busy, act } = useAct();
+  const kept = useDraft<{ title: string }>({
+    what: `sighting:${one.pageId}`,
+    base: { title: one.likely },
+    show: ({ title: typed }) => setTitle(typed),
+  });
+  const leave = () => {
+    kept.forget();
+    setTitle(null);
+  };
   if (title === null) {
     return (
       <button
@@ -121,12 +131,12 @@ function Sighting({ siteId, one, record }: Omit<OneProps, 'named'>) {
           () => record(siteId, one.pageId, title),
           () => {
             say('Written down.');
-            setTitle(null);
+            leave();
             router.refresh();
           },
         );
       }}
-      onKeyDown={(e) => e.key === 'Escape' && setTitle(null)}
+      onKeyDown={(e) => e.key === 'Escape' && leave()}
     >
       <input
         autoFocus
@@ -134,12 +144,15 @@ function Sighting({ siteId, one, record }: Omit<OneProps, 'named'>) {
         className="input input-sm min-w-60 grow"
         maxLength={2000}
         value={title}
-        onChange={(e) => setTitle(e.target.value)}
+        onChange={(e) => {
+          setTitle(e.target.value);
+          kept.keep({ title: e.target.value });
+        }}
       />
       <button type="submit" className="inline-link" disabled={busy || title.trim() === ''}>
         seen today
       </button>
-      <button type="button" className="inline-link" onClick={() => setTitle(null)}>
+      <button type="button" className="inline-link" onClick={leave}>
         leave it
       </button>
     </form>

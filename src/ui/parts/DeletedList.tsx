@@ -48,7 +48,7 @@ export function DeletedList({ siteId, lines, restore }: Props) {
           <th scope="col" className="text-left!">
             deleted, UTC
           </th>
-          <th scope="col" className="text-left!">
+          <th scope="col" className="text-left! max-sm:hidden">
             kept until
           </th>
           <th scope="col">
@@ -61,8 +61,11 @@ export function DeletedList({ siteId, lines, restore }: Props) {
           <tr key={`${line.kind}-${line.id}`} data-row>
             <td className="text-left!">{line.kind}</td>
             <td className="max-w-120 text-left! whitespace-normal!">{line.name}</td>
-            <td className="text-left!">{line.deletedAt.slice(0, 16).replace('T', ' ')}</td>
-            <td className="text-left!">{line.until}</td>
+            <td className="text-left!">
+              {line.deletedAt.slice(0, 10)}
+              <span className="max-sm:hidden"> {line.deletedAt.slice(11, 16)}</span>
+            </td>
+            <td className="text-left! max-sm:hidden">{line.until}</td>
             <td>
               <button
                 type="button"

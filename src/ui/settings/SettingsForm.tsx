@@ -113,10 +113,12 @@ export function SettingsForm({ site, save }: Props) {
       say('Saved. Readings follow the new settings at once.');
       return;
     }
-    for (const { field, message } of result.errors)
-      setError((field.split('.')[0] || 'root') as keyof Values, { message });
     const { meanwhile: theirs } = result;
-    if (!theirs) return;
+    if (!theirs) {
+      for (const { field, message } of result.errors)
+        setError((field.split('.')[0] || 'root') as keyof Values, { message });
+      return;
+    }
     const now = valuesOf(theirs.now as SiteSettings);
     meanwhile.begin(theirs, (field) => {
       const name = field as keyof Values;

@@ -8,6 +8,7 @@ import { DECISIONS, type Decision } from '@/core/model/steps';
 import { mediumDay } from '@/core/words/format';
 import type { Act } from '../parts/attempt';
 import { useAct } from '../parts/useAct';
+import { useDraft } from '../parts/useDraft';
 import { routes } from '../shell/routes';
 
 type Kind = Decision['decision'];
@@ -24,17 +25,25 @@ const WORDS: Record<Kind, string> = {
   rework: 'It is worked on again.',
 };
 
+const NO_REASON = { reason: '' };
+
 /** What is decided of a change, with its reason. Undoing and reworking lead on to the change that does it, filled in. */
 export function DecisionPart({ change, today, record }: Props) {
   const router = useRouter();
   const [reason, setReason] = useState('');
   const { busy, act } = useAct();
+  const kept = useDraft<{ reason: string }>({
+    what: `decision:${change.id}`,
+    base: NO_REASON,
+    show: ({ reason: typed }) => setReason(typed),
+  });
   const { decision, steps } = change;
 
   const decide = (kind: Kind | null) =>
     act(
       () => record(change.siteId, change.id, { decision: kind, reason, day: isoDay(today) }),
       () => {
+        kept.forget();
         if (kind === 'undo' || kind === 'rework')
           router.push(routes.changeAfter(change.siteId, change.id, kind));
         else router.refresh();
@@ -71,7 +80,10 @@ export function DecisionPart({ change, today, record }: Props) {
           value={reason}
           maxLength={2000}
           placeholder="may be left out"
-          onChange={(e) => setReason(e.target.value)}
+          onChange={(e) => {
+            setReason(e.target.value);
+            kept.keep({ reason: e.target.value });
+          }}
         />
       </label>
       {(Object.keys(DECISIONS) as Kind[]).map((kind) => (

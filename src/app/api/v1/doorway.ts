@@ -140,16 +140,24 @@ function withVersionOf(db: Db, on: Addressed, id: number, answered: Response): R
   return answered;
 }
 
+const conditionSchema = z.object({
+  'If-Match': z.string().optional().meta({
+    description: 'The version (ETag) that the request begins from; of another one nothing is done (412).',
+  }),
+});
+
 function describe(spec: OperationSpec<Addressed, z.ZodType, z.ZodType>): ZodOpenApiOperationObject {
   const parameter = parameterOf(spec.on);
   const content = spec.body
     ? json(spec.body)
     : spec.content &&
       Object.fromEntries(Object.entries(spec.content).map(([type, schema]) => [type, { schema }]));
+  const versioned = spec.on !== 'nothing' && spec.on !== 'site';
+  const header = versioned ? conditionSchema.extend(spec.headers?.shape ?? {}) : spec.headers;
   const parameters = {
     ...(parameter ? { path: z.object({ [parameter]: z.int() }) } : {}),
     ...(spec.query ? { query: spec.query as z.ZodObject } : {}),
-    ...(spec.headers ? { header: spec.headers } : {}),
+    ...(header ? { header } : {}),
   };
   return {
     summary: spec.summary,
@@ -158,6 +166,7 @@ function describe(spec: OperationSpec<Addressed, z.ZodType, z.ZodType>): ZodOpen
     responses: {
       ...(spec.body ? { '400': problem('The body is not JSON.') } : {}),
       ...(parameter ? { '404': problem('There is nothing of that number.') } : {}),
+      ...(versioned ? { '412': problem('It was changed since the version of If-Match.') } : {}),
       ...(spec.body || spec.query ? { '422': problem('A field does not hold what it should.') } : {}),
       ...spec.answers,
     },

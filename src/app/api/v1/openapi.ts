@@ -13,7 +13,7 @@ export function openApiDocument() {
       title: 'Modest Tally',
       version: '1',
       description:
-        'Days are YYYY-MM-DD, ratios plain numbers (0.031 is 3.1%), errors problem details (RFC 9457).',
+        'Days are YYYY-MM-DD, ratios plain numbers (0.031 is 3.1%), errors problem details (RFC 9457). Answers carry an ETag; with If-None-Match they are not sent again (304), with If-Match nothing is written over somebody else’s edit (412, RFC 9110). Fields that are not described are refused.',
     },
     servers: [{ url: '/api/v1' }],
     paths: Object.fromEntries(paths),

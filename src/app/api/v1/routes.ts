@@ -58,6 +58,6 @@ const METHODS = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'] as const;
 export function operationsByPath(): [path: string, operations: [method: string, operation: Operation][]][] {
   return Object.entries(ROUTES).map(([path, route]) => [
     path,
-    METHODS.flatMap((method) => (method in route ? [[method, route[method] as Operation]] : [])),
+    METHODS.flatMap((method) => (Object.hasOwn(route, method) ? [[method, route[method] as Operation]] : [])),
   ]);
 }

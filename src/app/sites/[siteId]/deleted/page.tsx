@@ -28,7 +28,7 @@ export default async function DeletedPage({ params }: SitePageProps) {
     >
       {lines.length > 0 && (
         <RowKeys>
-          <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="What was deleted">
+          <div className="max-w-4xl overflow-x-auto" tabIndex={0} role="region" aria-label="What was deleted">
             <DeletedList siteId={site.id} lines={lines} restore={restoreDeleted} />
           </div>
         </RowKeys>
