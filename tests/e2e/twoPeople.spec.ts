@@ -23,6 +23,8 @@ test('two people edit one change: other fields stand, and of the same field both
   await other.getByLabel('Who').fill('MH');
   await other.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(other.getByText('Saved.')).toBeVisible();
+  // A tab behind another is drawn once a second.
+  await other.close();
 
   await page.getByLabel('What was changed').fill('Mine now');
   await page.getByLabel('Note').fill('mine');
@@ -106,13 +108,13 @@ test('two forms for new changes in two tabs are two drafts', async ({ page, cont
   await other.goto('/sites/1/ledger/new');
   await expect(other.getByLabel('What was changed')).toBeEnabled();
   await other.getByLabel('What was changed').fill('In the second tab');
+  await other.close();
   await page.reload();
   await expect(page.getByLabel('What was changed')).toHaveValue('In the first tab');
   await expect(page.getByText('“In the second tab”')).toBeVisible();
   await page.getByRole('button', { name: 'Drop it' }).click();
   await page.getByRole('button', { name: 'Begin from what is saved' }).click();
   await expect(page.getByLabel('What was changed')).toHaveValue('');
-  await other.close();
 });
 
 test('settings and events keep what is typed, and what two people changed is told apart', async ({
@@ -131,6 +133,7 @@ test('settings and events keep what is typed, and what two people changed is tol
   await other.getByLabel('Settling days').fill('7');
   await other.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(other.getByText('Saved.', { exact: false })).toBeVisible();
+  await other.close();
   await page.getByLabel('Days in each span').fill('56');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Saved. Readings follow')).toBeVisible();
