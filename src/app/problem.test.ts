@@ -96,3 +96,18 @@ describe('settings and events', () => {
     expect((error?.issues ?? []).map((issue) => issue.path.join('.'))).toEqual(fields);
   });
 });
+
+test('a disk that is full, or a database that cannot be written, is said to whoever asked', () => {
+  const said = jest.spyOn(console, 'error').mockImplementation(() => {});
+  for (const [code, why] of [
+    ['SQLITE_FULL', /no room left on the disk.*Nothing of this was saved/],
+    ['SQLITE_READONLY_DIRECTORY', /can only be read/],
+    ['SQLITE_IOERR_WRITE', /fails to read or write/],
+    ['ENOSPC', /no room left on the disk/],
+  ] as const) {
+    const problem = asProblem(Object.assign(new Error('x'), { code }));
+    expect([code, problem?.status, why.test(problem?.message ?? '')]).toEqual([code, 503, true]);
+  }
+  expect(asProblem(Object.assign(new Error('x'), { code: 'SQLITE_MISUSE' }))).toBeNull();
+  said.mockRestore();
+});

@@ -3,6 +3,7 @@ import { AddressError } from '@/core/address/address';
 import { FileRefused } from '@/jobs/intake/fileRefused';
 import { FileTooLarge } from '@/jobs/spool';
 import { InputError } from '@/store/inputError';
+import { asRefusal, DatabaseRefused } from '@/store/refused';
 
 /** A field at fault, by its path in the body (`pages.0`), and one sentence about it. */
 export type FieldProblem = { readonly field: string; readonly message: string };
@@ -18,6 +19,7 @@ const TITLES: Record<number, string> = {
   422: 'Unprocessable content',
   500: 'Internal server error',
   502: 'Bad gateway',
+  503: 'Service unavailable',
 };
 
 /** An error that becomes a problem document (RFC 9457). */
@@ -74,6 +76,12 @@ export function asProblem(error: unknown): Problem | null {
   if (error instanceof z.ZodError) {
     const errors = fieldProblems(error);
     return new Problem(422, errors.map((e) => `${e.field || 'body'}: ${e.message}`).join(' '), errors);
+  }
+  const refusal = asRefusal(error, 'The database');
+  if (refusal instanceof DatabaseRefused) {
+    // Whoever runs the program should hear of it as well.
+    console.error(error);
+    return new Problem(503, `${refusal.message} Nothing of this was saved.`);
   }
   return null;
 }

@@ -16,7 +16,7 @@ import { today } from '../store/clock';
 import { bringForward, connect, type Db } from '../store/database';
 import { checkDatabaseFile, takeFolder } from '../store/folder';
 import { databaseFile, dataDir } from '../store/paths';
-import { DatabaseRefused } from '../store/refused';
+import { asRefusal, DatabaseRefused } from '../store/refused';
 import { deriveAnewIfOutdated } from '../store/figures/derived';
 import { addEvent } from '../store/ledger/events';
 import { addFeed } from '../store/figures/feeds';
@@ -237,7 +237,8 @@ async function makeDemoIfWanted(fresh: boolean): Promise<void> {
   db.$client.close();
 }
 
-main().catch((error: unknown) => {
+main().catch((thrown: unknown) => {
+  const error = asRefusal(thrown, `The folder ${dataDir()}`);
   console.error(error instanceof DatabaseRefused ? error.message : error);
   process.exit(1);
 });

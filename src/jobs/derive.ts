@@ -1,7 +1,7 @@
 import { bringForward, connect } from '../store/database';
 import { checkDatabaseFile, takeFolder } from '../store/folder';
 import { databaseFile, dataDir } from '../store/paths';
-import { DatabaseRefused } from '../store/refused';
+import { asRefusal, DatabaseRefused } from '../store/refused';
 import { rebuildDerived } from '../store/figures/derived';
 
 async function main(): Promise<void> {
@@ -18,7 +18,8 @@ async function main(): Promise<void> {
   }
 }
 
-main().catch((error: unknown) => {
+main().catch((thrown: unknown) => {
+  const error = asRefusal(thrown, `The folder ${dataDir()}`);
   console.error(error instanceof DatabaseRefused ? error.message : error);
   process.exit(1);
 });

@@ -23,6 +23,7 @@ import { isEnding, startThread } from './thread';
 import type { WorkerAnswer, WorkerTask } from './worker';
 
 const TURNS_LOOKED_AT_MS = 60_000;
+const TRY_AGAIN_MS = 5000;
 /** Fetching and understanding one page, hostile ones included. */
 const LONGEST_LOOK_MS = 60_000;
 /** Between two pages of watched sites, so that no host is pressed. */
@@ -191,11 +192,20 @@ const shared = globalThis as {
 
 /** Sees to it that waiting imports are worked off, one at a time. Returns at once. */
 export function startRunner(): void {
+  let failed = false;
   shared.__tallyRunner ??= workOff()
-    .catch((error: unknown) => console.error('Imports stopped:', error))
+    .catch((error: unknown) => {
+      failed = true;
+      console.error('Imports stopped:', error);
+    })
     .finally(() => {
       shared.__tallyRunner = null;
       if (isEnding()) return;
+      if (failed) {
+        // A full disk, for one: it goes on by itself once that is mended, and does not spin until then.
+        setTimeout(startRunner, TRY_AGAIN_MS).unref();
+        return;
+      }
       // One may have come in between the last look and this line.
       if (nextQueued(database())) startRunner();
     });

@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import http, { type IncomingMessage } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -65,6 +65,17 @@ test('a route finds the file under its token, once, and the request without a bo
   await sleep(50);
   // It belongs to the route now.
   expect(left()).toHaveLength(1);
+});
+
+test('where it cannot be put down, that is said, and nobody is left waiting', async () => {
+  route = () => 'never';
+  // As a full disk does, this fails when the file is written; it needs no disk to be full.
+  writeFileSync(path.join(dir, 'uploads'), 'a file in the place of the folder');
+  const answer = await send('date,page\n'.repeat(1000));
+  expect([answer.status, (await answer.json()).detail]).toEqual([
+    503,
+    expect.stringMatching(/a file stands in its place/),
+  ]);
 });
 
 test('what a route refuses, and what breaks off on its way, does not stay on the disk', async () => {

@@ -6,6 +6,7 @@ import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { randomUUID } from 'node:crypto';
 import { dataDir } from '../store/paths';
+import { asRefusal, DatabaseRefused } from '../store/refused';
 import { keepForRoute, MAX_FILE_BYTES, RECEIVED_HEADER, takeBack, TOO_LARGE } from '../store/received';
 
 /*
@@ -14,6 +15,11 @@ import { keepForRoute, MAX_FILE_BYTES, RECEIVED_HEADER, takeBack, TOO_LARGE } fr
  */
 
 const UPLOADS = [/^\/api\/v1\/sites\/\d{1,15}\/imports$/, /^\/sites\/\d{1,15}\/intake\/upload$/];
+
+function refuse(response: ServerResponse, status: number, title: string, detail: string): void {
+  response.writeHead(status, { 'Content-Type': 'application/problem+json', Connection: 'close' });
+  response.end(JSON.stringify({ type: 'about:blank', title, status, detail }));
+}
 
 /** Whether a request brings a file as its whole body. Forms are divided by the route itself. */
 export function bringsFile({ method, url, headers }: IncomingMessage): boolean {
@@ -31,7 +37,6 @@ export async function receiveFile(
   response: ServerResponse,
 ): Promise<IncomingMessage | null> {
   const file = path.join(dataDir(), 'uploads', `${randomUUID()}.part`);
-  await mkdir(path.dirname(file), { recursive: true });
   let bytes = 0;
   let tooLarge = false;
   const bounded = new Transform({
@@ -43,16 +48,17 @@ export async function receiveFile(
     },
   });
   try {
+    await mkdir(path.dirname(file), { recursive: true });
     await pipeline(request, bounded, createWriteStream(file, { highWaterMark: 4 * 1024 * 1024 }));
   } catch (error) {
-    await rm(file, { force: true });
-    if (!tooLarge) {
-      if (!request.destroyed) throw error;
-      return null;
-    }
-    const body = { type: 'about:blank', title: 'Content too large', status: 413, detail: TOO_LARGE };
-    response.writeHead(413, { 'Content-Type': 'application/problem+json', Connection: 'close' });
-    response.end(JSON.stringify(body));
+    await rm(file, { force: true }).catch(() => {});
+    const refusal = asRefusal(error, `The folder ${path.dirname(file)}`);
+    if (tooLarge) refuse(response, 413, 'Content too large', TOO_LARGE);
+    else if (refusal instanceof DatabaseRefused)
+      refuse(response, 503, 'Service unavailable', refusal.message);
+    // Whoever broke off is not there to be answered.
+    else if (!request.destroyed) throw error;
+    else response.destroy();
     return null;
   }
   const token = keepForRoute({ file, bytes });

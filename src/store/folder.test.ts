@@ -102,7 +102,7 @@ describe('a folder of data', () => {
   test.each([
     ['EACCES', /This user may not read and write The folder \/x/],
     ['EROFS', /The folder \/x can only be read/],
-    ['ENOSPC', /no room left on the disk of The folder \/x/],
+    ['ENOSPC', /The folder \/x: there is no room left/],
   ])('what the system says with %s becomes a sentence', (code, why) => {
     const said = asRefusal(Object.assign(new Error(), { code }), 'The folder /x');
     expect(said).toBeInstanceOf(DatabaseRefused);

@@ -7,7 +7,8 @@ export class DatabaseRefused extends Error {
 const SENTENCES: readonly [code: RegExp, sentence: (what: string) => string][] = [
   [
     /^(?:ENOSPC|EDQUOT|SQLITE_FULL)/,
-    (what) => `There is no room left on the disk of ${what}. Make room, and start again; nothing was lost.`,
+    (what) =>
+      `${what}: there is no room left on the disk. Make room and try again; what was there is as it was.`,
   ],
   [
     /^(?:EROFS|SQLITE_READONLY)/,

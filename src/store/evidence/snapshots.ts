@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, lt, sql } from 'drizzle-orm';
 import { addDays, asDay, type Day } from '../../core/calendar/day';
 import { differencesBetween, type Difference } from '../../core/markup/differences';
 import { unloggedOf } from '../../core/markup/unlogged';
@@ -37,12 +37,20 @@ function fromRow(row: typeof snapshot.$inferSelect): KeptSnapshot {
   };
 }
 
-/** The snapshots of a page, the last first. */
-export function snapshotsOf(db: Db, pageId: number, most = 50): KeptSnapshot[] {
+/** So many snapshots are listed at a time. */
+export const SNAPSHOTS_SHOWN = 50;
+
+/** The snapshots of a page, the last first: the last ones, or those before one. */
+export function snapshotsOf(
+  db: Db,
+  pageId: number,
+  most = SNAPSHOTS_SHOWN,
+  before = Number.MAX_SAFE_INTEGER,
+): KeptSnapshot[] {
   return db
     .select()
     .from(snapshot)
-    .where(inArray(snapshot.pageId, namesOf(db, [pageId])))
+    .where(and(inArray(snapshot.pageId, namesOf(db, [pageId])), lt(snapshot.id, before)))
     .orderBy(desc(snapshot.id))
     .limit(most)
     .all()

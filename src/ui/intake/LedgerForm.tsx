@@ -10,6 +10,7 @@ import { changeKindName, type NewChange } from '@/core/model/change';
 import { pagePath } from '@/core/address/address';
 import { plural } from '@/core/words/format';
 import { attempt, failureOf, type Act } from '../parts/attempt';
+import { useDraft } from '../parts/useDraft';
 import { routes } from '../shell/routes';
 import { ColumnFields } from './ColumnFields';
 import { DateOrderQuestion } from './DateOrderQuestion';
@@ -22,6 +23,8 @@ type Props = {
   confirm: Act<[siteId: number, importId: number, stated: IntakeSettings]>;
   discard: Act<[siteId: number, importId: number]>;
 };
+
+const NOTHING_STATED: IntakeSettings = {};
 
 /** Shows how a sheet of changes will be understood, lets columns be mapped by hand, and asks what it leaves open. */
 export function LedgerForm({ siteId, importId, initial, inspect, confirm, discard }: Props) {
@@ -40,7 +43,20 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
     dateOrder: order,
     ledger: { mapping: over.mapping ?? seen.mapping, join: over.join ?? join },
   });
-  const lookAgain = (stated: IntakeSettings) =>
+  const kept = useDraft<IntakeSettings>({
+    what: `import:${importId}:changes`,
+    base: NOTHING_STATED,
+    show: (stated) => {
+      setDateOrder(stated.dateOrder);
+      setJoin(stated.ledger?.join ?? initial.join);
+      look(stated);
+    },
+  });
+  const lookAgain = (stated: IntakeSettings) => {
+    kept.keep(stated);
+    look(stated);
+  };
+  const look = (stated: IntakeSettings) =>
     start(async () => {
       const result = await attempt(() => inspect(siteId, importId, stated));
       setError(result.ok ? null : failureOf(result));
@@ -61,6 +77,7 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
       const result = await attempt(() => confirm(siteId, importId, settings()));
       setError(result.ok ? null : failureOf(result));
       if (!result.ok) return;
+      kept.forget();
       router.push(routes.import(siteId, importId));
       router.refresh();
     });

@@ -11,6 +11,7 @@ import type { IntakeSettings } from '@/core/intake/settings';
 import { plainValue, type Choice } from '@/core/intake/counted';
 import { count, plural } from '@/core/words/format';
 import { attempt, failureOf, type Act } from '../parts/attempt';
+import { useDraft } from '../parts/useDraft';
 import { routes } from '../shell/routes';
 import { ChoiceField } from './ChoiceField';
 import { Preview } from './Preview';
@@ -26,6 +27,8 @@ type Props = {
   discard: Act<[siteId: number, importId: number]>;
 };
 
+const NOTHING_STATED: IntakeSettings = {};
+
 /** Shows how a file will be understood, lets columns be mapped by hand, and asks what the file leaves open. */
 export function MappingForm({ siteId, importId, initial, inspect, confirm, discard }: Props) {
   const router = useRouter();
@@ -36,9 +39,22 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
   const [busy, start] = useTransition();
   // Once a question has been asked it stays, so that the answer can be changed.
   const [askedOrder, setAskedOrder] = useState(initial.dateOrder === 'ambiguous');
+  const kept = useDraft<IntakeSettings>({
+    what: `import:${importId}`,
+    base: NOTHING_STATED,
+    show: ({ mapping, ...rest }) => {
+      setStated(rest);
+      if (rest.period) setPeriod(rest.period);
+      look({ mapping, ...rest });
+    },
+  });
   const askedPeriod = seen.grain !== null && needsPeriod(seen.grain);
 
-  const lookAgain = (settings: IntakeSettings) =>
+  const lookAgain = (settings: IntakeSettings) => {
+    kept.keep(settings);
+    look(settings);
+  };
+  const look = (settings: IntakeSettings) =>
     start(async () => {
       const result = await attempt(() => inspect(siteId, importId, settings));
       if (!result.ok) {
@@ -76,7 +92,9 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
     start(async () => {
       const result = await attempt(() => confirm(siteId, importId, { mapping: seen.mapping, ...stated }));
       setError(result.ok ? null : failureOf(result));
-      if (result.ok) router.refresh();
+      if (!result.ok) return;
+      kept.forget();
+      router.refresh();
     });
   const drop = () =>
     start(async () => {

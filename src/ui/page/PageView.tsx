@@ -1,3 +1,4 @@
+import Link from 'next/link';
 import type { Day } from '@/core/calendar/day';
 import type { Difference } from '@/core/markup/differences';
 import type { Finding } from '@/core/markup/findings';
@@ -34,6 +35,8 @@ type Props = {
   recordSighting: (siteId: number, pageId: number, title: string) => Promise<FormResult<null>>;
   chain: PageChain | null;
   snapshots: readonly SnapshotLine[];
+  /** Where the snapshots before these are; null where there are none. */
+  earlier: string | null;
   compared: {
     readonly before: Day;
     readonly after: Day;
@@ -102,6 +105,13 @@ export function PageView(props: Props) {
               snapshots={snapshots}
               compare={(before, after) => `${routes.page(siteId, pageId)}?before=${before}&after=${after}`}
             />
+            {props.earlier && (
+              <p id="snapshots" className="mt-1">
+                <Link href={props.earlier} prefetch={false} className="inline-link">
+                  Earlier snapshots
+                </Link>
+              </p>
+            )}
           </Part>
         )}
       </div>

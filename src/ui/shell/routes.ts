@@ -18,6 +18,8 @@ export const routes = {
   editChange: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}/edit`,
   pages: (siteId: number) => `/sites/${siteId}/pages`,
   page: (siteId: number, pageId: number) => `/sites/${siteId}/pages/${pageId}`,
+  earlierSnapshots: (siteId: number, pageId: number, before: number) =>
+    `/sites/${siteId}/pages/${pageId}?earlier=${before}#snapshots`,
   /** The form for the change that a snapshot shows and nobody logged. */
   changeFound: (siteId: number, snapshotId: number) => `/sites/${siteId}/ledger/new?found=${snapshotId}`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,

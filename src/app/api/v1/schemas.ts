@@ -113,7 +113,12 @@ export const snapshotJson = z
   })
   .meta({ id: 'Snapshot' });
 
-export const snapshotsJson = z.object({ items: z.array(snapshotJson) }).meta({ id: 'Snapshots' });
+export const snapshotsJson = z
+  .object({
+    items: z.array(snapshotJson),
+    next: z.int().nullable().meta({ description: 'The cursor of those before; null where there are none.' }),
+  })
+  .meta({ id: 'Snapshots' });
 
 export const snapshotWishSchema = z.strictObject({
   page: z.string('Name the page.').trim().min(1, 'Name the page.').max(2048).meta({

@@ -9,7 +9,14 @@ import { mediumDay } from '@/core/words/format';
 import { ask } from '@/jobs/questions/ask';
 import { today } from '@/store/clock';
 import { findPage } from '@/store/addresses/pages';
-import { findSnapshot, lookOf, pagesTitled, snapshotsOf, unloggedOn } from '@/store/evidence/snapshots';
+import {
+  findSnapshot,
+  lookOf,
+  pagesTitled,
+  SNAPSHOTS_SHOWN,
+  snapshotsOf,
+  unloggedOn,
+} from '@/store/evidence/snapshots';
 import { recentFigures } from '@/services/pageList';
 import { SiteContext } from '@/services/siteContext';
 import { pageTitles } from '@/services/titleChecks';
@@ -18,6 +25,7 @@ import { LookBar } from '@/ui/page/LookBar';
 import { PageView } from '@/ui/page/PageView';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
+import { entryNamed } from '../../entry';
 import { siteFromPath } from '../../site';
 import { lookNow, passOverSnapshot, recordSighting, watch } from '../actions';
 
@@ -25,7 +33,7 @@ export const metadata: Metadata = { title: 'Page' };
 
 type Props = {
   params: Promise<{ siteId: string; pageId: string }>;
-  searchParams: Promise<{ before?: string; after?: string }>;
+  searchParams: Promise<{ before?: string; after?: string; earlier?: string | string[] }>;
 };
 
 /** One page: what it says, what was done to it, and what came of that. */
@@ -35,13 +43,16 @@ export default async function OnePage({ params, searchParams }: Props) {
   const page = /^\d{1,15}$/.test(pageId) ? findPage(db, site.id, Number(pageId)) : null;
   if (!page) notFound();
   const wish = await searchParams;
-  const snapshots = snapshotsOf(db, page.id);
+  const earlier = entryNamed(wish.earlier);
+  const snapshots = snapshotsOf(db, page.id, SNAPSHOTS_SHOWN, earlier ?? undefined);
+  const oldest = snapshots.at(-1)?.id;
+  const more = oldest !== undefined && snapshotsOf(db, page.id, 1, oldest).length > 0 ? oldest : null;
   const snapshot = (id: string | undefined) => {
     const found = /^\d{1,15}$/.test(id ?? '') ? findSnapshot(db, Number(id)) : null;
     return found?.siteId === site.id ? found : null;
   };
   const [before, after] = [snapshot(wish.before), snapshot(wish.after)];
-  const [latest] = snapshots;
+  const [latest] = earlier === null ? snapshots : snapshotsOf(db, page.id, 1);
   const look = lookOf(db, page.id);
   const chain = await ask('chain', { siteId: site.id, pageId: page.id });
   const titles = pageTitles(db, page);
@@ -110,6 +121,7 @@ export default async function OnePage({ params, searchParams }: Props) {
           ...{ id, day, lastDay, differences },
           title: evidence.title,
         }))}
+        earlier={more === null ? null : routes.earlierSnapshots(site.id, page.id, more)}
         compared={
           before && after
             ? {

@@ -1,7 +1,8 @@
+import { z } from 'zod';
 import { Problem } from '@/app/problem';
 import { lookInWorker } from '@/jobs/runner';
 import { pageOf, pagesForAddresses } from '@/store/addresses/pages';
-import { findSnapshot, snapshotsOf } from '@/store/evidence/snapshots';
+import { findSnapshot, SNAPSHOTS_SHOWN, snapshotsOf } from '@/store/evidence/snapshots';
 import { write } from '@/store/write';
 import { answer, operation, problem } from '../../../doorway';
 import { snapshotJson, snapshotsJson, snapshotWishSchema } from '../../../schemas';
@@ -11,13 +12,18 @@ export const GET = operation(
   {
     summary: 'List what a page said, the last first',
     on: 'site',
-    query: snapshotWishSchema,
+    query: snapshotWishSchema.extend({
+      cursor: z.coerce.number().int().positive().optional().meta({
+        description: 'Where the list goes on: the `next` of the answer before.',
+      }),
+    }),
     answers: { '200': answer('The snapshots', snapshotsJson) },
   },
   ({ db, site, query }) => {
     const page = pageOf(db, site, query.page);
-    const items = page ? snapshotsOf(db, page.id).map((one) => snapshotToJson(one, page)) : [];
-    return Response.json({ items });
+    const found = page ? snapshotsOf(db, page.id, SNAPSHOTS_SHOWN + 1, query.cursor) : [];
+    const items = found.slice(0, SNAPSHOTS_SHOWN).map((one) => snapshotToJson(one, page!));
+    return Response.json({ items, next: found.length > SNAPSHOTS_SHOWN ? items.at(-1)!.id : null });
   },
 );
 

@@ -21,7 +21,7 @@ export const GET = operation(
   ({ db, snapshot, query: { with: named } }) => {
     const other =
       named === undefined
-        ? snapshotsOf(db, snapshot.pageId, 1000).find(({ id }) => id < snapshot.id)
+        ? snapshotsOf(db, snapshot.pageId, 1, snapshot.id)[0]
         : findSnapshot(db, asId(named));
     if (!other || other.siteId !== snapshot.siteId)
       throw new Problem(

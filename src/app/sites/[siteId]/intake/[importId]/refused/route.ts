@@ -1,4 +1,4 @@
-import Papa from 'papaparse';
+import { csvOfCells } from '@/core/words/csv';
 import { refusedRows } from '@/store/figures/imports';
 import { importFromPath, type ImportPageParams } from '../../import';
 
@@ -11,10 +11,9 @@ export async function GET(
   const rows = refusedRows(db, row.id);
   const widest = Math.max(0, ...rows.map(({ cells }) => cells.length));
   const head = ['line', 'reason', ...Array.from({ length: widest }, (_, i) => `cell ${i + 1}`)];
-  // What a spreadsheet program would run as a formula is made harmless.
-  const text = Papa.unparse(
-    { fields: head, data: rows.map(({ line, message, cells }) => [line, message, ...cells]) },
-    { escapeFormulae: true, newline: '\r\n' },
+  const text = csvOfCells(
+    head,
+    rows.map(({ line, message, cells }) => [line, message, ...cells]),
   );
   return new Response(`\ufeff${text}`, {
     headers: {
