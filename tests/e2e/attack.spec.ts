@@ -148,7 +148,7 @@ test('what makes no sense is refused by its field: years, ports, periods, unknow
 
 test('more files in one form than are taken at once are named', async ({ request }) => {
   const site = await request.post('/api/v1/sites', {
-    data: { name: 'Many', address: 'many.quillow-bees.example' },
+    data: { name: 'Many', address: 'form.quillow-bees.example' },
   });
   const { id } = (await site.json()) as { id: number };
   const form = new FormData();

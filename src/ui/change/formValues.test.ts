@@ -37,7 +37,7 @@ test('a stored change goes through the form unchanged', () => {
   });
 });
 
-test('parts and tags go through the form unchanged, but for parts of pages that were taken off', () => {
+test('parts and tags go through the form unchanged, so that a page that is none is complained of and not dropped', () => {
   const [guides] = CHANGE.pages;
   const part = { kind: 'headings', page: null, oldText: 'a', newText: null };
   const parts = [
@@ -47,7 +47,7 @@ test('parts and tags go through the form unchanged, but for parts of pages that 
   ];
   const parsed = newChangeSchema.parse(inputOf(formOf({ ...CHANGE, parts, tags: ['autumn round', 'b'] })));
   expect(parsed).toMatchObject({
-    parts: [part, { ...part, page: '/guides/' }],
+    parts: [part, { ...part, page: '/guides/' }, { ...part, page: '/b/' }],
     tags: ['autumn round', 'b'],
   });
 });
