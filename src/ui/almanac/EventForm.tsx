@@ -1,6 +1,5 @@
 'use client';
 
-import { useEffect, useRef } from 'react';
 import { useForm } from 'react-hook-form';
 import { editedFields, fieldsOf } from '@/core/model/edits';
 import {
@@ -19,8 +18,7 @@ import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
 import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
-import { useDraft } from '../parts/useDraft';
-import { useMeanwhile } from '../parts/useMeanwhile';
+import { CHOOSE_FIRST, useEdit } from '../parts/useEdit';
 
 /** Fields of an event as they are sent. */
 export type EventEdit = Record<string, unknown>;
@@ -61,26 +59,17 @@ export function EventForm(props: Props) {
   const { siteId, event, done } = props;
   const say = useToast();
   const initial = event ? eventInputOf(event) : EMPTY;
-  const base = useRef(initial);
-  const mine = useRef(initial);
-  const { register, handleSubmit, setError, setValue, reset, watch, formState } = useForm<EventInput>({
-    defaultValues: initial,
-  });
+  const form = useForm<EventInput>({ defaultValues: initial });
+  const { register, handleSubmit, setError, reset, formState } = form;
   const { errors, isSubmitting } = formState;
-  const kept = useDraft<EventInput>({
+  const { base, kept, meanwhile, met, choose, saved } = useEdit(form, {
     what: event ? `event:${event.id}` : `event:new:${siteId}`,
-    base: initial,
-    show: (values, from) => {
-      base.current = from;
-      reset({ ...EMPTY, ...values });
-    },
+    initial,
+    inWords: (field, values) => ({
+      name: LABELS[field as keyof EventInput],
+      text: asText(field, values[field as keyof EventInput]),
+    }),
   });
-  const { keep } = kept;
-  useEffect(() => {
-    const { unsubscribe } = watch((values) => keep(values as EventInput));
-    return unsubscribe;
-  }, [watch, keep]);
-  const meanwhile = useMeanwhile();
 
   const complain = (problems: readonly { field: string; message: string }[]) =>
     problems.forEach(({ field, message }, i) =>
@@ -99,35 +88,21 @@ export function EventForm(props: Props) {
   };
   const submit = handleSubmit(async (values) => {
     if (meanwhile.open) {
-      complain([{ field: '', message: 'Choose first what shall stand, above.' }]);
+      complain([{ field: '', message: CHOOSE_FIRST }]);
       return;
     }
     const result = await send(values);
     if (!result.ok) {
-      const { meanwhile: theirs } = result;
-      if (!theirs) {
-        complain(result.errors);
-        return;
-      }
-      const now = theirs.now as EventInput;
-      meanwhile.begin(theirs, (field) => {
-        const of = (input: EventInput) => asText(field, input[field as keyof EventInput]);
-        return { name: LABELS[field as keyof EventInput], mine: of(values), theirs: of(now) };
-      });
-      mine.current = values;
-      base.current = { ...base.current, ...fieldsOf(now, theirs.fields) };
+      if (result.meanwhile) met(result.meanwhile, values);
+      else complain(result.errors);
       return;
     }
     const begun = event ? values : { ...EMPTY, kind: values.kind };
-    kept.forget(begun);
+    saved(begun);
     say(event ? 'Saved.' : `${values.name} is in the almanac.`);
     if (!event) reset(begun);
     done();
   });
-  const choose = (field: string, choice: 'mine' | 'theirs') => {
-    const name = field as keyof EventInput;
-    setValue(name, (choice === 'mine' ? mine.current : base.current)[name]);
-  };
 
   return (
     <form

@@ -1,7 +1,6 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useRef } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import {
   changeEditSchema,
@@ -19,7 +18,7 @@ import { FormBody } from '../parts/FormBody';
 import type { FormResult } from '../parts/formResult';
 import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
-import { useMeanwhile } from '../parts/useMeanwhile';
+import { CHOOSE_FIRST, useEdit } from '../parts/useEdit';
 import { routes } from '../shell/routes';
 import {
   fieldInWords,
@@ -34,7 +33,7 @@ import {
 import { PartsField } from './PartsField';
 import { FORESEEN_BY, useForesight, useOverlaps, type Foresee, type InTheWay } from './useFormAdvice';
 import { PagePicker, type PageChoice } from './PagePicker';
-import { rememberChoices, useChangeDraft } from './useChangeDraft';
+import { draftOf, rememberChoices } from './changeDraft';
 
 type Props = {
   siteId: number;
@@ -64,12 +63,11 @@ export function ChangeForm(props: Props) {
   const router = useRouter();
   const say = useToast();
   const form = useForm<ChangeFormValues>({ defaultValues: initial });
-  /** What is edited from: what was saved when the edit began, and of contested fields what somebody else has saved since. */
-  const base = useRef(initial);
-  const kept = useChangeDraft(form, props, (from) => {
-    base.current = from;
+  const { base, kept, meanwhile, met, choose, saved } = useEdit(form, {
+    ...draftOf(siteId, changeId, initial),
+    ...{ initial, typedIn },
+    inWords: fieldInWords,
   });
-  const meanwhile = useMeanwhile();
   const { register, handleSubmit, setError, setValue, getValues, watch, control } = form;
   const { errors, isSubmitting } = form.formState;
   const metric = watch('metric');
@@ -101,41 +99,28 @@ export function ChangeForm(props: Props) {
     );
   };
 
-  /** What this person had typed when somebody else's edit was met. */
-  const mine = useRef(initial);
   const submit = handleSubmit(async (values) => {
     if (meanwhile.open) {
-      complain([{ field: '', message: 'Choose first what shall stand, above.' }]);
+      complain([{ field: '', message: CHOOSE_FIRST }]);
       return;
     }
-    const result = changeId === null ? await logged(values) : await saved(changeId, values);
+    const result = changeId === null ? await sendNew(values) : await sendEdit(changeId, values);
     if (!result.ok) {
-      const { meanwhile: theirs } = result;
-      if (!theirs) {
-        complain(result.errors);
-        return;
-      }
-      const now = theirs.now as ChangeFormValues;
-      meanwhile.begin(theirs, (field) => {
-        const { name, text } = fieldInWords(field, values);
-        return { name, mine: text, theirs: fieldInWords(field, now).text };
-      });
-      mine.current = values;
-      // What they wrote is known now; whatever is chosen is chosen over it.
-      base.current = { ...base.current, ...fieldsOf(now, theirs.fields.flatMap(typedIn)) };
+      if (result.meanwhile) met(result.meanwhile, values);
+      else complain(result.errors);
       return;
     }
-    kept.forget(values);
+    saved(values);
     if (changeId === null) rememberChoices(values);
     say(changeId === null ? 'Logged.' : 'Saved.');
     router.push(routes.change(siteId, result.value));
   });
 
-  const logged = async (values: ChangeFormValues): Promise<FormResult<number>> => {
+  const sendNew = async (values: ChangeFormValues): Promise<FormResult<number>> => {
     const checked = newChangeSchema.safeParse(inputOf(values));
     return checked.success ? attempt(() => log(siteId, inputOf(values))) : complaints(checked.error);
   };
-  const saved = async (id: number, values: ChangeFormValues): Promise<FormResult<number>> => {
+  const sendEdit = async (id: number, values: ChangeFormValues): Promise<FormResult<number>> => {
     const [before, wished] = [inputOf(base.current), inputOf(values)];
     const edit = editedFields<NewChangeInput>(before, wished);
     if (Object.keys(edit).length === 0) return { ok: true, value: id };
@@ -143,10 +128,6 @@ export function ChangeForm(props: Props) {
     return checked.success
       ? attempt(() => save(siteId, id, edit, fieldsOf(before, Object.keys(edit))))
       : complaints(checked.error);
-  };
-  const choose = (field: string, choice: 'mine' | 'theirs') => {
-    const from = choice === 'mine' ? mine.current : base.current;
-    for (const name of typedIn(field)) setValue(name, from[name]);
   };
 
   const unit = metric === 'position' ? 'places' : '%';

@@ -1,6 +1,5 @@
 'use client';
 
-import { useEffect, useRef } from 'react';
 import { useForm } from 'react-hook-form';
 import { editedFields, fieldsOf } from '@/core/model/edits';
 import { settingsOf, siteSettingsSchema, type Site, type SiteSettings } from '@/core/model/site';
@@ -10,8 +9,7 @@ import { Field } from '../parts/Field';
 import { FormBody } from '../parts/FormBody';
 import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
-import { useDraft } from '../parts/useDraft';
-import { useMeanwhile } from '../parts/useMeanwhile';
+import { CHOOSE_FIRST, useEdit } from '../parts/useEdit';
 
 type Values = Record<keyof SiteSettings, string>;
 
@@ -70,29 +68,20 @@ const NUMBERS = [
 export function SettingsForm({ site, save }: Props) {
   const say = useToast();
   const initial = valuesOf(settingsOf(site));
-  const base = useRef(initial);
-  const mine = useRef(initial);
-  const { register, handleSubmit, setError, setValue, reset, watch, formState } = useForm<Values>({
-    defaultValues: initial,
-  });
+  const form = useForm<Values>({ defaultValues: initial });
+  const { register, handleSubmit, setError, formState } = form;
   const { errors, isSubmitting } = formState;
-  const kept = useDraft<Values>({
+  const { base, kept, meanwhile, met, choose, saved } = useEdit(form, {
     what: `settings:${site.id}`,
-    base: initial,
-    show: (values, from) => {
-      base.current = from;
-      reset(values);
-    },
+    initial,
+    inWords: (field, values) => ({
+      name: LABELS[field as keyof Values],
+      text: values[field as keyof Values],
+    }),
   });
-  const { keep } = kept;
-  useEffect(() => {
-    const { unsubscribe } = watch((values) => keep(values as Values));
-    return unsubscribe;
-  }, [watch, keep]);
-  const meanwhile = useMeanwhile();
   const submit = handleSubmit(async (values) => {
     if (meanwhile.open) {
-      setError('root', { message: 'Choose first what shall stand, above.' });
+      setError('root', { message: CHOOSE_FIRST });
       return;
     }
     const checked = siteSettingsSchema.safeParse(settingsTyped(values));
@@ -107,30 +96,16 @@ export function SettingsForm({ site, save }: Props) {
         ? ({ ok: true } as const)
         : await attempt(() => save(site.id, edit, fieldsOf(before, Object.keys(edit))));
     if (result.ok) {
-      base.current = values;
-      kept.forget(values);
-      meanwhile.over();
+      saved(values);
       say('Saved. Readings follow the new settings at once.');
-      return;
-    }
-    const { meanwhile: theirs } = result;
-    if (!theirs) {
+    } else if (result.meanwhile) {
+      // The server speaks of settings, the form of what is typed.
+      met({ ...result.meanwhile, now: valuesOf(result.meanwhile.now as SiteSettings) }, values);
+    } else {
       for (const { field, message } of result.errors)
         setError((field.split('.')[0] || 'root') as keyof Values, { message });
-      return;
     }
-    const now = valuesOf(theirs.now as SiteSettings);
-    meanwhile.begin(theirs, (field) => {
-      const name = field as keyof Values;
-      return { name: LABELS[name], mine: values[name], theirs: now[name] };
-    });
-    mine.current = values;
-    base.current = { ...base.current, ...fieldsOf(now, theirs.fields) };
   });
-  const choose = (field: string, choice: 'mine' | 'theirs') => {
-    const name = field as keyof Values;
-    setValue(name, (choice === 'mine' ? mine.current : base.current)[name]);
-  };
   return (
     <form onSubmit={(e) => void submit(e)} noValidate className="max-w-md">
       <FormBody className="space-y-3">
