@@ -19,7 +19,7 @@ export default {
   },
   // These libraries ship as ECMAScript modules only.
   transformIgnorePatterns: [
-    '/node_modules/(?!(d3-random|hyparquet|hyparquet-compressors|hyparquet-writer|hysnappy|fzstd)/)',
+    '/node_modules/(?!(d3-random|hyparquet|hyparquet-compressors|hyparquet-writer|hysnappy|fzstd|ml-hclust|ml-distance-euclidean|is-any-array|ml-array-rescale)/)',
   ],
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/build'],
 };

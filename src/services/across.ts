@@ -1,7 +1,9 @@
 import { pagePath } from '../core/address/address';
+import type { Day } from '../core/calendar/day';
 import { changeSpans, spanLength } from '../core/calendar/span';
 import { asNet } from '../core/effect/effect';
 import type { EffectEngine } from '../core/effect/engine';
+import type { Horizon } from '../core/effect/kriging';
 import { markOf } from '../core/effect/verdict';
 import type { Across, AcrossLine } from '../core/reading/across';
 import { findEvent } from '../store/ledger/events';
@@ -18,21 +20,25 @@ export function movedAcross(context: SiteContext, engines: Engines, eventId: num
   if (!event || event.siteId !== site.id) return null;
   const settling = Math.min(LONGEST_EVENT, spanLength(event));
   const { before, after } = changeSpans(event.firstDay, site.windowDays, settling);
-  const whole =
+  const engine =
     lastReadable === null || lastReadable < after.lastDay
       ? null
-      : engines.wholeSite(site, made, lastReadable);
-  if (!whole) return { event, before, after, lines: null };
-  const { engine, parts } = whole;
+      : engines.engine(site, { changes: made, lastReadable });
+  if (!engine) return { event, before, after, lines: null };
+  const horizon = { days: site.windowDays, settlingDays: settling };
+  // Held against all the rest of the site alike: what a whole part of it did is to show.
+  const control = engine.controlIds(event.firstDay, horizon);
   const read = (name: string, pageId: number | null, ids: readonly number[]) =>
-    lineOf(engine, event.firstDay, site.windowDays, settling, name, pageId, ids);
+    lineOf(engine, { day: event.firstDay, horizon, control }, name, pageId, ids);
   const ids = Array.from({ length: engine.history.rows }, (_, row) => engine.history.idOf(row));
   return {
     event,
     before,
     after,
     lines: {
-      parts: inOrder(parts.flatMap(({ name, pages }) => read(name, null, pages) ?? [])),
+      parts: inOrder(
+        engines.partsOf(site, engine).flatMap(({ name, pages }) => read(name, null, pages) ?? []),
+      ),
       pages: inOrder(
         engines.pages(site, ids).flatMap(({ id, address }) => read(pagePath(address), id, [id]) ?? []),
       ),
@@ -40,16 +46,18 @@ export function movedAcross(context: SiteContext, engines: Engines, eventId: num
   };
 }
 
+type AgainstTheRest = { readonly day: Day; readonly horizon: Horizon; readonly control: readonly number[] };
+
 function lineOf(
   engine: EffectEngine,
-  day: Parameters<EffectEngine['read']>[0],
-  windowDays: number,
-  settling: number,
+  { day, horizon, control }: AgainstTheRest,
   name: string,
   pageId: number | null,
   ids: readonly number[],
 ): AcrossLine | null {
-  const effects = engine.read(day, ids, windowDays, settling);
+  const part = new Set(ids);
+  const rest = control.filter((id) => !part.has(id));
+  const effects = engine.compare({ ids, day, horizon, control: { ids: rest } });
   const clicks = effects?.effects.clicks;
   if (!effects || !clicks) return null;
   // Places are not asked for here, so no position to count them from is needed.

@@ -1,6 +1,7 @@
 import { pagePath } from '../core/address/address';
 import { addDays, type Day } from '../core/calendar/day';
 import { deskLines, type DeskLine, type PageWeeks } from '../core/desk/desk';
+import type { LedgerEntry } from '../core/reading/ledgerEntry';
 import { finalOn } from '../core/reading/readable';
 import type { Db } from '../store/database';
 import { siteTotals } from '../store/figures/days';
@@ -11,8 +12,11 @@ import { unloggedOn } from '../store/evidence/snapshots';
 import { seenOldOn } from './titleChecks';
 import { putOffUntil } from '../store/ledger/putOff';
 
-/** What is due today on a site, in the order in which to do it. */
-export function desk({ db, site, today, changes, lastReadable }: SiteContext): DeskLine[] {
+/** What is due today on a site, in the order in which to do it. `entries` are the lines of its ledger. */
+export function desk(
+  { db, site, today, changes, lastReadable }: SiteContext,
+  entries: readonly LedgerEntry[],
+): DeskLine[] {
   const completeSince = new Map<number, Day>();
   for (const change of changes) {
     const { lastDay } = spansOf(site, change).after;
@@ -34,7 +38,15 @@ export function desk({ db, site, today, changes, lastReadable }: SiteContext): D
       ...{ snapshotId, pageId: page.id, path: pagePath(page.address), foundOn: to },
     })),
     putOff: putOffUntil(db, site.id),
+    plainDrops: plainDropsOf(entries),
   });
+}
+
+/** The changes that daily looks call a drop before their days are over, and since when. */
+export function plainDropsOf(entries: readonly LedgerEntry[]): Map<number, Day> {
+  return new Map(
+    entries.flatMap(({ id, early }) => (early?.called === 'dropped' ? [[id, early.day] as const] : [])),
+  );
 }
 
 function pageWeeks(db: Db, siteId: number, lastDay: Day): PageWeeks[] {

@@ -1,5 +1,6 @@
 import { newChangeSchema } from '../core/model/change';
 import { day, TempStore } from '../../tests/support/tempDb';
+import { queryIdOf } from '../store/figures/queryIds';
 import { listPages } from '../store/addresses/pages';
 import { addChange, editChange } from '../store/ledger/changes';
 import { Engines } from './engines';
@@ -50,7 +51,13 @@ test('of many queries the engines asked for last are kept, and none is built twi
   const lines = queries.map((query, i) => `2026-02-01,/a/,${query},1,${10 + i},5`);
   await store.import(site, ['date,page,query,clicks,impressions,position', ...lines].join('\n'));
   const [page] = listPages(store.db, site.id);
-  const ask = (query: string) => engines.queryEngine(site, [], [page!.id], query, day('2026-02-01'));
+  const ask = (query: string) => {
+    const known = { changes: [], lastReadable: day('2026-02-01') };
+    return engines.queryEngine(site, known, [page!.id], {
+      text: query,
+      id: queryIdOf(store.db, site.id, query),
+    });
+  };
   const first = queries.slice(0, 8).map(ask);
   for (const [i, again] of queries.slice(0, 8).map(ask).entries()) expect(again).toBe(first[i]);
   expect(ask('query 0')).toBe(first[0]);

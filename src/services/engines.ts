@@ -1,112 +1,123 @@
 import { LRUCache } from 'lru-cache';
+import { positionCurve, type PositionCurve } from '../core/appeal/positionCurve';
 import { addDays, type Day } from '../core/calendar/day';
 import type { Span } from '../core/calendar/span';
+import { EffectEngine } from '../core/effect/engine';
+import { controlSample } from '../core/effect/panel';
 import { History, type Series } from '../core/history/history';
 import { DEVICES } from '../core/intake/rowReader';
 import type { Change, PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
-import { pageGroups } from '../core/effect/groups';
-import { choosePanel } from '../core/effect/panel';
-import { EffectEngine } from '../core/effect/engine';
 import type { PageDay } from '../core/reading/input';
 import type { Reading } from '../core/reading/model';
 import type { PartShares } from '../core/reading/shares';
-import { brandWords } from '../core/reasons/brand';
-import { positionCurve, type PositionCurve } from '../core/reasons/positionCurve';
-import { pageAttribute } from '../store/figures/attributes';
-import { coveredDaysIn } from '../store/figures/days';
-import { prepared, type Db } from '../store/database';
-import { listPages } from '../store/addresses/pages';
-import { countryShares, positionBins, querySeries } from '../store/figures/queries';
-import { siteSeries } from '../store/figures/series';
+import type { Db } from '../store/database';
+import { narrowedSeries } from '../store/figures/narrowed';
+import { countryShares, querySeries } from '../store/figures/queries';
+import { figuresStamp, SiteFigures } from './siteFigures';
 
-/** A site's figures in memory. */
-type SiteFigures = {
-  readonly stamp: string;
-  readonly series: readonly Series[];
-  readonly addresses: ReadonlyMap<number, string>;
-  /** The groups that files state of pages. */
-  readonly groups: ReadonlyMap<number, string>;
-  readonly firstDay: Day;
-  readonly days: number;
-  readonly covered: ReadonlySet<Day>;
-  /** Pages by the device code of their rows, fetched when first asked for. */
-  readonly byDevice: Map<number, ReadonlyMap<number, Series>>;
-  curve: PositionCurve | null;
-};
+/** What is kept in memory at most: sites, engines of pages, engines of parts of them, and of single queries. */
+const [MOST_SITES, MOST_ENGINES, MOST_PARTS, MOST_QUERY_ENGINES] = [12, 6, 3, 8];
 
-/** What is kept in memory at most: sites, engines of pages and devices, engines of single queries. */
-const [MOST_SITES, MOST_ENGINES, MOST_QUERY_ENGINES] = [12, 24, 8];
-/** Pages, the most clicked, whose query rows the CTR by position is learned from. */
-const CURVE_PAGES = 40;
+/** A part of a site's figures: codes of a device and a country, 0 for all of them. */
+export type Part = { readonly device: number; readonly country: number };
+/** The id of the row that is a whole site. */
+export const SITE_ROW = -1_000_000_000;
+export const WHOLE: Part = { device: 0, country: 0 };
+
+/** From when an engine knows: the changes that were made, and the newest day that may be read. */
+export type Known = { readonly changes: readonly Change[]; readonly lastReadable: Day };
 
 /**
  * Keeps the figures of sites in memory and what was learned from them, as long as they stay the same. Everything in it
  * can be had again from the database.
  */
 export class Engines {
-  private readonly figures = new LRUCache<number, SiteFigures>({ max: MOST_SITES });
+  private readonly figures = new LRUCache<number, Kept<SiteFigures>>({ max: MOST_SITES });
   private readonly engines = new LRUCache<string, Kept<EffectEngine>>({ max: MOST_ENGINES });
+  private readonly partEngines = new LRUCache<string, Kept<EffectEngine>>({ max: MOST_PARTS });
   private readonly queryEngines = new LRUCache<string, Kept<EffectEngine>>({ max: MOST_QUERY_ENGINES });
   private readonly lists = new LRUCache<number, Kept<readonly Reading[]>>({ max: MOST_SITES });
 
   constructor(private readonly db: Db) {}
 
-  /** The engine of a site's pages, or of one device on them; null where the site has no figures. */
-  engine(site: Site, changes: readonly Change[], lastReadable: Day, device: number): EffectEngine | null {
-    const figures = this.figuresOf(site);
-    if (!figures) return null;
-    const slot = `${site.id}/${device}`;
-    const key = `${figures.stamp}/${lastReadable}/${changesKey(changes)}`;
-    return kept(this.engines, slot, key, () => {
-      const series = device === 0 ? figures.series : [...this.deviceSeries(site, figures, device).values()];
-      return panelEngine(figures, series, changes, lastReadable, []);
-    });
-  }
-
   /**
-   * The engine of a site's pages in which all pages are one group, so that what a whole part of the site did shows against
-   * the rest of it; and the parts by name, with the pages of each.
+   * The engine of a site's pages, or of a part of their figures; null where the site has no figures. Of a large site it has the sample that
+   * is the control, the pages that were changed, and those that are asked for besides.
    */
-  wholeSite(
+  engine(
     site: Site,
-    changes: readonly Change[],
-    lastReadable: Day,
-  ): { engine: EffectEngine; parts: { name: string; pages: number[] }[] } | null {
-    const figures = this.figuresOf(site);
-    if (!figures) return null;
-    const slot = `${site.id}/whole`;
-    const key = `${figures.stamp}/${lastReadable}/${changesKey(changes)}`;
-    const engine = kept(this.engines, slot, key, () =>
-      panelEngine(figures, figures.series, changes, lastReadable, [], true),
-    );
-    const ids = Array.from({ length: engine.history.rows }, (_, row) => engine.history.idOf(row));
-    const { of, names } = groupsOf(figures, ids);
-    const parts = names.map((name, i) => ({ name, pages: ids.filter((_, row) => of[row] === i) }));
-    return { engine, parts: parts.filter(({ name, pages }) => name !== '' && pages.length > 0) };
-  }
-
-  /** The engine of the queries of a change's pages, against the yardstick of the site's pages. */
-  queryEngine(
-    site: Site,
-    changes: readonly Change[],
-    pages: readonly number[],
-    query: string,
-    lastReadable: Day,
+    known: Known,
+    { device, country }: Part = WHOLE,
+    also: readonly number[] = [],
   ): EffectEngine | null {
     const figures = this.figuresOf(site);
     if (!figures) return null;
-    const slot = `${site.id}/${pages.join(',')}/${query}`;
-    const key = `${figures.stamp}/${lastReadable}/${changesKey(changes)}`;
-    return kept(this.queryEngines, slot, key, () =>
-      panelEngine(
+    const whole = device === 0 && country === 0;
+    // What was known on an earlier day takes the place of another such day, never of today.
+    const slot = `${site.id}/${device}/${country}/${this.isNow(figures, known) ? 'now' : 'then'}`;
+    const further = figures.series.length <= also.length ? [] : this.missing(figures, known, also);
+    const cache = whole && further.length === 0 ? this.engines : this.partEngines;
+    return kept(cache, slot, `${this.keyOf(site, known)}/${further.join(',')}`, () => {
+      const chosen = this.panel(figures, known.changes, further);
+      const series = whole
+        ? chosen.series.map((one) => figures.withShowings(one))
+        : this.partSeries(figures, chosen.series, { device, country }).map((one) =>
+            figures.withPlainShowings(one),
+          );
+      return engineOf(figures, series, known, chosen.control, []);
+    });
+  }
+
+  /** The engine of the queries of some pages, or of a part of them, against the control of the site's pages. */
+  queryEngine(
+    site: Site,
+    known: Known,
+    pages: readonly number[],
+    query: { readonly text: string; readonly id: number | null },
+    part: Part = WHOLE,
+  ): EffectEngine | null {
+    const figures = this.figuresOf(site);
+    if (!figures) return null;
+    const slot = `${site.id}/${pages.join(',')}/${query.text}/${part.device}/${part.country}`;
+    return kept(this.queryEngines, slot, this.keyOf(site, known), () => {
+      const { series, control } = this.panel(figures, []);
+      const rows = [...this.seriesOfQueries(site, pages, query, part)].map((one) =>
+        figures.withPlainShowings(one),
+      );
+      return engineOf(
         figures,
-        figures.series,
-        changes,
-        lastReadable,
-        querySeries(this.db, site.id, pages, query),
-      ),
-    );
+        series.map((one) => figures.withShowings(one)),
+        known,
+        control,
+        rows,
+      );
+    });
+  }
+
+  private seriesOfQueries(
+    site: Site,
+    pages: readonly number[],
+    { text, id }: { readonly text: string; readonly id: number | null },
+    part: Part,
+  ): Series[] {
+    const all = querySeries(this.db, site.id, pages, text);
+    if ((part.device === 0 && part.country === 0) || id === null) return all;
+    // Of a part of the query itself; the others on the page show whole how far queries wander.
+    const own = narrowedSeries(this.db, pages, { query: id, ...part });
+    const first = all.find((one) => one.id === -id);
+    const others = all.filter((one) => one !== first);
+    return own.length === 0 ? others : [addedUp(-id, pages, own), ...others];
+  }
+
+  /** The parts of a site by their paths or as they are stated, with the pages of each that an engine has. */
+  partsOf(site: Site, engine: EffectEngine): { name: string; pages: number[] }[] {
+    const figures = this.figuresOf(site);
+    if (!figures) return [];
+    const ids = Array.from({ length: engine.history.rows }, (_, row) => engine.history.idOf(row));
+    const { of, names } = figures.groupsOf(ids);
+    const parts = names.map((name, i) => ({ name, pages: ids.filter((_, row) => of[row] === i) }));
+    return parts.filter(({ name, pages }) => name !== '' && pages.length > 0);
   }
 
   /**
@@ -114,22 +125,12 @@ export class Engines {
    * they depend on besides the figures.
    */
   list(site: Site, known: string, make: () => Reading[]): readonly Reading[] {
-    return kept(this.lists, site.id, `${this.figuresOf(site)?.stamp}/${known}`, make);
+    return kept(this.lists, site.id, `${figuresStamp(this.db, site.id)}/${known}`, make);
   }
 
   /** The site's CTR by position, without searches for the site itself. */
   curve(site: Site): PositionCurve {
-    const figures = this.figuresOf(site);
-    if (!figures) return positionCurve([]);
-    figures.curve ??= positionCurve(
-      positionBins(
-        this.db,
-        mostClicked(figures.series, CURVE_PAGES),
-        { firstDay: figures.firstDay, lastDay: addDays(figures.firstDay, figures.days) },
-        brandWords(site.name, site.address),
-      ),
-    );
-    return figures.curve;
+    return this.figuresOf(site)?.curve ?? positionCurve([]);
   }
 
   /** Impressions of pages by device and by country in two spans. */
@@ -138,7 +139,7 @@ export class Engines {
     if (!figures) return [];
     const devices = Object.entries(DEVICES).flatMap(([name, device]) => {
       if (device === 0) return [];
-      const series = this.deviceSeries(site, figures, device);
+      const series = figures.deviceSeries(device);
       const sum = (span: Span) => pages.reduce((total, id) => total + impressionsIn(series.get(id), span), 0);
       return { name, before: sum(before), after: sum(after) };
     });
@@ -150,72 +151,109 @@ export class Engines {
 
   /** Pages of a site by their ids, in the order of their addresses. */
   pages(site: Site, ids: readonly number[]): PageRef[] {
-    const addresses = this.figuresOf(site)?.addresses;
-    return ids
-      .flatMap((id) => {
-        const address = addresses?.get(id);
-        return address === undefined ? [] : { id, address };
-      })
-      .sort((a, b) => (a.address < b.address ? -1 : 1));
+    return this.figuresOf(site)?.pages(ids) ?? [];
   }
 
-  /** Daily figures of one device on some pages within a span. */
-  deviceDays(site: Site, pages: readonly number[], device: number, span: Span): PageDay[] {
+  /** Daily figures of a part of some pages within a span. */
+  partDays(site: Site, pages: readonly number[], part: Part, span: Span): PageDay[] {
     const figures = this.figuresOf(site);
     if (!figures) return [];
-    const series = this.deviceSeries(site, figures, device);
-    return pages.flatMap((id) => {
-      const one = series.get(id);
-      if (!one) return [];
-      const days: PageDay[] = [];
-      for (let day = span.firstDay; day <= span.lastDay; day = addDays(day, 1)) {
-        const at = day - one.firstDay;
-        const impressions = one.impressions[at] ?? 0;
-        if (impressions === 0) continue;
-        days.push({
-          day,
-          clicks: one.clicks[at]!,
-          impressions,
-          positionSum: one.positionSum[at]!,
-          positionWeight: one.positionWeight[at]!,
-          fromQueries: false,
-        });
-      }
-      return days;
+    const wanted = new Set(pages);
+    return this.partSeries(
+      figures,
+      figures.series.filter(({ id }) => wanted.has(id)),
+      part,
+    ).flatMap((one) => daysOf(one, span));
+  }
+
+  private partSeries(figures: SiteFigures, pages: readonly Series[], part: Part): Series[] {
+    if (part.country === 0) return pages.flatMap(({ id }) => figures.deviceSeries(part.device).get(id) ?? []);
+    return narrowedSeries(
+      this.db,
+      pages.map(({ id }) => id),
+      { query: 0, ...part },
+    );
+  }
+
+  /** The clicks to be expected of the showings of all pages of a site in two spans, by page. */
+  expectedIn(site: Site, spans: readonly Span[]): Map<number, number[]> {
+    const figures = this.figuresOf(site);
+    const found = new Map<number, number[]>();
+    for (const page of figures?.series ?? []) {
+      const { firstDay, expected } = figures!.withShowings(page);
+      found.set(
+        page.id,
+        spans.map((span) => {
+          let sum = 0;
+          const last = Math.min(span.lastDay - firstDay, expected!.length - 1);
+          for (let at = Math.max(0, span.firstDay - firstDay); at <= last; at++) sum += expected![at]!;
+          return sum;
+        }),
+      );
+    }
+    return found;
+  }
+
+  /** The pages that an engine is made of, the control among them: on a large site a sample, and the pages that were changed. */
+  private panel(figures: SiteFigures, changes: readonly Change[], further: readonly number[] = []) {
+    const ids = figures.series.map(({ id }) => id);
+    const { of } = figures.groupsOf(ids);
+    const groupOf = new Map(ids.map((id, i) => [id, of[i]!]));
+    const control = controlSample(figures.series, (id) => groupOf.get(id) ?? 0);
+    const changed = new Set([
+      ...further,
+      ...changes.flatMap((change) => change.pages.map((page) => page.id)),
+    ]);
+    return { series: figures.series.filter(({ id }) => control.has(id) || changed.has(id)), control };
+  }
+
+  /** Those of some pages that would not be in the panel anyway. */
+  private missing(figures: SiteFigures, { changes }: Known, ids: readonly number[]): number[] {
+    const { series } = this.panel(figures, changes);
+    const there = new Set(series.map(({ id }) => id));
+    return ids.filter((id) => !there.has(id));
+  }
+
+  /** The engine of the whole site as one row, SITE_ROW, beside its pages, which it is never held against. */
+  siteEngine(site: Site, known: Known, part: Part = WHOLE): EffectEngine | null {
+    const figures = this.figuresOf(site);
+    if (!figures) return null;
+    const slot = `${site.id}/site/${part.device}`;
+    return kept(this.partEngines, slot, this.keyOf(site, known), () => {
+      const all = part.device === 0 ? figures.series : this.partSeries(figures, figures.series, part);
+      const whole = all.map((one) =>
+        part.device === 0 ? figures.withShowings(one) : figures.withPlainShowings(one),
+      );
+      return engineOf(figures, whole, known, new Set(), [addedUp(SITE_ROW, [], whole)]);
     });
   }
 
-  private deviceSeries(site: Site, figures: SiteFigures, device: number): ReadonlyMap<number, Series> {
-    const known = figures.byDevice.get(device);
-    if (known) return known;
-    const series = new Map(siteSeries(this.db, site.id, device).map((one) => [one.id, one]));
-    figures.byDevice.set(device, series);
-    return series;
+  /** The ids of all pages of a site that have figures. */
+  pageIds(site: Site): number[] {
+    return this.figuresOf(site)?.series.map(({ id }) => id) ?? [];
+  }
+
+  private isNow(figures: SiteFigures, { lastReadable }: Known): boolean {
+    return lastReadable > addDays(figures.lastDay, -LATELY);
+  }
+
+  private keyOf(site: Site, { changes, lastReadable }: Known): string {
+    const made = changes.map((change) => `${change.day}:${change.pages.map((page) => page.id).join('+')}`);
+    return `${figuresStamp(this.db, site.id)}/${lastReadable}/${made.join(' ')}`;
   }
 
   private figuresOf(site: Site): SiteFigures | null {
     const stamp = figuresStamp(this.db, site.id);
     const known = this.figures.get(site.id);
-    if (known?.stamp === stamp) return known;
-    const series = siteSeries(this.db, site.id);
-    if (series.length === 0) return null;
-    const firstDay = Math.min(...series.map((one) => one.firstDay)) as Day;
-    const lastDay = Math.max(...series.map((one) => one.firstDay + one.clicks.length - 1)) as Day;
-    const figures: SiteFigures = {
-      stamp,
-      series,
-      addresses: new Map(listPages(this.db, site.id).map((page) => [page.id, page.address])),
-      groups: pageAttribute(this.db, site.id, 'group'),
-      firstDay,
-      days: lastDay - firstDay + 1,
-      covered: coveredDaysIn(this.db, site.id, { firstDay, lastDay }),
-      byDevice: new Map(),
-      curve: null,
-    };
-    this.figures.set(site.id, figures);
-    return figures;
+    if (known?.key === stamp) return known.made;
+    const made = SiteFigures.of(this.db, site);
+    if (made) this.figures.set(site.id, { key: stamp, made });
+    return made;
   }
 }
+
+/** The newest days of a feed, which are still revised. */
+const LATELY = 14;
 
 /** What was made, and all that it depends on. */
 type Kept<T> = { readonly key: string; readonly made: T };
@@ -234,67 +272,58 @@ function kept<S extends string | number, T>(
   return made;
 }
 
-/** Changes when figures of a site were brought in, undone, or came to belong to other pages. */
-function figuresStamp(db: Db, siteId: number): string {
-  const row = prepared<[number], { n: number; last: string | null }>(
-    db,
-    `SELECT count(*) AS n, max(finished_at) AS last FROM import WHERE site_id = ? AND state = 'done'`,
-  ).get(siteId);
-  const rules = prepared<[number], string | null>(db, 'SELECT keyed_at FROM site WHERE id = ?')
-    .pluck()
-    .get(siteId);
-  return `${row?.n}@${row?.last}@${rules ?? ''}`;
-}
-
-function changesKey(changes: readonly Change[]): string {
-  return changes.map((change) => `${change.day}:${change.pages.map((page) => page.id).join('+')}`).join(' ');
-}
-
-/** The groups of some pages: as files state them, else by their paths. */
-function groupsOf({ addresses, groups }: SiteFigures, ids: readonly number[]) {
-  return pageGroups(
-    ids.map((id) => addresses.get(id) ?? ''),
-    ids.map((id) => groups.get(id) ?? null),
-  );
-}
-
-/** A engine over the pages that make up the yardstick, those that were changed, and further rows that only are read. */
-function panelEngine(
+/** An engine over pages, some of which are the control, and further rows that are only read. It knows nothing after the last readable day. */
+function engineOf(
   figures: SiteFigures,
-  series: readonly Series[],
-  changes: readonly Change[],
-  lastReadable: Day,
+  pages: readonly Series[],
+  { changes, lastReadable }: Known,
+  control: ReadonlySet<number>,
   further: readonly Series[],
-  asOneGroup = false,
 ): EffectEngine {
-  const changed = new Set(changes.flatMap((change) => change.pages.map((page) => page.id)));
-  const panel = choosePanel(series, changed);
-  const pages = further.length > 0 ? panel.series.slice(0, panel.yardstick) : panel.series;
   const rows = [...pages, ...further];
-  const groups = asOneGroup
-    ? { of: new Int32Array(rows.length), count: 1 }
-    : groupsOf(
-        figures,
-        rows.map((one) => one.pages?.[0] ?? one.id),
-      );
-  const { firstDay, days, covered } = figures;
+  const groups = figures.groupsOf(rows.map((one) => one.pages?.[0] ?? one.id));
+  const { firstDay, lastDay, covered } = figures;
+  const days = Math.max(0, Math.min(lastDay, lastReadable) - firstDay + 1);
   return new EffectEngine(new History(firstDay, days, rows, covered), groups, changes, lastReadable, {
-    yardstick: panel.yardstick,
-    firstSubject: further.length > 0 ? panel.yardstick : 0,
+    control: Uint8Array.from(rows, (one, row) => (row < pages.length && control.has(one.id) ? 1 : 0)),
+    // Of single queries it is learned how far queries wander, not pages.
+    learnedFrom: Uint8Array.from(rows, (_, row) => (further.length === 0 || row >= pages.length ? 1 : 0)),
   });
 }
 
-function mostClicked(series: readonly Series[], most: number): number[] {
-  const total = ({ clicks }: Series) => {
-    let sum = 0;
-    for (let i = 0; i < clicks.length; i++) sum += clicks[i]!;
-    return sum;
+/** Series of several pages as one row. */
+function addedUp(id: number, pages: readonly number[], series: readonly Series[]): Series {
+  const firstDay = Math.min(...series.map((one) => one.firstDay)) as Day;
+  const lastDay = Math.max(...series.map((one) => one.firstDay + one.clicks.length));
+  const sum = (of: 'clicks' | 'impressions' | 'positionSum' | 'positionWeight' | 'expected') => {
+    const total = new Float64Array(lastDay - firstDay);
+    for (const one of series) {
+      const column = one[of] ?? one.impressions;
+      for (let at = 0; at < column.length; at++) total[at + one.firstDay - firstDay]! += column[at]!;
+    }
+    return total;
   };
-  return series
-    .map((one) => ({ id: one.id, clicks: total(one) }))
-    .sort((a, b) => b.clicks - a.clicks)
-    .slice(0, most)
-    .map(({ id }) => id);
+  const hasExpected = series.some(({ expected }) => expected !== undefined);
+  return {
+    ...(hasExpected ? { expected: sum('expected') } : {}),
+    ...{ id, pages, firstDay, clicks: sum('clicks'), impressions: sum('impressions') },
+    ...{ positionSum: sum('positionSum'), positionWeight: sum('positionWeight') },
+  };
+}
+
+/** The days of a series within a span on which there were showings. */
+export function daysOf(one: Series, span: Span): PageDay[] {
+  const days: PageDay[] = [];
+  for (let day = span.firstDay; day <= span.lastDay; day = addDays(day, 1)) {
+    const at = day - one.firstDay;
+    const impressions = one.impressions[at] ?? 0;
+    if (impressions === 0) continue;
+    days.push({
+      ...{ day, clicks: one.clicks[at]!, impressions, fromQueries: false },
+      ...{ positionSum: one.positionSum[at]!, positionWeight: one.positionWeight[at]! },
+    });
+  }
+  return days;
 }
 
 function impressionsIn(series: Series | undefined, { firstDay, lastDay }: Span): number {

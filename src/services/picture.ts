@@ -1,12 +1,14 @@
 import { addDays, type Day } from '../core/calendar/day';
 import { overlap, spanLength, type Span } from '../core/calendar/span';
-import type { CounterfactualPath } from '../core/effect/counterfactual';
+import type { History } from '../core/history/history';
 import { Accumulator } from '../core/measures/accumulator';
 import type { Change, PageRef } from '../core/model/change';
 import { concerns, type OutsideEvent } from '../core/model/event';
 import { isMade } from '../core/model/steps';
 import type { PageDay } from '../core/reading/input';
+import type { ControlPath } from '../core/reading/strips';
 import type { Reading } from '../core/reading/model';
+import type { PartShares } from '../core/reading/shares';
 import { coveredDaysIn, firstCoveredDay } from '../store/figures/days';
 import type { Engines } from './engines';
 import { readingSource } from './readingSource';
@@ -21,7 +23,11 @@ export type ReadingPicture = {
   readonly changes: readonly Change[];
   readonly events: readonly OutsideEvent[];
   /** The path of the yardstick over the days shown; null where there is none. */
-  readonly path: CounterfactualPath | null;
+  readonly path: ControlPath | null;
+  /** The clicks to be expected of each day's showings; null where there is no history. */
+  readonly expected: readonly (readonly [Day, number])[] | null;
+  /** Countries that the figures of the pages are divided by, the most shown first. */
+  readonly countries: readonly string[];
   /** The pages that make up the yardstick. */
   readonly yardstick: readonly PageRef[];
 };
@@ -38,7 +44,13 @@ export function pictureOf(context: SiteContext, engines: Engines, reading: Readi
   const pageIds = pages.map((page) => page.id);
   const change = { ...whole, pages };
   const { pageDays, engine, rows } = readingSource(context, engines, change, shown, narrowed);
-  const days = compared?.after ? spanLength(compared.after) : null;
+  const asked = compared?.after
+    ? {
+        ids: rows,
+        day: change.day,
+        horizon: { days: spanLength(compared.after), settlingDays: spans.settlingDays },
+      }
+    : null;
   return {
     shown,
     days: addUpByDay(pageDays),
@@ -61,12 +73,35 @@ export function pictureOf(context: SiteContext, engines: Engines, reading: Readi
           pages.map((page) => page.address),
         ),
     ),
-    path: days === null ? null : (engine?.path(change.day, rows, days, spans.settlingDays, shown) ?? null),
-    yardstick:
-      days === null || !engine
-        ? []
-        : engines.pages(site, engine.yardstickIds(change.day, days, spans.settlingDays)),
+    path: (asked && engine && compared && engine.path(asked, compared.before, shown)) ?? null,
+    expected: engine && expectedByDay(engine.history, rows, shown),
+    countries: countriesOf(engines.shares(site, pageIds, spans.before, spans.after)),
+    yardstick: asked && engine ? engines.pages(site, engine.controlIds(asked.day, asked.horizon)) : [],
   };
+}
+
+const MOST_COUNTRIES = 20;
+
+function countriesOf(shares: readonly PartShares[]): string[] {
+  const parts = shares.find(({ by }) => by === 'country')?.parts ?? [];
+  const shown = ({ before, after }: { before: number; after: number }) => before + after;
+  return [...parts]
+    .sort((a, b) => shown(b) - shown(a))
+    .slice(0, MOST_COUNTRIES)
+    .map(({ name }) => name);
+}
+
+function expectedByDay(
+  history: History,
+  rows: readonly number[],
+  { firstDay, lastDay }: Span,
+): [Day, number][] {
+  const days: [Day, number][] = [];
+  for (let day = firstDay; day <= lastDay; day = addDays(day, 1)) {
+    const expected = history.expectedOf(rows, { firstDay: day, lastDay: day });
+    if (expected !== null) days.push([day, expected]);
+  }
+  return days;
 }
 
 /** The spans with a margin on either side, as far as there are figures. */

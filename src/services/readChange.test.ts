@@ -196,7 +196,7 @@ describe('net effects from what is stored', () => {
     await store.import(site, siteCsv(false));
     const [lifted, still] = [await log(site), await log(site, ['/guides/page-2/'])];
     const reading = readChange(new SiteContext(store.db, site), engines, lifted);
-    expect(reading).toMatchObject({ verdict: 'lifted', judged: 'clicks' });
+    expect(reading).toMatchObject({ verdict: 'lifted', judged: 'appeal', movedIn: 'appeal' });
     expect(reading.net!.clicks!.ratio).toBeGreaterThan(1.6);
     expect(reading.yardstick!.pages).toBe(10);
     const { yardstick, path } = pictureOf(new SiteContext(store.db, site), engines, reading);

@@ -2,7 +2,7 @@ import type { Day } from '../core/calendar/day';
 import { inSpan, type ChangeSpans, type Span } from '../core/calendar/span';
 import type { Change } from '../core/model/change';
 import type { Narrowing, ReadingInput } from '../core/reading/input';
-import type { Carrier, Reading } from '../core/reading/model';
+import type { Carrier, MovesWith, Reading } from '../core/reading/model';
 import { makeReading } from '../core/reading/reading';
 import { coveredDaysIn } from '../store/figures/days';
 import { matchingPeriods } from '../store/figures/periods';
@@ -12,9 +12,11 @@ import { readingSource, type ReadingSource } from './readingSource';
 import type { SiteContext } from './siteContext';
 import { spansOf, wholeSpan, type SpanWish } from './spans';
 import { wrongTwins, wrongTwinText } from './twins';
+import { commonPart } from '../core/words/common';
+import { saidOtherwise } from './said';
 
 /** What a reading is to be narrowed to, besides its spans. */
-export type ReadingWish = SpanWish & Partial<Narrowing>;
+export type ReadingWish = SpanWish & Partial<Narrowing> & { readonly asOf?: Day | null };
 
 /** The days of which a site has figures, as a reading asks for them. */
 export type CoveredDays = Pick<ReadingInput, 'daysWithFigures' | 'daysWithQueries' | 'lastReadable'>;
@@ -68,6 +70,7 @@ export function readChange(
     query: wish.query ?? null,
     device: wish.device ?? null,
     pageId: wish.pageId ?? null,
+    country: wish.country ?? null,
   };
   const pages = whole.pages.filter((page) => narrowed.pageId === null || page.id === narrowed.pageId);
   const change = { ...whole, pages };
@@ -84,14 +87,48 @@ export function readChange(
     source: readingSource(context, engines, change, span, narrowed),
   };
   const reading = readFrom(context, engines, fromPeriods(context, task) ?? task);
-  return { ...reading, change: whole };
+  return {
+    ...reading,
+    change: whole,
+    asOf: context.asOf,
+    movesWith: movesWith(context, engines, task, reading),
+    saidAtCompletion: isPlain(wish) && context.asOf === null ? saidOtherwise(context, reading) : null,
+  };
+}
+
+/** Whether a reading is asked for as the ledger has it. */
+function isPlain({ windowDays, settlingDays, query, device, pageId, country }: ReadingWish): boolean {
+  return [windowDays, settlingDays, query, device, pageId, country].every((one) => one == null);
+}
+
+function movesWith(
+  { site }: SiteContext,
+  engines: Engines,
+  { change, source: { engine, narrowed } }: ReadingTask,
+  { yardstick }: Reading,
+): MovesWith | null {
+  if (!engine || !yardstick || yardstick.group === null || narrowed.query !== null) return null;
+  const { groups } = engine.groupsAt(change.day);
+  const own = new Set(change.pages.map(({ id }) => id));
+  const others = (groups[yardstick.group] ?? []).filter((id) => !own.has(id));
+  // Group 0 is made of those that move with too few others.
+  if (others.length === 0 || (yardstick.groupLearned && yardstick.group === 0)) return null;
+  return {
+    others: others.length,
+    mostly: commonPart(engines.pages(site, others).map(({ address }) => address)),
+  };
 }
 
 /** A plain before and after from totals of two periods, where there are no daily figures on both sides and they match. */
 function fromPeriods({ db, site }: SiteContext, task: ReadingTask): ReadingTask | null {
   const { change, spans, source, covered } = task;
   const has = (span: Span) => source.pageDays.some(({ day }) => inSpan(day, span));
-  if (source.narrowed.device !== null || (has(spans.before) && has(spans.after))) return null;
+  if (
+    source.narrowed.device !== null ||
+    source.narrowed.country !== null ||
+    (has(spans.before) && has(spans.after))
+  )
+    return null;
   const pageIds = change.pages.map((page) => page.id);
   const periods = matchingPeriods(db, site.id, pageIds, spans, source.narrowed.query);
   if (!periods) return null;

@@ -5,6 +5,7 @@ import type { Reading } from '../core/reading/model';
 import { pageDaysIn } from '../store/figures/days';
 import type { Engines } from './engines';
 import { coveredDaysOf, readFrom } from './readChange';
+import { keepWhatIsSaid } from './said';
 import type { SiteContext } from './siteContext';
 import { spansOf, wholeSpan, type SpanWish } from './spans';
 
@@ -22,9 +23,9 @@ export function readChanges(context: SiteContext, engines: Engines, wish: SpanWi
       firstDay: Math.min(...wanted.map(({ spans }) => spans.before.firstDay)) as Day,
       lastDay: Math.max(...wanted.map(({ spans }) => spans.after.lastDay)) as Day,
     });
-    const engine = lastReadable === null ? null : engines.engine(site, made, lastReadable, 0);
+    const engine = lastReadable === null ? null : engines.engine(site, { changes: made, lastReadable });
     const onPage = changesByPage(made);
-    return wanted.map(({ change, spans }) => {
+    const readings = wanted.map(({ change, spans }) => {
       const rows = change.pages.map((page) => page.id);
       const others = new Set(rows.flatMap((id) => onPage.get(id) ?? []));
       const pageDays = pageDaysIn(db, rows, wholeSpan(spans));
@@ -34,6 +35,8 @@ export function readChanges(context: SiteContext, engines: Engines, wish: SpanWi
         source: { narrowed: NOT_NARROWED, pageDays, queryDays: [], engine, rows, detail: null },
       });
     });
+    if (wish.windowDays == null && wish.settlingDays == null) keepWhatIsSaid(context, readings);
+    return readings;
   });
 }
 

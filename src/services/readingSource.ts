@@ -1,11 +1,13 @@
 import type { Span } from '../core/calendar/span';
 import { DEVICES } from '../core/intake/rowReader';
 import type { Change } from '../core/model/change';
-import type { Narrowing, ReadingInput } from '../core/reading/input';
+import type { Narrowing, PageDay, ReadingInput } from '../core/reading/input';
 import { pageDaysIn, queryDaysIn } from '../store/figures/days';
+import { narrowedSeries, type NarrowedTo } from '../store/figures/narrowed';
 import { queryRowId, queryTotalsIn } from '../store/figures/queries';
-import { queryIdOf } from '../store/figures/queryIds';
-import type { Engines } from './engines';
+import { labelIdOf, queryIdOf } from '../store/figures/queryIds';
+import type { Db } from '../store/database';
+import { daysOf, type Engines, type Part } from './engines';
 import type { SiteContext } from './siteContext';
 
 /** The figures that a reading is made of, as it is narrowed. */
@@ -14,7 +16,7 @@ export type ReadingSource = Pick<
   'narrowed' | 'pageDays' | 'queryDays' | 'engine' | 'rows' | 'detail' | 'fromPeriods'
 >;
 
-/** Fetches the figures of a change's pages within a span, or of the query or device that the reading is narrowed to. */
+/** Fetches the figures of a change's pages within a span, or of what the reading is narrowed to. */
 export function readingSource(
   { db, site, made, lastReadable }: SiteContext,
   engines: Engines,
@@ -24,8 +26,12 @@ export function readingSource(
 ): ReadingSource {
   const pageIds = change.pages.map((page) => page.id);
   const device = DEVICES[(narrowed.device ?? 'all') as keyof typeof DEVICES];
+  const country = narrowed.country === null ? 0 : (labelIdOf(db, narrowed.country) ?? NOBODY);
+  const part: Part = { device, country };
+  const isWhole = device === 0 && country === 0;
   const { query } = narrowed;
-  const queries = query === null && device === 0 ? change.queries : [];
+  const queries = query === null && isWhole ? change.queries : [];
+  const known = lastReadable === null ? null : { changes: made, lastReadable };
   const whole: ReadingSource = {
     narrowed,
     pageDays: [],
@@ -45,16 +51,25 @@ export function readingSource(
   };
   if (query !== null) {
     const id = queryIdOf(db, site.id, query);
-    const days = queryDaysIn(db, site.id, query, pageIds, span);
     return {
       ...whole,
-      pageDays: days.map((row) => ({ ...row, fromQueries: false })),
-      engine: lastReadable === null ? null : engines.queryEngine(site, made, pageIds, query, lastReadable),
+      pageDays: isWhole
+        ? queryDaysIn(db, site.id, query, pageIds, span).map((row) => ({ ...row, fromQueries: false }))
+        : daysNarrowedTo(db, pageIds, { query: id ?? NOBODY, ...part }, span),
+      engine: known && engines.queryEngine(site, known, pageIds, { text: query, id }, part),
       rows: id === null ? [] : [queryRowId(id)],
     };
   }
-  const engine = lastReadable === null ? null : engines.engine(site, made, lastReadable, device);
-  const pageDays =
-    device === 0 ? pageDaysIn(db, pageIds, span) : engines.deviceDays(site, pageIds, device, span);
-  return { ...whole, pageDays, engine };
+  return {
+    ...whole,
+    pageDays: isWhole ? pageDaysIn(db, pageIds, span) : engines.partDays(site, pageIds, part, span),
+    engine: known && engines.engine(site, known, part),
+  };
+}
+
+/** The code of a country or a query that no row has. */
+const NOBODY = -1;
+
+function daysNarrowedTo(db: Db, pageIds: readonly number[], to: NarrowedTo, span: Span): PageDay[] {
+  return narrowedSeries(db, pageIds, to).flatMap((one) => daysOf(one, span));
 }

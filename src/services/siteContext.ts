@@ -3,7 +3,7 @@ import type { Change } from '../core/model/change';
 import type { OutsideEvent } from '../core/model/event';
 import type { Site } from '../core/model/site';
 import { isMade } from '../core/model/steps';
-import { lastReadableDay, type Coverage } from '../core/reading/readable';
+import { finalOn, lastReadableDay, type Coverage } from '../core/reading/readable';
 import { today } from '../store/clock';
 import type { Db } from '../store/database';
 import { siteCoverage } from '../store/figures/days';
@@ -15,7 +15,7 @@ import { listEvents } from '../store/ledger/events';
  * then kept. Made anew for every question, so that it never outlives an edit.
  */
 export class SiteContext {
-  readonly today: Day = today();
+  readonly today: Day;
   private all: readonly Change[] | undefined;
   private noted: readonly OutsideEvent[] | undefined;
   private reach: Coverage | null | undefined;
@@ -23,7 +23,14 @@ export class SiteContext {
   constructor(
     readonly db: Db,
     readonly site: Site,
-  ) {}
+    /** The day up to which figures are known; null for now. */
+    readonly asOf: Day | null = null,
+  ) {
+    const now = today();
+    // Figures up to a day are final some days later: that is when this was known.
+    const then = asOf === null ? now : finalOn(asOf, site.provisionalDays);
+    this.today = then < now ? then : now;
+  }
 
   /** All changes that were not deleted, newest first. */
   get changes(): readonly Change[] {
@@ -45,8 +52,10 @@ export class SiteContext {
     return this.reach;
   }
 
-  /** The newest day that is final and may be read; null without figures. */
+  /** The newest day that is final and may be read, or was as of a day; null without figures. */
   get lastReadable(): Day | null {
-    return this.coverage && lastReadableDay(this.coverage, this.site.provisionalDays);
+    if (!this.coverage) return null;
+    const newest = lastReadableDay(this.coverage, this.site.provisionalDays);
+    return this.asOf !== null && this.asOf < newest ? this.asOf : newest;
   }
 }

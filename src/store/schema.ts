@@ -199,7 +199,7 @@ export const change = sqliteTable(
     newText: text('new_text'),
     windowDays: integer('window_days'),
     settlingDays: integer('settling_days'),
-    expectedMetric: text('expected_metric', { enum: ['clicks', 'impressions', 'ctr', 'position'] }),
+    expectedMetric: text('expected_metric', { enum: ['clicks', 'impressions', 'ctr', 'position', 'appeal'] }),
     expectedDirection: text('expected_direction', { enum: ['up', 'down'] }),
     expectedAmount: real('expected_amount'),
     reviewDay: integer('review_day'),
@@ -483,4 +483,28 @@ export const importProblem = sqliteTable(
     cells: text('cells').notNull(),
   },
   (t) => [primaryKey({ columns: [t.importId, t.line] })],
+);
+
+/** What a reading said when its days were over, so that figures revised later cannot unsay it. */
+export const readingSaid = sqliteTable('reading_said', {
+  changeId: integer('change_id').primaryKey(),
+  /** The spans and pages it was said of: with others it is another reading. */
+  about: text('about').notNull(),
+  /** The newest day that could be read then. */
+  day: integer('day').notNull(),
+  verdict: text('verdict', { enum: ['lifted', 'dropped', 'held', 'unclear'] }).notNull(),
+  sentence: text('sentence').notNull(),
+});
+
+/** Names that were given to groups of pages that move together; a group is known again by most of its pages. */
+export const movingGroup = sqliteTable(
+  'moving_group',
+  {
+    id: integer('id').primaryKey(),
+    siteId: integer('site_id').notNull(),
+    name: text('name').notNull(),
+    /** Ids of its pages when it was named, as JSON. */
+    pages: text('pages').notNull(),
+  },
+  (t) => [index('moving_group_site').on(t.siteId)],
 );

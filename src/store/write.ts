@@ -4,7 +4,7 @@ import type { Db } from './database';
 const GIVE_UP_AFTER_MS = 30_000;
 
 /** By its code alone: the native module may throw errors of another realm than this one. */
-function isBusy(error: unknown): boolean {
+export function isBusy(error: unknown): boolean {
   const code: unknown = typeof error === 'object' && error !== null && 'code' in error ? error.code : null;
   return typeof code === 'string' && code.startsWith('SQLITE_BUSY');
 }

@@ -1,52 +1,37 @@
 import { asDay } from '../../core/calendar/day';
-import { History } from '../../core/history/history';
-import { METRICS, type Metric } from '../../core/model/change';
-import { effectSpans, rowLogRatios } from '../../core/effect/logRatios';
 import { EffectEngine } from '../../core/effect/engine';
+import type { LogEffect } from '../../core/effect/effect';
+import { whatMoved, type WhatMoved } from '../../core/effect/whatMoved';
+import type { History } from '../../core/history/history';
+import { MEASURES, type Measure } from '../../core/model/change';
 import { Z90 } from '../../core/statistics/normal';
-import { simulateSite, type SimulatedChange, type SimulatedSeries, type World } from './simulate';
+import { simulateSite, type SimulatedChange, type World } from './simulate';
+import { siteOf, type ReadSite } from './site';
 
-/** An estimate on the log scale with its 90% interval. */
-export type Estimate = { readonly net: number; readonly low: number; readonly high: number };
-
-/** One simulated change read on one metric: the truth, what the program says, and what the naive comparison says. */
-export type Outcome = Pick<SimulatedChange, 'picked' | 'kind'> & {
-  readonly metric: Metric;
+/** One measure of a change: the truth, what the program says, and what the naive comparison says, on the log scale. */
+export type Estimated = {
   readonly truth: number;
-  readonly ours: Estimate;
-  readonly naive: Estimate;
+  readonly ours: LogEffect;
+  readonly naive: LogEffect;
 };
 
-/** What is read: pages with their groups, every day with figures. */
-export type ReadSite = {
-  readonly history: History;
-  readonly groups: { readonly of: readonly number[]; readonly count: number };
+/** One change read. */
+export type Outcome = Pick<SimulatedChange, 'picked' | 'kind'> & {
+  readonly measures: Readonly<Partial<Record<Measure, Estimated>>>;
+  /** The fewer of the clicks in the two spans. */
+  readonly fewest: number;
+  /** Which way the verdict by what moved says it went: 1, -1, or 0 where it says nothing. */
+  readonly verdict: number;
+  /** The same of the daily looks before the days were over, and after how many days. */
+  readonly early: { readonly way: number; readonly look: number } | null;
 };
 
 /** A change to read: on which page and day, and what is known of it. */
-type Read = Pick<SimulatedChange, 'page' | 'day' | 'picked' | 'kind' | 'truth'>;
+export type ToRead = Pick<SimulatedChange, 'page' | 'day' | 'picked' | 'kind' | 'truth'>;
 
 type Lengths = Pick<World, 'windowDays' | 'settlingDays'>;
 
-/** Pages with figures on so many days, the first of them day 0, as the program has them. */
-export function siteOf(
-  pages: readonly (SimulatedSeries & { readonly group: number })[],
-  days: number,
-): ReadSite {
-  const first = asDay(0);
-  const history = new History(
-    first,
-    days,
-    pages.map((page, id) => ({ id, firstDay: first, ...page })),
-    Array.from({ length: days }, (_, i) => asDay(i)),
-  );
-  const of = pages.map((page) => page.group);
-  return { history, groups: { of, count: Math.max(...of) + 1 } };
-}
-
-/**
- * Simulates a site, reads every change on it as the program does, and beside it as the naive comparison would.
- */
+/** Simulates a site, reads every change on it as the program does, and beside it as the naive comparison would. */
 export function runSeed(world: World): Outcome[] {
   const { pages, changes } = simulateSite(world);
   return readBeside(siteOf(pages, world.days), changes, world);
@@ -58,42 +43,72 @@ export function runSeed(world: World): Outcome[] {
  */
 export function readBeside(
   { history, groups }: ReadSite,
-  changes: readonly Read[],
+  changes: readonly ToRead[],
   lengths: Lengths,
 ): Outcome[] {
   const { windowDays, settlingDays } = lengths;
   const touches = changes.map(({ day, page }) => ({ day, pages: [{ id: page }] }));
-  const reader = new EffectEngine(history, groups, touches, asDay(history.days - 1));
-  return changes.flatMap(({ day, page, picked, kind, truth }) => {
-    const read = reader.read(asDay(day), [page], windowDays, settlingDays);
-    const moves = rowLogRatios(history, effectSpans(asDay(day), windowDays, settlingDays), [page]);
-    return METRICS.flatMap((metric): Outcome[] => {
-      const ours = read?.effects[metric];
-      if (!ours) return [];
-      const { move, noiseAfter } = moves[metric];
-      const half = Z90 * Math.sqrt(textbookNoise(metric, history, page, day, windowDays) + noiseAfter[0]!);
-      const net = move[0]!;
-      return [
-        {
-          ...{ metric, picked, kind, truth: truth[metric], ours },
-          naive: { net, low: net - half, high: net + half },
-        },
-      ];
-    });
+  const engine = new EffectEngine(history, groups, touches, asDay(history.days - 1));
+  return changes.flatMap(({ day, page, picked, kind, truth }): Outcome[] => {
+    const asked = { ids: [page], day: asDay(day), horizon: { days: windowDays, settlingDays } };
+    const read = engine.compare(asked);
+    if (!read) return [];
+    const early = engine.early(asked, windowDays);
+    const measures: Partial<Record<Measure, Estimated>> = {};
+    for (const measure of MEASURES) {
+      const ours = read.effects[measure];
+      if (ours)
+        measures[measure] = {
+          truth: truth[measure],
+          ours,
+          naive: naiveOf(measure, history, page, day, lengths),
+        };
+    }
+    return [
+      {
+        ...{ picked, kind, measures },
+        fewest: Math.min(...sides(history, history.sums.clicks, page, day, lengths)),
+        verdict: way(whatMoved(read.effects, read.cut, 'clicks')),
+        early: early && { way: early.up ? 1 : -1, look: early.look },
+      },
+    ];
   });
 }
 
-/** Counting noise of the before span by its own counts, as a textbook has it. */
-function textbookNoise(
-  metric: Metric,
+function way({ mark, movedIn }: WhatMoved): number {
+  return movedIn === null ? 0 : mark === 'lifted' ? 1 : -1;
+}
+
+/** The sums of a column over the two spans. */
+function sides(
   history: History,
+  sums: Float64Array,
   page: number,
   day: number,
-  windowDays: number,
-): number {
-  const before = { firstDay: asDay(day - windowDays), lastDay: asDay(day - 1) };
-  const { clicks, impressions } = history.totals(page, before);
-  if (metric === 'clicks') return 1 / (clicks + 0.5);
-  if (metric === 'ctr') return Math.max(0, 1 / (clicks + 0.5) - 1 / (impressions + 0.5));
-  return (metric === 'position' ? 0.4 : 1) / (impressions + 0.5);
+  { windowDays, settlingDays }: Lengths,
+): [number, number] {
+  const upTo = (to: number) => sums[history.offset(to) * history.rows + page]!;
+  const after = day + settlingDays;
+  return [upTo(day) - upTo(day - windowDays), upTo(after + windowDays) - upTo(after)];
+}
+
+function naiveOf(measure: Measure, history: History, page: number, day: number, lengths: Lengths): LogEffect {
+  const { clicks, impressions, positionSum, expected } = history.sums;
+  const of = (sums: Float64Array) => {
+    const [before, after] = sides(history, sums, page, day, lengths);
+    return { log: Math.log((after + 0.5) / (before + 0.5)), noise: 1 / (after + 0.5) + 1 / (before + 0.5) };
+  };
+  const [c, m] = [of(clicks), of(impressions)];
+  const rank = { log: of(positionSum).log - m.log, noise: 0.4 * m.noise };
+  const { log, noise } = {
+    clicks: c,
+    impressions: m,
+    ctr: { log: c.log - m.log, noise: Math.max(0, c.noise - m.noise) },
+    position: rank,
+    rank,
+    appeal: { log: c.log - of(expected).log, noise: c.noise },
+    showings: { log: of(expected).log, noise: m.noise },
+  }[measure];
+  const half = Z90 * Math.sqrt(noise);
+  return { net: log, low: log - half, high: log + half };
 }

@@ -9,9 +9,9 @@ import {
 
 /*
  * A site made to be hard to read, with changes of which the true effect is known. It is a harder world than the demo
- * and shares nothing with it: every page has a season of its own, site, page and query wander, updates hit groups and
- * pages differently, counts are over-dispersed, crawls come late, and half of the changed pages were picked because
- * they had just dipped.
+ * and shares nothing with it: every page has a season of its own, site, groups, page and query wander in interest, rank and
+ * appeal, groups are such as no path shows, updates hit groups and pages differently, counts are over-dispersed, rare searches are
+ * withheld, crawls come late, and half of the changed pages were picked because they had just dipped.
  */
 
 export type SimulatedChange = {
@@ -19,15 +19,24 @@ export type SimulatedChange = {
   /** Day counted from the first. */
   readonly day: number;
   readonly picked: 'at random' | 'after a dip';
-  readonly kind: 'none' | 'appeal' | 'rank' | 'reach';
+  /** What it does: `exposure` is being shown for further searches, far down, at the cost of CTR. */
+  readonly kind: 'none' | 'appeal' | 'rank' | 'reach' | 'exposure';
   /** Log effect on each metric over the after span: expected with the change over expected without. */
   readonly truth: {
     readonly clicks: number;
     readonly impressions: number;
     readonly ctr: number;
     readonly position: number;
+    /** Of the clicks that the showings would bring at the usual CTR by position, and of clicks over these. */
+    readonly showings: number;
+    readonly appeal: number;
+    /** Of the log position of each search. */
+    readonly rank: number;
   };
 };
+
+/** The daily rows of one query on a page; where a row is withheld they are 0. */
+export type SimulatedQuery = Omit<SimulatedSeries, 'positionWeight'>;
 
 export type SimulatedSeries = {
   clicks: Float64Array;
@@ -37,7 +46,8 @@ export type SimulatedSeries = {
 };
 
 export type SimulatedSite = {
-  readonly pages: readonly (SimulatedSeries & { group: number })[];
+  /** `path` is the part of the site that the address shows, and says little about who moves together. */
+  readonly pages: readonly (SimulatedSeries & { path: number; queries: readonly SimulatedQuery[] })[];
   readonly changes: readonly SimulatedChange[];
 };
 
@@ -48,17 +58,25 @@ export type World = {
   readonly changes: number;
   readonly windowDays: number;
   readonly settlingDays: number;
+  /** Every change that does something halves the clicks: by what is shown or by what is chosen, by turns. */
+  readonly halved?: boolean;
 };
 
 const GROUPS = 4;
+const PATHS = 3;
+/** Share of the pages of a hidden group whose path is that of most of it. */
+const TELLING = 0.35;
 const UPDATES = 3;
 /** Days before which no change is made, so that pages can be picked after a dip. */
 const FIRST_CHANGE = 150;
 
-/** Chance of a click by position: common practice, no published source. */
-function clickRate(position: number): number {
-  return 0.24 * Math.pow(position, -1.15);
+/** Chance of a click by position: common practice, no published source. Sites differ in how steep it is, and past the first page
+ *  it falls by more than a power of the position would. */
+function clickRates(steep: number): (position: number) => number {
+  return (position) => 0.24 * Math.pow(position, -steep) * (1 - 0.3 / (1 + Math.exp(-2 * (position - 10.5))));
 }
+/** A row of so few impressions is withheld about so often. */
+const [RARE, WITHHELD] = [3, 0.6];
 
 /** Simulates one world. The same seed gives the same site everywhere. */
 export function simulateSite(world: World): SimulatedSite {
@@ -83,19 +101,22 @@ export function simulateSite(world: World): SimulatedSite {
     return () => (at = memory * at + step * normal());
   };
 
+  const clickRate = clickRates(between(0.9, 1.4));
   const siteWander = wander(0.985, 0.08);
   const siteSeason = season(0.3);
   const week = Array.from({ length: 7 }, () => 0.12 * normal());
   const groups = Array.from({ length: GROUPS }, () => ({
-    season: season(0.2),
-    wander: wander(0.985, 0.05),
+    season: season(0.3),
+    wander: wander(0.985, 0.1),
+    rank: wander(0.985, 0.03),
     weekend: 0.15 * normal(),
   }));
   const updates = Array.from({ length: UPDATES }, () => ({
     day: Math.floor(between(40, days - 20)),
     ramp: Math.ceil(between(3, 14)),
     site: 0.06 * normal(),
-    groups: Array.from({ length: GROUPS }, () => 0.12 * normal()),
+    groups: Array.from({ length: GROUPS }, () => 0.18 * normal()),
+    groupRanks: Array.from({ length: GROUPS }, () => 0.05 * normal()),
     pages: Array.from({ length: pageCount }, () => 0.08 * normal()),
     ranks: Array.from({ length: pageCount }, () => 0.05 * normal()),
   }));
@@ -104,11 +125,13 @@ export function simulateSite(world: World): SimulatedSite {
     const size = Math.exp(3.6 + 1.1 * normal());
     return {
       group: i % GROUPS,
+      path: random() < TELLING ? (i % GROUPS) % PATHS : Math.floor(random() * PATHS),
       season: season(0.12),
       wander: wander(0.98, 0.13 * restless),
       appeal: wander(0.985, 0.06 * restless),
       own: 0.2 * normal(),
-      queries: Array.from({ length: 4 + Math.floor(random() * 9) }, (_q, rank) => ({
+      // The last is that for which a page is shown only after it was changed for the sake of exposure.
+      queries: Array.from({ length: 5 + Math.floor(random() * 9) }, (_q, rank) => ({
         interest: size * Math.pow(rank + 1, -0.9) * Math.exp(0.4 * normal()),
         wander: wander(0.965, 0.16),
         position: Math.log(Math.max(1.3, between(2, 9) + rank * between(0.5, 2))),
@@ -117,16 +140,20 @@ export function simulateSite(world: World): SimulatedSite {
     };
   });
 
-  type Rates = { clicks: number; impressions: number; positionSum: number };
-  const series = states.map(({ group }) => {
-    const impressions = new Float64Array(days);
-    const [clicks, positionSum] = [new Float64Array(days), new Float64Array(days)];
-    // Every showing has a position.
-    return { group, clicks, impressions, positionSum, positionWeight: impressions };
+  type Rates = { clicks: number; impressions: number; positionSum: number; showings: number; rank: number };
+  const column = () => new Float64Array(days);
+  const series = states.map(({ path, queries }) => {
+    const impressions = column();
+    return {
+      path,
+      ...{ clicks: column(), impressions, positionSum: column() },
+      // Every showing has a position.
+      positionWeight: impressions,
+      queries: queries.map(() => ({ clicks: column(), impressions: column(), positionSum: column() })),
+    };
   });
   const planned = planDays(world, between);
-  const active: { page: number; day: number; start: number; appeal: number; rank: number; reach: number }[] =
-    [];
+  const active: Record<'page' | 'day' | 'start' | 'appeal' | 'rank' | 'reach' | 'exposure', number>[] = [];
   const expected = new Map<number, { with: Rates; without: Rates }>();
   const changes: SimulatedChange[] = [];
 
@@ -134,7 +161,8 @@ export function simulateSite(world: World): SimulatedSite {
     for (const plan of planned.filter((one) => one.day === day)) {
       const page = pickPage(plan.picked, day, world, series, active, random);
       if (page === null) continue;
-      const size = between(0.08, 0.5) * (random() < 0.7 ? 1 : -1);
+      const drawn = between(0.08, 0.5) * (random() < 0.7 ? 1 : -1);
+      const size = world.halved ? -Math.LN2 : drawn;
       active.push({
         page,
         day,
@@ -142,58 +170,75 @@ export function simulateSite(world: World): SimulatedSite {
         appeal: plan.kind === 'appeal' ? size : 0,
         rank: plan.kind === 'rank' ? -0.7 * size : 0,
         reach: plan.kind === 'reach' ? size : 0,
+        exposure: plan.kind === 'exposure' ? Math.abs(size) : 0,
       });
       expected.set(active.length - 1, { with: noRates(), without: noRates() });
       changes.push({ page, day, picked: plan.picked, kind: plan.kind, truth: NO_EFFECT });
     }
     const site = siteWander() + siteSeason(day) + week[day % 7]!;
+    const groupRanks = groups.map((g) => g.rank());
     const groupNow = groups.map((g) => g.wander() + g.season(day) + (day % 7 >= 5 ? g.weekend : 0));
     states.forEach((state, page) => {
-      let [reach, rank, appeal] = [
+      let [reach, rank, appeal, exposure] = [
         site + groupNow[state.group]! + state.wander() + state.season(day),
-        0,
+        groupRanks[state.group]!,
         state.own + state.appeal() + 0.08 * normal(),
+        0,
       ];
       for (const update of updates) {
         const share = Math.min(1, Math.max(0, (day - update.day) / update.ramp));
         reach += share * (update.site + update.groups[state.group]! + update.pages[page]!);
-        rank += share * update.ranks[page]!;
+        rank += share * (update.ranks[page]! + update.groupRanks[state.group]!);
       }
-      const plain = { reach, rank, appeal };
+      const plain = { reach, rank, appeal, exposure };
       active.forEach((one) => {
         if (one.page !== page) return;
         const share = Math.min(1, Math.max(0, (day - one.start) / 3));
         reach += share * one.reach;
         rank += share * one.rank;
         appeal += share * one.appeal;
+        exposure += share * one.exposure;
       });
       const number = active.findLastIndex((one) => one.page === page);
       const sums = number >= 0 && inAfterSpan(active[number]!.day, day, world) ? expected.get(number)! : null;
-      for (const query of state.queries) {
+      const whole = state.queries.slice(0, -1).reduce((sum, query) => sum + query.interest, 0);
+      state.queries.forEach((query, number) => {
         const [drift, ranks] = [query.wander(), query.rank()];
+        const further = number === state.queries.length - 1;
         const rate = (state: typeof plain) => {
-          const position = Math.max(1, Math.exp(query.position + ranks + state.rank));
+          const position = Math.max(1, Math.exp((further ? FAR_DOWN : query.position) + ranks + state.rank));
           // Far down, most lists are never opened that far.
           const seen = 1 / (1 + Math.pow(position / 15, 2));
-          const impressions = query.interest * seen * Math.exp(state.reach + drift);
+          const interest = further ? 2 * whole * state.exposure : query.interest;
+          const usual = clickRate(position);
           return {
-            impressions,
+            impressions: interest * seen * Math.exp(state.reach + drift),
             position,
-            click: Math.min(0.8, clickRate(position) * Math.exp(state.appeal)),
+            // Where it would stand on this day if nothing had been changed.
+            own: Math.max(1, Math.exp((further ? FAR_DOWN : query.position) + ranks + plain.rank)),
+            usual,
+            click: Math.min(0.8, usual * Math.exp(state.appeal)),
           };
         };
-        const now = rate({ reach, rank, appeal });
+        const now = rate({ reach, rank, appeal, exposure });
         if (sums) {
           addRates(sums.with, now);
           addRates(sums.without, rate(plain));
         }
         const impressions = poisson(now.impressions * gamma())();
-        if (impressions === 0) continue;
+        if (impressions === 0) return;
         const own = series[page]!;
+        const clicks = binomial(impressions, now.click)();
+        const positionSum = impressions * Math.max(1, now.position + 0.3 * normal());
         own.impressions[day]! += impressions;
-        own.clicks[day]! += binomial(impressions, now.click)();
-        own.positionSum[day]! += impressions * Math.max(1, now.position + 0.3 * normal());
-      }
+        own.clicks[day]! += clicks;
+        own.positionSum[day]! += positionSum;
+        if (impressions < RARE && random() < WITHHELD) return;
+        const row = own.queries[number]!;
+        row.impressions[day] = impressions;
+        row.clicks[day] = clicks;
+        row.positionSum[day] = positionSum;
+      });
     });
   }
   return {
@@ -209,22 +254,30 @@ export function simulateSite(world: World): SimulatedSite {
               impressions: ratio((r) => r.impressions),
               ctr: ratio((r) => r.clicks / r.impressions),
               position: ratio((r) => r.positionSum / r.impressions),
+              showings: ratio((r) => r.showings),
+              appeal: ratio((r) => r.clicks / r.showings),
+              rank: w.rank / w.impressions - without.rank / without.impressions,
             };
       return { ...change, truth };
     }),
   };
 
   function noRates(): Rates {
-    return { clicks: 0, impressions: 0, positionSum: 0 };
+    return { clicks: 0, impressions: 0, positionSum: 0, showings: 0, rank: 0 };
   }
-  function addRates(to: Rates, rate: { impressions: number; position: number; click: number }): void {
+  function addRates(
+    to: Rates,
+    rate: { impressions: number; position: number; own: number; usual: number; click: number },
+  ): void {
     to.impressions += rate.impressions;
     to.clicks += rate.impressions * rate.click;
     to.positionSum += rate.impressions * rate.position;
+    to.showings += rate.impressions * rate.usual;
+    to.rank += rate.impressions * Math.log(rate.position / rate.own);
   }
 }
 
-const NO_EFFECT = { clicks: 0, impressions: 0, ctr: 0, position: 0 };
+export const NO_EFFECT = { clicks: 0, impressions: 0, ctr: 0, position: 0, showings: 0, appeal: 0, rank: 0 };
 
 function inAfterSpan(changeDay: number, day: number, { windowDays, settlingDays }: World): boolean {
   return day >= changeDay + settlingDays && day < changeDay + settlingDays + windowDays;
@@ -235,13 +288,18 @@ type Plan = { day: number; picked: SimulatedChange['picked']; kind: SimulatedCha
 /** When changes are made, how their pages are picked, and whether they do anything: half of them do not. */
 function planDays(world: World, between: (low: number, high: number) => number): Plan[] {
   const last = world.days - world.windowDays - world.settlingDays;
-  const real = ['appeal', 'rank', 'reach'] as const;
+  const real = world.halved
+    ? (['appeal', 'reach'] as const)
+    : (['appeal', 'rank', 'reach', 'exposure'] as const);
   return Array.from({ length: world.changes }, (_, i) => ({
     day: Math.floor(between(FIRST_CHANGE, last)),
     picked: i % 2 === 0 ? ('at random' as const) : ('after a dip' as const),
-    kind: i % 4 < 2 ? 'none' : real[Math.floor(i / 4) % 3]!,
+    kind: i % 4 < 2 ? 'none' : real[Math.floor(i / 4) % real.length]!,
   }));
 }
+
+/** Log position of searches that a page is only shown for once it was changed for exposure. */
+const FAR_DOWN = Math.log(14);
 
 /** Days after which a page may be changed again. */
 const REST_DAYS = 160;

@@ -1,6 +1,8 @@
 import { randomLcg } from 'd3-random';
-import { METRIC_NAMES, type Metric } from '../../core/model/change';
-import { readBeside, siteOf, type Outcome } from '../calibration/run';
+import type { Measure } from '../../core/model/change';
+import { NO_EFFECT } from '../calibration/simulate';
+import { readBeside, type Outcome } from '../calibration/run';
+import { siteOf } from '../calibration/site';
 import { score } from '../calibration/score';
 import { flightPanel, PANEL_DAYS, type PanelPage } from './flights';
 
@@ -17,8 +19,8 @@ const LENGTHS = { windowDays: 28, settlingDays: 7 };
 const CHANGES = 16;
 /** As for all aims: so many late departures in both spans. */
 const FEWEST_COUNTS = 20;
-const MEASURES: readonly Metric[] = ['clicks', 'impressions', 'ctr'];
-const NAMES: Partial<Record<Metric, string>> = {
+const MEASURES: readonly Measure[] = ['clicks', 'impressions', 'ctr'];
+const NAMES: Partial<Record<Measure, string>> = {
   clicks: 'late departures (clicks)',
   impressions: 'departures (impressions)',
   ctr: 'share that is late (CTR)',
@@ -61,14 +63,14 @@ function drawn(panel: readonly PanelPage[], seed: number) {
       day,
       picked,
       kind: 'none' as const,
-      truth: { clicks: 0, impressions: 0, ctr: 0, position: 0 },
+      truth: NO_EFFECT,
     };
   });
 }
 
 const panel = await flightPanel();
 const pages = panel.map(({ departures, late }) => ({
-  ...{ group: 0, clicks: late, impressions: departures },
+  ...{ path: 0, queries: [], clicks: late, impressions: departures },
   // Nothing here has a position.
   ...{ positionSum: new Float64Array(PANEL_DAYS), positionWeight: new Float64Array(PANEL_DAYS) },
 }));
@@ -82,11 +84,9 @@ console.log(
 );
 const percent = (value: number) => `${(value * 100).toFixed(1)}%`;
 for (const metric of MEASURES) {
-  const all = outcomes.filter((one) => one.metric === metric);
-  const [ours, naive] = [score(all, (one) => one.ours), score(all, (one) => one.naive)];
-  console.log(
-    `| ${NAMES[metric] ?? METRIC_NAMES[metric]} | aim | this program | naive |\n| --- | --- | --- | --- |`,
-  );
+  const ours = score(outcomes, metric, (one) => one.ours);
+  const naive = score(outcomes, metric, (one) => one.naive);
+  console.log(`| ${NAMES[metric] ?? metric} | aim | this program | naive |\n| --- | --- | --- | --- |`);
   const rows: [string, string, (of: typeof ours) => string][] = [
     ['90% intervals that hold nothing', '87 to 95%', (of) => percent(of.held)],
     ['picked at random, called moved', '', (of) => percent(of.falseAtRandom)],

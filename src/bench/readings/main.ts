@@ -2,7 +2,7 @@ import path from 'node:path';
 import { asDay } from '../../core/calendar/day';
 import { History, type Series } from '../../core/history/history';
 import { pageGroups } from '../../core/effect/groups';
-import { choosePanel } from '../../core/effect/panel';
+import { controlSample } from '../../core/effect/panel';
 import { EffectEngine } from '../../core/effect/engine';
 import { listChanges } from '../../store/ledger/changes';
 import { bringForward, connect } from '../../store/database';
@@ -68,21 +68,30 @@ const summing = timed(() => {
 });
 
 function panelHistory(all: readonly Series[]) {
-  const panel = choosePanel(all, new Set(changes.flatMap((change) => change.pages.map((page) => page.id))));
-  const groups = pageGroups(panel.series.map((one) => addresses.get(one.id)!));
-  return { panel, groups, history: new History(whole.firstDay, SIZE.days, panel.series, covered) };
+  const groupOf = pageGroups(all.map((one) => addresses.get(one.id)!)).of;
+  const numbers = new Map(all.map(({ id }, i) => [id, groupOf[i]!]));
+  const sample = controlSample(all, (id) => numbers.get(id)!);
+  const changed = new Set(changes.flatMap((change) => change.pages.map((page) => page.id)));
+  const rows = all.filter(({ id }) => sample.has(id) || changed.has(id));
+  return {
+    control: Uint8Array.from(rows, ({ id }) => (sample.has(id) ? 1 : 0)),
+    groups: pageGroups(rows.map((one) => addresses.get(one.id)!)),
+    history: new History(whole.firstDay, SIZE.days, rows, covered),
+  };
 }
-const { panel, groups, history } = panelHistory(series);
+const { control, groups, history } = panelHistory(series);
+const HORIZON = { days: 28, settlingDays: 7 };
+const engines: EffectEngine[] = [];
+const learning = timed(() => {
+  const engine = new EffectEngine(history, groups, changes, whole.lastDay, { control });
+  engine.learn(HORIZON);
+  engines.push(engine);
+});
+// Each time an engine that has learned and read nothing yet.
 const reading = timed(() => {
-  const roles = { yardstick: panel.yardstick, firstSubject: 0 };
-  const engine = new EffectEngine(history, groups, changes, whole.lastDay, roles);
+  const engine = engines.shift()!;
   return changes.filter((change) =>
-    engine.read(
-      change.day,
-      change.pages.map((page) => page.id),
-      28,
-      7,
-    ),
+    engine.compare({ ids: change.pages.map((page) => page.id), day: change.day, horizon: HORIZON }),
   ).length;
 });
 const all = timed(() => readChanges(new SiteContext(db, site), new Engines(db)).length);
@@ -93,6 +102,7 @@ const line = (name: string, { first, median }: { first: number; median: number }
   );
 line('plainly summing the same arrays once', summing);
 line('loading the history from SQLite', loading);
-line(`reading ${reading.result} changes, once loaded`, reading);
+line('learning from placebo windows', learning);
+line(`reading ${reading.result} changes, once loaded and learned`, reading);
 line('all readings with loading, texts and doubts', all);
 db.$client.close();

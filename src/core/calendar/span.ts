@@ -1,4 +1,4 @@
-import { addDays, type Day } from './day';
+import { addDays, parseIsoDay, type Day } from './day';
 
 /** Consecutive days, both ends included. */
 export type Span = { readonly firstDay: Day; readonly lastDay: Day };
@@ -61,4 +61,18 @@ export function lastSpans(lastDay: Day, days: number): { before: Span; after: Sp
     before: { firstDay: addDays(firstDay, -days), lastDay: addDays(firstDay, -1) },
     after: { firstDay, lastDay },
   };
+}
+
+/** No span is longer than a year and a day. */
+export const MOST_SPAN_DAYS = 366;
+
+/**
+ * A span written as two days with two dots between them; null where it is none, or its end comes before its beginning.
+ * @example parseSpan('2026-08-01..2026-08-28') // the 28 days
+ */
+export function parseSpan(text: string): Span | null {
+  const [first, last, ...rest] = text.split('..');
+  if (first === undefined || last === undefined || rest.length > 0) return null;
+  const [firstDay, lastDay] = [parseIsoDay(first), parseIsoDay(last)];
+  return firstDay === null || lastDay === null || lastDay < firstDay ? null : { firstDay, lastDay };
 }

@@ -16,6 +16,7 @@ const lines = (over: Partial<DeskInput>) =>
       weeks: [],
       unlogged: [],
       putOff: new Map(),
+      plainDrops: new Map(),
     },
     ...over,
   });
@@ -35,6 +36,14 @@ test.each<[string, Change, string[]]>([
   ['what was decided', stepped({ crawled: ago(9) }, { decision: { decision: 'keep', reason: null } }), []],
 ])('%s', (_name, one, wanted) => {
   expect(keys([one])).toEqual(wanted);
+});
+
+test('what plainly drops before its days are over comes first, until it is decided on', () => {
+  const made = stepped({ 'reindex-requested': ago(9) });
+  const plainDrops = new Map([[1, ago(2)]]);
+  expect(keys([made], { plainDrops })).toEqual(['plain-drop/1', 'not-crawled/1']);
+  const decided = { ...made, decision: { decision: 'undo' as const, reason: null } };
+  expect(keys([decided], { plainDrops })).toEqual([]);
 });
 
 test('results that were seen to show the old title are there at once', () => {

@@ -4,6 +4,7 @@ import { isMade } from '../model/steps';
 
 /** What is due, in the order in which to do it. */
 export const DESK_KINDS = {
+  'plain-drop': 'Plainly dropping',
   'to-make': 'To make',
   'not-crawled': 'Not crawled yet',
   'old-text': 'Results may still show the old text',
@@ -55,6 +56,8 @@ export type DeskInput = {
   readonly unlogged: readonly UnloggedWork[];
   /** What was put off, by its key, and until when. */
   readonly putOff: ReadonlyMap<string, Day>;
+  /** Since when a change that is still waited for has plainly brought a drop. */
+  readonly plainDrops: ReadonlyMap<number, Day>;
 };
 
 /** A request is served at once or within a day or two (common practice, no published source). */
@@ -86,7 +89,7 @@ export function deskLines(input: DeskInput): DeskLine[] {
     );
 }
 
-function linesOf(change: Change, { today, completeSince, seenOld }: DeskInput): DeskLine[] {
+function linesOf(change: Change, { today, completeSince, seenOld, plainDrops }: DeskInput): DeskLine[] {
   const { id, title, day, steps, decision, expectation } = change;
   const line = (kind: DeskKind, since: Day): DeskLine => ({
     ...{ key: `${kind}/${id}`, kind, title, changeId: id, pageId: null },
@@ -95,6 +98,8 @@ function linesOf(change: Change, { today, completeSince, seenOld }: DeskInput): 
   if (!isMade(change)) return day <= today ? [line('to-make', day)] : [];
   if (decision !== null) return [];
   const lines: DeskLine[] = [];
+  const drop = plainDrops.get(id);
+  if (drop !== undefined) lines.push(line('plain-drop', drop));
   const requested = steps['reindex-requested'];
   if (requested !== undefined && steps.crawled === undefined && addDays(requested, CRAWL_DAYS) <= today)
     lines.push(line('not-crawled', requested));

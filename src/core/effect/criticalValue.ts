@@ -6,7 +6,7 @@ import { Z90 } from '../statistics/normal';
  * What was learned is itself uncertain, and the windows it was learned from look a little too regular by it: without
  * this, intervals on simulated sites (docs/calibration.md) held the truth about one time in a hundred less often.
  */
-const WIDER = 1.05;
+const WIDER = 1.02;
 /** Independent placebo windows at which what was seen counts as much as the normal distribution. */
 const TRUSTED_WINDOWS = 30;
 const ENOUGH_SIZES = 5000;
@@ -16,7 +16,7 @@ const ENOUGH_SIZES = 5000;
  * was seen where there are many, since the tails of real moves are heavier. `sizes` are absolute net moves in standard
  * errors, of which `overlapping` tell as much as one that stands alone.
  *
- * @example criticalValueOf([], 1) // 1.727: 1.645 × 1.05, as nothing was seen
+ * @example criticalValueOf([], 1) // 1.678: 1.645 × 1.02, as nothing was seen
  */
 export function criticalValueOf(sizes: readonly number[], overlapping: number): number {
   if (sizes.length === 0) return WIDER * Z90;
@@ -27,4 +27,10 @@ export function criticalValueOf(sizes: readonly number[], overlapping: number): 
   const apart = sizes.length / overlapping;
   const own = apart / (apart + TRUSTED_WINDOWS);
   return WIDER * Math.min(3, Math.max(1.4, own * seen + (1 - own) * Z90));
+}
+
+/** The value that a share of all lie below. @example quantileOf([3, 1, 2], 0.5) // 2 */
+export function quantileOf(values: readonly number[], share: number): number {
+  const sorted = Float64Array.from(values).sort();
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? NaN;
 }

@@ -1,9 +1,21 @@
 /* Estimates on the log scale and, at the edge, what is reported of them. */
 
-import { METRICS, type Metric } from '../model/change';
+import { isInPlaces, MEASURES, METRICS, type Measure, type Metric } from '../model/change';
 
-/** An estimate on the log scale with its 90% interval. */
+/** An interval estimate on the log scale. */
 export type LogEffect = { readonly net: number; readonly low: number; readonly high: number };
+
+/** An estimate on the log scale with its 90% interval, which reaches `critical` standard errors to either side. */
+export type Estimate = LogEffect & { readonly standardError: number; readonly critical: number };
+
+/**
+ * The estimate with its interval.
+ * @example estimateOf(0.2, 0.1, 1.7) // { net: 0.2, low: 0.03, high: 0.37, standardError: 0.1, critical: 1.7 }
+ */
+export function estimateOf(net: number, standardError: number, critical: number): Estimate {
+  const half = critical * standardError;
+  return { net, low: net - half, high: net + half, standardError, critical };
+}
 
 /** A net effect as a ratio (1.24 is 24% above what the untouched pages suggest), with its 90% interval. */
 export type RatioEffect = { readonly ratio: number; readonly low: number; readonly high: number };
@@ -11,20 +23,26 @@ export type RatioEffect = { readonly ratio: number; readonly low: number; readon
 /** A net effect in places; a gain is positive although the number of the position falls. */
 export type PlacesEffect = { readonly placesGained: number; readonly low: number; readonly high: number };
 
-/** Net effects on all four metrics; null where a metric is absent on a side. */
+/** Net effects on all metrics and on showings; null where a metric is absent on a side. */
 export type Net = {
   readonly clicks: RatioEffect | null;
   readonly impressions: RatioEffect | null;
   readonly ctr: RatioEffect | null;
   readonly position: PlacesEffect | null;
+  readonly appeal: RatioEffect | null;
+  /** What was shown and where, by the clicks that it would bring at the usual CTR by position. */
+  readonly showings: RatioEffect | null;
+  /** Places search by search, whatever searches came and went. */
+  readonly rank: PlacesEffect | null;
 };
 
-export type LogEffects = Readonly<Record<Metric, LogEffect | null>>;
+export type Estimates = Readonly<Record<Measure, Estimate | null>>;
 
-/** From the log scale to what is reported. `positionAfter` is the position of the after span, from which places are counted.
- *  @example asNet({ clicks: { net: 0, low: -0.1, high: 0.1 }, impressions: null, ctr: null, position: null }, null).clicks
- *  // { ratio: 1, low: 0.905, high: 1.105 } */
-export function asNet(effects: LogEffects, positionAfter: number | null): Net {
+/**
+ * From the log scale to what is reported. `positionAfter` is the position of the after span, from which places are counted.
+ * @example asNet({ ...none, clicks: estimateOf(0, 0.1, 1) }, null).clicks // { ratio: 1, low: 0.905, high: 1.105 }
+ */
+export function asNet(effects: Estimates, positionAfter: number | null): Net {
   const ratio = (effect: LogEffect | null): RatioEffect | null =>
     effect && { ratio: Math.exp(effect.net), low: Math.exp(effect.low), high: Math.exp(effect.high) };
   return {
@@ -32,6 +50,9 @@ export function asNet(effects: LogEffects, positionAfter: number | null): Net {
     impressions: ratio(effects.impressions),
     ctr: ratio(effects.ctr),
     position: effects.position && positionAfter !== null ? asPlaces(effects.position, positionAfter) : null,
+    rank: effects.rank && positionAfter !== null ? asPlaces(effects.rank, positionAfter) : null,
+    appeal: ratio(effects.appeal),
+    showings: ratio(effects.showings),
   };
 }
 
@@ -45,11 +66,16 @@ function asPlaces({ net, low, high }: LogEffect, after: number): PlacesEffect {
  * The log effect turned so that up is better for every metric, position too.
  * @example turned('position', { net: 0.1, low: -0.2, high: 0.4 }) // { net: -0.1, low: -0.4, high: 0.2 }
  */
-export function turned(metric: Metric, { net, low, high }: LogEffect): LogEffect {
-  return metric === 'position' ? { net: -net, low: -high, high: -low } : { net, low, high };
+export function turned(measure: Measure, { net, low, high }: LogEffect): LogEffect {
+  return isInPlaces(measure) ? { net: -net, low: -high, high: -low } : { net, low, high };
 }
 
 /** Calls `of` for each metric and keeps the answers by metric. @example byMetric((name) => name.length).ctr // 3 */
 export function byMetric<T>(of: (metric: Metric) => T): Record<Metric, T> {
   return Object.fromEntries(METRICS.map((metric) => [metric, of(metric)])) as Record<Metric, T>;
+}
+
+/** Calls `of` for each measure and keeps the answers by measure. @example byMeasure((name) => name.length).ctr // 3 */
+export function byMeasure<T>(of: (measure: Measure) => T): Record<Measure, T> {
+  return Object.fromEntries(MEASURES.map((measure) => [measure, of(measure)])) as Record<Measure, T>;
 }

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { asDay } from '../calendar/day';
 import { History } from '../history/history';
-import { METRICS } from '../model/change';
+import { MEASURES } from '../model/change';
 import { DAY, daysOf, seriesOf, type DayOf } from '../../../tests/support/readingInput';
-import { EffectEngine, type Effects } from './engine';
+import { EffectEngine, type Comparison } from './engine';
 
 const FIRST = DAY - 260;
 const LAST = DAY + 40;
@@ -27,16 +27,17 @@ function read(
   pages: readonly DayOf[],
   ids: readonly number[] = pages.map((_, i) => 10 + i),
   by = 0,
-): Effects {
+): Comparison {
   const series = pages.map((of, i) => seriesOf(ids[i]!, FIRST + by, LAST + by, (day) => of(day - by)));
   const history = new History(asDay(FIRST + by), LAST - FIRST + 1, series, daysOf(FIRST + by, LAST + by));
   const touch = [{ day: DAY + by, pages: [{ id: 10 }] }];
   const groups = { of: pages.map(() => 0), count: 1 };
-  return new EffectEngine(history, groups, touch, asDay(LAST + by)).read(asDay(DAY + by), [10], 28, 3)!;
+  const engine = new EffectEngine(history, groups, touch, asDay(LAST + by));
+  return engine.compare({ ids: [10], day: asDay(DAY + by), horizon: { days: 28, settlingDays: 3 } })!;
 }
 
-function expectSame(a: Effects, b: Effects): void {
-  for (const metric of METRICS) {
+function expectSame(a: Comparison, b: Comparison): void {
+  for (const metric of MEASURES) {
     const [x, y] = [a.effects[metric]!, b.effects[metric]!];
     expect([y.net, y.low, y.high]).toEqual([x.net, x.low, x.high].map((v) => expect.closeTo(v, 8)));
   }
@@ -78,24 +79,24 @@ test('what happens to every page alike is no effect of the change', () => {
       const [plain, seasonal] = [read(large), read(season)];
       expect(seasonal.effects.ctr!.net).toBeCloseTo(plain.effects.ctr!.net, 2);
       expect(Math.abs(seasonal.effects.clicks!.net - plain.effects.clicks!.net)).toBeLessThan(0.1);
-      expect(seasonal.yardstick.move.clicks! - plain.yardstick.move.clicks!).toBeCloseTo(Math.log(times), 1);
+      expect(seasonal.control.move.clicks! - plain.control.move.clicks!).toBeCloseTo(Math.log(times), 1);
     }),
     { numRuns: 25 },
   );
 });
 
-test('every interval holds its estimate, and net clicks are net impressions times net CTR', () => {
+test('every interval holds its estimate, and net clicks are net showings times net appeal', () => {
   fc.assert(
     fc.property(anySite, (pages) => {
-      const { effects, spells } = read(pages);
-      for (const metric of METRICS) {
+      const { effects, placebo: spells } = read(pages);
+      for (const metric of MEASURES) {
         const { low, net, high } = effects[metric]!;
         expect(low).toBeLessThan(net);
         expect(net).toBeLessThan(high);
         const count = spells(metric);
         expect(count.asLarge).toBeLessThanOrEqual(count.spells);
       }
-      expect(effects.clicks!.net).toBeCloseTo(effects.impressions!.net + effects.ctr!.net, 9);
+      expect(effects.clicks!.net).toBeCloseTo(effects.showings!.net + effects.appeal!.net, 9);
     }),
     { numRuns: 25 },
   );

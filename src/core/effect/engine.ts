@@ -1,219 +1,204 @@
-/* The engine: reads net effects from a site's history and keeps what it has learned. */
+/* The engine: compares rows of a site's history with what would have happened anyway, and keeps what it has learned. */
 
 import { LRUCache } from 'lru-cache';
 import { addDays, type Day } from '../calendar/day';
-import { changeSpans, type Span } from '../calendar/span';
+import type { Span } from '../calendar/span';
 import type { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
 import { averagePosition } from '../measures/totals';
-import type { Metric } from '../model/change';
-import { byMetric, type LogEffects } from './effect';
-import {
-  emptyLogRatios,
-  LONG_DAYS,
-  effectSpans,
-  POSITION_NOISE,
-  rowLogRatios,
-  type LogRatios,
-} from './logRatios';
-import { dayPools, rowEffect, type DayPools, type RowEffect } from './rowEffect';
+import { MEASURES, METRICS, type Measure, type Metric } from '../model/change';
 import { COMPONENTS_OF, type Component } from './components';
-import { regressionToMean } from './regressionToMean';
-import type { Groups, Roles, Rows } from './rows';
-import { coupled, learnSwing, withExtra, type Swing } from './swing';
-import { countPlaceboWindows, pooledEffect, type PlaceboCount } from './pooledEffect';
-import { counterfactualPath, type CounterfactualPath } from './counterfactual';
-import { untouchedRatios, makeRoom, UNFIT, type Room } from './untouched';
+import { controlOf, controlWeight, heldAgainst, NO_PART, type Control, type Held } from './control';
+import { controlRatio, type Weighed } from './controlPath';
+import { earlyBoundary, FIRST_LOOK, type EarlyBoundary } from './earlyLooks';
+import { byMeasure, byMetric, type Estimates } from './effect';
+import { Ground } from './ground';
+import type { Horizon } from './kriging';
+import { netMove } from './placeboWindows';
+import { countPlaceboWindows, pooledEffect, type PlaceboCount, type RowEstimate } from './pooledEffect';
 import { minimumDetectableRatio, type Showable } from './power';
-import { rowWeight } from './yardstick';
+import type { Groups, Rows } from './rows';
+import { strongest, VERDICT_MEASURES, type VerdictMeasure } from './strongest';
+import { learnSwing, strained, varianceOfBoth, type Swing } from './swing';
+import { untouched } from './untouched';
 
-/** What the untouched pages did, for the pages of a reading. Ratios after / before; position as the ratio of positions. */
-export type YardstickMove = {
+/** Rows that stand for what would have happened anyway, by their ids, with weights (1 where none are given). */
+export type ControlRows = { readonly ids: readonly number[]; readonly weights?: readonly number[] };
+
+/** What is compared: rows by their ids, from `day` on, against the weeks before it. */
+export type Asked = {
+  readonly ids: readonly number[];
+  readonly day: Day;
+  readonly horizon: Horizon;
+  /** The control; absent: the yardstick, all control rows that nobody touched. */
+  readonly control?: ControlRows;
+};
+
+/** The control that rows were held against. Moves are log ratios of the two spans; position as the ratio of positions. */
+export type ControlSeen = {
+  readonly kind: 'yardstick' | 'chosen';
   readonly pages: number;
-  /** Of these, how many are in the same part of the site, and the weight of that part, from 0 to 1. */
+  /** The number of the rows' group, where they are of one; how many control rows it has and how much they count, from 0 to 1. */
+  readonly group: number | null;
   readonly groupPages: number;
   readonly groupWeight: number;
+  /** Whether groups were learned from the movement. */
+  readonly groupLearned: boolean;
   readonly move: Readonly<Record<Metric, number | null>>;
-  /** Share of the variance of untouched pages' clicks that the yardstick takes away; below 0 it adds to it. */
+  /** Share of the variance of untouched rows' showings that the control takes away; below 0 it adds to it. */
   readonly tracking: number | null;
 };
 
-/** One page's own net effects. */
-export type PageEffects = {
+/** One row's own net effects. */
+export type RowEffects = {
   readonly id: number;
-  readonly effects: LogEffects;
+  readonly effects: Estimates;
   readonly positionAfter: number | null;
 };
 
-/** The net effects of the pages of a change, pooled where there are several. */
-export type Effects = {
-  readonly effects: LogEffects;
-  readonly pages: readonly PageEffects[];
-  readonly yardstick: YardstickMove;
-  readonly spells: (metric: Metric) => PlaceboCount;
-  /** How far clicks stood above their long level before the change, beyond the yardstick, in standard deviations. */
+/** Rows held against a control: net effects, pooled where there are several rows. */
+export type Comparison = {
+  readonly effects: Estimates;
+  readonly rows: readonly RowEffects[];
+  readonly control: ControlSeen;
+  readonly placebo: (measure: Measure) => PlaceboCount;
+  /** What the strongest measure has to pass to be called (see `whatMoved`). */
+  readonly cut: number;
+  /** How far clicks stood from their level before the change, and the last week from the month, in standard deviations. */
   readonly dip: number | null;
-  /** The same of the last week before the change against the before span. */
   readonly preTrend: number | null;
 };
 
-/** Pools of so many days, and swings of so many lengths of spans, are kept. */
-const MOST_DAYS = 2000;
-const MOST_SWINGS = 24;
+/** What a daily look calls before the days are over: which measure, and after how many days it was plain first. */
+export type EarlyCall = { readonly measure: VerdictMeasure; readonly up: boolean; readonly look: number };
 
-/** Reads the net effects of changes from the history of a site. What it has learned once it keeps. */
+/** Swings of so many horizons, and controls of so many days, are kept. */
+const [MOST_SWINGS, MOST_CONTROLS] = [24, 12_000];
+/** Days over which the recent level is taken for what rows could show. */
+const RECENT_HORIZON = 28;
+
+/** Compares rows of a site's history. What it has learned once it keeps. */
 export class EffectEngine {
-  private readonly rows: Rows;
+  private readonly ground: Ground;
   private readonly swings = new LRUCache<string, Swing>({ max: MOST_SWINGS });
-  private readonly pools = new LRUCache<string, DayPools>({ max: MOST_DAYS });
-  private readonly room: Room;
-  private own = { rows: 1, moves: emptyLogRatios(1) };
+  private readonly boundaries = new LRUCache<string, EarlyBoundary>({ max: MOST_SWINGS });
+  private readonly controls = new LRUCache<string, Control>({ max: MOST_CONTROLS });
+  private readonly controlList: readonly number[];
+  private readonly held: Held = { move: 0, variance: 0, own: 0 };
 
+  /** `lastReadable` is the newest day that may be read; `roles` say which rows may be control and which the swing is learned from. */
   constructor(
     readonly history: History,
     groups: Groups,
     changes: readonly Touch[],
     private readonly lastReadable: Day,
-    roles: Roles = { yardstick: history.rows, firstSubject: 0 },
+    roles: Partial<Pick<Rows, 'control' | 'learnedFrom'>> = {},
   ) {
-    this.room = makeRoom(history.rows);
-    this.rows = { history, touched: new Touched(history, changes), groups, roles };
+    const all = new Uint8Array(history.rows).fill(1);
+    const { control = all, learnedFrom = all } = roles;
+    const rows: Rows = { history, touched: new Touched(history, changes), groups, control, learnedFrom };
+    this.ground = new Ground(rows, Math.min(lastReadable, history.lastDay) as Day);
+    this.controlList = [...control.keys()].filter((row) => control[row] !== 0);
   }
 
-  /** The ordinary swing for spans of `windowDays`. */
-  swing(windowDays: number, settlingDays: number): Swing {
-    return remember(this.swings, `${windowDays}/${settlingDays}`, () =>
-      learnSwing(this.rows, { windowDays, settlingDays }, this.lastReadable),
-    );
+  /** The ordinary swing over a horizon. */
+  swing(horizon: Horizon): Swing {
+    return remember(this.swings, keyOf(horizon), () => learnSwing(this.ground, horizon));
   }
 
-  private poolsOf(day: Day, swing: Swing): DayPools {
-    return remember(this.pools, `${day}/${swing.windowDays}/${swing.settlingDays}`, () =>
-      dayPools(this.rows, swing, day, this.room),
-    );
-  }
-
-  /** Room for the moves of a change's own rows; it is read at once and written over by the next. */
-  private ownRoom(rows: number): LogRatios {
-    if (this.own.rows < rows) this.own = { rows, moves: emptyLogRatios(rows) };
-    return this.own.moves;
-  }
-
-  /** The net effects of a change made on `day` on the rows with these ids; null where none of them has figures. */
-  read(day: Day, ids: readonly number[], windowDays: number, settlingDays: number): Effects | null {
-    const rows = ids.flatMap((id) => this.history.row(id) ?? []);
+  /** Compares rows over a horizon; null where none of them has figures. */
+  compare(asked: Asked): Comparison | null {
+    const rows = this.rowsOf(asked.ids);
     if (rows.length === 0) return null;
-    const swing = this.swing(windowDays, settlingDays);
-    const pools = this.poolsOf(day, swing);
-    const moves = rowLogRatios(
-      this.history,
-      effectSpans(day, windowDays, settlingDays),
-      rows,
-      this.ownRoom(rows.length),
-    );
-    const nets = rows.map((row, at) =>
-      byMetric((metric) =>
-        rowEffect(metric, moves, pools, swing, { at, row, group: this.rows.groups.of[row]! }),
-      ),
-    );
-    const effects = byMetric((metric) => {
-      const known = nets.flatMap((net, i) => (net[metric] ? [{ net: net[metric], row: rows[i]! }] : []));
-      return known.length === 0 ? null : pooledEffect(metric, known, swing, this.history.rows);
+    const swing = this.swing(asked.horizon);
+    const { estimates, own } = this.estimatesOf(asked, rows, swing, MEASURES);
+    const effects = byMeasure((measure) => {
+      const known = estimates.flatMap((one) => one[measure] ?? []);
+      return known.length === 0 ? null : pooledEffect(measure, known, swing);
     });
+    const after = afterSpan(asked);
     return {
       effects,
-      pages: rows.map((row, i) => ({
+      rows: rows.map((row, i) => ({
         id: this.history.idOf(row),
-        effects: nets[i]!,
-        positionAfter: averagePosition(
-          this.history.totals(row, changeSpans(day, windowDays, settlingDays).after),
-        ),
+        effects: byMeasure((measure) => {
+          const one = estimates[i]![measure];
+          return one && pooledEffect(measure, [one], swing);
+        }),
+        positionAfter: averagePosition(this.history.totals(row, after)),
       })),
-      yardstick: this.yardstick(pools, swing, rows, nets),
-      spells: (metric) => countPlaceboWindows(metric, effects[metric], rows, swing, this.history.rows),
-      ...this.past(moves, rows.length, pools, swing),
+      control: this.controlSeen(asked, rows, swing, own),
+      placebo: (measure) => countPlaceboWindows(measure, effects[measure], rows, swing),
+      cut: swing.cut,
+      ...this.standing(asked.day, rows),
     };
-  }
-
-  private yardstick(
-    pools: DayPools,
-    swing: Swing,
-    rows: readonly number[],
-    nets: readonly Readonly<Record<Metric, RowEffect | null>>[],
-  ): YardstickMove {
-    const inGroups = new Set(rows.map((row) => this.rows.groups.of[row]!));
-    // Pages with enough clicks to tell a CTR: for the impressions alone there may be more.
-    const groups = [...inGroups].map((group) => pools.ctr.groups[group]!);
-    return {
-      pages: pools.ctr.site.pages,
-      groupPages: groups.reduce((sum, group) => sum + group.pages, 0),
-      groupWeight: nets.reduce((sum, net) => sum + (net.clicks?.own ?? 0), 0) / nets.length,
-      move: byMetric((metric) => {
-        if (COMPONENTS_OF[metric].some((part) => pools[part].site.pages === 0)) return null;
-        const known = nets.flatMap((net) => net[metric] ?? []);
-        if (known.length === 0) return null;
-        return known.reduce((sum, net) => sum + net.yardstick, 0) / known.length;
-      }),
-      tracking: swing.parts.impressions.tracking,
-    };
-  }
-
-  /** Whether the clicks of the pages stood out before the change was made. */
-  private past(moves: LogRatios, rows: number, pools: DayPools, { parts }: Swing) {
-    const standing = (
-      of: 'dip' | 'preTrend',
-      noises: readonly ('noiseBefore' | 'noiseLong' | 'noisePreTrend')[],
-    ) => {
-      let [sum, spread] = [0, 0];
-      for (const part of COMPONENTS_OF.clicks) {
-        for (let at = 0; at < rows; at++) {
-          const value = moves[part][of][at]! - pools[part].site[of];
-          if (Number.isNaN(value)) return null;
-          sum += value;
-          spread += parts[part].moments[of];
-          for (const noise of noises) spread += moves[part][noise][at]!;
-        }
-      }
-      return spread > 0 ? sum / Math.sqrt(spread) : null;
-    };
-    return {
-      dip: standing('dip', ['noiseBefore', 'noiseLong']),
-      preTrend: standing('preTrend', ['noisePreTrend']),
-    };
-  }
-
-  /** The ids of the pages that make up the yardstick for a change made on `day`. */
-  yardstickIds(day: Day, windowDays: number, settlingDays: number): number[] {
-    const { history, roles } = this.rows;
-    const at = { day, windowDays, settlingDays };
-    const { moves, fit } = untouchedRatios(this.rows, at, roles.yardstick, this.room, false);
-    const spread = this.swing(windowDays, settlingDays).parts.ctr.moments.move;
-    return [...fit.keys()]
-      .filter((row) => fit[row] !== UNFIT && rowWeight(moves.ctr, row, spread) > 0)
-      .map((row) => history.idOf(row));
-  }
-
-  /** The path of the yardstick over the days shown, for the rows with these ids; null where none of them has figures. */
-  path(
-    day: Day,
-    ids: readonly number[],
-    windowDays: number,
-    settlingDays: number,
-    shown: Span,
-  ): CounterfactualPath | null {
-    const row = ids.map((id) => this.history.row(id)).find((known) => known !== undefined);
-    if (row === undefined) return null;
-    const { rows, room } = this;
-    const at = { day, windowDays, settlingDays };
-    const column = untouchedRatios(rows, at, rows.roles.yardstick, room, false);
-    const swing = this.swing(windowDays, settlingDays);
-    const group = rows.groups.of[row]!;
-    return counterfactualPath(rows, { column, group, swing, day, shown }, room);
   }
 
   /**
-   * The smallest effect these rows could show in spans of each length, with 80% power, at the level of the days just
-   * before `day`. Empty where they have no figures.
+   * The first look, on any day after settling up to `looks` days on, at which the rows had plainly moved, as long as what they do now goes
+   * the same way; null where there was none.
+   */
+  early({ ids, day, horizon, control }: Asked, looks: number): EarlyCall | null {
+    const rows = this.rowsOf(ids);
+    const last = Math.min(looks, horizon.days - 1);
+    if (rows.length === 0 || last < FIRST_LOOK) return null;
+    const swing = this.swing(horizon);
+    const boundary = remember(this.boundaries, keyOf(horizon), () => [...earlyBoundary(this.ground, swing)]);
+    const at = (look: number) => {
+      const asked: Asked = { ids, day, horizon: { ...horizon, days: look }, ...(control ? { control } : {}) };
+      const { estimates } = this.estimatesOf(asked, rows, swing, VERDICT_MEASURES);
+      return strongest((measure) => {
+        const known = estimates.flatMap((one) => one[measure] ?? []);
+        if (known.length === 0) return NaN;
+        const { net, standardError, critical } = pooledEffect(measure, known, swing);
+        return net / standardError / critical;
+      });
+    };
+    const now = at(last);
+    if (!now) return null;
+    for (let look = FIRST_LOOK; look <= last; look++) {
+      const top = look === last ? now : at(look);
+      if (top && top.agrees && top.strength > boundary[look]!)
+        return top.up === now.up ? { measure: top.measure, up: top.up, look } : null;
+    }
+    return null;
+  }
+
+  /** The ids of the rows that make up the yardstick over a horizon. */
+  controlIds(day: Day, horizon: Horizon): number[] {
+    const weights = this.weighed('appeal', day, horizon, this.swing(horizon)).weights;
+    return this.controlList.filter((row) => weights[row]! > 0).map((row) => this.history.idOf(row));
+  }
+
+  /** The groups of rows that move together as known on a day; the ids of each, groups by their numbers. */
+  groupsAt(day: Day): { readonly learned: boolean; readonly groups: readonly (readonly number[])[] } {
+    const { learned, groups } = this.ground.groupsAt(day);
+    const ids: number[][] = Array.from({ length: groups.count }, () => []);
+    for (let row = 0; row < this.history.rows; row++) ids[groups.of[row]!]?.push(this.history.idOf(row));
+    return { learned, groups: ids };
+  }
+
+  /**
+   * The path of the yardstick over the days shown, a log ratio to the level of the before span for each day and metric (null where
+   * unknown), over the week around each day; null where none of the rows has figures.
+   */
+  path(asked: Asked, before: Span, shown: Span): Readonly<Record<Metric, readonly (number | null)[]>> | null {
+    const [row] = this.rowsOf(asked.ids);
+    if (row === undefined) return null;
+    const swing = this.swing(asked.horizon);
+    const ratios = this.ratiosOf(asked, row, swing);
+    const path = byMetric((): (number | null)[] => []);
+    for (let day = shown.firstDay; day <= shown.lastDay; day = addDays(day, 1)) {
+      const week = { firstDay: addDays(day, -HALF_WEEK), lastDay: addDays(day, HALF_WEEK) };
+      const known = this.history.covered(week) > HALF_WEEK;
+      for (const metric of METRICS) path[metric].push(known ? ratios(metric, before, week) : null);
+    }
+    return path;
+  }
+
+  /**
+   * The smallest effect these rows could show over each number of days, with 80% power, at the level of the weeks before
+   * `day`. Empty where they have no figures.
    */
   showable(
     metric: Metric,
@@ -222,41 +207,196 @@ export class EffectEngine {
     lengths: readonly number[],
     settlingDays: number,
   ): Showable[] {
-    const rows = ids.flatMap((id) => this.history.row(id) ?? []);
-    const lastDay = Math.min(day - 1, this.lastReadable) as Day;
-    const recent: Span = { firstDay: addDays(lastDay, 1 - 56), lastDay };
-    const covered = this.history.covered(recent);
-    if (rows.length === 0 || covered < 7) return [];
+    const rows = this.rowsOf(ids);
+    const from = Math.min(day, this.lastReadable + 1) as Day;
+    const swing = this.swing({ settlingDays, days: RECENT_HORIZON });
+    const { criticalValue, correlation } = swing.measures[metric];
     return lengths.flatMap((windowDays) => {
-      const swing = this.swing(windowDays, settlingDays);
-      const { extra, criticalValue, coupling } = swing.metrics[metric];
       let weight = 0;
       for (const row of rows) {
-        const { clicks, impressions } = this.history.totals(row, recent);
-        const apart = COMPONENTS_OF[metric].reduce((sum, part) => {
-          const noise = (days: number) => countingNoise(part, clicks / covered, impressions / covered, days);
-          const expected = regressionToMean(swing.parts[part].moments, {
-            before: noise(windowDays),
-            after: noise(windowDays),
-            long: noise(LONG_DAYS),
-            preTrend: null,
-          });
-          return sum + expected.variance;
-        }, 0);
-        weight += 1 / withExtra(coupled(apart, coupling), extra[row]!);
+        const [first, second] = COMPONENTS_OF[metric].map((component) => {
+          const past = this.ground.pastOf(component, row, from);
+          if (!past) return NaN;
+          const horizon = { settlingDays, days: windowDays };
+          const { variance, noise } = this.ground.forecaster(component).foreseenVariance(past, horizon);
+          const { scale, between } = swing.components[component];
+          return (variance + between / 2) * scale[row]! + noise;
+        });
+        const variance = second === undefined ? first! : varianceOfBoth(first!, second, correlation);
+        if (variance > 0) weight += 1 / variance;
       }
       return weight > 0
         ? { windowDays, ratio: minimumDetectableRatio(Math.sqrt(1 / weight), criticalValue) }
         : [];
     });
   }
+
+  /** Learns what readings over a horizon need, so that the first does not wait for it. */
+  learn(horizon: Horizon): void {
+    this.swing(horizon);
+  }
+
+  private rowsOf(ids: readonly number[]): number[] {
+    return [...new Set(ids)].flatMap((id) => this.history.row(id) ?? []);
+  }
+
+  /** The share of each row in the control: 1 for the untouched of the yardstick, or as it was chosen; each counts once, the rows compared never. */
+  private shareOf({ ids, day, horizon, control }: Asked): Float64Array {
+    const fit = untouched(this.ground.rows, day, horizon);
+    const share = new Float64Array(this.history.rows);
+    if (control) {
+      control.ids.forEach((id, i) => {
+        const row = this.history.row(id);
+        if (row !== undefined) share[row] = control.weights?.[i] ?? 1;
+      });
+      for (const row of this.rowsOf(ids)) share[row] = 0;
+    } else for (const row of this.controlList) share[row] = fit[row]!;
+    return share;
+  }
+
+  private controlFor(component: Component, asked: Asked): Control {
+    const make = () => {
+      const { groups } = this.ground.groupsAt(asked.day);
+      const list = asked.control ? this.rowsOf(asked.control.ids) : this.controlList;
+      const innovations = this.ground.innovations(component, asked.day, asked.horizon, list);
+      const share = this.shareOf(asked);
+      const placed = { of: list.map((row) => groups.of[row]!), count: groups.count };
+      return controlOf(
+        innovations,
+        list.map((row) => share[row]!),
+        placed,
+      );
+    };
+    if (asked.control) return make();
+    return remember(this.controls, `${component}/${asked.day}/${keyOf(asked.horizon)}`, make);
+  }
+
+  /** Each row's net effect on each measure with its variance, and the mean weight of the rows' own groups. */
+  private estimatesOf(asked: Asked, rows: readonly number[], swing: Swing, measures: readonly Measure[]) {
+    const { groups } = this.ground.groupsAt(asked.day);
+    const nets = new Map<Component, (RowEstimate | null)[]>();
+    let own = 0;
+    const netsOf = (component: Component) => {
+      let known = nets.get(component);
+      if (!known) {
+        const control = this.controlFor(component, asked);
+        const innovations = this.ground.innovations(component, asked.day, asked.horizon, rows);
+        const { between, scale, perStrain } = swing.components[component];
+        // Who chose a control chose whom to resemble: groups have no part in it.
+        const differ = asked.control ? 0 : between;
+        known = rows.map((row, at) => {
+          const move = innovations.move[at]!;
+          if (move !== move) return null;
+          heldAgainst(control, groups.of[row]!, differ, NO_PART, this.held);
+          if (component === 'showings') own += this.held.own / rows.length;
+          const before = strained(
+            innovations.variance[at]! + this.held.variance,
+            innovations.strain[at]!,
+            perStrain,
+          );
+          return {
+            row,
+            net: netMove(component, innovations, at, this.held.move),
+            variance: before * scale[row]! + innovations.noise[at]!,
+            shared: this.held.variance,
+          };
+        });
+        nets.set(component, known);
+      }
+      return known;
+    };
+    const estimates = rows.map((_, i) =>
+      byMeasure((measure): RowEstimate | null => {
+        if (!measures.includes(measure)) return null;
+        const [first, second] = COMPONENTS_OF[measure].map((component) => netsOf(component)[i]);
+        if (second === undefined) return first ?? null;
+        if (!first || !second) return null;
+        const { correlation } = swing.measures[measure];
+        return {
+          row: first.row,
+          net: first.net + second.net,
+          variance: varianceOfBoth(first.variance, second.variance, correlation),
+          shared: first.shared + second.shared,
+        };
+      }),
+    );
+    return { estimates, own };
+  }
+
+  private controlSeen(asked: Asked, rows: readonly number[], swing: Swing, own: number): ControlSeen {
+    const { groups, learned } = this.ground.groupsAt(asked.day);
+    const inGroups = [...new Set(rows.map((row) => groups.of[row]!))];
+    const control = this.controlFor('showings', asked);
+    const before: Span = {
+      firstDay: addDays(asked.day, -asked.horizon.days),
+      lastDay: addDays(asked.day, -1),
+    };
+    const ratios = this.ratiosOf(asked, rows[0]!, swing);
+    return {
+      kind: asked.control ? 'chosen' : 'yardstick',
+      pages: control.rows,
+      group: inGroups.length === 1 && !asked.control ? inGroups[0]! : null,
+      groupPages: inGroups.reduce((sum, group) => sum + control.groupRows[group]!, 0),
+      groupWeight: own,
+      groupLearned: learned,
+      move: byMetric((metric) => ratios(metric, before, afterSpan(asked))),
+      tracking: swing.components.showings.tracking,
+    };
+  }
+
+  /** The log ratio of the control between two spans by metric, as it applies to a row. */
+  private ratiosOf(asked: Asked, row: number, swing: Swing) {
+    const weighed = new Map<Component, Weighed>();
+    const of = (component: Component) => {
+      let known = weighed.get(component);
+      if (!known)
+        weighed.set(component, (known = this.weighed(component, asked.day, asked.horizon, swing, asked)));
+      return known;
+    };
+    return (metric: Metric, before: Span, after: Span): number | null =>
+      COMPONENTS_OF[metric].reduce<number | null>((sum, component) => {
+        const weights = of(component);
+        const ratio = controlRatio(this.history, component, weights, weights.groups.of[row]!, before, after);
+        return sum === null || ratio === null ? null : sum + ratio;
+      }, 0);
+  }
+
+  private weighed(component: Component, day: Day, horizon: Horizon, swing: Swing, asked?: Asked): Weighed {
+    const { groups } = this.ground.groupsAt(day);
+    const share = this.shareOf(asked ?? { ids: [], day, horizon });
+    const list = [...share.keys()].filter((row) => share[row]! > 0);
+    const innovations = this.ground.innovations(component, day, horizon, list);
+    const weights = new Float64Array(this.history.rows);
+    list.forEach((row, at) => (weights[row] = share[row]! * controlWeight(innovations, at)));
+    return { weights, groups, between: asked?.control ? 0 : swing.components[component].between };
+  }
+
+  /** Whether the clicks of the rows stood out before the change was made. */
+  private standing(day: Day, rows: readonly number[]) {
+    const all = rows.flatMap((row) => {
+      const parts = COMPONENTS_OF.clicks.map((component) => {
+        const past = this.ground.pastOf(component, row, day);
+        return past && this.ground.forecaster(component).standing(past);
+      });
+      return parts.every((part) => part !== null) ? [parts] : [];
+    });
+    const sum = (of: 'dip' | 'preTrend') => {
+      if (all.length === 0) return null;
+      const values = all.flat().map((part) => part[of]);
+      return values.reduce((total, value) => total + value, 0) / Math.sqrt(values.length);
+    };
+    return { dip: sum('dip'), preTrend: sum('preTrend') };
+  }
 }
 
-/** Counting noise of a span of so many days at a daily level. */
-function countingNoise(part: Component, clicks: number, impressions: number, days: number): number {
-  const [ofClicks, ofImpressions] = [1 / (clicks * days + 0.5), 1 / (impressions * days + 0.5)];
-  if (part === 'ctr') return Math.max(0, ofClicks - ofImpressions);
-  return part === 'position' ? POSITION_NOISE * ofImpressions : ofImpressions;
+/** Days before and after the middle of the week over which a day of the path is taken, to leave the weekday out. */
+const HALF_WEEK = 3;
+
+const keyOf = ({ days, settlingDays }: Horizon) => `${days}/${settlingDays}`;
+
+function afterSpan({ day, horizon }: Asked): Span {
+  const firstDay = addDays(day, horizon.settlingDays);
+  return { firstDay, lastDay: addDays(firstDay, horizon.days - 1) };
 }
 
 /** What a cache holds under a key, made at the first call. */

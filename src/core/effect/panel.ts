@@ -1,33 +1,63 @@
-/* The panel: the pages that a large site is represented by. */
+/* A stratified systematic sample: the pages that stand for a large site, by group and size. */
 
 import type { Series } from '../history/history';
 
-/** At most so many pages make up the yardstick. Beyond the most clicked, a page adds work and next to no weight. */
-const MOST_PAGES = 200;
+/** At most about so many pages make up the control. Beyond that a page adds work and next to no weight. */
+const MOST_PAGES = 240;
+/** Of every group at least so many, so that each has a control of its own. */
+const FEWEST_OF_GROUP = 5;
 
 /**
- * The pages that readings of a site are made from: the most clicked, then those that were changed. The first `yardstick` of
- * them make up the yardstick. `series` are all pages of the site, `changed` the ids of pages in any change.
+ * The ids of the pages from which a control is made: all of a small site; of a large one from each group (`groupOf`) as many as it has of the
+ * site's clicks and pages, and within a group every so manieth in the order of clicks, the larger ones closer together. Pages without
+ * clicks come last.
  *
- * @example choosePanel(tenPages, new Set()).yardstick // 10: a small site is its own panel
+ * @example controlSample(tenPages, () => 0).size // 10: a small site stands for itself
  */
-export function choosePanel(
+export function controlSample(
   series: readonly Series[],
-  changed: ReadonlySet<number>,
-): { readonly series: readonly Series[]; readonly yardstick: number } {
-  if (series.length <= MOST_PAGES) return { series, yardstick: series.length };
-  const total = (one: Series) => {
-    let [clicks, impressions] = [0, 0];
-    for (let i = 0; i < one.clicks.length; i++) {
-      clicks += one.clicks[i]!;
-      impressions += one.impressions[i]!;
+  groupOf: (id: number) => number,
+  most = MOST_PAGES,
+): Set<number> {
+  if (series.length <= most) return new Set(series.map(({ id }) => id));
+  const groups = new Map<number, { id: number; size: number }[]>();
+  for (const one of series) {
+    const group = groupOf(one.id);
+    const member = { id: one.id, size: Math.sqrt(clicksOf(one)) };
+    const known = groups.get(group);
+    if (known) known.push(member);
+    else groups.set(group, [member]);
+  }
+  const sizeOf = (members: readonly { size: number }[]) => members.reduce((sum, { size }) => sum + size, 0);
+  const all = sizeOf([...groups.values()].flat());
+  const chosen = new Set<number>();
+  for (const members of groups.values()) {
+    const share = all > 0 ? sizeOf(members) / all : members.length / series.length;
+    const wanted = Math.min(members.length, Math.max(FEWEST_OF_GROUP, Math.round(most * share)));
+    for (const id of systematic(members, wanted)) chosen.add(id);
+  }
+  return chosen;
+}
+
+/** So many members, each with a chance in proportion to its size, drawn at equal steps along the line of all. */
+function systematic(members: readonly { id: number; size: number }[], wanted: number): number[] {
+  const ranked = [...members].sort((a, b) => b.size - a.size || a.id - b.id);
+  const total = ranked.reduce((sum, { size }) => sum + size, 0);
+  const chosen: number[] = [];
+  let [along, next] = [0, 0];
+  ranked.forEach(({ id, size }, rank) => {
+    along += total > 0 ? (size * wanted) / total : 0;
+    const left = ranked.length - rank;
+    if (chosen.length < wanted && (along > next || left <= wanted - chosen.length)) {
+      chosen.push(id);
+      next += 1;
     }
-    // Impressions decide between pages without clicks.
-    return clicks + impressions / 1e6;
-  };
-  const ranked = series
-    .map((one) => ({ one, total: total(one) }))
-    .sort((a, b) => b.total - a.total || a.one.id - b.one.id);
-  const panel = ranked.filter(({ one }, rank) => rank < MOST_PAGES || changed.has(one.id));
-  return { series: panel.map(({ one }) => one), yardstick: MOST_PAGES };
+  });
+  return chosen;
+}
+
+function clicksOf({ clicks }: Series): number {
+  let sum = 0;
+  for (let i = 0; i < clicks.length; i++) sum += clicks[i]!;
+  return sum;
 }

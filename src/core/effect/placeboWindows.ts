@@ -1,117 +1,127 @@
-/* Placebo windows: untouched pages at past days, each against a leave-one-out pool of the others. */
+/* Placebo windows: untouched rows at past days, each against a control of the others, as a reading of nothing. */
 
-import type { MetricLogRatios } from './logRatios';
+import { asDay, type Day } from '../calendar/day';
 import type { Component } from './components';
-import type { Noise } from './regressionToMean';
-import type { Rows } from './rows';
-import { FIT, type Column } from './untouched';
-import { ownShare, PAST_SPREAD, poolMoves, rowWeight, type Pool } from './yardstick';
+import { controlOf, controlWeight, eachGroup, heldAgainst, NO_PART, type Held } from './control';
+import { logRate, type Innovations } from './forecast';
+import { isRate } from './components';
+import type { Ground } from './ground';
+import type { Horizon } from './kriging';
+import { untouched } from './untouched';
+
+/** Days between the starts of two placebo windows. */
+const STEP_DAYS = 7;
+/** Days of figures before the first of them. */
+const FIRST_DAYS = 28;
+
+/** The past days at which placebo windows of a horizon begin, the newest first. */
+export function placeboDays({ rows: { history }, lastDay }: Ground, { settlingDays, days }: Horizon): Day[] {
+  const begins: Day[] = [];
+  const newest = Math.min(lastDay, history.lastDay) + 1 - settlingDays - days;
+  for (let day = newest; day >= history.firstDay + FIRST_DAYS; day -= STEP_DAYS) begins.push(asDay(day));
+  return begins;
+}
+
+/** How many placebo windows tell as much as one that stands alone: they overlap, and so do the months before them. */
+export function overlappingWindows({ days }: Horizon): number {
+  return Math.max(1, (days + 28) / STEP_DAYS);
+}
 
 /**
- * One untouched row at one past day: its move, dip and preTrend less those of a yardstick made of the other rows. `weight`
- * is 0 for a row that says too little to learn from.
+ * Net moves of one component in placebo windows, entry `column * rows + row`; NaN where the row was touched or is absent. Variances are
+ * those expected beyond counting, `noise` those of counting, `strain` as in `Innovations`.
  */
-export type PlaceboWindow = {
-  column: number;
-  row: number;
-  move: number;
-  dip: number;
-  preTrend: number;
-  weight: number;
+export type PlaceboWindows = {
+  readonly columns: number;
+  readonly rows: number;
+  readonly net: Float32Array;
+  readonly variance: Float32Array;
+  readonly noise: Float32Array;
+  readonly strain: Float32Array;
+  /** Variance of a group's innovation about the site's. */
+  readonly between: number;
+  /** Share of the variance of rows' innovations that the control takes away; below 0 it adds to it. Null without windows. */
+  readonly tracking: number | null;
 };
 
-/** The past days that placebo windows are taken from, and the rows in them. */
-export type PlaceboGround = Pick<Rows, 'groups' | 'roles'> & { readonly columns: readonly Column[] };
+/** Assumed where a site has shown little, as variances of a group's innovation, and the windows that weighs as much as. */
+const ASSUMED_BETWEEN: Readonly<Record<Component, number>> = {
+  showings: 0.004,
+  impressions: 0.004,
+  appeal: 0.0005,
+  ctr: 0.0005,
+  position: 0.0005,
+  rank: 0.0005,
+};
+const PRIOR_WINDOWS = 12;
 
-/** Variances beyond counting by which pools are weighted: of a row's log ratio, and of a group's about the site's. */
-export type PoolVariances = { readonly spread: number; readonly between: number };
-
-/**
- * Calls back for every placebo window of a component on the rows from `rows.from` to before `rows.to`, and for every group's
- * move against the rest of the site with its variance. The object handed over is the same each time and must not be kept.
- */
-export function eachPlaceboWindow(
-  part: Component,
-  { columns, groups, roles }: PlaceboGround,
-  { spread, between }: PoolVariances,
-  rows: { readonly from: number; readonly to: number },
-  visit: (window: PlaceboWindow) => void,
-  visitGroup?: (deviation: number, variance: number) => void,
-): void {
-  const window: PlaceboWindow = { column: 0, row: 0, move: 0, dip: 0, preTrend: 0, weight: 0 };
-  const [group, site]: [LeaveOneOutPool, LeaveOneOutPool] = [new LeaveOneOutPool(), new LeaveOneOutPool()];
-  columns.forEach((column, at) => {
-    const moves = column.moves[part];
-    const pools = poolMoves(moves, column.fit.subarray(0, roles.yardstick), groups.of, groups.count, spread);
-    if (visitGroup) eachGroup(pools.site, pools.groups, visitGroup);
-    window.column = at;
-    for (let row = rows.from; row < rows.to; row++) {
-      if (column.fit[row] !== FIT) continue;
-      const move = moves.move[row]!;
-      if (move !== move) continue;
-      const weight = rowWeight(moves, row, spread);
-      const pooled = row < roles.yardstick ? weight : 0;
-      group.of(pools.groups[groups.of[row]!]!, moves, row, pooled);
-      site.of(pools.site, moves, row, pooled);
-      const own = ownShare(group.weight, between);
-      const ownPast = ownShare(group.weight, PAST_SPREAD * between);
-      window.row = row;
-      window.weight = weight;
-      window.move = move - own * group.move - (1 - own) * site.move;
-      window.dip = moves.dip[row]! - ownPast * group.dip - (1 - ownPast) * site.dip;
-      window.preTrend = moves.preTrend[row]! - own * group.preTrend - (1 - own) * site.preTrend;
-      visit(window);
+/** The placebo windows of a component that begin on `begins`. */
+export function placeboWindows(
+  ground: Ground,
+  component: Component,
+  horizon: Horizon,
+  begins: readonly Day[],
+): PlaceboWindows {
+  const { history, control, learnedFrom } = ground.rows;
+  const { rows } = history;
+  const list = Array.from({ length: rows }, (_, row) => row);
+  const columns = begins.map((day) => {
+    const fit = untouched(ground.rows, day, horizon);
+    const { groups } = ground.groupsAt(day);
+    const innovations = ground.innovations(component, day, horizon, list);
+    const share = fit.map((own, row) => own * control[row]!);
+    return { fit, share, groups, innovations, pooled: controlOf(innovations, share, groups) };
+  });
+  const between = spreadOfGroups(
+    ASSUMED_BETWEEN[component],
+    columns.map(({ pooled }) => pooled),
+    overlappingWindows(horizon),
+  );
+  const column = () => new Float32Array(rows * begins.length);
+  const windows = { net: column().fill(NaN), variance: column(), noise: column(), strain: column() };
+  const held: Held = { move: 0, variance: 0, own: 0 };
+  let [plain, against] = [0, 0];
+  columns.forEach(({ fit, share, groups, innovations, pooled }, number) => {
+    for (let row = 0; row < rows; row++) {
+      const move = innovations.move[row]!;
+      if (fit[row] === 0 || learnedFrom[row] === 0 || move !== move) continue;
+      const weight = share[row] === 0 ? 0 : controlWeight(innovations, row);
+      heldAgainst(pooled, groups.of[row]!, between, weight > 0 ? { weight, move } : NO_PART, held);
+      const at = number * rows + row;
+      windows.net[at] = netMove(component, innovations, row, held.move);
+      windows.variance[at] = innovations.variance[row]! + held.variance;
+      windows.noise[at] = innovations.noise[row]!;
+      windows.strain[at] = innovations.strain[row]!;
+      plain += weight > 0 ? weight * move ** 2 : 0;
+      against += weight > 0 ? weight * (move - held.move) ** 2 : 0;
     }
   });
+  const tracking = plain > 0 ? 1 - against / plain : null;
+  return { columns: begins.length, rows, ...windows, between, tracking };
 }
 
-function eachGroup(
-  site: Pool,
-  groups: readonly Pool[],
-  visit: (deviation: number, variance: number) => void,
-): void {
-  for (const group of groups) {
-    const others = site.weight - group.weight;
-    if (group.pages < 2 || others <= 1e-9) continue;
-    const rest = (site.move * site.weight - group.move * group.weight) / others;
-    visit(group.move - rest, 1 / group.weight + 1 / others);
-  }
+/** An innovation less the control's: a log ratio, of rates by the clicks themselves. */
+export function netMove(component: Component, innovations: Innovations, at: number, control: number): number {
+  return isRate(component)
+    ? logRate(innovations.seen[at]!, innovations.expected[at]! * (1 + control))
+    : innovations.move[at]! - control;
 }
 
-/** A pool without one of the rows that went into it; used over and over, since it is made for every page and past week. */
-class LeaveOneOutPool {
-  weight = 0;
-  move = 0;
-  dip = 0;
-  preTrend = 0;
-
-  of(pool: Pool, moves: MetricLogRatios, row: number, weight: number): void {
-    this.weight = pool.weight - weight;
-    if (weight === 0) {
-      this.move = pool.move;
-      this.dip = pool.dip;
-      this.preTrend = pool.preTrend;
-    } else if (pool.pages <= 1) {
-      this.weight = this.move = this.dip = this.preTrend = 0;
-    } else {
-      const [dip, preTrend] = [moves.dip[row]!, moves.preTrend[row]!];
-      this.move = (pool.move * pool.weight - moves.move[row]! * weight) / this.weight;
-      this.dip = dip === dip ? (pool.dip * pool.weight - dip * weight) / this.weight : pool.dip;
-      this.preTrend =
-        preTrend === preTrend
-          ? (pool.preTrend * pool.weight - preTrend * weight) / this.weight
-          : pool.preTrend;
-    }
-  }
-}
-
-/** Counting noise of a row; long level and last week are absent where its dip and preTrend are. */
-export function noiseOf(moves: MetricLogRatios, row: number): Noise {
-  const [dip, preTrend] = [moves.dip[row]!, moves.preTrend[row]!];
-  return {
-    before: moves.noiseBefore[row]!,
-    after: moves.noiseAfter[row]!,
-    long: dip === dip ? moves.noiseLong[row]! : null,
-    preTrend: preTrend === preTrend ? moves.noisePreTrend[row]! : null,
-  };
+/** How far groups differ, by moments over all days, pulled toward what is assumed. */
+function spreadOfGroups(
+  assumed: number,
+  controls: readonly Parameters<typeof eachGroup>[0][],
+  overlapping: number,
+): number {
+  let [sum, weights, count] = [0, 0, 0];
+  for (const control of controls)
+    eachGroup(control, (deviation, variance) => {
+      const weight = 1 / (variance + assumed) ** 2;
+      sum += weight * (deviation * deviation - variance);
+      weights += weight;
+      count += 1;
+    });
+  const apart = count / overlapping;
+  const own = apart / (apart + PRIOR_WINDOWS);
+  return Math.max(0, own * (weights > 0 ? sum / weights : 0) + (1 - own) * assumed);
 }

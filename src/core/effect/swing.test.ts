@@ -3,23 +3,17 @@ import { asDay } from '../calendar/day';
 import { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
 import { DAY, daysOf, seriesOf, type DayOf } from '../../../tests/support/readingInput';
-import { untouchedRatios, makeRoom } from './untouched';
-import { eachPlaceboWindow, noiseOf, type PlaceboWindow } from './placeboWindows';
-import { coupled, learnSwing, withExtra } from './swing';
-import { poolMoves, rowWeight } from './yardstick';
+import { controlOf, controlWeight, heldAgainst, type Held } from './control';
+import { earlyBoundary, FIRST_LOOK } from './earlyLooks';
+import { emptyInnovations } from './forecast';
+import { Ground } from './ground';
+import { placeboWindows } from './placeboWindows';
+import type { Rows } from './rows';
+import { learnSwing } from './swing';
 
 const FIRST = DAY - 420;
 const LAST = DAY + 40;
-
-function historyOf(pages: readonly DayOf[]): History {
-  const series = pages.map((of, i) => seriesOf(10 + i, FIRST, LAST, of));
-  return new History(asDay(FIRST), LAST - FIRST + 1, series, daysOf(FIRST, LAST));
-}
-
-const LENGTHS = { windowDays: 28, settlingDays: 3 };
-const at = (day: number) => ({ day: asDay(day), ...LENGTHS });
-
-const oneGroup = (rows: number) => ({ of: new Uint8Array(rows), count: 1 });
+const HORIZON = { days: 28, settlingDays: 3 };
 
 /** Pages that only count by chance around a level of their own, with what `over` lays on it. */
 function chancePages(
@@ -31,139 +25,180 @@ function chancePages(
   return Array.from({ length: count }, (_, page): DayOf => {
     const level = 4 + 8 * random();
     return (day) => {
-      const clicks = randomPoisson.source(random)(level * over(page, day))();
-      return { clicks, impressions: 40 * clicks + 400, position: 5 };
+      const impressions = randomPoisson.source(random)(40 * level * over(page, day))();
+      return { clicks: randomPoisson.source(random)(impressions / 40)(), impressions, position: 5 };
     };
   });
 }
 
-function learn(pages: readonly DayOf[], touches: readonly Touch[] = [], windowDays = 28) {
-  const history = historyOf(pages);
-  const touched = new Touched(history, touches);
-  const roles = { yardstick: history.rows, firstSubject: 0 };
-  const swing = learnSwing(
-    { history, touched, groups: oneGroup(history.rows), roles },
-    { windowDays, settlingDays: 3 },
-    asDay(LAST),
+function groundOf(
+  pages: readonly DayOf[],
+  touches: readonly Touch[] = [],
+  last = LAST,
+  groups?: Rows['groups'],
+) {
+  const series = pages.map((of, i) => seriesOf(10 + i, FIRST, last, of));
+  const history = new History(asDay(FIRST), last - FIRST + 1, series, daysOf(FIRST, last));
+  const all = new Uint8Array(history.rows).fill(1);
+  return new Ground(
+    {
+      ...{ history, touched: new Touched(history, touches), control: all, learnedFrom: all },
+      groups: groups ?? { of: new Uint8Array(history.rows), count: 1 },
+    },
+    asDay(last),
   );
-  return { swing, history };
 }
 
 describe('what is learned of a site', () => {
-  test('pages that move by chance alone have next to no swing beyond counting', () => {
-    const { swing } = learn(chancePages(30, 0.11));
-    expect(swing.parts.impressions.moments.move).toBeLessThan(0.006);
-    expect(swing.parts.ctr.moments.move).toBeLessThan(0.006);
-    expect(swing.metrics.clicks.criticalValue).toBeGreaterThan(1.4);
-    expect(swing.metrics.clicks.criticalValue).toBeLessThan(2.1);
+  test('pages that move by chance alone are known to little more than counting', () => {
+    const ground = groundOf(chancePages(30, 0.11));
+    const swing = learnSwing(ground, HORIZON);
+    const { parts, nugget, dispersion } = ground.forecaster('impressions').covariance;
+    expect(parts.reduce((sum, part) => sum + part, nugget)).toBeLessThan(0.02);
+    expect(dispersion).toBeGreaterThan(0.6);
+    expect(dispersion).toBeLessThan(1.4);
+    expect(swing.measures.clicks.criticalValue).toBeGreaterThan(1.4);
+    expect(swing.measures.clicks.criticalValue).toBeLessThan(2.1);
   });
 
-  test('pages that wander have a swing of about the size of their wandering', () => {
-    const normal = randomNormal.source(randomLcg(0.37))();
-    const levels = Array.from({ length: 30 }, () =>
-      Array.from({ length: 40 }, () => Math.exp(0.25 * normal())),
-    );
-    // A new level for each page every twelve days: between two spans of four weeks much of it averages out.
-    const { swing } = learn(
-      chancePages(30, 0.12, (page, day) => levels[page]![Math.floor((day - FIRST) / 12)]!),
-    );
-    const { move } = swing.parts.impressions.moments;
-    const calm = learn(chancePages(30, 0.12)).swing.parts.impressions.moments.move;
-    expect(move).toBeGreaterThan(2 * calm);
-    expect(move).toBeLessThan(0.25 ** 2);
+  test('counts more even than chance would have them have less noise', () => {
+    const even: DayOf[] = Array.from({ length: 20 }, (_, page) => (day: number) => {
+      const impressions = 60 + 5 * page + (day % 2);
+      return { clicks: 6, impressions, position: 5 };
+    });
+    expect(groundOf(even).forecaster('impressions').covariance.dispersion).toBeLessThan(0.5);
   });
 
-  test('a season of all pages goes into the yardstick and not into the swing', () => {
+  test('a season of all pages goes into the control and not into the swing', () => {
     const season = (_page: number, day: number) => 1 + 0.6 * Math.sin(day / 40);
-    const { swing } = learn(chancePages(30, 0.13, season));
-    expect(swing.parts.impressions.tracking).toBeGreaterThan(0.7);
-    expect(swing.parts.impressions.moments.move).toBeLessThan(0.006);
+    const swing = learnSwing(groundOf(chancePages(30, 0.13, season)), HORIZON);
+    expect(swing.components.showings.tracking).toBeGreaterThan(0.7);
   });
 
-  test('a restless page has more of its own, a calm one no more than the site', () => {
+  test('a restless page varies more than the site, a calm one no more', () => {
     const normal = randomNormal.source(randomLcg(0.4))();
     const jumps = Array.from({ length: 60 }, () => Math.exp(0.6 * normal()));
-    const { swing } = learn(
-      chancePages(25, 0.14, (page, day) => (page === 0 ? jumps[Math.floor((day - FIRST) / 9)]! : 1)),
+    const swing = learnSwing(
+      groundOf(
+        chancePages(25, 0.14, (page, day) => (page === 0 ? jumps[Math.floor((day - FIRST) / 9)]! : 1)),
+      ),
+      HORIZON,
     );
-    const { extra } = swing.metrics.impressions;
-    expect(extra[0]).toBeGreaterThan(0.005);
-    expect(Math.max(...[...extra].slice(1))).toBeLessThan(extra[0]!);
-  });
-
-  test('where dips come back, a share of a dip is expected to', () => {
-    // Four weeks down, four weeks up, each page in its own time.
-    const { swing } = learn(
-      chancePages(30, 0.15, (page, day) => (Math.floor((day + 3 * page) / 28) % 2 === 0 ? 0.7 : 1.3)),
-    );
-    expect(swing.parts.impressions.moments.moveWithDip).toBeLessThan(0);
+    const { scale } = swing.components.impressions;
+    expect(scale[0]).toBeGreaterThan(1);
+    expect(Math.max(...[...scale].slice(1))).toBeLessThan(scale[0]!);
   });
 
   test('placebo windows begin every seventh day, and none where a page was changed', () => {
-    const { swing, history } = learn(chancePages(12, 0.16), [{ day: DAY - 100, pages: [{ id: 10 }] }]);
-    const { residuals } = swing.metrics.clicks;
+    const swing = learnSwing(
+      groundOf(chancePages(12, 0.16), [{ day: DAY - 100, pages: [{ id: 10 }] }]),
+      HORIZON,
+    );
+    const { nets } = swing.measures.clicks;
     expect(swing.days[0]! - swing.days[1]!).toBe(7);
     expect(swing.days[0]).toBe(LAST + 1 - 28 - 3);
-    const of = (row: number) =>
-      swing.days.filter((_, at) => !Number.isNaN(residuals[at * history.rows + row]!));
+    const of = (row: number) => swing.days.filter((_, at) => !Number.isNaN(nets[at * swing.rows + row]!));
     expect(of(1)).toHaveLength(swing.days.length);
     for (const day of of(0)) {
-      // The whole window, with its long level, lies before the change or after it.
-      const before = day + 3 + 28 - 1 < DAY - 100;
-      expect(before || day - 28 - 112 > DAY - 100).toBe(true);
+      // The window and six weeks before it lie before the change or after it.
+      expect(day + 3 + 28 - 1 < DAY - 100 || day - 42 > DAY - 100).toBe(true);
     }
   });
 
   test('a site too young to show any swing is read by what is assumed', () => {
-    const history = historyOf(chancePages(6, 0.17));
-    const roles = { yardstick: 6, firstSubject: 0 };
-    const touched = new Touched(history, []);
-    const swing = learnSwing({ history, touched, groups: oneGroup(6), roles }, LENGTHS, asDay(FIRST + 40));
+    const swing = learnSwing(groundOf(chancePages(6, 0.17), [], FIRST + 40), HORIZON);
     expect(swing.days).toEqual([]);
-    expect(swing.parts.impressions.moments.move).toBeCloseTo(0.04, 12);
-    expect(swing.parts.ctr.moments.move).toBeCloseTo(0.015, 12);
-    expect(swing.parts.ctr.tracking).toBeNull();
-    expect([...swing.metrics.clicks.extra]).toEqual([0, 0, 0, 0, 0, 0]);
+    expect(swing.components.appeal.tracking).toBeNull();
+    expect([...swing.components.appeal.scale]).toEqual([1, 1, 1, 1, 1, 1]);
+    expect(swing.measures.clicks.criticalValue).toBeCloseTo(1.645 * 1.02, 3);
   });
 });
 
-test('a window is measured against a yardstick without the page itself', () => {
-  const history = historyOf(chancePages(9, 0.18));
-  const touched = new Touched(history, [{ day: DAY, pages: [{ id: 12 }] }]);
-  const column = untouchedRatios({ history, touched }, at(DAY - 60), 9, makeRoom(9), true);
+test('a window is held against a control without the page itself', () => {
   const groups = { of: [0, 0, 0, 0, 1, 1, 1, 1, 1], count: 2 };
-  const roles = { yardstick: 9, firstSubject: 0 };
-  const [spread, between] = [0.03, 0.01];
-  const spells: PlaceboWindow[] = [];
-  const ground = { columns: [column], groups, roles };
-  eachPlaceboWindow('impressions', ground, { spread, between }, { from: 0, to: 9 }, (window) =>
-    spells.push({ ...window }),
-  );
-  expect(spells.length).toBeGreaterThan(6);
-  const moves = column.moves.impressions;
-  for (const window of spells) {
-    const others = column.fit.map((value, row) => (row === window.row ? 0 : value));
-    const pools = poolMoves(moves, others, groups.of, 2, spread);
-    const group = pools.groups[groups.of[window.row]!]!;
-    const own = (between * group.weight) / (between * group.weight + 1);
-    const yardstick = own * group.move + (1 - own) * pools.site.move;
-    expect(window.move).toBeCloseTo(moves.move[window.row]! - yardstick, 10);
-    expect(window.weight).toBeCloseTo(rowWeight(moves, window.row, spread), 12);
+  const ground = groundOf(chancePages(9, 0.18), [], LAST, groups);
+  const day = asDay(LAST + 1 - 28 - 3 - 35);
+  const windows = placeboWindows(ground, 'impressions', HORIZON, [day]);
+  const list = Array.from({ length: 9 }, (_, row) => row);
+  const innovations = ground.innovations('impressions', day, HORIZON, list);
+  const held: Held = { move: 0, variance: 0, own: 0 };
+  const { groups: known } = ground.groupsAt(day);
+  for (const row of list) {
+    const others = Float64Array.from(list, (other) => (other === row ? 0 : 1));
+    const pooled = controlOf(innovations, others, known);
+    heldAgainst(pooled, known.of[row]!, windows.between, { weight: 0, move: 0 }, held);
+    expect(windows.net[row]).toBeCloseTo(innovations.move[row]! - held.move, 5);
+    expect(windows.variance[row]).toBeCloseTo(innovations.variance[row]! + held.variance, 5);
   }
 });
 
-test('noise leaves out what is not known', () => {
-  const history = historyOf(chancePages(2, 0.19));
-  const touched = new Touched(history, []);
-  const early = untouchedRatios({ history, touched }, at(FIRST + 30), 2, makeRoom(2), true);
-  expect(noiseOf(early.moves.clicks, 0)).toMatchObject({ long: null, preTrend: null });
-  const late = untouchedRatios({ history, touched }, at(DAY), 2, makeRoom(2), true);
-  expect(noiseOf(late.moves.clicks, 0).long).toBeGreaterThan(0);
+describe('the control', () => {
+  const of = (moves: number[], variances: number[]) => {
+    const innovations = emptyInnovations(moves.length);
+    innovations.move.set(moves);
+    innovations.variance.set(variances);
+    return innovations;
+  };
+
+  test('pools by precision, within groups and over the site', () => {
+    const innovations = of([0.1, 0.3, -0.2, NaN], [0.05, 0.05, 0.1, 0.05]);
+    const control = controlOf(innovations, [1, 1, 1, 1], { of: [0, 0, 1, 1], count: 2 });
+    expect(control.rows).toBe(3);
+    expect([...control.groupRows]).toEqual([2, 1]);
+    expect(control.sum / control.weight).toBeCloseTo((20 * 0.1 + 20 * 0.3 - 10 * 0.2) / 50, 12);
+    expect(controlWeight(innovations, 3)).toBe(0);
+    expect(controlOf(innovations, [0, 0, 0, 0], { of: [0, 0, 1, 1], count: 2 }).rows).toBe(0);
+  });
+
+  test('leans on the group the more, the more groups differ', () => {
+    const control = controlOf(of([1, 1, 0, 0], [0.01, 0.01, 0.01, 0.01]), [1, 1, 1, 1], {
+      ...{ of: [0, 0, 1, 1], count: 2 },
+    });
+    const at = (between: number) => {
+      const held: Held = { move: 0, variance: 0, own: 0 };
+      return heldAgainst(control, 0, between, { weight: 0, move: 0 }, held);
+    };
+    expect(at(0).move).toBeCloseTo(0.5, 12);
+    expect({ ...at(0.005) }).toMatchObject({ own: 0.5, move: expect.closeTo(0.75, 12) });
+    expect(at(1).move).toBeGreaterThan(0.99);
+  });
 });
 
-test('variances never shrink to nothing', () => {
-  expect(withExtra(0.09, -1)).toBeCloseTo(0.03, 12);
-  expect(withExtra(0.09, 0.01)).toBeCloseTo(0.1, 12);
-  expect(coupled(0.1, -1)).toBeCloseTo(0.05, 12);
-  expect(coupled(0.1, 0.02)).toBeCloseTo(0.12, 12);
+test('groups that no path shows are found from how pages move, and not where they do not', () => {
+  const beat = (page: number, day: number) => {
+    const group = page % 3;
+    return Math.exp(0.35 * Math.sin(day / (9 + 7 * group) + group));
+  };
+  const together = groundOf(chancePages(30, 0.21, beat)).groupsAt(asDay(LAST + 1));
+  expect(together.learned).toBe(true);
+  const of = (page: number) => together.groups.of[page]!;
+  for (let page = 3; page < 30; page++) expect(of(page)).toBe(of(page % 3));
+  expect(new Set([of(0), of(1), of(2)]).size).toBe(3);
+});
+
+test('groups are learned from the weeks before a day only', () => {
+  const beat = (page: number, day: number) => Math.exp(0.3 * Math.sin(day / (9 + 6 * (page % 2))));
+  const [plain, moved] = [1, 1.5].map((times) =>
+    groundOf(
+      chancePages(20, 0.22, beat).map((of, page): DayOf => (day) => {
+        const { clicks, impressions, position } = of(day);
+        const factor = day > DAY - 60 && page % 3 === 0 ? times : 1;
+        return { clicks, impressions: Math.round(factor * impressions), position };
+      }),
+    ),
+  );
+  const before = asDay(DAY - 90);
+  expect([...(moved!.groupsAt(before).groups.of as Int32Array)]).toEqual([
+    ...(plain!.groupsAt(before).groups.of as Int32Array),
+  ]);
+});
+
+test('the boundary of daily looks falls toward the last day, and nothing is called before the first look', () => {
+  const ground = groundOf(chancePages(25, 0.23));
+  const boundary = earlyBoundary(ground, learnSwing(ground, HORIZON));
+  expect(boundary).toHaveLength(29);
+  expect(boundary[FIRST_LOOK - 1]).toBe(Infinity);
+  expect(boundary[7]!).toBeGreaterThan(1.4 * boundary[28]!);
+  expect(boundary[28]!).toBeGreaterThan(1);
+  expect(boundary[28]!).toBeLessThan(2);
 });

@@ -1,323 +1,174 @@
-/* Ordinary swing: variance components and covariances of log ratios, estimated by moments from placebo windows. */
+/* The ordinary swing: how far rows wander when nobody touches them, and the critical values, estimated from placebo windows. */
 
-import { asDay, type Day } from '../calendar/day';
-import type { Metric } from '../model/change';
-import { byMetric } from './effect';
+import type { Day } from '../calendar/day';
+import type { Measure } from '../model/change';
 import { byComponent, COMPONENTS_OF, type Component } from './components';
-import {
-  regressionToMean,
-  strain,
-  strained,
-  type Moments,
-  type MeanRegression,
-  type Noise,
-} from './regressionToMean';
 import { criticalValueOf } from './criticalValue';
-import { eachPlaceboWindow, noiseOf, type PlaceboGround } from './placeboWindows';
-import type { Rows, SpanLengths } from './rows';
-import { untouchedRatios, makeRoom } from './untouched';
+import { byMeasure } from './effect';
+import type { Ground } from './ground';
+import type { Horizon } from './kriging';
+import { overlappingWindows, placeboDays, placeboWindows, type PlaceboWindows } from './placeboWindows';
+import { cutOf, strongest } from './strongest';
 
-/** What is learned of one part from the site's untouched pages at all past days. */
-export type Learned = {
-  readonly moments: Moments;
-  /** Variance of a group's move about the site's. */
+/** What is learned of one component. */
+export type ComponentSwing = {
   readonly between: number;
-  /**
-   * By how much of itself the variance of a move grows with the strain of the dip before it: pages far from their usual
-   * level are the restless ones, and less is known about what follows.
-   */
-  readonly perStrain: number;
-  /** Share of the variance of pages' moves that the yardstick takes away; below 0 it adds to it. Null without windows. */
   readonly tracking: number | null;
+  /** By how much of itself the variance of a move grows for each unit of strain before it. */
+  readonly perStrain: number;
+  /** What each row's variance beyond counting is of the site's, pulled toward 1 the fewer windows it has. */
+  readonly scale: Float64Array;
 };
 
-/** How far one metric wanders, from the net moves of placebo windows. */
-export type MetricSwing = {
+/** What is learned of one measure. */
+export type MeasureSwing = {
   /** Half-width of the 90% interval in standard errors, as large as it has to be to hold 90% of the placebo windows. */
   readonly criticalValue: number;
-  /** What the parts of the metric have in common beyond what each has by itself, as a variance. */
-  readonly coupling: number;
-  /** What each row's variance has more or less than the site's, pulled toward zero the fewer windows it has. */
-  readonly extra: Float64Array;
-  /** Net moves of placebo windows, entry `column * rows + row`; NaN where the page was touched or is absent. */
-  readonly residuals: Float32Array;
+  /** Correlation of the errors of its two components; 0 where it is made of one. */
+  readonly correlation: number;
+  /** Net moves of placebo windows, entry `column * rows + row`; NaN where the row was touched or is absent. */
+  readonly nets: Float32Array;
 };
 
-/** The ordinary swing of a site for spans of one length. */
+/** The ordinary swing of a site over one horizon. */
 export type Swing = {
-  readonly windowDays: number;
-  readonly settlingDays: number;
-  /** The days at which the computation was run: every seventh, from the newest on back. */
+  readonly horizon: Horizon;
+  /** The days at which placebo windows begin, the newest first. */
   readonly days: readonly Day[];
-  /** Spells a week apart overlap; so many of them tell as much as one that stands alone. */
+  readonly rows: number;
+  /** Windows a week apart overlap; so many of them tell as much as one that stands alone. */
   readonly overlapping: number;
-  readonly parts: Readonly<Record<Component, Learned>>;
-  readonly metrics: Readonly<Record<Metric, MetricSwing>>;
+  readonly components: Readonly<Record<Component, ComponentSwing>>;
+  readonly measures: Readonly<Record<Measure, MeasureSwing>>;
+  /** What the strongest of the measures, each in its critical values, exceeds in one placebo window of ten. */
+  readonly cut: number;
 };
 
-/** Days between the starts of two placebo windows. */
-const STEP_DAYS = 7;
-
-/**
- * Assumed where a site is too young to show its own swing, as variances: standard deviations of about 20% for
- * impressions, 12% for CTR and position. They weigh as much as PRIOR_WINDOWS windows apart from each other.
- */
-const ASSUMED: Record<Component, number> = { impressions: 0.04, ctr: 0.015, position: 0.015 };
 const PRIOR_WINDOWS = 12;
-/** What the variance of a move grows by for each unit of strain, where little is known, and at most. */
 const ASSUMED_PER_STRAIN = 0.05;
-const MOST_PER_STRAIN = 0.25;
-/** Independent windows that a page needs for its own swing to count as much as the site's. */
-const SHRINKAGE_WINDOWS = 14;
+const MOST_PER_STRAIN = 0.4;
+/** Independent windows that a row needs for its own swing to count as much as the site's. */
+const SHRINKAGE_WINDOWS = 20;
+const [LEAST_SCALE, MOST_SCALE] = [0.35, 6];
+/** Correlations are learned from products no larger than this, so that one window does not decide. */
+const MOST_PRODUCT = 9;
+/** Windows with more counting noise than this say little of how heavy the tails are. */
+const MOST_NOISE = 0.3;
 
-/**
- * Runs the computation of a reading on all untouched pages at all past days (every seventh), and learns from it how
- * far pages wander, how much of a dip goes by itself, and how much the groups of pages differ.
- */
-export function learnSwing(rows: Rows, { windowDays, settlingDays }: SpanLengths, lastReadable: Day): Swing {
-  const { history, groups, roles } = rows;
-  const days: Day[] = [];
-  const first = history.firstDay + windowDays;
-  const last = Math.min(lastReadable, history.lastDay) + 1 - windowDays - settlingDays;
-  for (let day = last; day >= first; day -= STEP_DAYS) days.push(asDay(day));
-  const room = makeRoom(history.rows);
-  const columns = days.map((day) =>
-    untouchedRatios(rows, { day, windowDays, settlingDays }, history.rows, room, true),
-  );
-  const overlapping = Math.max(1, (2 * windowDays + settlingDays) / STEP_DAYS);
-  const ground: Ground = { columns, groups, roles, rows: history.rows, overlapping };
-  const spells = byComponent((part) => learnComponent(part, ground));
+/** Reads nothing at all untouched rows at all past days, and learns from it how far rows wander over a horizon. */
+export function learnSwing(ground: Ground, horizon: Horizon): Swing {
+  const days = placeboDays(ground, horizon);
+  const overlapping = overlappingWindows(horizon);
+  const learned = byComponent((component) => {
+    const windows = placeboWindows(ground, component, horizon, days);
+    return { windows, ...componentSwing(windows, overlapping) };
+  });
+  const variances = byComponent((component) => {
+    const { windows, swing } = learned[component];
+    return windows.net.map((_, at) => windowVariance(windows, swing, at));
+  });
+  const sizes = byMeasure(() => new Float32Array(0));
+  const measures = byMeasure((measure): MeasureSwing => {
+    const parts = COMPONENTS_OF[measure];
+    const [first, second] = parts.map((part) => ({
+      nets: learned[part].windows.net,
+      variance: variances[part],
+    }));
+    const correlation = second ? correlationOf(first!, second, overlapping) : 0;
+    const nets = second ? first!.nets.map((net, at) => net + second.nets[at]!) : first!.nets;
+    sizes[measure] = nets.map(
+      (net, at) =>
+        net / Math.sqrt(varianceOfBoth(first!.variance[at]!, second ? second.variance[at]! : 0, correlation)),
+    );
+    const { noise } = learned[parts[0]!].windows;
+    const telling = [...sizes[measure]].filter((size, at) => size === size && noise[at]! < MOST_NOISE);
+    return { nets, correlation, criticalValue: criticalValueOf(telling.map(Math.abs), overlapping) };
+  });
+  const strengths: number[] = [];
+  for (let at = 0; at < sizes.clicks.length; at++) {
+    const top = strongest((measure) => sizes[measure][at]! / measures[measure].criticalValue);
+    if (top) strengths.push(top.agrees ? top.strength : 0);
+  }
   return {
-    ...{ windowDays, settlingDays, days, overlapping },
-    parts: byComponent((part) => spells[part].learned),
-    metrics: byMetric((metric) =>
-      judge(
-        COMPONENTS_OF[metric].map((part) => spells[part]),
-        ground,
-      ),
-    ),
+    ...{ horizon, days, rows: ground.rows.history.rows, overlapping, measures },
+    components: byComponent((component) => learned[component].swing),
+    cut: cutOf(strengths, overlapping),
   };
 }
 
-/** What all parts are learned from. */
-type Ground = PlaceboGround & { readonly rows: number; readonly overlapping: number };
-
-/** A weighted mean that grows, and can be pulled toward what was assumed while it rests on little. */
-class Mean {
-  private weight = 0;
-  private total = 0;
-  private count = 0;
-
-  add(weight: number, value: number): void {
-    this.weight += weight;
-    this.total += weight * value;
-    this.count += 1;
-  }
-
-  get value(): number {
-    return this.weight > 0 ? this.total / this.weight : 0;
-  }
-
-  pulled(overlapping: number, assumed: number): number {
-    const apart = this.count / overlapping;
-    const own = apart / (apart + PRIOR_WINDOWS);
-    return own * this.value + (1 - own) * assumed;
-  }
+function componentSwing(windows: PlaceboWindows, overlapping: number): { swing: ComponentSwing } {
+  const perStrain = slopeOfStrain(windows, overlapping);
+  const { between, tracking } = windows;
+  return { swing: { between, tracking, perStrain, scale: scalesOf(windows, perStrain, overlapping) } };
 }
 
-/** What is learned of a part, and the net move of every placebo window with the variance to be expected of it. */
-type ComponentWindows = {
-  readonly learned: Learned;
-  readonly residuals: Float32Array;
-  /** NaN for rows that say too little to be judged by. */
-  readonly variances: Float32Array;
-};
-
-function learnComponent(part: Component, ground: Ground): ComponentWindows {
-  const assumed = ASSUMED[part];
-  let moments: Moments = {
-    move: assumed,
-    dip: assumed,
-    preTrend: assumed / 4,
-    moveWithDip: -assumed / 4,
-    moveWithPreTrend: assumed / 8,
-    dipWithPreTrend: 0,
-  };
-  let between = assumed / 10;
-  // A first look at a part of the days sets the weights of the second.
-  const glance = { ...ground, columns: ground.columns.filter((_, i) => i % 4 === 0) };
-  for (const looked of [glance, ground])
-    ({ moments, between } = learnMoments(part, looked, moments, between));
-  return componentWindows(part, ground, moments, between);
-}
-
-/** Variances and covariances beyond counting, and that between groups, with weights from an earlier estimate. */
-function learnMoments(part: Component, ground: Ground, earlier: Moments, earlierBetween: number) {
-  const { columns, roles, rows, overlapping } = ground;
-  const assumed = ASSUMED[part];
-  const [move, dip, preTrend, moveWithDip, moveWithPreTrend, dipWithPreTrend, group] = Array.from(
-    { length: 7 },
-    () => new Mean(),
-  ) as [Mean, Mean, Mean, Mean, Mean, Mean, Mean];
-  eachPlaceboWindow(
-    part,
-    ground,
-    { spread: earlier.move, between: earlierBetween },
-    // Of a site's pages those of the yardstick are enough to learn from; single queries only have themselves.
-    { from: roles.firstSubject, to: roles.firstSubject === 0 ? roles.yardstick : rows },
-    (window) => {
-      if (window.weight === 0) return;
-      const moves = columns[window.column]!.moves[part];
-      const before = moves.noiseBefore[window.row]!;
-      const w = window.weight * window.weight;
-      move.add(w, window.move * window.move - before - moves.noiseAfter[window.row]!);
-      const [hasDip, hasPreTrend] = [window.dip === window.dip, window.preTrend === window.preTrend];
-      if (hasDip) {
-        dip.add(w, window.dip * window.dip - before - moves.noiseLong[window.row]!);
-        moveWithDip.add(w, window.move * window.dip + before);
-      }
-      if (hasPreTrend) {
-        preTrend.add(w, window.preTrend * window.preTrend - moves.noisePreTrend[window.row]!);
-        moveWithPreTrend.add(w, window.move * window.preTrend);
-      }
-      if (hasDip && hasPreTrend) dipWithPreTrend.add(w, window.dip * window.preTrend);
-    },
-    (deviation, variance) => group.add(1 / variance, deviation * deviation - variance),
-  );
-  const atLeast = (least: number, value: number) => Math.max(least, value);
-  const moments: Moments = {
-    move: atLeast(assumed / 100, move.pulled(overlapping, assumed)),
-    dip: atLeast(assumed / 100, dip.pulled(overlapping, assumed)),
-    preTrend: atLeast(assumed / 400, preTrend.pulled(overlapping, assumed / 4)),
-    moveWithDip: moveWithDip.pulled(overlapping, -assumed / 4),
-    moveWithPreTrend: moveWithPreTrend.pulled(overlapping, assumed / 8),
-    dipWithPreTrend: dipWithPreTrend.pulled(overlapping, 0),
-  };
-  // A group was compared with the rest of the site, so its deviation holds the variance of two.
-  return { moments, between: atLeast(0, group.value / 2) };
-}
-
-/** The net moves of all placebo windows of a part, with the variance to be expected of each. */
-function componentWindows(
-  part: Component,
-  ground: Ground,
-  moments: Moments,
-  between: number,
-): ComponentWindows {
-  const { columns, roles, rows, overlapping } = ground;
-  const residuals = new Float32Array(rows * columns.length).fill(NaN);
-  const variances = new Float32Array(rows * columns.length).fill(NaN);
-  const strains = new Float32Array(rows * columns.length);
-  const [plain, against, slope] = [new Mean(), new Mean(), new Mean()];
-  eachPlaceboWindow(
-    part,
-    ground,
-    { spread: moments.move, between },
-    { from: roles.firstSubject, to: rows },
-    (window) => {
-      const moves = columns[window.column]!.moves[part];
-      const noise = noiseOf(moves, window.row);
-      const expected = regressionToMean(moments, noise);
-      const at = window.column * rows + window.row;
-      const net = window.move - expectedReturn(expected, noise, window);
-      residuals[at] = net;
-      if (window.weight > 0) {
-        variances[at] = expected.variance;
-        strains[at] = strain(moments, noise, window.dip);
-        slope.add(
-          strains[at]! ** 2,
-          strains[at] === 0 ? 0 : ((net * net) / expected.variance - 1) / strains[at]!,
-        );
-      }
-      plain.add(window.weight, moves.move[window.row]! ** 2);
-      against.add(window.weight, window.move ** 2);
-    },
-  );
-  const tracking = plain.value > 0 ? 1 - against.value / plain.value : null;
-  const perStrain = Math.min(MOST_PER_STRAIN, Math.max(0, slope.pulled(overlapping, ASSUMED_PER_STRAIN)));
-  for (let at = 0; at < variances.length; at++)
-    variances[at] = strained(variances[at]!, strains[at]!, perStrain);
-  return { learned: { moments, between, perStrain, tracking }, residuals, variances };
-}
-
-/** How far a metric made of these parts wanders: what each row has of its own, and the reach of an interval. */
-function judge(parts: readonly ComponentWindows[], { rows, columns, overlapping }: Ground): MetricSwing {
-  const [first, second] = parts as [ComponentWindows, ComponentWindows?];
-  const residuals = second ? added(first.residuals, second.residuals) : first.residuals;
-  const apart = second ? added(first.variances, second.variances) : first.variances;
-  const common = new Mean();
-  for (let at = 0; second && at < residuals.length; at++) {
-    const variance = apart[at]!;
-    if (variance > 0 && residuals[at] === residuals[at])
-      common.add(1 / (variance * variance), residuals[at]! ** 2 - variance);
+/** The excess of squared moves over their variance, regressed on strain. */
+function slopeOfStrain({ net, variance, noise, strain }: PlaceboWindows, overlapping: number): number {
+  let [sum, weights, count] = [0, 0, 0];
+  for (let at = 0; at < net.length; at++) {
+    if (net[at] !== net[at]) continue;
+    // Where counting is most of the noise little is told of the rest.
+    const telling = (variance[at]! / (variance[at]! + noise[at]!)) ** 2;
+    const excess = Math.min(15, (net[at]! ** 2 - noise[at]!) / variance[at]! - 1);
+    sum += telling * strain[at]! * excess;
+    weights += telling * strain[at]! ** 2;
+    count += 1;
   }
-  const coupling = second ? common.pulled(overlapping, 0) : 0;
+  const apart = count / overlapping;
+  const own = apart / (apart + PRIOR_WINDOWS);
+  const slope = own * (weights > 0 ? sum / weights : 0) + (1 - own) * ASSUMED_PER_STRAIN;
+  return Math.min(MOST_PER_STRAIN, Math.max(0, slope));
+}
 
-  // The older and the newer half of the days are kept apart.
-  const excess = [new Float64Array(rows), new Float64Array(rows)] as const;
-  const spells = [new Float64Array(rows), new Float64Array(rows)] as const;
-  const halfOf = (column: number) => (column < columns.length / 2 ? 0 : 1);
-  const eachJudged = (visit: (column: number, row: number, net: number, variance: number) => void) => {
-    for (let column = 0, at = 0; column < columns.length; column++) {
-      for (let row = 0; row < rows; row++, at++) {
-        const variance = coupled(apart[at]!, coupling);
-        if (variance > 0 && residuals[at] === residuals[at]) visit(column, row, residuals[at]!, variance);
-      }
+function scalesOf(windows: PlaceboWindows, perStrain: number, overlapping: number): Float64Array {
+  const { net, variance, noise, strain, rows, columns } = windows;
+  return Float64Array.from({ length: rows }, (_, row) => {
+    let [sum, weights] = [0, 0];
+    for (let column = 0; column < columns; column++) {
+      const at = column * rows + row;
+      if (net[at] !== net[at]) continue;
+      const expected = strained(variance[at]!, strain[at]!, perStrain);
+      const telling = (expected / (expected + noise[at]!)) ** 2;
+      sum += (telling * (net[at]! ** 2 - noise[at]!)) / expected;
+      weights += telling;
     }
-  };
-  eachJudged((column, row, net, variance) => {
-    excess[halfOf(column)][row]! += net * net - variance;
-    spells[halfOf(column)][row]! += 1;
+    const scale = (sum / overlapping + SHRINKAGE_WINDOWS) / (weights / overlapping + SHRINKAGE_WINDOWS);
+    return Math.min(MOST_SCALE, Math.max(LEAST_SCALE, scale));
   });
-  const pull = (sum: number, count: number) => {
-    const alone = count / overlapping;
-    return count > 0 ? (alone / (alone + SHRINKAGE_WINDOWS)) * (sum / count) : 0;
-  };
-  // A page's own part of its variance must not be judged by the windows it was made from: those of one half of the
-  // days are held against the part learned from the other.
-  const sizes: number[] = [];
-  eachJudged((column, row, net, variance) => {
-    const other = halfOf(column) === 0 ? 1 : 0;
-    const own = pull(excess[other][row]!, spells[other][row]!);
-    sizes.push(Math.abs(net) / Math.sqrt(withExtra(variance, own)));
-  });
-  return {
-    residuals,
-    coupling,
-    extra: Float64Array.from({ length: rows }, (_, row) =>
-      pull(excess[0][row]! + excess[1][row]!, spells[0][row]! + spells[1][row]!),
-    ),
-    criticalValue: criticalValueOf(sizes, overlapping),
-  };
 }
 
-function added(a: Float32Array, b: Float32Array): Float32Array {
-  return a.map((value, i) => value + b[i]!);
+function windowVariance(windows: PlaceboWindows, { perStrain, scale }: ComponentSwing, at: number): number {
+  const { variance, strain, noise, rows } = windows;
+  return strained(variance[at]!, strain[at]!, perStrain) * scale[at % rows]! + noise[at]!;
 }
 
 /**
- * The variance of two components together, which can never be less than half of what they have apart.
- * @example coupled(0.04, -0.03) // 0.02
+ * The variance of a move where such strain before it makes it less sure.
+ * @example strained(0.05, 3, 0.1) // 0.065
  */
-export function coupled(apart: number, coupling: number): number {
-  return Math.max(apart / 2, apart + coupling);
+export function strained(variance: number, strain: number, perStrain: number): number {
+  return variance * Math.max(0.7, 1 + perStrain * strain);
+}
+
+type Part = { readonly nets: Float32Array; readonly variance: Float32Array };
+
+function correlationOf(a: Part, b: Part, overlapping: number): number {
+  let [sum, count] = [0, 0];
+  for (let at = 0; at < a.nets.length; at++) {
+    const product = (a.nets[at]! * b.nets[at]!) / Math.sqrt(a.variance[at]! * b.variance[at]!);
+    if (product !== product) continue;
+    sum += Math.max(-MOST_PRODUCT, Math.min(MOST_PRODUCT, product));
+    count += 1;
+  }
+  const apart = count / overlapping;
+  const own = count > 0 ? ((sum / count) * apart) / (apart + PRIOR_WINDOWS) : 0;
+  return Math.max(-0.5, Math.min(0.5, own));
 }
 
 /**
- * A row's variance with its own share, never less than a third of what the site as a whole would say.
- * @example withExtra(0.03, 0.01) // 0.04
+ * The variance of a sum of two whose errors go together in part.
+ * @example varianceOfBoth(0.04, 0.01, 0) // 0.05
  */
-export function withExtra(variance: number, extra: number): number {
-  return Math.max(variance / 3, variance + extra);
-}
-
-/** The part of a row's move that regression to the mean explains, from its dip and pre-trend as far as they are known. */
-export function expectedReturn(
-  { dipShare, preTrendShare }: MeanRegression,
-  noise: Noise,
-  { dip, preTrend }: { readonly dip: number; readonly preTrend: number },
-): number {
-  return (
-    (noise.long === null ? 0 : dipShare * dip) + (noise.preTrend === null ? 0 : preTrendShare * preTrend)
-  );
+export function varianceOfBoth(a: number, b: number, correlation: number): number {
+  return a + b + 2 * correlation * Math.sqrt(a * b);
 }

@@ -1,6 +1,6 @@
 /* The mark of an estimate: what its interval excludes. */
 
-import type { Metric } from '../model/change';
+import type { Measure } from '../model/change';
 import { turned, type LogEffect } from './effect';
 
 /** What can be said of one metric. `held` is shown to be about level; `unclear` could be either. */
@@ -17,8 +17,8 @@ const HELD_LOG = Math.log(1 + HELD_WITHIN);
  * @example markOf('clicks', { net: 0.2, low: 0.05, high: 0.35 }) // "lifted"
  * @example markOf('position', { net: 0.2, low: 0.05, high: 0.35 }) // "dropped": a higher number is a worse rank
  */
-export function markOf(metric: Metric, effect: LogEffect): Mark {
-  const { low, high } = turned(metric, effect);
+export function markOf(measure: Measure, effect: LogEffect): Mark {
+  const { low, high } = turned(measure, effect);
   if (low > 0) return 'lifted';
   if (high < 0) return 'dropped';
   return low >= -HELD_LOG && high <= HELD_LOG ? 'held' : 'unclear';

@@ -13,14 +13,28 @@ export type Series = {
   /** Average position times the impressions that came with one, and those impressions. */
   readonly positionSum: ArrayLike<number>;
   readonly positionWeight: ArrayLike<number>;
+  /**
+   * Clicks that the showings would bring at the site's usual CTR by position (docs/method.md, 2). Where nothing is known of
+   * queries and positions the impressions stand in for them: appeal is then the CTR.
+   */
+  readonly expected?: ArrayLike<number>;
+  /**
+   * Logarithms of each search's position less that search's own mean, times its impressions, and those impressions: rank at the
+   * same mix of searches. Where no searches are known, the position of the whole stands in.
+   */
+  readonly rankSum?: ArrayLike<number>;
+  readonly rankWeight?: ArrayLike<number>;
 };
 
-/** The four columns of sums a history keeps. */
+/** The seven columns of sums a history keeps. */
 export type RunningSums = {
   readonly clicks: Float64Array;
   readonly impressions: Float64Array;
   readonly positionSum: Float64Array;
   readonly positionWeight: Float64Array;
+  readonly expected: Float64Array;
+  readonly rankSum: Float64Array;
+  readonly rankWeight: Float64Array;
 };
 
 /**
@@ -58,6 +72,9 @@ export class History {
       impressions: new Float64Array(size),
       positionSum: new Float64Array(size),
       positionWeight: new Float64Array(size),
+      expected: new Float64Array(size),
+      rankSum: new Float64Array(size),
+      rankWeight: new Float64Array(size),
     };
     this.coveredUpTo = new Int32Array(days + 1);
     for (const day of covered) {
@@ -69,9 +86,10 @@ export class History {
   }
 
   private addUp(series: Series, row: number): void {
-    const { clicks, impressions, positionSum, positionWeight } = this.sums;
+    const { clicks, impressions, positionSum, positionWeight, expected, rankSum, rankWeight } = this.sums;
+    const showings = series.expected ?? series.impressions;
     const offset = this.firstDay - series.firstDay;
-    let [c, m, ps, pw] = [0, 0, 0, 0];
+    let [c, m, ps, pw, e, rs, rw] = [0, 0, 0, 0, 0, 0, 0];
     for (let i = 0; i < this.days; i++) {
       const at = i + offset;
       if (at >= 0 && at < series.clicks.length) {
@@ -79,12 +97,23 @@ export class History {
         m += series.impressions[at]!;
         ps += series.positionSum[at]!;
         pw += series.positionWeight[at]!;
+        e += showings[at]!;
+        if (series.rankSum) {
+          rs += series.rankSum[at]!;
+          rw += series.rankWeight![at]!;
+        } else if (series.positionWeight[at]! > 0) {
+          rs += series.positionWeight[at]! * Math.log(series.positionSum[at]! / series.positionWeight[at]!);
+          rw += series.positionWeight[at]!;
+        }
       }
       const to = (i + 1) * this.rows + row;
       clicks[to] = c;
       impressions[to] = m;
       positionSum[to] = ps;
       positionWeight[to] = pw;
+      expected[to] = e;
+      rankSum[to] = rs;
+      rankWeight[to] = rw;
     }
   }
 
@@ -110,6 +139,18 @@ export class History {
   /** Days of a span on which the site has figures. */
   covered(span: Span): number {
     return this.coveredUpTo[this.offset(span.lastDay + 1)]! - this.coveredUpTo[this.offset(span.firstDay)]!;
+  }
+
+  /** The clicks that the showings of some rows, by their ids, would bring over a span; null where none of them has figures. */
+  expectedOf(ids: readonly number[], span: Span): number | null {
+    const rows = ids.flatMap((id) => this.rowOf.get(id) ?? []);
+    if (rows.length === 0) return null;
+    const [from, to] = [this.offset(span.firstDay), this.offset(span.lastDay + 1)];
+    const { expected } = this.sums;
+    return rows.reduce(
+      (sum, row) => sum + expected[to * this.rows + row]! - expected[from * this.rows + row]!,
+      0,
+    );
   }
 
   /** The sums of one row over a span. */

@@ -16,14 +16,16 @@ export type PositionComparison = {
 };
 
 /**
- * The four measures of two spans side by side. Clicks and impressions are counts, CTR a ratio (0.031, not 3.1),
- * its `difference` a difference of ratios, position in places.
+ * The measures of two spans side by side. Clicks and impressions are counts, CTR a ratio (0.031, not 3.1),
+ * its `difference` a difference of ratios, position in places. Appeal is clicks over those that the same showings would bring at the
+ * site's usual CTR by position: 1 is as usual.
  */
 export type Metrics = {
   readonly clicks: Comparison;
   readonly impressions: Comparison;
   readonly ctr: Comparison;
   readonly position: PositionComparison;
+  readonly appeal: Comparison;
 };
 
 /** Compares two values of which either may be absent. */
@@ -42,11 +44,19 @@ export function comparePosition(before: number | null, after: number | null): Po
   return { before, after, placesGained: before !== null && after !== null ? before - after : null };
 }
 
+/** The clicks that the showings of two spans would bring at the usual CTR by position; null where that is not known. */
+export type ExpectedClicks = { readonly before: number | null; readonly after: number | null };
+export const NOT_KNOWN: ExpectedClicks = { before: null, after: null };
+
 /**
  * Compares the totals of two spans. `null` says that a span has no figures at all: its measures are then absent,
  * not 0. A span whose days are known but saw no search has 0 clicks and impressions, and no CTR or position.
  */
-export function compareTotals(before: Totals | null, after: Totals | null): Metrics {
+export function compareTotals(
+  before: Totals | null,
+  after: Totals | null,
+  expected: ExpectedClicks = NOT_KNOWN,
+): Metrics {
   const of = (measure: (t: Totals) => number | null) =>
     [before && measure(before), after && measure(after)] as const;
   return {
@@ -54,5 +64,11 @@ export function compareTotals(before: Totals | null, after: Totals | null): Metr
     impressions: compare(...of((t) => t.impressions)),
     ctr: compare(...of(clickThroughRate)),
     position: comparePosition(...of(averagePosition)),
+    appeal: compare(appealOf(before, expected.before), appealOf(after, expected.after)),
   };
+}
+
+/** Clicks over those that were to be expected; null where nothing was shown or it is not known. */
+export function appealOf(totals: Totals | null, expected: number | null): number | null {
+  return totals && expected !== null && expected > 0 ? totals.clicks / expected : null;
 }

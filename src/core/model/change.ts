@@ -30,18 +30,38 @@ export function changeKindName(kind: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
-export const METRICS = ['clicks', 'impressions', 'ctr', 'position'] as const;
+export const METRICS = ['clicks', 'impressions', 'ctr', 'position', 'appeal'] as const;
 export type Metric = (typeof METRICS)[number];
 export const METRIC_NAMES: Record<Metric, string> = {
   clicks: 'Clicks',
   impressions: 'Impressions',
   ctr: 'CTR',
   position: 'Position',
+  appeal: 'Appeal',
 };
 
 /**
- * What is expected of a change, written before the result is known. `amount` is a share for clicks, impressions
- * and CTR (0.25 is a quarter more or less) and places for position.
+ * What is estimated of a change: the metrics; the showings, which clicks are made of beside appeal (what was shown and where, by the
+ * clicks it would bring at the usual CTR by position); and the rank, which is the position search by search.
+ */
+export const MEASURES = [...METRICS, 'showings', 'rank'] as const;
+export type Measure = (typeof MEASURES)[number];
+export const MEASURE_NAMES: Record<Measure, string> = {
+  ...METRIC_NAMES,
+  showings: 'Showings',
+  rank: 'Rank',
+};
+
+/** Whether a measure is told in places, of which fewer are better. */
+export const isInPlaces = (measure: Measure): boolean => measure === 'position' || measure === 'rank';
+
+/** Kinds of change of which how often a page is chosen is what they are about. */
+const ABOUT_APPEAL: readonly string[] = ['title-rewrite', 'meta-description', 'structured-data'];
+export const isAboutAppeal = (kind: string): boolean => ABOUT_APPEAL.includes(kind);
+
+/**
+ * What is expected of a change, written before the result is known. `amount` is a share for clicks, impressions,
+ * CTR and appeal (0.25 is a quarter more or less) and places for position.
  */
 export type Expectation = {
   readonly metric: Metric;

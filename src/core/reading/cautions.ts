@@ -1,9 +1,9 @@
 import { addDays, type Day } from '../calendar/day';
 import { inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
-import { changeKindName, givesText, kindsOf, type Metric } from '../model/change';
+import { changeKindName, givesText, kindsOf, type Measure } from '../model/change';
 import { concerns, EVENT_KINDS } from '../model/event';
-import type { Effects } from '../effect/engine';
+import type { Comparison } from '../effect/engine';
 import { longDay, metricInText, plural, spanText } from '../words/format';
 import { coveredDays, type ReadingInput } from './input';
 import type { Caution, CautionCode, Compared, Reading, Yardstick } from './model';
@@ -16,7 +16,7 @@ export const FEW_CLICKS = 20;
 export function findCautions(
   input: ReadingInput,
   { spans, compared, metrics, yardstick, judged }: Omit<Reading, 'cautions'>,
-  effects: Effects | null,
+  effects: Comparison | null,
 ): Caution[] {
   return [
     ...(spans.complete ? noFiguresCaution(metrics) : []),
@@ -255,7 +255,7 @@ function figureCautions(metrics: Metrics): Caution[] {
 const STOOD_OUT = 1.645;
 
 /** The page was already on its way, or not at its usual level, before anything was done to it. */
-function pastCautions({ dip, preTrend }: Effects): Caution[] {
+function pastCautions({ dip, preTrend }: Comparison): Caution[] {
   const found: Caution[] = [];
   if (preTrend !== null && Math.abs(preTrend) > STOOD_OUT) {
     const way = preTrend > 0 ? 'rising' : 'falling';
@@ -288,9 +288,9 @@ function pastCautions({ dip, preTrend }: Effects): Caution[] {
 /** Below this many pages a yardstick is a matter of chance (docs/method.md, 9). */
 export const FEW_YARDSTICK_PAGES = 5;
 /** Pages that move apart from each other come out a little below 0; this far below, the yardstick does harm. */
-const TRACKS_BADLY = -0.2;
+const TRACKS_BADLY = -0.4;
 
-function yardstickCautions({ pages, tracking }: Yardstick, judged: Metric): Caution[] {
+function yardstickCautions({ pages, tracking }: Yardstick, judged: Measure): Caution[] {
   if (pages === 0) {
     const message = `No untouched page has enough figures to be the yardstick: season and updates are still in the ${metricInText(judged)}.`;
     return [caution('few-yardstick-pages', message)];

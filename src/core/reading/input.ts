@@ -4,7 +4,7 @@ import type { DayFigures } from '../measures/totals';
 import type { Change } from '../model/change';
 import type { OutsideEvent } from '../model/event';
 import type { EffectEngine } from '../effect/engine';
-import type { PositionCurve } from '../reasons/positionCurve';
+import type { PositionCurve } from '../appeal/positionCurve';
 import type { QueryTotals } from '../reasons/reasons';
 import type { Carrier } from './model';
 import type { PartShares } from './shares';
@@ -17,12 +17,14 @@ export type Narrowing = {
   readonly query: string | null;
   readonly device: string | null;
   readonly pageId: number | null;
+  /** A country as figures name it, in lower case. */
+  readonly country: string | null;
 };
 
 /** Devices a reading can be narrowed to. */
 export const NARROW_DEVICES = ['mobile', 'desktop', 'tablet', 'other'] as const;
 
-export const NOT_NARROWED: Narrowing = { query: null, device: null, pageId: null };
+export const NOT_NARROWED: Narrowing = { query: null, device: null, pageId: null, country: null };
 
 /** What only a reading looked at by itself is made from, not one in a list. */
 export type Detail = {

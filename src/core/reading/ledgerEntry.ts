@@ -1,8 +1,9 @@
 import { pagePath } from '../address/address';
 import type { Day } from '../calendar/day';
-import { changeKindName, kindsOf, type Metric } from '../model/change';
+import { changeKindName, kindsOf, type Measure } from '../model/change';
 import { netHeight, netText, rangeText } from '../words/effects';
-import type { Reading, Verdict } from './model';
+import type { VerdictMeasure } from '../effect/strongest';
+import type { EarlyLook, Reading, Verdict } from './model';
 
 /** One line of the ledger: a change and the gist of its reading. */
 export type LedgerEntry = {
@@ -16,7 +17,11 @@ export type LedgerEntry = {
   /** The days are over, or some of them, and there are no figures to compare. */
   readonly withoutFigures: boolean;
   readonly planned: boolean;
-  readonly judged: Metric;
+  readonly judged: Measure;
+  /** What moved, where the verdict says that something did. */
+  readonly movedIn: VerdictMeasure | null;
+  /** What is plain already while the reading waits. */
+  readonly early: EarlyLook | null;
   /** Net effect and range of the judged metric in words; absent effects are a dash. */
   readonly effect: string;
   readonly range: string;
@@ -42,6 +47,8 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
     withoutFigures: spans.complete && net === null,
     planned: spans.planned,
     judged,
+    movedIn: reading.movedIn,
+    early: reading.early,
     effect: netText(net, judged),
     range: rangeText(net, judged),
     height: netHeight(net, judged, metrics.position.after),
@@ -54,6 +61,7 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
       change.person,
       change.note,
       reading.verdict,
+      reading.early ? `already plain ${reading.early.called}` : '',
       ...paths,
       ...change.queries,
     ]

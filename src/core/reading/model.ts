@@ -1,8 +1,10 @@
 import type { Day } from '../calendar/day';
 import type { ChangeSpans, Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
-import type { Change, Metric } from '../model/change';
-import type { Net } from '../effect/effect';
+import type { Change, Measure, Metric } from '../model/change';
+import type { Opposed } from '../effect/whatMoved';
+import type { VerdictMeasure } from '../effect/strongest';
+import type { Estimates, Net } from '../effect/effect';
 import type { PlaceboCount } from '../effect/pooledEffect';
 import type { Mark } from '../effect/verdict';
 import type { Showable } from '../effect/power';
@@ -61,8 +63,20 @@ export type Yardstick = {
   readonly ctrRatio: number | null;
   /** Ratio of positions after / before: below 1 the untouched pages rose in rank. */
   readonly positionRatio: number | null;
-  /** Share of the variance of untouched pages' clicks that the yardstick takes away; below 0 it adds to it. */
+  readonly appealRatio: number | null;
+  /** Share of the variance of untouched pages' showings that the yardstick takes away; below 0 it adds to it. */
   readonly tracking: number | null;
+  /** Whether groups were learned from the movement, and the number of the pages' own; null where they are of several. */
+  readonly groupLearned: boolean;
+  readonly group: number | null;
+};
+
+/** What daily looks said before the days were over: what was plain, since which day and how many days after settling. */
+export type EarlyLook = {
+  readonly called: 'lifted' | 'dropped';
+  readonly movedIn: VerdictMeasure;
+  readonly day: Day;
+  readonly look: number;
 };
 
 /** One of several pages, read by itself. */
@@ -98,12 +112,19 @@ export type Reading = {
   readonly compared: Compared;
   readonly metrics: Metrics;
   readonly queries: readonly { readonly query: string; readonly metrics: Metrics }[];
-  /** The metric the verdict is about: the expectation's, or clicks. */
-  readonly judged: Metric;
+  /** The measure the verdict is told by: the expectation's, else what moved, else clicks or appeal by the kind of the change. */
+  readonly judged: Measure;
   readonly verdict: Verdict;
+  /** What moved, where a verdict says that something did. */
+  readonly movedIn: VerdictMeasure | null;
+  readonly opposed: Opposed | null;
+  /** What is plain already before the days are over; null where nothing is, or they are. */
+  readonly early: EarlyLook | null;
   /** Net effects with their 90% intervals, and the mark of each metric; null before anything can be compared. */
   readonly net: Net | null;
-  readonly marks: Readonly<Record<Metric, Mark | null>>;
+  readonly marks: Readonly<Record<Measure, Mark | null>>;
+  /** The estimates behind them, on the log scale. */
+  readonly estimates: Estimates | null;
   readonly yardstick: Yardstick | null;
   /** Ordinary spells of these pages, and how many moved at least as far in the judged metric. */
   readonly swing: PlaceboCount | null;
@@ -118,4 +139,16 @@ export type Reading = {
   /** Which addresses carried the figures and when, where the change moved the page to another. */
   readonly carriers: readonly Carrier[];
   readonly cautions: readonly Caution[];
+  /** The day up to which figures were known; null for now. */
+  readonly asOf: Day | null;
+  /** What was said when the days were over, where figures revised since say otherwise. */
+  readonly saidAtCompletion: SaidThen | null;
+  /** The pages that move with those of the change; null where they are of several groups, or it is not known. */
+  readonly movesWith: MovesWith | null;
 };
+
+/** What a reading said on the day on which it was complete. */
+export type SaidThen = { readonly day: Day; readonly verdict: Mark; readonly sentence: string };
+
+/** How many other pages move with those of a change, and what most of them have in common. */
+export type MovesWith = { readonly others: number; readonly mostly: string | null };

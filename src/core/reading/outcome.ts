@@ -1,3 +1,4 @@
+import { isInPlaces } from '../model/change';
 import type { Reading } from './model';
 
 /** Whether what was expected of a change came true, as far as it can be told. */
@@ -21,7 +22,7 @@ export function outcomeOf({ change, spans, net, judged }: Reading): Outcome | nu
   if (!effect) return 'cannot-be-told';
   const up = expectation.direction === 'up';
   const signed = (expectation.amount ?? 0) * (up ? 1 : -1);
-  const wanted = judged === 'position' ? signed : 1 + signed;
+  const wanted = isInPlaces(judged) ? signed : 1 + signed;
   const reached = (value: number) => (up ? value >= wanted : value <= wanted);
   if (reached(effect.low) && reached(effect.high)) return 'met';
   return reached(effect.low) || reached(effect.high) ? 'cannot-be-told' : 'not-met';

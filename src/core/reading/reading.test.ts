@@ -116,6 +116,7 @@ describe('state', () => {
       input().pageDays,
       input().daysWithFigures,
       null,
+      null,
     );
     expect(strip).toMatchObject({ before: 10, after: null });
   });

@@ -1,18 +1,19 @@
 import { addDays, type Day } from '../calendar/day';
 import { changeSpans, interimSpans, spanLength, type ChangeSpans, type Span } from '../calendar/span';
-import { compareTotals, type Metrics } from '../measures/comparison';
+import { compareTotals, NOT_KNOWN, type ExpectedClicks, type Metrics } from '../measures/comparison';
 import { sumFigures, type DayFigures, type Totals } from '../measures/totals';
-import type { Metric } from '../model/change';
+import { isAboutAppeal, kindsOf, type Measure, type Metric } from '../model/change';
 import { isMade } from '../model/steps';
-import { asNet, byMetric } from '../effect/effect';
-import type { Effects } from '../effect/engine';
+import { asNet, byMeasure } from '../effect/effect';
+import type { Asked, Comparison } from '../effect/engine';
 import { markOf } from '../effect/verdict';
+import { movedAsExpected, whatMoved, type WhatMoved } from '../effect/whatMoved';
 import { daysNeeded, expectedRatio, WAIT_DAYS } from '../effect/power';
 import { ctrFellByExposure } from '../reasons/exposure';
 import { whyClicksMoved, type QueryTotals } from '../reasons/reasons';
 import { findCautions } from './cautions';
 import { coveredDays, type ReadingInput } from './input';
-import type { Compared, PageReading, Reading, Verdict, Wait, Yardstick } from './model';
+import type { Compared, PageReading, Reading, Wait, Yardstick } from './model';
 import { finalOn } from './readable';
 
 /**
@@ -38,19 +39,23 @@ export function makeReading(input: ReadingInput): Reading {
       span && coveredDays(span, covered) > 0 ? sumFigures(rows, span) : null;
     return { before: total(compared?.before), after: total(compared?.after) };
   };
-  const asMetrics = ({ before, after }: { before: Totals | null; after: Totals | null }): Metrics =>
-    compareTotals(before, after);
+  const asMetrics = (
+    { before, after }: { before: Totals | null; after: Totals | null },
+    expected?: ExpectedClicks,
+  ): Metrics => compareTotals(before, after, expected);
   // A single query is known on days with rows by query only, even where the page is known.
   const whole = sums(
     input.pageDays,
     input.narrowed.query === null ? input.daysWithFigures : input.daysWithQueries,
   );
-  const metrics = asMetrics(whole);
+  const metrics = asMetrics(whole, compared ? expectedClicks(input, compared) : NOT_KNOWN);
   const both = whole.before && whole.after ? { before: whole.before, after: whole.after } : null;
-  const judged = change.expectation?.metric ?? 'clicks';
-  const effects = both && compared?.after ? readEffects(input, spanLength(compared.after)) : null;
+  const asked = compared?.after ? askedOf(input, spanLength(compared.after)) : null;
+  const effects = (both && asked && input.engine?.compare(asked)) || null;
+  const moved = verdictBy(input, effects);
+  const { judged } = moved;
   const queries = both && compared?.after ? queriesOf(input, compared.before, compared.after) : null;
-  const marks = byMetric((metric) => markIn(effects, metric));
+  const marks = byMeasure((measure) => markIn(effects, measure));
 
   const reading: Omit<Reading, 'cautions'> = {
     change,
@@ -71,11 +76,15 @@ export function makeReading(input: ReadingInput): Reading {
       metrics: asMetrics(sums(days, input.daysWithQueries)),
     })),
     judged,
-    verdict: verdictOf(complete, marks[judged]),
+    verdict: complete ? (moved.mark ?? 'unclear') : 'waiting',
+    movedIn: complete ? moved.movedIn : null,
+    opposed: moved.opposed,
+    early: complete || planned ? null : earlyLook(input, spans, lastReadable),
+    estimates: effects && effects.effects,
     net: effects && asNet(effects.effects, metrics.position.after),
     marks,
     yardstick: effects && asYardstick(effects),
-    swing: effects && effects.spells(judged),
+    swing: effects && effects.placebo(judged),
     pages: effects ? eachPage(effects, judged) : [],
     yearBefore:
       both && compared?.after && input.detail ? aYearBefore(input, compared.before, compared.after) : null,
@@ -87,8 +96,11 @@ export function makeReading(input: ReadingInput): Reading {
       both !== null &&
       knowsExposure(input, queries) &&
       ctrFellByExposure(both.before, both.after, queries, effects?.effects ?? null),
-    wait: input.detail ? waitOf(input, judged, metrics) : null,
+    wait: input.detail ? waitOf(input, asMetric(judged), metrics) : null,
     carriers: input.carriers ?? [],
+    asOf: null,
+    saidAtCompletion: null,
+    movesWith: null,
   };
   return { ...reading, cautions: findCautions(input, reading, effects) };
 }
@@ -107,8 +119,44 @@ function comparedSpans(spans: ChangeSpans, lastReadable: Day | null): Compared {
   return { before: { firstDay, lastDay: lastReadable < lastDay ? lastReadable : lastDay }, after: null };
 }
 
-function readEffects({ engine, rows, change, settlingDays }: ReadingInput, days: number): Effects | null {
-  return engine?.read(change.day, rows, days, settlingDays) ?? null;
+function askedOf({ rows, change, settlingDays }: ReadingInput, days: number): Asked {
+  return { ids: rows, day: change.day, horizon: { days, settlingDays } };
+}
+
+/** The clicks that the showings in the spans compared would bring at the usual CTR by position. */
+function expectedClicks(
+  { engine, rows }: ReadingInput,
+  { before, after }: NonNullable<Compared>,
+): ExpectedClicks {
+  const over = (span: Span | null) => (span && engine ? engine.history.expectedOf(rows, span) : null);
+  return { before: over(before), after: over(after) };
+}
+
+/** The verdict by what was expected, or by what moved where nothing was. */
+function verdictBy({ change }: ReadingInput, effects: Comparison | null): WhatMoved {
+  const lead = kindsOf(change).some(isAboutAppeal) ? 'appeal' : 'clicks';
+  const judged = change.expectation?.metric;
+  if (!effects) return { mark: null, judged: judged ?? 'clicks', movedIn: null, opposed: null };
+  return judged ? movedAsExpected(effects.effects, judged) : whatMoved(effects.effects, effects.cut, lead);
+}
+
+/** What was plain on a look on any day so far. */
+function earlyLook(input: ReadingInput, spans: ChangeSpans, lastReadable: Day | null): Reading['early'] {
+  const { firstDay } = spans.after;
+  if (!input.engine || lastReadable === null || lastReadable < firstDay) return null;
+  const call = input.engine.early(askedOf(input, spans.windowDays), lastReadable - firstDay + 1);
+  if (!call) return null;
+  return {
+    called: call.up ? 'lifted' : 'dropped',
+    movedIn: call.measure,
+    day: addDays(firstDay, call.look - 1),
+    look: call.look,
+  };
+}
+
+/** The metric that stands nearest to a measure. */
+function asMetric(measure: Measure): Metric {
+  return measure === 'showings' ? 'impressions' : measure === 'rank' ? 'position' : measure;
 }
 
 function queriesOf(
@@ -119,9 +167,9 @@ function queriesOf(
   return detail && narrowed.device === null ? detail.queriesIn(before, after) : null;
 }
 
-function markIn(effects: Effects | null, metric: Metric) {
-  const effect = effects?.effects[metric];
-  return effect ? markOf(metric, effect) : null;
+function markIn(effects: Comparison | null, measure: Measure) {
+  const effect = effects?.effects[measure];
+  return effect ? markOf(measure, effect) : null;
 }
 
 /**
@@ -132,12 +180,7 @@ function knowsExposure({ daysWithQueries }: ReadingInput, queries: readonly Quer
   return queries !== null || daysWithQueries.size === 0;
 }
 
-/** Where the days are over and nothing can be compared, nothing can be told. */
-function verdictOf(complete: boolean, mark: Reading['marks'][Metric]): Verdict {
-  return complete ? (mark ?? 'unclear') : 'waiting';
-}
-
-function asYardstick({ yardstick }: Effects): Yardstick {
+function asYardstick({ control: yardstick }: Comparison): Yardstick {
   const ratio = (metric: Metric) => {
     const move = yardstick.move[metric];
     return move === null ? null : Math.exp(move);
@@ -150,11 +193,14 @@ function asYardstick({ yardstick }: Effects): Yardstick {
     impressionsRatio: ratio('impressions'),
     ctrRatio: ratio('ctr'),
     positionRatio: ratio('position'),
+    appealRatio: ratio('appeal'),
+    groupLearned: yardstick.groupLearned,
+    group: yardstick.group,
     tracking: yardstick.tracking,
   };
 }
 
-function eachPage({ pages }: Effects, judged: Metric): PageReading[] {
+function eachPage({ rows: pages }: Comparison, judged: Measure): PageReading[] {
   if (pages.length < 2) return [];
   return pages.map(({ id, effects, positionAfter }) => {
     const own = effects[judged];
@@ -180,7 +226,8 @@ function aYearBefore(input: ReadingInput, before: Span, after: Span): Reading['y
     }, 0);
   const [was, became] = [clicks(back(before)), clicks(back(after))];
   if (was === 0) return null;
-  const effects = engine.read(addDays(change.day, -YEAR_DAYS), rows, spanLength(after), settlingDays);
+  const horizon = { days: spanLength(after), settlingDays };
+  const effects = engine.compare({ ids: rows, day: addDays(change.day, -YEAR_DAYS), horizon });
   const net = effects?.effects.clicks?.net;
   return { clicksRatio: became / was, netRatio: net === undefined ? null : Math.exp(net) };
 }

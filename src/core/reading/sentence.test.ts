@@ -1,6 +1,6 @@
 import { asDay, type Day } from '../calendar/day';
 import type { Totals } from '../measures/totals';
-import { positionCurve } from '../reasons/positionCurve';
+import { positionCurve } from '../appeal/positionCurve';
 import { change, DAY, siteInput, type DayOf } from '../../../tests/support/readingInput';
 import { makeReading } from './reading';
 import { plainSentence, readingSentence } from './sentence';
@@ -24,12 +24,30 @@ const page =
 const OTHERS = Array.from({ length: 12 }, (_, i) => page(i + 2));
 const sentence = (own: DayOf, over: Partial<ReadingInput> = {}) =>
   plainSentence(readingSentence(makeReading(siteInput([own, ...OTHERS], over))));
+const other = change({ kind: 'body-copy' });
 const expecting = (metric: 'ctr' | 'position', amount: number | null = null) =>
   change({ expectation: { metric, direction: 'up', amount, reviewDay: null } });
 
 test('a lift says how far above the untouched pages, with its range', () => {
+  expect(
+    sentence(
+      page(1, () => ({ impressions: 1.6, clicks: 1.6 })),
+      { change: other },
+    ),
+  ).toMatch(
+    /^What was shown, and where, was worth \d+% more clicks than the untouched pages suggest, likely between \d+% and \d+%\. Clicks came out \d+% above, likely between/,
+  );
+});
+
+test('a title that is chosen more often says so, at the same searches and positions', () => {
   expect(sentence(page(1, () => ({ clicks: 1.6 })))).toMatch(
-    /^Clicks came out \d+% above what the untouched pages suggest, likely between \d+% and \d+%\./,
+    /^It was chosen \d+% more often at the same searches and positions, likely between \d+% and \d+%\. Clicks came out \d+% above/,
+  );
+});
+
+test('what pulls against each other is said', () => {
+  expect(sentence(page(1, () => ({ clicks: 1.05, impressions: 0.6 })))).toMatch(
+    /Two things pull against each other: it is chosen \d+% more often, and what is shown is worth \d+% fewer clicks\./,
   );
 });
 
@@ -54,7 +72,12 @@ test('places are better or worse, whatever the sign of the number', () => {
 });
 
 test('what has hardly moved held level, or could be either', () => {
-  expect(sentence(page(1))).toMatch(/^Clicks (held level: |came out .* could be either: anything between)/);
+  expect(sentence(page(1))).toMatch(
+    /^(How often it is chosen .* held level: |It was chosen .* could be either: anything between)/,
+  );
+  expect(sentence(page(1), { change: other })).toMatch(
+    /^Clicks (held level: |came out .* could be either: anything between)/,
+  );
 });
 
 test('an interim figure comes with when it will be complete', () => {
@@ -66,7 +89,7 @@ test('an interim figure comes with when it will be complete', () => {
     },
   );
   expect(text).toMatch(
-    /^So far: Clicks came out .* Interim, over 2 whole weeks on both sides\. The reading will be/,
+    /^Already plain since \d+ September 2026: lifted, chosen more often\. So far: It was chosen .* Interim, over 2 whole weeks on both sides\. The reading will be/,
   );
 });
 

@@ -1,5 +1,6 @@
 import type { Metrics } from '../measures/comparison';
-import { METRIC_NAMES, type Metric } from '../model/change';
+import { isInPlaces, METRIC_NAMES, type Measure, type Metric } from '../model/change';
+import type { VerdictMeasure } from '../effect/strongest';
 import type { Mark } from '../effect/verdict';
 import {
   longDay,
@@ -56,16 +57,39 @@ export function readingSentence(reading: Reading): Sentence {
   if (reading.verdict === 'waiting') {
     const weeks = (compared.after.lastDay - compared.after.firstDay + 1) / 7;
     return {
-      found: [{ text: 'So far: ' }, ...finding(reading)],
+      found: [...earlyPieces(reading), { text: 'So far: ' }, ...finding(reading)],
       limits: `Interim, over ${weeks === 1 ? 'one whole week' : `${weeks} whole weeks`} on both sides. ${whenToLook(reading)}`,
     };
   }
   return {
     found: finding(reading),
-    limits: [secondFinding(reading), reasonsClause(reading), carriersClause(reading.carriers)]
+    limits: [
+      opposedClause(reading),
+      secondFinding(reading),
+      reasonsClause(reading),
+      carriersClause(reading.carriers),
+    ]
       .filter(Boolean)
       .join(' '),
   };
+}
+
+const EARLY_WORDS: Readonly<Record<VerdictMeasure, readonly [string, string]>> = {
+  appeal: ['chosen more often', 'chosen less often'],
+  showings: ['shown more', 'shown less'],
+  rank: ['standing higher', 'standing lower'],
+  clicks: ['more clicks', 'fewer clicks'],
+};
+
+/** What is plain before the days are over: "Already plain since 3 October: dropped, chosen less often." */
+function earlyPieces({ early }: Reading): Piece[] {
+  if (!early) return [];
+  const words = EARLY_WORDS[early.movedIn][early.called === 'lifted' ? 0 : 1];
+  return [
+    { text: `Already plain since ${longDay(early.day)}: ` },
+    { text: early.called, mark: early.called },
+    { text: `, ${words}. ` },
+  ];
 }
 
 /** When a reading that waits can be looked at, or what it waits for where the days themselves are over. */
@@ -79,49 +103,86 @@ function whenToLook({ spans }: Reading): string {
     : `A first interim figure comes on ${longDay(spans.interimOn)}; the ${complete}`;
 }
 
-/** How far the judged metric came out from what the untouched pages suggest, with its range. */
+/** How far the judged measure came out from what the control suggests, with its range. */
 function finding(reading: Reading): Piece[] {
-  const { judged, net, marks } = reading;
-  const name = METRIC_NAMES[judged];
+  const { judged, net, marks, verdict, spans } = reading;
   const mark = marks[judged];
   const effect = effectOf(reading, judged);
-  if (!net || !mark || !effect) return [{ text: `${name} ${moved(judged, reading.metrics)}.` }];
-  const than = suggestion(reading);
+  if (!net || !mark || !effect) {
+    const metric = isMetric(judged) ? judged : 'clicks';
+    return [{ text: `${METRIC_NAMES[metric]} ${moved(metric, reading.metrics)}.` }];
+  }
+  const [before, after] = around(reading);
   const { size, range } = effect;
-  switch (mark) {
-    case 'lifted':
-    case 'dropped':
-      return [
-        { text: `${name} came out ` },
-        { text: size, mark },
-        { text: ` ${than}, likely between ${range}.` },
-      ];
-    case 'held':
-      return [
-        { text: `${name} ` },
-        { text: 'held level', mark },
-        { text: `: ${size} ${than}, likely between ${range}.` },
-      ];
-    case 'unclear':
-      return [
-        { text: `${name} came out ${size} ${than}, but it ` },
-        { text: 'could be either', mark },
-        { text: `: anything between ${range}.` },
-      ];
+  const said = spans.complete && verdict !== 'waiting' ? verdict : mark;
+  if (mark === 'held') {
+    const often = `How often ${reading.change.pages.length > 1 ? 'they are' : 'it is'} chosen${after}`;
+    const [what, than] = judged === 'appeal' ? [often, ''] : [before, after];
+    return [
+      { text: `${what} ` },
+      { text: 'held level', mark },
+      { text: `: ${size}${than}, likely between ${range}.` },
+    ];
+  }
+  if (mark === 'unclear')
+    return [
+      { text: `${before} ${size}${after}, but it ` },
+      { text: 'could be either', mark },
+      { text: `: anything between ${range}.` },
+    ];
+  if (said !== 'unclear')
+    return [{ text: `${before} ` }, { text: size, mark }, { text: `${after}, likely between ${range}.` }];
+  return [
+    {
+      text: `${before} ${size}${after}, likely between ${range}. By itself that would count; but of the four things looked at, one goes this far by chance more than one time in ten, so it `,
+    },
+    { text: 'could be either', mark: 'unclear' },
+    { text: '.' },
+  ];
+}
+
+const isMetric = (measure: Measure): measure is Metric => measure !== 'showings' && measure !== 'rank';
+
+/** The words before and after the size of an effect. */
+function around(reading: Reading): [string, string] {
+  const { judged } = reading;
+  const several = reading.change.pages.length > 1;
+  const it = several ? 'They were' : 'It was';
+  switch (judged) {
+    case 'appeal':
+      return [`${it} chosen`, ' at the same searches and positions'];
+    case 'showings':
+      return ['What was shown, and where, was worth', ` clicks ${suggestion(reading)}`];
+    case 'rank':
+      return [`${several ? 'They stood' : 'It stood'}`, ` search by search ${suggestion(reading)}`];
+    default:
+      return [`${METRIC_NAMES[judged]} came out`, ` ${suggestion(reading)}`];
   }
 }
 
-/** What the effect is measured against: the yardstick, or the page's own past where there is none. */
+/** What the effect is measured against: the control, or the page's own past where there is none. */
 function suggestion({ yardstick, judged }: Reading): string {
   const by = yardstick && yardstick.pages > 0 ? 'the untouched pages suggest' : 'its own past suggests';
-  return judged === 'position' ? `than ${by}` : `what ${by}`;
+  return isInPlaces(judged) || judged === 'showings' ? `than ${by}` : `what ${by}`;
 }
 
-/** A net effect in words: "24% above", "9% and 41%"; for position "2.1 places better", "1.0 and 3.2 places". */
-export function effectOf({ net }: Reading, metric: Metric): { size: string; range: string } | null {
-  if (metric === 'position') {
-    const effect = net?.position;
-    if (!effect) return null;
+/** "above" and "below" as each measure has it. */
+function sides(measure: Measure): [string, string] {
+  if (measure === 'appeal') return ['more often', 'less often'];
+  return measure === 'showings' ? ['more', 'fewer'] : ['above', 'below'];
+}
+
+/**
+ * A net effect in words: "24% above", "9% and 41%"; of appeal "24% more often"; of position and rank "2.1 places better", "1.0 and
+ * 3.2 places up".
+ */
+export function effectOf(
+  { net }: Pick<Reading, 'net'>,
+  measure: Measure,
+): { size: string; range: string } | null {
+  const effect = net?.[measure];
+  if (!effect) return null;
+  if ('placesGained' in effect) {
     const places = placesGained(effect.placesGained);
     const word =
       places === 'level'
@@ -129,10 +190,9 @@ export function effectOf({ net }: Reading, metric: Metric): { size: string; rang
         : places.replace(/ up$/, ' better').replace(/ down$/, ' worse');
     return { size: word, range: `${boundPlaces(effect.low)} and ${boundPlaces(effect.high)}` };
   }
-  const effect = net?.[metric];
-  if (!effect) return null;
-  const side = (ratio: number) => `${share(Math.abs(ratio - 1))} ${ratio >= 1 ? 'above' : 'below'}`;
-  const bound = (ratio: number) => `${boundShare(ratio)} ${ratio >= 1 ? 'above' : 'below'}`;
+  const [up, down] = sides(measure);
+  const side = (ratio: number) => `${share(Math.abs(ratio - 1))} ${ratio >= 1 ? up : down}`;
+  const bound = (ratio: number) => `${boundShare(ratio)} ${ratio >= 1 ? up : down}`;
   const { low, high } = effect;
   const sameSide = low >= 1 || high <= 1;
   const range = sameSide
@@ -143,7 +203,7 @@ export function effectOf({ net }: Reading, metric: Metric): { size: string; rang
   return { size: side(effect.ratio), range };
 }
 
-/** The clicks, to which everything comes down, where another metric was judged. */
+/** The clicks, to which everything comes down, where another measure was judged. */
 function secondFinding(reading: Reading): string {
   if (reading.judged === 'clicks') return '';
   const effect = effectOf(reading, 'clicks');
@@ -152,6 +212,18 @@ function secondFinding(reading: Reading): string {
   const said =
     mark === 'held' ? 'held level' : mark === 'unclear' ? 'are unclear' : `came out ${effect.size}`;
   return `Clicks ${said}, likely between ${effect.range}.`;
+}
+
+/** What pulls against each other, where two measures plainly went opposite ways. */
+function opposedClause(reading: Reading): string {
+  const { opposed } = reading;
+  if (!opposed) return '';
+  const phrase = (measure: VerdictMeasure) => {
+    const size = effectOf(reading, measure)?.size ?? '';
+    if (measure === 'appeal') return `it is chosen ${size}`;
+    return measure === 'rank' ? `it stands ${size}` : `what is shown is worth ${size} clicks`;
+  };
+  return `Two things pull against each other: ${phrase(opposed.up)}, and ${phrase(opposed.down)}.`;
 }
 
 /** What a page could show before anything is done to it. */

@@ -14,6 +14,7 @@ test('levels are means a day for counts, and the span’s own for ratios', () =>
     pageDays,
     input().daysWithFigures,
     null,
+    null,
   );
   expect(clicks).toMatchObject({ metric: 'clicks', before: 10, after: 20 });
   expect(impressions).toMatchObject({ before: 200, after: 200 });
@@ -28,7 +29,7 @@ test('a missing day is a gap, and lowers no level; a day without impressions is 
   covered.delete(asDay(DAY - 5));
   const pageDays = input().pageDays.filter((row) => covered.has(row.day) && row.day !== DAY - 29);
   const reading = makeReading(input({ pageDays, daysWithFigures: covered }));
-  const [clicks, , ctr] = readingStrips(reading, shown, pageDays, covered, null);
+  const [clicks, , ctr] = readingStrips(reading, shown, pageDays, covered, null, null);
   expect(clicks?.values.slice(0, 3)).toEqual([null, 0, 10]);
   expect(ctr?.values.slice(0, 3)).toEqual([null, null, 0.05]);
   expect(clicks?.before).toBe(10);
@@ -44,8 +45,14 @@ test('the path stands at the level of the page, and its gap to the after level i
     };
   const given = siteInput([own, ...[1, 2, 3, 4, 5, 6].map(other)]);
   const reading = makeReading(given);
-  const path = given.engine!.path(DAY, [10], 28, 3, shown);
-  const [clicks] = readingStrips(reading, shown, given.pageDays, given.daysWithFigures, path);
+  const asked = { ids: [10], day: DAY, horizon: { days: 28, settlingDays: 3 } };
+  const path = given.engine!.path(asked, reading.compared!.before, shown);
+  const expected = new Map([...daysOf(DAY - 30, DAY + 32)].map((day) => [day, 1500] as const));
+  const strips = readingStrips(reading, shown, given.pageDays, given.daysWithFigures, path, expected);
+  const [clicks, , , , appeal] = strips;
+  // Of a week each: clicks over those expected of its showings.
+  expect(appeal!.values[50]).toBeCloseTo(90 / 1500, 12);
+  expect(appeal!.metric).toBe('appeal');
   const after = clicks!.path!.slice(33, 61) as number[];
   const mean = after.reduce((sum, value) => sum + value, 0) / after.length;
   expect(clicks!.after! / mean).toBeCloseTo(reading.net!.clicks!.ratio, 6);

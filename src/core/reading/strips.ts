@@ -3,7 +3,6 @@ import { inSpan, type Span } from '../calendar/span';
 import { METRICS, type Metric } from '../model/change';
 import { averagePosition } from '../measures/totals';
 import type { Net } from '../effect/effect';
-import type { CounterfactualPath } from '../effect/counterfactual';
 import type { Mark } from '../effect/verdict';
 import { coveredDays, type PageDay } from './input';
 import type { Reading } from './model';
@@ -19,17 +18,25 @@ export type Strip = {
   readonly mark: Mark | null;
 };
 
+/** What the control did day by day, a log ratio to the level of the before span for each day shown; null where unknown. */
+export type ControlPath = Readonly<Record<Metric, readonly (number | null)[]>>;
+
+/** Days over which a day's appeal is taken: of one day's clicks it would be mostly chance. */
+const APPEAL_DAYS = 7;
+
 /**
- * The four strips of a reading. Clicks and impressions are a day's counts and the level of a span their mean a
+ * The strips of a reading, one for each metric. Clicks and impressions are a day's counts and the level of a span their mean a
  * day with figures; CTR and position are those of the day, and of the span as a whole. A day without figures is
- * absent; a day on which the site has figures but the pages none had 0 clicks and impressions.
+ * absent; a day on which the site has figures but the pages none had 0 clicks and impressions. Appeal is that of the week up to
+ * a day, from the clicks to be expected of each day's showings (`expected`, null where they are not known).
  */
 export function readingStrips(
   reading: Reading,
   shown: Span,
   days: readonly PageDay[],
   daysWithFigures: ReadonlySet<Day>,
-  path: CounterfactualPath | null,
+  path: ControlPath | null,
+  expected: ReadonlyMap<Day, number> | null,
 ): Strip[] {
   const byDay = new Map(days.map((row) => [row.day, row]));
   const { compared, metrics } = reading;
@@ -42,7 +49,9 @@ export function readingStrips(
   return METRICS.map((metric) => {
     const values: (number | null)[] = [];
     for (let day = shown.firstDay; day <= shown.lastDay; day = addDays(day, 1)) {
-      values.push(daysWithFigures.has(day) ? dayValue(metric, byDay.get(day)) : null);
+      if (!daysWithFigures.has(day)) values.push(null);
+      else if (metric === 'appeal') values.push(expected && weekAppeal(day, byDay, expected));
+      else values.push(dayValue(metric, byDay.get(day)));
     }
     const level = (side: 'before' | 'after') =>
       metric === 'clicks' || metric === 'impressions' ? perDay(metric, side) : metrics[metric][side];
@@ -91,7 +100,20 @@ function withoutChange(metric: Metric, after: number, net: Net | null): number |
   return effect ? after / effect.ratio : null;
 }
 
-function dayValue(metric: Metric, row: PageDay | undefined): number | null {
+function weekAppeal(
+  day: Day,
+  byDay: ReadonlyMap<Day, PageDay>,
+  expected: ReadonlyMap<Day, number>,
+): number | null {
+  let [clicks, against] = [0, 0];
+  for (let at = addDays(day, 1 - APPEAL_DAYS); at <= day; at = addDays(at, 1)) {
+    clicks += byDay.get(at)?.clicks ?? 0;
+    against += expected.get(at) ?? 0;
+  }
+  return against > 0 ? clicks / against : null;
+}
+
+function dayValue(metric: Exclude<Metric, 'appeal'>, row: PageDay | undefined): number | null {
   switch (metric) {
     case 'clicks':
       return row?.clicks ?? 0;

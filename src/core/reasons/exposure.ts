@@ -1,5 +1,5 @@
 import { clickThroughRate, type Totals } from '../measures/totals';
-import type { LogEffects } from '../effect/effect';
+import type { Estimates } from '../effect/effect';
 import type { QueryTotals } from './reasons';
 
 /**
@@ -49,7 +49,7 @@ export function ctrFellByExposure(
   before: Totals,
   after: Totals,
   queries: readonly QueryTotals[] | null,
-  effects: LogEffects | null,
+  effects: Estimates | null,
 ): boolean {
   const [from, to] = [clickThroughRate(before), clickThroughRate(after)];
   const fell = from !== null && to !== null && to < from * (1 - LEAST_FALL);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { Totals } from '../measures/totals';
 import { brandWords, isBrandQuery } from './brand';
 import { ctrParts } from './exposure';
-import { positionCurve } from './positionCurve';
+import { positionCurve } from '../appeal/positionCurve';
 import { whyClicksMoved, type QueryTotals } from './reasons';
 import { roundParts } from './rounding';
 import { shareProduct, type Factors } from './sharing';

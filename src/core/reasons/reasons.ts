@@ -1,5 +1,6 @@
+import type { ExpectedClicks } from '../measures/comparison';
 import { averagePosition, type Totals } from '../measures/totals';
-import type { PositionCurve } from './positionCurve';
+import type { PositionCurve } from '../appeal/positionCurve';
 import { shareProduct } from './sharing';
 
 /** One query on the pages of a reading, in both spans; null where it had no impressions. */
@@ -12,7 +13,12 @@ export type QueryTotals = {
 /** Clicks more or fewer, by reason. */
 export type Shares = { readonly reach: number; readonly rank: number; readonly appeal: number };
 
-export type QueryReasons = QueryTotals & Shares & { readonly seen: 'kept' | 'new' | 'lost' };
+export type QueryReasons = QueryTotals &
+  Shares & {
+    readonly seen: 'kept' | 'new' | 'lost';
+    /** The clicks that its showings would bring at the curve; null where there were none or they have no position. */
+    readonly expected: ExpectedClicks;
+  };
 
 /** Why clicks moved: reach, rank, appeal and unseen add up to total. Queries in the order of how much they moved. */
 export type Reasons = Shares & {
@@ -36,6 +42,7 @@ export function whyClicksMoved(
     ...one,
     ...shareQuery(one, curve),
     seen: seenIn(one),
+    expected: { before: expectedOf(one.before, curve), after: expectedOf(one.after, curve) },
   }));
   const sum = (of: (one: QueryReasons) => number) => shared.reduce((total, one) => total + of(one), 0);
   const [reach, rank, appeal] = [sum((q) => q.reach), sum((q) => q.rank), sum((q) => q.appeal)];
@@ -55,6 +62,11 @@ export function whyClicksMoved(
 
 function size({ reach, rank, appeal }: Shares): number {
   return Math.abs(reach) + Math.abs(rank) + Math.abs(appeal);
+}
+
+function expectedOf(totals: Totals | null, curve: PositionCurve): number | null {
+  const position = totals && averagePosition(totals);
+  return totals && position !== null ? totals.impressions * curve(position) : null;
 }
 
 function seenIn({ before, after }: QueryTotals): QueryReasons['seen'] {

@@ -6,6 +6,7 @@ const NET: Net = {
   impressions: { ratio: 0.9, low: 0.8, high: 1.004 },
   ctr: null,
   position: { placesGained: -1.24, low: -2, high: 0.02 },
+  ...{ appeal: null, showings: null, rank: null },
 };
 
 test('effects and ranges have their sign and unit', () => {

@@ -1,4 +1,4 @@
-import type { Metric } from '../model/change';
+import { isInPlaces, type Measure } from '../model/change';
 import type { Net } from '../effect/effect';
 import type { Mark } from '../effect/verdict';
 import { ABSENT, boundPercent, boundPlaces, netPercent, placesGained } from './format';
@@ -13,20 +13,19 @@ export const VERDICT_NAMES: Record<Mark | 'waiting', string> = {
 };
 
 /** A net effect with its sign and unit. @example "+24%", "2.1 places up" */
-export function netText(net: Net | null, metric: Metric): string {
-  if (metric === 'position') return net?.position ? placesGained(net.position.placesGained) : ABSENT;
-  const effect = net?.[metric];
-  return effect ? netPercent(effect.ratio) : ABSENT;
+export function netText(net: Net | null, measure: Measure): string {
+  const effect = net?.[measure];
+  if (!effect) return ABSENT;
+  return 'placesGained' in effect ? placesGained(effect.placesGained) : netPercent(effect.ratio);
 }
 
 /** The 90% range of a net effect. @example "+9% to +41%", "1.0 place up to 3.2 places up" */
-export function rangeText(net: Net | null, metric: Metric): string {
-  if (metric === 'position') {
-    const effect = net?.position;
-    return effect ? `${short(boundPlaces(effect.low))} to ${short(boundPlaces(effect.high))}` : ABSENT;
-  }
-  const effect = net?.[metric];
-  return effect ? `${boundPercent(effect.low)} to ${boundPercent(effect.high)}` : ABSENT;
+export function rangeText(net: Net | null, measure: Measure): string {
+  const effect = net?.[measure];
+  if (!effect) return ABSENT;
+  return isInPlaces(measure)
+    ? `${short(boundPlaces(effect.low))} to ${short(boundPlaces(effect.high))}`
+    : `${boundPercent(effect.low)} to ${boundPercent(effect.high)}`;
 }
 
 /** Places without the word. @example "0.3 up" */
@@ -39,7 +38,9 @@ function short(places: string): string {
 }
 
 /** How far up a net effect went on the log scale, position turned so that up is better; null where it is absent. */
-export function netHeight(net: Net | null, metric: Metric, positionAfter: number | null): number | null {
-  if (metric !== 'position') return net?.[metric] ? Math.log(net[metric].ratio) : null;
-  return net?.position && positionAfter ? Math.log(1 + net.position.placesGained / positionAfter) : null;
+export function netHeight(net: Net | null, measure: Measure, positionAfter: number | null): number | null {
+  const effect = net?.[measure];
+  if (!effect) return null;
+  if (!('placesGained' in effect)) return Math.log(effect.ratio);
+  return positionAfter ? Math.log(1 + effect.placesGained / positionAfter) : null;
 }

@@ -1,6 +1,6 @@
 import { asDay, isoDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
-import type { Metric } from '../model/change';
+import type { Measure, Metric } from '../model/change';
 
 /** How numbers and days are written for people: English, thousands separators, a true minus sign. */
 const whole = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
@@ -27,16 +27,17 @@ export function plural(n: number, one: string, many = `${one}s`): string {
   return `${count(n)} ${n === 1 ? one : many}`;
 }
 
-/** A metric in running text: lower case but for CTR. */
-export function metricInText(metric: Metric): string {
-  return metric === 'ctr' ? 'CTR' : metric;
+/** A measure in running text: lower case but for CTR. */
+export function metricInText(measure: Measure): string {
+  return measure === 'ctr' ? 'CTR' : measure;
 }
 
-/** A measure's value: counts whole, CTR in percent with two decimals, position with one. */
+/** A metric's value: counts whole, CTR in percent with two decimals, position with one, appeal with two (1.00 is as usual). */
 export function metricValue(metric: Metric, value: number | null): string {
   if (value === null) return ABSENT;
   if (metric === 'ctr') return `${twoDecimals.format(value * 100)}%`;
   if (metric === 'position') return oneDecimal.format(value);
+  if (metric === 'appeal') return twoDecimals.format(value);
   return count(value);
 }
 
@@ -48,6 +49,7 @@ export function metricDifference(metric: Metric, value: number | null): string {
   if (value === null) return ABSENT;
   if (metric === 'ctr') return `${signed(twoDecimals.format(value * 100), value)} pt`;
   if (metric === 'position') return placesGained(value);
+  if (metric === 'appeal') return signed(twoDecimals.format(value), value);
   return signed(whole.format(value), value);
 }
 

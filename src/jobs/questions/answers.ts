@@ -1,8 +1,12 @@
+import type { Day } from '../../core/calendar/day';
 import type { Across } from '../../core/reading/across';
 import { ledgerEntry, type LedgerEntry } from '../../core/reading/ledgerEntry';
 import type { Change } from '../../core/model/change';
 import type { Reading } from '../../core/reading/model';
 import type { PageChain } from '../../core/reading/pageChain';
+import type { Span } from '../../core/calendar/span';
+import { compareSubject, type SubjectWish } from '../../services/compareSubject';
+import { movingGroups, type MovingGroups } from '../../services/movingGroups';
 import { movedAcross } from '../../services/across';
 import { Engines } from '../../services/engines';
 import { foresightOf } from '../../services/foresight';
@@ -32,9 +36,9 @@ export function answersFor(db: Db) {
   const lists = new Map<number, readonly Reading[]>();
   let listed = 0;
 
-  const contextOf = (siteId: number): SiteContext | null => {
+  const contextOf = (siteId: number, asOf: Day | null = null): SiteContext | null => {
     const site = findSite(db, siteId);
-    return site && new SiteContext(db, site);
+    return site && new SiteContext(db, site, asOf);
   };
   const all = (siteId: number, wish: SpanWish = {}): readonly Reading[] => {
     const context = contextOf(siteId);
@@ -42,7 +46,7 @@ export function answersFor(db: Db) {
   };
   const one = (changeId: number, wish: ReadingWish) => {
     const change = findChange(db, changeId);
-    const context = change && contextOf(change.siteId);
+    const context = change && contextOf(change.siteId, wish.asOf);
     return change && context ? { context, reading: readChange(context, engines, change, wish) } : null;
   };
 
@@ -82,6 +86,24 @@ export function answersFor(db: Db) {
           if (eventId !== null) counts[eventId] = (counts[eventId] ?? 0) + 1;
       }
       return counts;
+    },
+
+    /** A subject over two spans; null where the site is gone or has no figures. */
+    comparison: ({ siteId, wish, asOf }: { siteId: number; wish: SubjectWish; asOf: Day | null }) => {
+      const context = contextOf(siteId, asOf);
+      return context && compareSubject(context, engines, wish);
+    },
+
+    /** Which pages move with which; null where the site is gone or has no figures. */
+    groups: ({ siteId }: { siteId: number }): MovingGroups | null => {
+      const context = contextOf(siteId);
+      return context && movingGroups(context, engines);
+    },
+
+    /** The clicks to be expected of the showings of each page in some spans. */
+    expected: ({ siteId, spans }: { siteId: number; spans: readonly Span[] }): Map<number, number[]> => {
+      const context = contextOf(siteId);
+      return context ? engines.expectedIn(context.site, spans) : new Map();
     },
 
     /** Who moved across an event; null where there is no such event. */

@@ -6,7 +6,8 @@ import { Accumulator, addToColumns } from '../../core/measures/accumulator';
 import type { Totals } from '../../core/measures/totals';
 import type { PartShares } from '../../core/reading/shares';
 import { isBrandQuery } from '../../core/reasons/brand';
-import type { PositionBin } from '../../core/reasons/positionCurve';
+import type { PositionBin, PositionCurve } from '../../core/appeal/positionCurve';
+import { ShowingsSum, type Showings } from '../../core/appeal/showings';
 import type { QueryTotals } from '../../core/reasons/reasons';
 import type { Db } from '../database';
 import { pageFacts } from './layers';
@@ -59,7 +60,7 @@ export function queryRowId(queryId: number): number {
   return -queryId;
 }
 
-const ALWAYS: Span = { firstDay: 0 as Day, lastDay: 1_000_000 as Day };
+export const ALWAYS: Span = { firstDay: 0 as Day, lastDay: 1_000_000 as Day };
 
 /** Daily series of the queries of some pages, added up over them: the asked one and those seen most. */
 export function querySeries(db: Db, siteId: number, pageIds: readonly number[], asked: string): Series[] {
@@ -101,7 +102,7 @@ export function querySeries(db: Db, siteId: number, pageIds: readonly number[], 
     });
 }
 
-/** Clicks and impressions by whole position, from the query rows of some pages, without searches for the site itself. */
+/** Clicks and impressions of each page by whole position, from its rows by query, without searches for the site itself. */
 export function positionBins(
   db: Db,
   pageIds: readonly number[],
@@ -114,10 +115,9 @@ export function positionBins(
     if (known === undefined) brands.set(id, (known = isBrandQuery(queryText(db, id), brand)));
     return known;
   };
-  // Clicks, impressions and position sums by whole position; nobody looks further down than this.
-  const bins = new Map<number, Accumulator>();
-  for (const pageId of pageIds) {
-    for (const piece of pageFacts(db, pageId, 'page_query_day', span)) {
+  return pageIds.flatMap((page) => {
+    const bins = new Map<number, Accumulator>();
+    for (const piece of pageFacts(db, page, 'page_query_day', span)) {
       const { day, query, values } = piece.facts;
       const [clicks, impressions, positionSum] = values as [Float64Array, Float64Array, Float64Array];
       for (const row of standingRows(piece)) {
@@ -127,12 +127,22 @@ export function positionBins(
         bins.set(position, bin.add(clicks[row]!, impressions[row]!, positionSum[row]!));
       }
     }
+    return [...bins.values()].map(({ clicks, impressions, positionSum }) => ({
+      ...{ page, clicks, impressions },
+      position: positionSum / impressions,
+    }));
+  });
+}
+
+/** What the showings of a page come to day by day, from its rows by query. */
+export function pageShowings(db: Db, page: Series, curve: PositionCurve): Showings {
+  const sum = new ShowingsSum(page, curve);
+  for (const piece of pageFacts(db, page.id, 'page_query_day', ALWAYS)) {
+    const { day, query, values } = piece.facts;
+    for (const row of standingRows(piece))
+      sum.add(day[row]! as Day, query[row]!, values[1]![row]!, values[2]![row]!);
   }
-  return [...bins.values()].map(({ clicks, impressions, positionSum }) => ({
-    position: positionSum / impressions,
-    clicks,
-    impressions,
-  }));
+  return sum.total();
 }
 
 /** Impressions of pages by country in two spans, where their rows are divided by it. */

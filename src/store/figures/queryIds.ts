@@ -19,6 +19,14 @@ export function labelText(db: Db, id: number): string {
   return prepared<[number], string>(db, 'SELECT text FROM label WHERE id = ?').pluck().get(id) ?? '';
 }
 
+/** The id of a label, such as a country's name, however it is written, or null. */
+export function labelIdOf(db: Db, text: string): number | null {
+  return (
+    prepared<[string], number>(db, 'SELECT id FROM label WHERE lower(text) = lower(?)').pluck().get(text) ??
+    null
+  );
+}
+
 /** Queries of a site in which every word of a text begins a word, the shortest first. */
 export function queriesLike(
   db: Db,

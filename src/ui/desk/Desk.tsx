@@ -25,6 +25,7 @@ const WHAT_TO_DO: Record<DeskKind, string> = {
   'old-text': 'Search for the page, and see whether the results show the new text.',
   'review-due': 'See what came of what was expected.',
   complete: 'All its days are over and final.',
+  'plain-drop': 'Its days are not over, and the drop is already plain.',
   unlogged:
     'A watched page differs from before. Log what was done, already filled in, or say that it is nothing.',
   'fell-back': 'Clicks of the last full week against the week before.',

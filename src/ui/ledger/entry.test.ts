@@ -4,7 +4,14 @@ import { filterLedger, gist, type LedgerFilter } from './entry';
 
 const entry = (id: number, over: Partial<LedgerEntry> = {}): LedgerEntry => ({
   ...{ id, day: asDay(20_700 - id), title: `change ${id}`, kinds: ['title-rewrite'], where: '/guides/' },
-  ...{ verdict: 'unclear', withoutFigures: false, planned: false, judged: 'clicks' },
+  ...{
+    verdict: 'unclear',
+    withoutFigures: false,
+    planned: false,
+    judged: 'clicks',
+    movedIn: null,
+    early: null,
+  },
   ...{ effect: '+20%', range: '\u22125% to +50%', height: Math.log(1.2), completeOn: null, cautions: 0 },
   words: `change ${id} /guides/`,
   ...over,

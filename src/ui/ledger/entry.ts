@@ -1,4 +1,4 @@
-import { METRIC_NAMES } from '@/core/model/change';
+import { MEASURE_NAMES } from '@/core/model/change';
 import type { LedgerEntry } from '@/core/reading/ledgerEntry';
 import type { Verdict } from '@/core/reading/model';
 import { shortDay } from '@/core/words/format';
@@ -77,9 +77,10 @@ export function gist(entry: LedgerEntry): { figure: string; under: string } {
   if (entry.withoutFigures) return { figure: '', under: 'no figures for these days' };
   if (entry.verdict === 'waiting') {
     const until = entry.completeOn === null ? 'for figures' : `until ${shortDay(entry.completeOn)}`;
+    if (entry.early) return { figure: '', under: `already ${entry.early.called}, ${until}` };
     return { figure: '', under: entry.planned ? 'planned' : until };
   }
-  const metric = entry.judged === 'clicks' ? '' : `${METRIC_NAMES[entry.judged]} `;
+  const metric = entry.judged === 'clicks' ? '' : `${MEASURE_NAMES[entry.judged]} `;
   // The word says which way; held and unclear have no way, and their range is the answer.
   const way = entry.verdict === 'lifted' || entry.verdict === 'dropped';
   const size = entry.effect.replace(/^[+\u2212]/, '').replace(/ (up|down)$/, '');

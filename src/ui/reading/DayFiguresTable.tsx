@@ -13,7 +13,11 @@ export function DayFiguresTable({ data, title }: { data: StripsData; title: stri
     addDays(data.shown.firstDay, i),
   );
   const spanOf = (day: (typeof days)[number]) =>
-    inSpan(day, data.planned.before) ? 'before' : inSpan(day, data.planned.after) ? 'after' : '';
+    data.planned && inSpan(day, data.planned.before)
+      ? 'before'
+      : data.planned && inSpan(day, data.planned.after)
+        ? 'after'
+        : '';
   const save = () =>
     saveCsv(
       'figures by day.csv',

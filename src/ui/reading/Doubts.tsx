@@ -30,7 +30,7 @@ export function Doubts({ reading, yardstick }: WithYardstick) {
 }
 
 /** How often these pages moved as far when nobody touched them. */
-function Spells({ reading: { swing, judged, yardstick, net, pages } }: Props) {
+function Spells({ reading: { swing, judged, yardstick, net, pages, movesWith } }: Props) {
   if (!swing || !net) return null;
   const several = pages.length > 1;
   const said =
@@ -44,11 +44,13 @@ function Spells({ reading: { swing, judged, yardstick, net, pages } }: Props) {
         <span className="muted">
           The yardstick is {plural(yardstick.pages, 'untouched page')}
           {yardstick.groupPages > 0 &&
-            `, ${yardstick.groupPages} of them in the same part of the site, which count for ${share(yardstick.groupWeight)}`}
+            `, ${yardstick.groupPages} of them of its own group, which count for ${share(yardstick.groupWeight)}`}
           {yardstick.tracking !== null &&
             yardstick.tracking > 0 &&
             `; it takes away ${share(yardstick.tracking)} of the pages’ common swing`}
           .
+          {movesWith &&
+            ` ${several ? 'They move' : 'It moves'} with ${plural(movesWith.others, 'other')}${movesWith.mostly ? `, mostly ${movesWith.mostly}` : ''}.`}
         </span>
       )}
     </p>

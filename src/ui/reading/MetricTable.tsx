@@ -1,5 +1,5 @@
 import type { Metrics } from '@/core/measures/comparison';
-import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
+import { isInPlaces, MEASURE_NAMES, METRICS, type Measure, type Metric } from '@/core/model/change';
 import { HELD_WITHIN } from '@/core/effect/verdict';
 import type { Reading } from '@/core/reading/model';
 import { netText, rangeText, shortPlaces, VERDICT_NAMES } from '@/core/words/effects';
@@ -26,18 +26,16 @@ export function differences(metric: Metric, metrics: Metrics): { plain: string; 
 }
 
 /** The net effect of a metric on the log scale, position turned so that up is better. */
-function logRange({ net, metrics }: Reading, metric: Metric): LogRange | null {
-  if (metric === 'position') {
+function logRange({ net, metrics }: Reading, measure: Measure): LogRange | null {
+  const effect = net?.[measure];
+  if (!effect) return null;
+  if ('placesGained' in effect) {
     const after = metrics.position.after;
-    const effect = net?.position;
-    if (!effect || after === null) return null;
+    if (after === null) return null;
     const log = (places: number) => Math.log(Math.max(0.02, 1 + places / after));
     return { net: log(effect.placesGained), low: log(effect.low), high: log(effect.high) };
   }
-  const effect = net?.[metric];
-  return effect
-    ? { net: Math.log(effect.ratio), low: Math.log(effect.low), high: Math.log(effect.high) }
-    : null;
+  return { net: Math.log(effect.ratio), low: Math.log(effect.low), high: Math.log(effect.high) };
 }
 
 /** What the untouched pages did, in the unit in which the effect is given. */
@@ -52,6 +50,8 @@ function yardstickText({ yardstick, metrics }: Reading, metric: Metric): string 
   return ratio === null ? ABSENT : percentChange(ratio);
 }
 
+const isMetric = (measure: Measure): measure is Metric => METRICS.some((metric) => metric === measure);
+
 /** The scale of the intervals reaches over what is drawn, within these bounds, on the log scale. */
 const LEAST_SCALE = Math.log(1.25);
 const MOST_SCALE = Math.log(2.2);
@@ -61,13 +61,15 @@ export function MetricTable({ reading }: { reading: Reading }) {
   const { metrics, compared, spans, net, judged, marks } = reading;
   const before = compared?.before ?? spans.before;
   const after = compared?.after ?? spans.after;
-  const ranges = METRICS.map((metric) => logRange(reading, metric));
+  // What moved stands among them, also where it is none of the metrics.
+  const measures: readonly Measure[] = isMetric(judged) ? METRICS : [...METRICS, judged];
+  const ranges = measures.map((measure) => logRange(reading, measure));
   const reach = Math.max(...ranges.map((r) => (r ? Math.max(Math.abs(r.low), Math.abs(r.high)) : 0)));
   const most = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, reach * 1.05));
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The four measures">
+    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
       <table className="figures tight text-[0.88rem] [&_:is(th,td)]:px-[0.28rem] max-sm:text-[0.8rem] max-sm:[&_thead_th]:whitespace-normal max-sm:[&_:is(th,td)]:px-1">
-        <caption className="sr-only">The four measures before and after, and net of the yardstick</caption>
+        <caption className="sr-only">The measures before and after, and net of the yardstick</caption>
         <thead>
           <tr>
             <th scope="col">
@@ -104,31 +106,36 @@ export function MetricTable({ reading }: { reading: Reading }) {
           </tr>
         </thead>
         <tbody>
-          {METRICS.map((metric, i) => {
-            const { plain, share } = differences(metric, metrics);
+          {measures.map((metric, i) => {
+            const known = isMetric(metric) ? metrics[metric] : null;
+            const { plain, share } = isMetric(metric)
+              ? differences(metric, metrics)
+              : { plain: ABSENT, share: '' };
             const mark = marks[metric];
             const range = ranges[i];
             return (
               <tr key={metric} className={metric === judged ? 'bg-(--marked)' : undefined}>
                 <th scope="row">
-                  {METRIC_NAMES[metric]}
+                  {MEASURE_NAMES[metric]}
                   {metric === judged && reading.change.expectation && (
                     <span className="sr-only">, on which the effect was expected</span>
                   )}
                 </th>
-                <td>{metricValue(metric, metrics[metric].before)}</td>
-                <td>{metricValue(metric, metrics[metric].after)}</td>
+                <td>{isMetric(metric) ? metricValue(metric, known!.before) : ABSENT}</td>
+                <td>{isMetric(metric) ? metricValue(metric, known!.after) : ABSENT}</td>
                 <td className={net ? 'max-sm:hidden' : undefined}>
                   {plain} <span className="muted text-[0.85em]">{share}</span>
                 </td>
                 {net && (
                   <>
-                    <td className="muted max-sm:hidden">{yardstickText(reading, metric)}</td>
+                    <td className="muted max-sm:hidden">
+                      {isMetric(metric) ? yardstickText(reading, metric) : ABSENT}
+                    </td>
                     <td className={`font-semibold ${mark ? VERDICT_INK[mark] : ''}`}>
                       {mark && <VerdictShape verdict={mark} />}{' '}
                       {mark && <span className="sr-only">{VERDICT_NAMES[mark]}</span>}
-                      {metric === 'position' && net.position
-                        ? shortPlaces(net.position.placesGained)
+                      {isInPlaces(metric)
+                        ? netText(net, metric).replace(/ places? /, ' ')
                         : netText(net, metric)}
                     </td>
                     <td className="muted max-sm:whitespace-normal!">{rangeText(net, metric)}</td>
@@ -169,7 +176,7 @@ export function PagesTable({
           <thead>
             <tr>
               <th scope="col">page</th>
-              <th scope="col">{METRIC_NAMES[judged]}, net</th>
+              <th scope="col">{MEASURE_NAMES[judged]}, net</th>
               <th scope="col">range, 9 in 10</th>
               <th scope="col">mark</th>
             </tr>

@@ -10,23 +10,22 @@ type Props = {
   narrowed: Narrowing;
   queries: readonly string[];
   pages: readonly { readonly id: number; readonly path: string }[];
+  countries: readonly string[];
 };
 
-/** Narrows the same reading to one query, one device or one of its pages. The choice lives in the address. */
-export function NarrowForm({ narrowed, queries, pages }: Props) {
+/** Narrows the same reading to a page, a query, a device and a country, together if wished. The choice lives in the address. */
+export function NarrowForm({ narrowed, queries, pages, countries }: Props) {
   const router = useRouter();
   const path = usePathname();
   const search = useSearchParams();
-  const narrow = (name: 'query' | 'device' | 'page', value: string) => {
+  const narrow = (name: 'query' | 'device' | 'page' | 'country', value: string) => {
     const wanted = new URLSearchParams(search);
     if (value === '') wanted.delete(name);
     else wanted.set(name, value);
-    // A query and a device at once have no figures of their own.
-    if (value !== '' && name === 'query') wanted.delete('device');
-    if (value !== '' && name === 'device') wanted.delete('query');
     router.push(`${path}?${wanted.toString()}`, { scroll: false });
   };
-  const { query, device, pageId } = narrowed;
+  const { query, device, pageId, country } = narrowed;
+  const places = country === null || countries.includes(country) ? countries : [country, ...countries];
   const offered = query === null || queries.includes(query) ? queries : [query, ...queries];
   return (
     <span className="flex flex-wrap items-baseline gap-x-2">
@@ -62,6 +61,21 @@ export function NarrowForm({ narrowed, queries, pages }: Props) {
           </option>
         ))}
       </Choice>
+      {places.length > 0 && (
+        <Choice
+          className={INLINE}
+          label="Country"
+          value={country ?? ''}
+          set={(value) => narrow('country', value)}
+        >
+          <option value="">all countries</option>
+          {places.map((name) => (
+            <option key={name} value={name}>
+              {name}
+            </option>
+          ))}
+        </Choice>
+      )}
     </span>
   );
 }

@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
+import { isoDay, type Day } from '@/core/calendar/day';
 import { changeKindName, kindsOf, METRIC_NAMES, type Change, type ChangePart } from '@/core/model/change';
 import type { Reading } from '@/core/reading/model';
 import { OUTCOME_NAMES, outcomeOf } from '@/core/reading/outcome';
@@ -29,6 +30,7 @@ import {
   WHY_HOW_TO,
   DOUBTS_HOW_TO,
 } from './howTos';
+import { AsOfForm } from './AsOfForm';
 import { MetricTable, PagesTable } from './MetricTable';
 import { NarrowForm } from './NarrowForm';
 import { queryLines } from './queryLines';
@@ -55,6 +57,10 @@ type Props = {
   moved: ReactNode;
   /** What it said before its edits. */
   history: ReactNode;
+  /** Countries that the figures of its pages are divided by, the most shown first. */
+  countries: readonly string[];
+  /** The newest day with final figures; null where there are none. */
+  newest: Day | null;
   /** The changes that follow one another with it among them; empty where it stands alone. */
   chain: readonly Change[];
 };
@@ -62,6 +68,7 @@ type Props = {
 /** A change read before and after: the sentence, the figures, the picture, why, and the doubts. */
 export function ReadingPane(props: Props) {
   const { reading, strips, yardstick, actions, steps, decision, titles, moved, history, chain } = props;
+  const { countries, newest } = props;
   const { change, reasons, spans, wait, verdict } = reading;
   const sentence = readingSentence(reading);
   const undecided = spans.planned || verdict === 'waiting' || verdict === 'unclear';
@@ -91,6 +98,7 @@ export function ReadingPane(props: Props) {
           </>
         )}
       </p>
+      <Then reading={reading} />
       {spans.planned && wait && (
         <Part title="What this page could show" howTo={WAIT_HOW_TO} className="mt-3">
           <WaitTable reading={reading} />
@@ -99,12 +107,12 @@ export function ReadingPane(props: Props) {
       <div className="mt-2">
         <MetricTable reading={reading} />
       </div>
-      <Facts reading={reading} steps={steps} />
+      <Facts reading={reading} steps={steps} countries={countries} newest={newest} />
 
       <div className="mt-1.5">
         <ReadingStrips
           data={strips}
-          summary={`${plainSentence(sentence)} Daily impressions, clicks, CTR and position around the change; the figures stand in the table below.`}
+          summary={`${plainSentence(sentence)} Daily impressions, clicks, CTR, position and appeal around the change; the figures stand in the table below.`}
         />
       </div>
 
@@ -268,8 +276,31 @@ function Addresses({ change }: { change: Change }) {
   );
 }
 
+/** That a reading is one of an earlier day, or that it once said otherwise. */
+function Then({ reading: { asOf, saidAtCompletion } }: { reading: Reading }) {
+  if (asOf !== null)
+    return (
+      <p className="mt-1 border-l-2 border-base-content pl-2 text-[0.93rem]">
+        As it stood with the figures up to <b>{longDay(asOf)}</b>: nothing after that day is in it, nor in
+        what was learned.
+      </p>
+    );
+  if (!saidAtCompletion) return null;
+  return (
+    <p className="mt-1 border-l-2 border-(--muted) pl-2 text-[0.93rem]">
+      When its days were over, with figures up to {longDay(saidAtCompletion.day)}, it said: “
+      {saidAtCompletion.sentence}” Figures or the ledger were revised since.
+    </p>
+  );
+}
+
 /** What was written down before the result was known, and the spans, in one line. */
-function Facts({ reading, steps }: { reading: Reading; steps: ReactNode }) {
+function Facts({
+  reading,
+  steps,
+  countries,
+  newest,
+}: Pick<Props, 'reading' | 'steps' | 'countries' | 'newest'>) {
   const { change, spans, narrowed } = reading;
   const { expectation } = change;
   const outcome = outcomeOf(reading);
@@ -304,7 +335,15 @@ function Facts({ reading, steps }: { reading: Reading; steps: ReactNode }) {
           narrowed={narrowed}
           queries={offeredQueries(reading)}
           pages={change.pages.map((page) => ({ id: page.id, path: pagePath(page.address) }))}
+          countries={countries}
         />
+        {newest !== null && (
+          <AsOfForm
+            key={`as-of/${change.id}/${reading.asOf ?? ''}`}
+            asOf={reading.asOf === null ? '' : isoDay(reading.asOf)}
+            newest={isoDay(newest)}
+          />
+        )}
         <SpanForm
           key={`${change.id}/${spans.windowDays}/${spans.settlingDays}`}
           windowDays={spans.windowDays}

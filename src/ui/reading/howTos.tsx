@@ -19,6 +19,15 @@ export const METRICS_HOW_TO = (
       CTR is all clicks over all impressions, position is weighted by impressions; neither is a mean of daily
       values.
     </li>
+    <li>
+      Appeal is clicks over those that the same showings would bring at this site’s usual CTR by position,
+      query by query: 1.00 is as usual, 1.20 is chosen a fifth more often. Being shown for other searches, or
+      at other ranks, does not move it; a better title does.
+    </li>
+    <li>
+      Where nothing was expected beforehand, the verdict goes by what moved most: appeal, what was shown and
+      where, rank, or clicks. Of untouched pages about one in ten would be called moved.
+    </li>
   </ul>
 );
 

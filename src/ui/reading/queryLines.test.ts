@@ -9,6 +9,7 @@ const totals = (clicks: number, impressions: number): Totals => ({
 const query = (before: Totals | null, after: Totals | null): QueryReasons => ({
   ...{ query: 'hive', before, after, reach: 1, rank: 2, appeal: 3 },
   seen: before ? (after ? 'kept' : 'lost') : 'new',
+  expected: { before: before && 4, after: after && 4 },
 });
 const lineOf = (one: QueryReasons, named: string[] = []) => {
   const reasons: Reasons = { total: 6, reach: 1, rank: 2, appeal: 3, unseen: 0, queries: [one] };

@@ -10,7 +10,7 @@ export function queryLines(reasons: Reasons, named: readonly string[]): QueryLin
     query: one.query,
     seen: one.seen,
     named: named.includes(one.query),
-    metrics: compareTotals(one.before ?? NO_FIGURES, one.after ?? NO_FIGURES),
+    metrics: compareTotals(one.before ?? NO_FIGURES, one.after ?? NO_FIGURES, one.expected),
     reach: one.reach,
     rank: one.rank,
     appeal: one.appeal,

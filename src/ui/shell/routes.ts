@@ -22,6 +22,7 @@ export const routes = {
     `/sites/${siteId}/pages/${pageId}?earlier=${before}#snapshots`,
   /** The form for the change that a snapshot shows and nobody logged. */
   changeFound: (siteId: number, snapshotId: number) => `/sites/${siteId}/ledger/new?found=${snapshotId}`,
+  groups: (siteId: number) => `/sites/${siteId}/groups`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
   event: (siteId: number, eventId: number) => `/sites/${siteId}/almanac/${eventId}`,
   eventEdits: (siteId: number, eventId: number, before: number) =>
@@ -44,6 +45,7 @@ export const SCREENS = [
   { name: 'Desk', to: routes.desk, hint: 'what is due today' },
   { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings' },
   { name: 'Pages', to: routes.pages, hint: 'every page, the last 28 days against the 28 before' },
+  { name: 'Groups', to: routes.groups, hint: 'pages that rise and fall together' },
   { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events' },
   { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo' },
   { name: 'Addresses', to: routes.addresses, hint: 'which addresses are one page, and what does not match' },

@@ -15,6 +15,8 @@ import * as events from './sites/[siteId]/events/route';
 import * as eventsCalendar from './sites/[siteId]/events.ics/route';
 import * as feeds from './sites/[siteId]/feeds/route';
 import * as imports from './sites/[siteId]/imports/route';
+import * as siteComparison from './sites/[siteId]/comparison/route';
+import * as groups from './sites/[siteId]/groups/route';
 import * as readings from './sites/[siteId]/readings/route';
 import * as reviewsCalendar from './sites/[siteId]/reviews.ics/route';
 import * as snapshots from './sites/[siteId]/snapshots/route';
@@ -41,6 +43,8 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/changes/{changeId}/decision': decision,
   '/changes/{changeId}/reading': reading,
   '/sites/{siteId}/readings': readings,
+  '/sites/{siteId}/comparison': siteComparison,
+  '/sites/{siteId}/groups': groups,
   '/sites/{siteId}/unlogged': unlogged,
   '/sites/{siteId}/snapshots': snapshots,
   '/snapshots/{snapshotId}': snapshot,

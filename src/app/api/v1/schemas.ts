@@ -6,15 +6,13 @@ import { CHOICES } from '@/core/intake/counted';
 import { LEDGER_FIELDS } from '@/core/ledgerSheet/columns';
 import { intakeSettingsSchema, periodSchema } from '@/core/intake/settings';
 import { EVENT_KINDS, type EventKind } from '@/core/model/event';
-import { NARROW_DEVICES } from '@/core/reading/input';
 import { METRICS } from '@/core/model/change';
 import { STEPS } from '@/core/model/steps';
-import { settlingDaysSchema, windowDaysSchema } from '@/core/model/site';
 
 /* What the HTTP interface answers with. Days are YYYY-MM-DD, ratios plain numbers (0.031, not "3.1%"). */
 
-const day = z.iso.date();
-const span = z.object({ firstDay: day, lastDay: day });
+export const day = z.iso.date();
+export const span = z.object({ firstDay: day, lastDay: day });
 
 export const siteJson = z.object({ id: z.int(), name: z.string(), address: z.string() }).meta({ id: 'Site' });
 
@@ -185,188 +183,6 @@ export const oneImportJson = importJson
 
 export const importsJson = z.object({ items: z.array(importJson) }).meta({ id: 'Imports' });
 
-const comparison = z
-  .object({
-    before: z.number().nullable(),
-    after: z.number().nullable(),
-    difference: z.number().nullable(),
-    ratio: z.number().nullable().meta({ description: 'after / before' }),
-  })
-  .meta({ id: 'Comparison' });
-
-const metrics = z
-  .object({
-    clicks: comparison,
-    impressions: comparison,
-    ctr: comparison,
-    position: z.object({
-      before: z.number().nullable(),
-      after: z.number().nullable(),
-      placesGained: z.number().nullable().meta({ description: 'before - after: a gain is positive.' }),
-    }),
-  })
-  .meta({ id: 'Metrics' });
-
-const ratioEffect = z.object({ ratio: z.number(), low: z.number(), high: z.number() }).meta({
-  id: 'RatioEffect',
-  description: 'Net of the yardstick, as a ratio: 1.24 is 24% above what the untouched pages suggest.',
-});
-
-const net = z
-  .object({
-    clicks: ratioEffect.nullable(),
-    impressions: ratioEffect.nullable(),
-    ctr: ratioEffect.nullable(),
-    position: z
-      .object({ placesGained: z.number(), low: z.number(), high: z.number() })
-      .nullable()
-      .meta({ description: 'In places; a gain is positive although the number of the position falls.' }),
-  })
-  .meta({ id: 'Net', description: 'Net effects with their 90% intervals; null where a side is absent.' });
-
-const mark = z.enum(['lifted', 'dropped', 'held', 'unclear']).meta({ id: 'Mark' });
-const verdict = z.enum(['lifted', 'dropped', 'held', 'unclear', 'waiting']).meta({
-  id: 'Verdict',
-  description:
-    'On the metric of the expectation, or clicks: the interval excludes no effect (lifted, dropped), lies inside ±10% (held), or neither (unclear); too soon (waiting).',
-});
-const metricName = z.enum(METRICS);
-
-const caution = z
-  .object({
-    code: z.string(),
-    message: z.string(),
-    days: span.nullable(),
-    changeId: z.int().nullable(),
-    eventId: z.int().nullable(),
-  })
-  .meta({ id: 'Caution' });
-
-const spans = z
-  .object({
-    before: span,
-    after: span,
-    windowDays: z.int(),
-    settlingDays: z.int(),
-    complete: z.boolean(),
-    completeOn: day.nullable().meta({
-      description:
-        'When a waiting reading is expected to be complete; null where only figures are wanting that exist already.',
-    }),
-    compared: z.object({ before: span, after: span.nullable() }).nullable().meta({
-      description:
-        'What `metrics` compares: the spans, or whole weeks of them while waiting; before the first week is over, the before span alone.',
-    }),
-  })
-  .meta({ id: 'ReadingSpans' });
-
-const yardstick = z
-  .object({
-    pages: z.int().meta({ description: 'Untouched pages that make up the yardstick.' }),
-    groupPages: z.int().meta({ description: 'Of these, in the same part of the site.' }),
-    groupWeight: z.number().meta({ description: 'How much that part counts, from 0 to 1.' }),
-    clicksRatio: z.number().nullable(),
-    impressionsRatio: z.number().nullable(),
-    ctrRatio: z.number().nullable(),
-    positionRatio: z.number().nullable().meta({ description: 'Below 1 the untouched pages rose in rank.' }),
-    tracking: z.number().nullable().meta({
-      description:
-        'Share of the variance of untouched pages that the yardstick takes away; below 0 it adds to it.',
-    }),
-  })
-  .meta({ id: 'Yardstick' });
-
-const swing = z
-  .object({
-    spells: z.int().meta({ description: 'Ordinary spells of these pages, one begun each week.' }),
-    asLarge: z.int().meta({ description: 'How many of them moved at least as far untouched.' }),
-  })
-  .meta({ id: 'Swing' });
-
-/** What a reading has in a list too. */
-const readingGist = {
-  metrics,
-  judged: metricName.meta({ description: 'The metric the verdict is about.' }),
-  verdict,
-  net: net.nullable(),
-  marks: z.object({
-    clicks: mark.nullable(),
-    impressions: mark.nullable(),
-    ctr: mark.nullable(),
-    position: mark.nullable(),
-  }),
-  yardstick: yardstick.nullable(),
-  swing: swing.nullable(),
-  pages: z
-    .array(z.object({ page: z.string(), net, mark: mark.nullable() }))
-    .meta({ description: 'Each page by itself, where the change is on several.' }),
-  sentence: z.string(),
-  cautions: z.array(caution),
-};
-
-export const readingJson = z
-  .object({
-    change: changeJson,
-    narrowed: z.object({
-      query: z.string().nullable(),
-      device: z.string().nullable(),
-      page: z.string().nullable(),
-    }),
-    spans,
-    ...readingGist,
-    queries: z.array(z.object({ query: z.string(), metrics })),
-    reasons: z
-      .object({
-        total: z.number(),
-        reach: z.number(),
-        rank: z.number(),
-        appeal: z.number(),
-        unseen: z.number(),
-        queries: z.array(
-          z.object({
-            query: z.string(),
-            seen: z.enum(['kept', 'new', 'lost']),
-            reach: z.number(),
-            rank: z.number(),
-            appeal: z.number(),
-            metrics,
-          }),
-        ),
-        otherQueries: z
-          .object({ queries: z.int(), reach: z.number(), rank: z.number(), appeal: z.number() })
-          .meta({ description: 'The rest, where there are more than are listed.' }),
-      })
-      .nullable()
-      .meta({
-        description:
-          'Why clicks moved: reach, rank, appeal and unseen add up to total, the raw difference. Null without rows by query.',
-      }),
-    widerExposure: z.boolean().meta({ description: 'CTR fell because the page is shown for more searches.' }),
-    yearBefore: z
-      .object({ clicksRatio: z.number(), netRatio: z.number().nullable() })
-      .nullable()
-      .meta({ description: 'The same days a year earlier, where the figures reach back.' }),
-    carriers: z.array(z.object({ address: z.string(), firstDay: day, lastDay: day })).meta({
-      description: 'Which address carried the figures from when to when, where the change moved the page.',
-    }),
-    wait: z
-      .object({
-        metric: metricName,
-        showable: z.array(z.object({ windowDays: z.int(), ratio: z.number() })).meta({
-          description:
-            'Smallest rise these pages could show in spans of so many days, with 80% power; of position, before / after.',
-        }),
-        expectedRatio: z.number().nullable(),
-        daysNeeded: z.int().nullable(),
-      })
-      .nullable(),
-  })
-  .meta({ id: 'Reading' });
-
-export const readingsJson = z
-  .object({ items: z.array(z.object({ changeId: z.int(), day, spans, ...readingGist })) })
-  .meta({ id: 'Readings' });
-
 export const problemJson = z
   .object({
     type: z.string(),
@@ -443,32 +259,6 @@ export const ledgerWishSchema = z.strictObject({
     description: 'Whether rows of one day and wording become one change on several pages.',
   }),
 });
-
-/** Spans asked for in the address of a reading; numbers written as text. */
-export const spanWishSchema = z.strictObject({
-  windowDays: z.coerce.number().pipe(windowDaysSchema).optional(),
-  settlingDays: z.coerce.number().pipe(settlingDaysSchema).optional(),
-});
-
-/** What a reading is narrowed to in its address, besides its spans. */
-export const readingWishSchema = spanWishSchema
-  .extend({
-    query: z
-      .string()
-      .trim()
-      .min(1, 'The query is empty.')
-      .max(500, 'At most 500 characters.')
-      .optional()
-      .meta({ description: 'The exact query, on the pages of the change.' }),
-    device: z.enum(NARROW_DEVICES, `The device must be one of ${NARROW_DEVICES.join(', ')}.`).optional(),
-    page: z.string().trim().min(1, 'The page is empty.').max(2048).optional().meta({
-      description: 'One of the pages of the change: its address, or its path.',
-    }),
-  })
-  .refine((wish) => wish.query === undefined || wish.device === undefined, {
-    path: ['device'],
-    message: 'A reading is narrowed to a query or to a device, not to both at once.',
-  });
 
 export const feedJson = z
   .object({

@@ -10,15 +10,8 @@ import { addChange, recordStep } from '@/store/ledger/changes';
 import { addEvent } from '@/store/ledger/events';
 import { listProblems } from '@/store/figures/imports';
 import { day, TempStore } from '../../../../tests/support/tempDb';
-import {
-  changeJson,
-  eventJson,
-  importJson,
-  loggedChangeJson,
-  readingJson,
-  readingsJson,
-  siteJson,
-} from './schemas';
+import { changeJson, eventJson, importJson, loggedChangeJson, siteJson } from './schemas';
+import { readingJson, readingsJson } from './readingSchemas';
 import {
   changeToJson,
   eventToJson,

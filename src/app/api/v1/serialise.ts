@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
+import { byMetric, type Estimates } from '@/core/effect/effect';
 import type { Difference } from '@/core/markup/differences';
 import type { Change, PageRef } from '@/core/model/change';
 import type { Snapshot } from '@/core/model/evidence';
@@ -24,13 +25,12 @@ import type {
   feedJson,
   importJson,
   loggedChangeJson,
-  readingJson,
-  readingsJson,
   siteJson,
   snapshotComparisonJson,
   snapshotJson,
   unloggedJson,
 } from './schemas';
+import type { readingJson, readingsJson } from './readingSchemas';
 
 /* From the program's own values, in which days are whole numbers, to what the HTTP interface answers with. */
 
@@ -136,10 +136,16 @@ export function readingToJson(reading: Reading): z.infer<typeof readingJson> {
     narrowed: {
       query: narrowed.query,
       device: narrowed.device,
+      country: narrowed.country,
       page: change.pages.find((page) => page.id === narrowed.pageId)?.address ?? null,
     },
     spans: spansToJson(reading),
     ...gistToJson(reading),
+    asOf: day(reading.asOf),
+    saidAtCompletion: reading.saidAtCompletion && {
+      ...reading.saidAtCompletion,
+      day: isoDay(reading.saidAtCompletion.day),
+    },
     queries: [...reading.queries],
     reasons: reading.reasons && reasonsToJson(reading.reasons),
     widerExposure: reading.widerExposure,
@@ -175,10 +181,19 @@ function spansToJson({ spans, compared }: Reading) {
 }
 
 function gistToJson(reading: Reading) {
-  const { metrics, judged, verdict, net, marks, yardstick, swing, cautions } = reading;
+  const { metrics, judged, verdict, movedIn, net, marks, yardstick, swing, cautions } = reading;
   const addresses = new Map(reading.change.pages.map((page) => [page.id, page.address]));
   return {
-    ...{ metrics, judged, verdict, net, marks, yardstick, swing },
+    ...{ metrics, judged, verdict, movedIn, net, marks, yardstick, swing },
+    early: reading.early
+      ? { ...reading.early, day: isoDay(reading.early.day) }
+      : { called: null, movedIn: null, day: null, look: null },
+    estimates: reading.estimates && estimatesToJson(reading.estimates),
+    control: yardstick && {
+      kind: 'yardstick' as const,
+      pages: yardstick.pages,
+      group: reading.movesWith?.mostly ?? null,
+    },
     pages: reading.pages.map((page) => ({
       page: addresses.get(page.id) ?? '',
       net: page.net,
@@ -189,15 +204,25 @@ function gistToJson(reading: Reading) {
   };
 }
 
+/** The estimates of the metrics, on the log scale. */
+export function estimatesToJson(estimates: Estimates) {
+  return byMetric((metric) => {
+    const one = estimates[metric];
+    return one && { log: one.net, standardError: one.standardError, critical: one.critical };
+  });
+}
+
 function reasonsToJson({ queries, ...shares }: Reasons): NonNullable<z.infer<typeof readingJson>['reasons']> {
   const rest = queries.slice(MOST_QUERIES);
   const sum = (of: 'reach' | 'rank' | 'appeal') => rest.reduce((total, query) => total + query[of], 0);
   return {
     ...shares,
-    queries: queries.slice(0, MOST_QUERIES).map(({ query, seen, reach, rank, appeal, before, after }) => ({
-      ...{ query, seen, reach, rank, appeal },
-      metrics: compareTotals(before ?? NO_FIGURES, after ?? NO_FIGURES),
-    })),
+    queries: queries
+      .slice(0, MOST_QUERIES)
+      .map(({ query, seen, reach, rank, appeal, before, after, expected }) => ({
+        ...{ query, seen, reach, rank, appeal },
+        metrics: compareTotals(before ?? NO_FIGURES, after ?? NO_FIGURES, expected),
+      })),
     otherQueries: {
       queries: rest.length,
       reach: sum('reach'),

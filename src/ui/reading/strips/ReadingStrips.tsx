@@ -6,9 +6,9 @@ import type { StripsData } from './data';
 import { RAIL } from './drawings';
 import { useInk } from './ink';
 
-const STRIP_HEIGHT = 59;
+const STRIP_HEIGHT = 52;
 
-/** The signature picture: four strips on one time axis, with the spans, their levels, and a rail of changes. */
+/** The signature picture: strips on one time axis, with the spans, their levels, and a rail of changes. */
 export function ReadingStrips({ data, summary }: { data: StripsData; summary: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const ink = useInk();

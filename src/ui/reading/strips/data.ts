@@ -16,7 +16,8 @@ export type RailChange = {
 export type StripsData = {
   readonly shown: Span;
   readonly compared: Compared;
-  readonly planned: { readonly before: Span; readonly after: Span };
+  /** The spans of a reading; null where nothing is compared. */
+  readonly planned: { readonly before: Span; readonly after: Span } | null;
   readonly lastReadable: Day | null;
   readonly strips: readonly Strip[];
   readonly changes: readonly RailChange[];

@@ -24,6 +24,7 @@ const UNITS: Record<Metric, string> = {
   impressions: 'a day',
   ctr: 'of each day',
   position: '1 is best, and up',
+  appeal: '1 is as usual',
 };
 
 type Pen = { chart: Chart; c: CanvasRenderingContext2D; ink: Ink; data: StripsData };
@@ -51,6 +52,7 @@ function drawBands(pen: Pen): void {
 
 function drawSpans(pen: Pen): void {
   const { chart, c, ink, data } = pen;
+  if (!data.planned) return;
   const { before, after } = data.planned;
   for (const { metric } of data.strips) {
     const { top, bottom } = chart.scales[axisId(metric)]!;

@@ -72,6 +72,8 @@ export async function ReadingOf({
         />
       }
       chain={chainOf(database(), change.siteId, change.id)}
+      countries={read.picture.countries}
+      newest={new SiteContext(database(), site).lastReadable}
       yardstick={read.picture.yardstick.map((page) => pagePath(page.address))}
       actions={
         <>
@@ -123,13 +125,20 @@ function Titles({ site, change }: { site: Site; change: Change }) {
 }
 
 function stripsData({ reading, picture }: PicturedReading): StripsData {
-  const { shown, days, daysWithFigures, lastReadable, changes, events, path } = picture;
+  const { shown, days, daysWithFigures, lastReadable, changes, events, path, expected } = picture;
   return {
     shown,
     lastReadable,
     compared: reading.compared,
     planned: { before: reading.spans.before, after: reading.spans.after },
-    strips: readingStrips(reading, shown, days, new Set(daysWithFigures), path),
+    strips: readingStrips(
+      reading,
+      shown,
+      days,
+      new Set(daysWithFigures),
+      path,
+      expected && new Map(expected),
+    ),
     changes: changes.map(({ id, day, title }) => ({ id, day, title, own: id === reading.change.id })),
     events: events.map(({ id, name, firstDay, lastDay }) => ({ id, name, firstDay, lastDay })),
   };

@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { Suspense } from 'react';
 import type { Span } from '@/core/calendar/span';
 import { datedSpan, spanText } from '@/core/words/format';
+import { expectedLately } from '@/jobs/expected';
 import { LIST_DAYS, periodPageList, recentPageList } from '@/services/pageList';
 import { SiteContext } from '@/services/siteContext';
 import { periodsOf } from '@/store/figures/periods';
@@ -25,7 +26,7 @@ export default async function PagesPage({ params, searchParams }: Props) {
   const asked = (await searchParams).period;
   const period = periods.find((one) => periodKey(one) === asked) ?? (daily ? null : periods[0]);
   if (period) return <PeriodPages context={context} periods={periods} period={period} daily={daily} />;
-  const list = recentPageList(context);
+  const list = recentPageList(context, await expectedLately(context));
   if (!list) {
     return (
       <Screen title="Pages">

@@ -6,6 +6,7 @@ import { isoDay } from '@/core/calendar/day';
 import { differencesBetween } from '@/core/markup/differences';
 import { findingsOn } from '@/core/markup/findings';
 import { mediumDay } from '@/core/words/format';
+import { expectedLately } from '@/jobs/expected';
 import { ask } from '@/jobs/questions/ask';
 import { today } from '@/store/clock';
 import { findPage } from '@/store/addresses/pages';
@@ -40,6 +41,7 @@ type Props = {
 export default async function OnePage({ params, searchParams }: Props) {
   const { siteId, pageId } = await params;
   const { db, site } = siteFromPath(siteId);
+  const context = new SiteContext(db, site);
   const page = /^\d{1,15}$/.test(pageId) ? findPage(db, site.id, Number(pageId)) : null;
   if (!page) notFound();
   const wish = await searchParams;
@@ -89,7 +91,7 @@ export default async function OnePage({ params, searchParams }: Props) {
         </div>
       }
     >
-      <LastFigures {...recentFigures(new SiteContext(db, site), page.id)} />
+      <LastFigures {...recentFigures(context, page.id, await expectedLately(context))} />
       <PageView
         siteId={site.id}
         pageId={page.id}

@@ -1,11 +1,12 @@
 import { AddressError } from '@/core/address/address';
+import { parseIsoDay } from '@/core/calendar/day';
 import type { PageRef } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
 import { ask } from '@/jobs/questions/ask';
 import { pageAddressOf } from '@/store/addresses/pages';
 import { Problem } from '@/app/problem';
 import { answer, operation } from '../../../doorway';
-import { readingJson, readingWishSchema } from '../../../schemas';
+import { readingJson, readingWishSchema } from '../../../readingSchemas';
 import { readingToJson } from '../../../serialise';
 
 export const GET = operation(
@@ -15,7 +16,8 @@ export const GET = operation(
     query: readingWishSchema,
     answers: { '200': answer('The reading', readingJson) },
   },
-  async ({ site, change, query: { page, ...wish } }) => {
+  async ({ site, change, query: { page, asOf, ...rest } }) => {
+    const wish = { ...rest, asOf: asOf === undefined ? null : parseIsoDay(asOf) };
     const pageId = page === undefined ? null : pageOf(change.pages, page, site);
     const reading = await ask('reading', { changeId: change.id, wish: { ...wish, pageId } });
     if (!reading) throw new Problem(404, `There is no change ${change.id}.`);

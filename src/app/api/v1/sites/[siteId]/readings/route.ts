@@ -1,6 +1,6 @@
 import { askReadings } from '@/jobs/questions/ask';
 import { answer, operation } from '../../../doorway';
-import { readingsJson, spanWishSchema } from '../../../schemas';
+import { readingsJson, spanWishSchema } from '../../../readingSchemas';
 import { readingToItem } from '../../../serialise';
 
 export const GET = operation(

@@ -1,12 +1,18 @@
 import { pagePath } from '@/core/address/address';
 import { METRIC_NAMES } from '@/core/model/change';
+import { ask } from '@/jobs/questions/ask';
+import { plainDropsOf } from '@/services/desk';
 import { listChanges } from '@/store/ledger/changes';
 import { calendarAnswer } from '../../../calendar';
 import { calendar, operation } from '../../../doorway';
 
 export const GET = operation(
-  { summary: 'The review days as a calendar (RFC 5545)', on: 'site', answers: { '200': calendar } },
-  ({ db, site, request }) => {
+  {
+    summary: 'The review days, and what drops plainly, as a calendar (RFC 5545)',
+    on: 'site',
+    answers: { '200': calendar },
+  },
+  async ({ db, site, request }) => {
     // What the asker knows this server as, which the address of the request itself does not say.
     const origin = `${new URL(request.url).protocol}//${request.headers.get('host')}`;
     const { host } = new URL(site.address);
@@ -26,6 +32,18 @@ export const GET = operation(
         url: `${origin}/sites/${site.id}/ledger/${id}`,
       };
     });
-    return calendarAnswer(`${site.name}: reviews`, 'reviews.ics', entries);
+    const drops = plainDropsOf(await ask('ledger', { siteId: site.id }));
+    const plain = listChanges(db, site.id).flatMap(({ id, title, pages }) => {
+      const day = drops.get(id);
+      if (day === undefined) return [];
+      const where = pages.map((page) => pagePath(page.address)).join(', ');
+      return {
+        ...{ id: `drop-${id}@${host}`, firstDay: day, lastDay: day, category: null },
+        summary: `Plainly dropping: ${title}`,
+        description: `Before its days are over, on ${where}`,
+        url: `${origin}/sites/${site.id}/ledger/${id}`,
+      };
+    });
+    return calendarAnswer(`${site.name}: reviews`, 'reviews.ics', [...entries, ...plain]);
   },
 );

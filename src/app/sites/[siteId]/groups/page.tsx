@@ -1,0 +1,83 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { pagePath } from '@/core/address/address';
+import { plural } from '@/core/words/format';
+import { ask } from '@/jobs/questions/ask';
+import type { MovingGroup, MovingGroups } from '@/services/movingGroups';
+import { listEvents } from '@/store/ledger/events';
+import { GroupPart } from '@/ui/groups/GroupPart';
+import { Screen } from '@/ui/parts/Screen';
+import { routes } from '@/ui/shell/routes';
+import type { StripsData } from '@/ui/reading/strips/data';
+import { siteFromPath, type SitePageProps } from '../site';
+import { renameGroup } from './actions';
+
+export const metadata: Metadata = { title: 'Groups' };
+
+export default async function GroupsPage({ params }: SitePageProps) {
+  const { db, site } = siteFromPath((await params).siteId);
+  const found = await ask('groups', { siteId: site.id });
+  if (!found) {
+    return (
+      <Screen title="Groups">
+        <p className="font-serif text-lg">
+          There are no figures yet from which to see which pages move together.
+        </p>
+        <Link href={routes.intake(site.id)} prefetch={false} className="btn btn-primary btn-sm mt-3">
+          Bring figures in
+        </Link>
+      </Screen>
+    );
+  }
+  const events = listEvents(db, site.id).filter(({ hidden }) => !hidden);
+  return (
+    <Screen title="Groups" lead={leadOf(found)}>
+      <div className="grid gap-x-10 gap-y-6 lg:grid-cols-2">
+        {found.groups.map((group) => (
+          <GroupPart
+            key={`${group.number}/${group.name}`}
+            siteId={site.id}
+            name={group.name}
+            named={group.named}
+            about={aboutOf(group, found.learned)}
+            pages={group.pages.map(({ id, address }) => ({ id, path: pagePath(address) }))}
+            strips={stripsOf(group, events)}
+            rename={renameGroup}
+          />
+        ))}
+      </div>
+    </Screen>
+  );
+}
+
+function leadOf({ learned, groups }: MovingGroups): string {
+  const together = groups.filter(({ number }) => number !== 0 || !learned);
+  if (!learned)
+    return 'How pages moved says no more about who moves with whom than the parts of the site do, so these are the groups. A page is read against its own group first, then against the site.';
+  return `${plural(together.length, 'group')} of pages that rose and fell together, found from their figures and not from their addresses. A page is read against its own group first, then against the site.`;
+}
+
+function aboutOf({ number, pages, mostly, words }: MovingGroup, learned: boolean): string {
+  const inPart = mostly ? pages.filter(({ address }) => pagePath(address).startsWith(mostly)).length : 0;
+  if (number === 0 && learned) return `${plural(pages.length, 'page')} that move with too few others.`;
+  const said = [
+    mostly && `${inPart} in ${mostly}`,
+    words.length > 0 && `shown for searches with “${words.join('” and “')}”`,
+  ].filter(Boolean);
+  return `${plural(pages.length, 'page')}${said.length > 0 ? `: ${said.join('; ')}` : ''}.`;
+}
+
+function stripsOf({ days }: MovingGroup, events: StripsData['events']): StripsData {
+  const strip = (metric: 'clicks' | 'impressions' | 'appeal') => ({
+    ...{ metric, values: days[metric], before: null, after: null, path: null, mark: null },
+  });
+  return {
+    shown: days.shown,
+    ...{ compared: null, planned: null, lastReadable: days.shown.lastDay },
+    strips: [strip('clicks'), strip('impressions'), strip('appeal')],
+    changes: [],
+    events: events
+      .filter(({ firstDay, lastDay }) => lastDay >= days.shown.firstDay && firstDay <= days.shown.lastDay)
+      .map(({ id, name, firstDay, lastDay }) => ({ id, name, firstDay, lastDay })),
+  };
+}

@@ -1,0 +1,92 @@
+/* The counterfactual path: what the control did between spans and day by day, at the level that the subject had before. */
+
+import type { Span } from '../calendar/span';
+import type { History } from '../history/history';
+import { isRate, type Component } from './components';
+import { ownShare } from './control';
+import type { Groups } from './rows';
+import { columnsOf, levelBetween, type Level } from './weekly';
+
+/** The rows of a control with their weights in one component, and their groups. */
+export type Weighed = {
+  readonly weights: Float64Array;
+  readonly groups: Groups;
+  /** Variance of a group's innovation about the site's, by which a group is pulled toward it. */
+  readonly between: number;
+};
+
+/**
+ * The log ratio of a control's level over one span to that over another, as it applies to a row of a group; null where no row has both.
+ * Rates are those of all rows together: single ones are mostly chance.
+ */
+export function controlRatio(
+  history: History,
+  component: Component,
+  { weights, groups, between }: Weighed,
+  group: number,
+  before: Span,
+  after: Span,
+): number | null {
+  const sides = [before, after].map((span) => ({
+    from: history.offset(span.firstDay),
+    to: history.offset(span.lastDay + 1),
+    days: history.covered(span),
+  }));
+  const [was, became] = sides as [(typeof sides)[number], (typeof sides)[number]];
+  if (was.days === 0 || became.days === 0) return null;
+  if (isRate(component)) return rateRatio(history, component, weights, was, became);
+  const [all, own] = [new Mean(), new Mean()];
+  const [first, second]: [Level, Level] = [
+    { value: 0, noise: 0 },
+    { value: 0, noise: 0 },
+  ];
+  for (let row = 0; row < weights.length; row++) {
+    if (weights[row] === 0) continue;
+    levelBetween(history, component, row, was, first);
+    levelBetween(history, component, row, became, second);
+    const move = second.value - first.value;
+    if (move !== move) continue;
+    all.add(weights[row]!, move);
+    if (groups.of[row] === group) own.add(weights[row]!, move);
+  }
+  if (all.weight === 0) return null;
+  const share = ownShare(own.weight, between);
+  return own.weight > 0 ? share * own.value + (1 - share) * all.value : all.value;
+}
+
+type Side = { readonly from: number; readonly to: number };
+
+function rateRatio(
+  history: History,
+  component: Component,
+  weights: Float64Array,
+  before: Side,
+  after: Side,
+): number | null {
+  const { of, against } = columnsOf(history, component);
+  const rate = ({ from, to }: Side) => {
+    let [sum, base] = [0.5, 0.5];
+    for (let row = 0; row < weights.length; row++) {
+      if (weights[row] === 0) continue;
+      sum += of[to * history.rows + row]! - of[from * history.rows + row]!;
+      base += against![to * history.rows + row]! - against![from * history.rows + row]!;
+    }
+    return base > 0.5 ? sum / base : NaN;
+  };
+  const ratio = Math.log(rate(after) / rate(before));
+  return Number.isNaN(ratio) ? null : ratio;
+}
+
+class Mean {
+  weight = 0;
+  private sum = 0;
+
+  add(weight: number, value: number): void {
+    this.weight += weight;
+    this.sum += weight * value;
+  }
+
+  get value(): number {
+    return this.sum / this.weight;
+  }
+}

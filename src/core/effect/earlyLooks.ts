@@ -1,0 +1,117 @@
+/* Looking early: a group-sequential boundary for looks on every day, estimated from placebo windows. */
+
+import type { Day } from '../calendar/day';
+import type { Component } from './components';
+import { controlOf, controlWeight, heldAgainst, NO_PART, type Held } from './control';
+import type { Ground } from './ground';
+import { netMove } from './placeboWindows';
+import { cutOf, strongest, type VerdictMeasure } from './strongest';
+import { strained, varianceOfBoth, type Swing } from './swing';
+import { untouched } from './untouched';
+
+/** The first day after settling on which anything is called. */
+export const FIRST_LOOK = 3;
+
+/** By days after settling: what the strongest measure has to exceed to be called on that day; Infinity before the first look. */
+export type EarlyBoundary = readonly number[];
+
+/** Assumed for the boundary where nothing is known. */
+const ASSUMED = 1.35;
+const LOOKED_AT = ['showings', 'appeal', 'rank'] as const satisfies readonly Component[];
+
+/**
+ * The boundary of a horizon. The strongest measure of day t of n is divided by what one placebo window in ten exceeds on that day, and
+ * called beyond k √(n/t) of it, with k what one in ten exceeds on any day (weighed by √(t/n)): early looks need much, later ones little
+ * more than the last.
+ *
+ * Source: O'Brien and Fleming, Biometrics 35 (1979) 549-556, for the shape; the height is the placebo windows' own.
+ */
+export function earlyBoundary(ground: Ground, swing: Swing): EarlyBoundary {
+  const { days } = swing.horizon;
+  const looks = Array.from({ length: Math.max(0, days - FIRST_LOOK + 1) }, (_, i) => FIRST_LOOK + i);
+  // Every other placebo day tells as much: neighbouring ones hardly differ.
+  const begins = swing.days.filter((_, i) => i % 2 === 0);
+  const strengths = strengthsAt(ground, swing, looks, begins);
+  const overlapping = Math.max(1, swing.overlapping / 2);
+  const usual = strengths.map((all) => {
+    const known = Array.from(all.filter((strength) => strength === strength));
+    return Math.max(0.5, cutOf(known, overlapping));
+  });
+  const largest: number[] = [];
+  for (let at = 0; at < begins.length * swing.rows; at++) {
+    let most = NaN;
+    looks.forEach((look, i) => {
+      const weighed = (strengths[i]![at]! / usual[i]!) * Math.sqrt(look / days);
+      if (weighed === weighed && !(weighed <= most)) most = weighed;
+    });
+    if (most === most) largest.push(most);
+  }
+  const height = cutOf(largest, overlapping, ASSUMED);
+  return Array.from({ length: days + 1 }, (_, look) =>
+    look < FIRST_LOOK ? Infinity : height * usual[look - FIRST_LOOK]! * Math.sqrt(days / look),
+  );
+}
+
+/** The strength of the strongest measure of every placebo window on each look; NaN where absent, 0 where clicks disagree. */
+function strengthsAt(
+  ground: Ground,
+  swing: Swing,
+  looks: readonly number[],
+  begins: readonly Day[],
+): Float32Array[] {
+  const { rows, components } = swing;
+  const horizons = looks.map((days) => ({ ...swing.horizon, days }));
+  const strengths = looks.map(() => new Float32Array(begins.length * rows).fill(NaN));
+  const list = Array.from({ length: rows }, (_, row) => row);
+  const held: Held = { move: 0, variance: 0, own: 0 };
+  begins.forEach((day, column) => {
+    const fit = untouched(ground.rows, day, swing.horizon);
+    const { groups } = ground.groupsAt(day);
+    const share = fit.map((own, row) => own * ground.rows.control[row]!);
+    const parts = LOOKED_AT.map((component) => ({
+      component,
+      ...components[component],
+      over: ground.innovationsOver(component, day, horizons, list).map((innovations) => ({
+        innovations,
+        pooled: controlOf(innovations, share, groups),
+      })),
+    }));
+    looks.forEach((_look, i) => {
+      for (let row = 0; row < rows; row++) {
+        if (fit[row] === 0 || ground.rows.learnedFrom[row] === 0) continue;
+        const [showings, appeal, rank] = parts.map(({ component, over, between, scale, perStrain }): Look => {
+          const { innovations, pooled } = over[i]!;
+          const move = innovations.move[row]!;
+          const weight = share[row] === 0 ? 0 : controlWeight(innovations, row);
+          heldAgainst(pooled, groups.of[row]!, between, weight > 0 ? { weight, move } : NO_PART, held);
+          const own = strained(
+            innovations.variance[row]! + held.variance,
+            innovations.strain[row]!,
+            perStrain,
+          );
+          return {
+            net: move === move ? netMove(component, innovations, row, held.move) : NaN,
+            variance: own * scale[row]! + innovations.noise[row]!,
+          };
+        }) as [Look, Look, Look];
+        const top = strongest((measure) => sizeOf(measure, { showings, appeal, rank }, swing));
+        if (top) strengths[i]![column * rows + row] = top.agrees ? top.strength : 0;
+      }
+    });
+  });
+  return strengths;
+}
+
+type Look = { readonly net: number; readonly variance: number };
+
+function sizeOf(
+  measure: VerdictMeasure,
+  looks: Readonly<Record<(typeof LOOKED_AT)[number], Look>>,
+  { measures }: Swing,
+): number {
+  const { criticalValue, correlation } = measures[measure];
+  if (measure !== 'clicks') return looks[measure].net / Math.sqrt(looks[measure].variance) / criticalValue;
+  const { showings, appeal } = looks;
+  const variance = varianceOfBoth(showings.variance, appeal.variance, correlation);
+  return (showings.net + appeal.net) / Math.sqrt(variance) / criticalValue;
+}

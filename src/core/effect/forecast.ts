@@ -1,0 +1,241 @@
+/* Forecasts of rows from their own past by kriging, and their innovations: how far they came out otherwise. */
+
+import type { Day } from '../calendar/day';
+import type { History } from '../history/history';
+import { isRate, type Component } from './components';
+import type { Covariance } from './covariance';
+import { groupMove, type GroupMoves } from './groupMoves';
+import { Kriging, type Horizon } from './kriging';
+import type { Rows } from './rows';
+import { columnsOf, levelBetween, PAST_WEEKS, type Level, type WeeklyPanel } from './weekly';
+
+/** A site needs so many weeks before a change to forecast from; before that the before span is all there is. */
+const FEWEST_WEEKS = 3;
+/** So many weeks of a new level are enough to leave what was before it aside. */
+const FEWEST_OF_LEVEL = 4;
+/** Weeks at the end of the past whose level, against all of it, is the dip; the last of them is where the row was heading. */
+const DIP_WEEKS = 4;
+/** No forecast of a rate is further from its level than by these factors. */
+const [LOWEST, HIGHEST] = [0.2, 3];
+
+/** A row's weeks before a day, the last first, as deviations from their level. */
+export class Past {
+  weeks = 0;
+  level = 0;
+  noise = 0;
+  readonly deviations = new Float64Array(PAST_WEEKS);
+  /** The weeks of the panel that they are. */
+  readonly at = new Int32Array(PAST_WEEKS);
+}
+
+/**
+ * How rows came out after a day against the forecast from their own past. `move` is a log ratio for levels and a ratio less one for
+ * rates, NaN where absent. `variance` is that of the forecast, `noise` that of counting, `expected` the clicks that a rate let expect
+ * and `seen` those there were; `strain` says how far the weeks before were out of the ordinary, 0 on average.
+ */
+export type Innovations = Readonly<
+  Record<'move' | 'variance' | 'noise' | 'expected' | 'seen' | 'strain', Float64Array>
+>;
+
+/** Room for the innovations of so many rows. @example emptyInnovations(2).move // [NaN, NaN] */
+export function emptyInnovations(rows: number): Innovations {
+  const column = () => new Float64Array(rows);
+  return {
+    ...{ move: column().fill(NaN), variance: column(), noise: column() },
+    ...{ expected: column(), seen: column(), strain: column() },
+  };
+}
+
+/** How far a row stood out before a change, in standard deviations of what is usual. */
+export type Standing = { readonly dip: number; readonly preTrend: number };
+
+/** Forecasts one component of the rows of a site. */
+export class Forecaster {
+  private readonly isRate: boolean;
+  private readonly kriging: Kriging;
+  private readonly columns: ReturnType<typeof columnsOf>;
+  /** The rate of all control rows together, to which a row without clicks is held. */
+  private readonly overall: number;
+  private readonly level: Level = { value: 0, noise: 0 };
+
+  constructor(
+    private readonly component: Component,
+    private readonly rows: Rows,
+    readonly covariance: Covariance,
+  ) {
+    this.isRate = isRate(component);
+    this.kriging = new Kriging(covariance);
+    this.columns = columnsOf(rows.history, component);
+    this.overall = this.isRate ? overallRate(rows.history, component, rows.control) : 0;
+  }
+
+  /**
+   * Fills `into` with the weeks of a row before `day`, on which a week of the panel begins; on a site with next to none of them with
+   * the level of the `beforeDays` days before it. False where the row has no figures there.
+   */
+  past(
+    panel: WeeklyPanel,
+    groups: GroupMoves,
+    row: number,
+    day: Day,
+    beforeDays: number,
+    into: Past,
+  ): boolean {
+    const { weeks, value, cut } = panel;
+    const next = Math.min(weeks, (day - panel.firstDay) / 7);
+    if (next < FEWEST_WEEKS) return this.plainPast(row, day, beforeDays, into);
+    let count = 0;
+    for (let week = next - 1; week >= 0 && count < PAST_WEEKS; week--) {
+      const at = row * weeks + week;
+      if (value[at] === value[at]) into.at[count++] = week;
+      // Of a level that has only just begun, the time before it still tells something.
+      if (cut[at] === 1 && count >= FEWEST_OF_LEVEL) break;
+    }
+    if (count === 0) return false;
+    into.weeks = count;
+    if (this.isRate) this.pastRate(panel, groups, row, into);
+    else this.pastLevel(panel, groups, row, into);
+    return true;
+  }
+
+  private plainPast(row: number, day: Day, beforeDays: number, into: Past): boolean {
+    const { history } = this.rows;
+    const span = { firstDay: (day - beforeDays) as Day, lastDay: (day - 1) as Day };
+    const days = history.covered(span);
+    const [from, to] = [history.offset(span.firstDay), history.offset(day)];
+    if (days === 0) return false;
+    into.weeks = 0;
+    if (this.isRate) {
+      const { of, against } = this.columns;
+      const over = (sums: Float64Array) => sums[to * history.rows + row]! - sums[from * history.rows + row]!;
+      const [clicks, base] = [over(of), over(against!)];
+      if (base <= 0) return false;
+      into.level = clicks > 0 ? clicks / base : 0.5 / (base + 0.5 / this.overall);
+      into.noise = 1 / (clicks + 0.5);
+    } else {
+      levelBetween(history, this.component, row, { from, to, days }, this.level);
+      into.level = this.level.value;
+      into.noise = this.level.noise;
+    }
+    return into.level === into.level;
+  }
+
+  private pastRate({ weeks, value, base }: WeeklyPanel, groups: GroupMoves, row: number, into: Past): void {
+    let [clicks, against] = [0, 0];
+    for (let i = 0; i < into.weeks; i++) {
+      const at = row * weeks + into.at[i]!;
+      clicks += value[at]!;
+      into.deviations[i] = base[at]! * (1 + groupMove(groups, row, into.at[i]!));
+      against += into.deviations[i]!;
+    }
+    // Half a click at the site's rate is added, so that a row without any still has one.
+    into.level = (clicks + 0.5) / (against + 0.5 / this.overall);
+    into.noise = into.weeks / Math.max(1e-9, into.level * against);
+    for (let i = 0; i < into.weeks; i++) {
+      const expected = into.level * into.deviations[i]!;
+      into.deviations[i] = expected > 0 ? value[row * weeks + into.at[i]!]! / expected - 1 : 0;
+    }
+  }
+
+  private pastLevel({ weeks, value, noise }: WeeklyPanel, groups: GroupMoves, row: number, into: Past): void {
+    let [sum, noises] = [0, 0];
+    for (let i = 0; i < into.weeks; i++) {
+      const at = row * weeks + into.at[i]!;
+      into.deviations[i] = value[at]! - groupMove(groups, row, into.at[i]!);
+      sum += into.deviations[i]!;
+      noises += noise[at]!;
+    }
+    into.level = sum / into.weeks;
+    into.noise = noises / into.weeks;
+    for (let i = 0; i < into.weeks; i++) into.deviations[i]! -= into.level;
+  }
+
+  /** How a row came out over a horizon after `day`, given its past; written to place `at` of `into`. */
+  innovation(row: number, day: Day, horizon: Horizon, past: Past, into: Innovations, at: number): void {
+    const { history } = this.rows;
+    const firstDay = (day + horizon.settlingDays) as Day;
+    const lastDay = (firstDay + horizon.days - 1) as Day;
+    const days = history.covered({ firstDay, lastDay });
+    into.move[at] = NaN;
+    if (days * 2 < horizon.days) return;
+    const { dispersion } = this.covariance;
+    const { weights, variance } = this.kriging.predict(
+      Math.max(1, past.weeks),
+      dispersion * past.noise,
+      horizon,
+    );
+    let deviation = 0;
+    for (let i = 0; i < past.weeks; i++) deviation += weights[i]! * past.deviations[i]!;
+    const [from, to] = [history.offset(firstDay), history.offset(lastDay + 1)];
+    into.variance[at] = variance;
+    into.strain[at] = this.strain(past);
+    if (this.isRate) {
+      const { of, against } = this.columns;
+      const [first, last] = [from * history.rows + row, to * history.rows + row];
+      const forecast = past.level * Math.min(HIGHEST, Math.max(LOWEST, 1 + deviation));
+      into.expected[at] = forecast * (against![last]! - against![first]!);
+      into.seen[at] = of[last]! - of[first]!;
+      into.noise[at] = dispersion / (into.expected[at]! + 0.5);
+      if (into.expected[at]! > 0) into.move[at] = into.seen[at]! / into.expected[at]! - 1;
+    } else {
+      levelBetween(history, this.component, row, { from, to, days }, this.level);
+      into.noise[at] = dispersion * this.level.noise;
+      into.move[at] = this.level.value - past.level - deviation;
+    }
+  }
+
+  /** Variance of what can be forecast over a horizon at the level of the weeks before, counting included. */
+  foreseenVariance(past: Past, horizon: Horizon): { readonly variance: number; readonly noise: number } {
+    const noise = this.covariance.dispersion * past.noise;
+    const { variance } = this.kriging.predict(Math.max(1, past.weeks), noise, horizon);
+    return { variance, noise: past.weeks > 0 ? (noise * 7) / horizon.days : noise };
+  }
+
+  /** How far the row stood from its level, and was on its way from there, before the change; null where its past is too short. */
+  standing(past: Past): Standing | null {
+    if (past.weeks <= DIP_WEEKS) return null;
+    const { dispersion } = this.covariance;
+    const contrast = (recent: number, of: number) =>
+      this.kriging.contrast(past.weeks, dispersion * past.noise, recent, of);
+    const [month, all] = [mean(past, DIP_WEEKS), mean(past, past.weeks)];
+    return {
+      dip: (month - all) / Math.sqrt(contrast(DIP_WEEKS, past.weeks)),
+      preTrend: (past.deviations[0]! - month) / Math.sqrt(contrast(1, DIP_WEEKS)),
+    };
+  }
+
+  /** The square of the dip in standard deviations, less one: rows far from their usual level are the restless ones. */
+  private strain(past: Past): number {
+    const standing = this.standing(past);
+    return standing ? Math.min(MOST_STRAIN, standing.dip ** 2) - 1 : 0;
+  }
+}
+
+/** A dip counts as no further out than three standard deviations. */
+const MOST_STRAIN = 9;
+
+function mean({ deviations }: Past, weeks: number): number {
+  let sum = 0;
+  for (let i = 0; i < weeks; i++) sum += deviations[i]!;
+  return sum / weeks;
+}
+
+function overallRate(history: History, component: Component, control: Uint8Array): number {
+  const { of, against } = columnsOf(history, component);
+  const all = history.days * history.rows;
+  let [sum, base] = [0, 0];
+  for (let row = 0; row < control.length; row++) {
+    if (control[row] === 0) continue;
+    sum += of[all + row]!;
+    base += against![all + row]!;
+  }
+  return base > 0 && sum > 0 ? sum / base : 1;
+}
+
+/**
+ * The log ratio of clicks seen to clicks expected, half a click added to each.
+ * @example logRate(12, 10) // 0.174: the log of 12.5 / 10.5
+ */
+export function logRate(seen: number, expected: number): number {
+  return Math.log((seen + 0.5) / (expected + 0.5));
+}

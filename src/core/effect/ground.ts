@@ -1,0 +1,178 @@
+/* The ground of a site: weekly panels, groups, covariances and forecasts of every component, made when first asked for. */
+
+import { addDays, asDay, type Day } from '../calendar/day';
+import type { Component } from './components';
+import { controlOf, controlWeight, eachGroup, heldAgainst, type Held } from './control';
+import { fitCovariance } from './covariance';
+import { emptyInnovations, Forecaster, Past, type Innovations } from './forecast';
+import { groupMoves, type GroupMoves } from './groupMoves';
+import type { Horizon } from './kriging';
+import { groupsThatMoveTogether } from './movingTogether';
+import type { Groups, Rows } from './rows';
+import { untouched } from './untouched';
+import { WEEK_SPREAD, weeklyPanel, type WeeklyPanel } from './weekly';
+
+/** Groups are learned anew from the weeks before each of these days, counted back from the newest. */
+const EPOCH_DAYS = 56;
+/** Days before a change that are looked at where there are no weeks. */
+const USUAL_DAYS = 28;
+/** Grid days over which the two kinds of groups are held against each other. */
+const TRIED_DAYS = 10;
+
+/** The groups of a site's rows as they were known on a day. */
+export type GroupsThen = { readonly epoch: number; readonly groups: Groups; readonly learned: boolean };
+
+export class Ground {
+  private readonly panels = new Map<string, WeeklyPanel>();
+  private readonly moves = new Map<string, GroupMoves>();
+  private readonly epochs = new Map<number, GroupsThen>();
+  private readonly forecasters = new Map<Component, Forecaster>();
+  /** Whether groups are learned from the movement, or those stated or shown by the path serve. */
+  private learnsGroups = true;
+
+  /** `lastDay` is the newest day that may be read: nothing after it is looked at. */
+  constructor(
+    readonly rows: Rows,
+    readonly lastDay: Day,
+  ) {
+    this.learnsGroups = this.movementTellsMore();
+  }
+
+  /** The groups known on a day: learned from weeks before it only, so that what a change did cannot choose its own control. */
+  groupsAt(day: Day): GroupsThen {
+    const grid = this.lastDay + 1;
+    const epoch = this.learnsGroups ? Math.max(0, Math.ceil((grid - day) / EPOCH_DAYS)) : 0;
+    let known = this.epochs.get(epoch);
+    if (!known) {
+      const { rows } = this;
+      const until = asDay(grid - EPOCH_DAYS * epoch);
+      const learned = this.learnsGroups
+        ? groupsThatMoveTogether(weeklyPanel('impressions', rows, until, until), controlBySize(rows, until))
+        : null;
+      known = { epoch, groups: learned ?? rows.groups, learned: learned !== null };
+      this.epochs.set(epoch, known);
+    }
+    return known;
+  }
+
+  forecaster(component: Component): Forecaster {
+    let known = this.forecasters.get(component);
+    if (!known) {
+      const { rows } = this;
+      const grid = addDays(this.lastDay, 1);
+      const panel = this.panel(component, grid);
+      const covariance = fitCovariance(panel, this.groupMoves(component, grid), rows.learnedFrom);
+      known = new Forecaster(component, rows, covariance);
+      this.forecasters.set(component, known);
+    }
+    return known;
+  }
+
+  /** The weekly panel of which a week begins on a day. */
+  panel(component: Component, day: Day): WeeklyPanel {
+    return remembered(this.panels, `${component}/${phaseOf(day)}`, () =>
+      weeklyPanel(component, this.rows, day),
+    );
+  }
+
+  groupMoves(component: Component, day: Day): GroupMoves {
+    const { epoch, groups } = this.groupsAt(day);
+    return remembered(this.moves, `${component}/${phaseOf(day)}/${epoch}`, () =>
+      groupMoves(this.panel(component, day), groups, this.rows.control),
+    );
+  }
+
+  /** How a component of some rows came out over a horizon, in their order. */
+  innovations(component: Component, day: Day, horizon: Horizon, list: readonly number[]): Innovations {
+    return this.innovationsOver(component, day, [horizon], list)[0]!;
+  }
+
+  /** The same over several horizons after one day: the weeks before it are gathered once. */
+  innovationsOver(
+    component: Component,
+    day: Day,
+    horizons: readonly Horizon[],
+    list: readonly number[],
+  ): Innovations[] {
+    const forecaster = this.forecaster(component);
+    const [panel, moves] = [this.panel(component, day), this.groupMoves(component, day)];
+    const all = horizons.map(() => emptyInnovations(list.length));
+    const beforeDays = horizons.at(-1)!.days;
+    list.forEach((row, at) => {
+      if (!forecaster.past(panel, moves, row, day, beforeDays, this.past)) return;
+      horizons.forEach((horizon, i) => forecaster.innovation(row, day, horizon, this.past, all[i]!, at));
+    });
+    return all;
+  }
+  private readonly past = new Past();
+
+  /** The deviations of a row before a day, or null where there are too few weeks. It is written over by the next. */
+  pastOf(component: Component, row: number, day: Day): Past | null {
+    const [panel, moves] = [this.panel(component, day), this.groupMoves(component, day)];
+    const { past } = this;
+    return this.forecaster(component).past(panel, moves, row, day, USUAL_DAYS, past) ? past : null;
+  }
+
+  /** Whether groups learned from the movement leave less of the control rows' showings unexplained than the given ones. */
+  private movementTellsMore(): boolean {
+    const horizon: Horizon = { settlingDays: 7, days: 28 };
+    const left = (learns: boolean) => {
+      this.learnsGroups = learns;
+      this.epochs.clear();
+      this.moves.clear();
+      this.forecasters.clear();
+      return this.unexplained(horizon);
+    };
+    const given = left(false);
+    const learned = left(true);
+    const better = learned < given;
+    if (!better) left(false);
+    return better;
+  }
+
+  private unexplained(horizon: Horizon): number {
+    const { history, control } = this.rows;
+    const list = Array.from({ length: history.rows }, (_, row) => row);
+    let sum = 0;
+    const last = this.lastDay + 1 - horizon.settlingDays - horizon.days;
+    for (let i = 0, day = last; i < TRIED_DAYS && day > history.firstDay + 84; i++, day -= 28) {
+      const innovations = this.innovations('showings', asDay(day), horizon, list);
+      const { groups } = this.groupsAt(asDay(day));
+      const share = untouched(this.rows, asDay(day), horizon).map((fit, row) => fit * control[row]!);
+      const pooled = controlOf(innovations, share, groups);
+      let [between, weights] = [0, 0];
+      eachGroup(pooled, (deviation, variance) => {
+        between += (deviation * deviation - variance) / variance;
+        weights += 1 / variance;
+      });
+      const spread = weights > 0 ? Math.max(0, between / weights) : 0;
+      for (const row of list) {
+        if (share[row] === 0) continue;
+        const own = { weight: controlWeight(innovations, row), move: innovations.move[row]! };
+        if (own.weight === 0) continue;
+        heldAgainst(pooled, groups.of[row]!, spread, own, this.held);
+        sum += (own.move - this.held.move) ** 2 / (WEEK_SPREAD + innovations.noise[row]!);
+      }
+    }
+    return sum;
+  }
+  private readonly held: Held = { move: 0, variance: 0, own: 0 };
+}
+
+/** The control rows by what they were shown up to a day: an order that is the figures' own. */
+function controlBySize({ history, control }: Rows, until: Day): number[] {
+  const { clicks, impressions } = history.sums;
+  const at = history.offset(until) * history.rows;
+  const list = [...control.keys()].filter((row) => control[row] !== 0);
+  return list.sort(
+    (a, b) => impressions[at + b]! - impressions[at + a]! || clicks[at + b]! - clicks[at + a]!,
+  );
+}
+
+const phaseOf = (day: Day) => ((day % 7) + 7) % 7;
+
+function remembered<T>(kept: Map<string, T>, key: string, make: () => T): T {
+  let known = kept.get(key);
+  if (known === undefined) kept.set(key, (known = make()));
+  return known;
+}

@@ -1,0 +1,253 @@
+/* The weekly panel: what each row did week by week, less the common time effect of a two-way additive model. */
+
+import type { Day } from '../calendar/day';
+import type { History } from '../history/history';
+import { isRate, type Component } from './components';
+import type { Rows } from './rows';
+
+/** Weeks of a row's past that are looked at. */
+export const PAST_WEEKS = 26;
+/** Counting noise of a position's logarithm for each impression; the dispersion takes up what this leaves. */
+export const POSITION_NOISE = 0.4;
+/** A week counts where the site has figures on so many of its days. */
+const FEWEST_DAYS = 4;
+/** Variance of a week beyond counting, roughly; it only sets weights. */
+export const WEEK_SPREAD = 0.03;
+const ROUNDS = 4;
+
+/**
+ * One component of all rows over weeks that follow each other. Of levels `value` is the logarithm of the week's level (a day; of
+ * rank and position of the week itself) less that of the site's common movement, and `noise` its variance of counting. Of rates it is the
+ * clicks, and `base` what they are held against times the common movement. NaN where the row has no figures yet, the site has
+ * none that week, or the row was changed in the midst of it. Entry `row * weeks + week`.
+ */
+export type WeeklyPanel = {
+  readonly rows: number;
+  readonly firstDay: Day;
+  readonly weeks: number;
+  readonly isRate: boolean;
+  readonly value: Float64Array;
+  readonly base: Float64Array;
+  readonly noise: Float64Array;
+  /** 1 at each week with which a row's level begins anew, since it was changed. */
+  readonly cut: Uint8Array;
+};
+
+/** The running sums that a component is made of: `of` over `against` (null: a day), known as well as so many `counts` tell. */
+export function columnsOf({ sums }: History, component: Component) {
+  switch (component) {
+    case 'showings':
+      return { of: sums.expected, against: null, counts: sums.impressions };
+    case 'impressions':
+      return { of: sums.impressions, against: null, counts: sums.impressions };
+    case 'position':
+      return { of: sums.positionSum, against: sums.positionWeight, counts: sums.positionWeight };
+    case 'rank':
+      return { of: sums.rankSum, against: sums.rankWeight, counts: sums.rankWeight };
+    case 'appeal':
+      return { of: sums.clicks, against: sums.expected, counts: sums.clicks };
+    case 'ctr':
+      return { of: sums.clicks, against: sums.impressions, counts: sums.clicks };
+  }
+}
+
+/** A level as it is modelled, and its variance of counting; NaN where it is absent. */
+export type Level = { value: number; noise: number };
+
+/**
+ * The level of a component (not a rate) of one row between two offsets of its history (`History.offset`), `days` of which have
+ * figures. Where there was nothing at all, half a showing at what one is usually worth on this row stands for it, so that it
+ * still has a logarithm.
+ */
+export function levelBetween(
+  history: History,
+  component: Component,
+  row: number,
+  { from, to, days }: { readonly from: number; readonly to: number; readonly days: number },
+  into: Level,
+): void {
+  const { of, against, counts } = columnsOf(history, component);
+  const [first, last] = [from * history.rows + row, to * history.rows + row];
+  const sum = of[last]! - of[first]!;
+  if (against) {
+    const weight = against[last]! - against[first]!;
+    const mean = weight > 0 ? sum / weight : NaN;
+    // Rank is a mean of logarithms already.
+    into.value = component === 'rank' ? mean : Math.log(mean);
+    into.noise = POSITION_NOISE / (weight + 0.5);
+    return;
+  }
+  const all = history.days * history.rows + row;
+  const half = (0.5 * (of[all]! + 1e-9)) / (counts[all]! + 1e-9);
+  into.value = Math.log((sum + half) / days);
+  into.noise = 1 / (counts[last]! - counts[first]! + 0.5);
+}
+
+/**
+ * The weekly panel of a component for weeks of which one begins on `day`, over all of a history or up to before `until`. The common movement is fitted to
+ * the control rows by alternating between levels (one for each stretch between a row's changes) and weeks, with weights
+ * of one over the variance.
+ */
+export function weeklyPanel(
+  component: Component,
+  rows: Rows,
+  day: Day,
+  until: number = Infinity,
+): WeeklyPanel {
+  const { history } = rows;
+  const offset = (((day - history.firstDay) % 7) + 7) % 7;
+  const days = Math.min(history.days, until - history.firstDay);
+  const weeks = Math.max(0, Math.floor((days - offset) / 7));
+  const size = history.rows * weeks;
+  const panel: WeeklyPanel = {
+    rows: history.rows,
+    firstDay: (history.firstDay + offset) as Day,
+    weeks,
+    isRate: isRate(component),
+    value: new Float64Array(size).fill(NaN),
+    base: new Float64Array(size),
+    noise: new Float64Array(size),
+    cut: new Uint8Array(size),
+  };
+  const covered = Array.from({ length: weeks }, (_, week) => {
+    const firstDay = (panel.firstDay + 7 * week) as Day;
+    return history.covered({ firstDay, lastDay: (firstDay + 6) as Day });
+  });
+  for (let row = 0; row < history.rows; row++) fillRow(panel, component, rows, row, offset, covered);
+  takeOffCommonMovement(panel, rows.control);
+  return panel;
+}
+
+function fillRow(
+  panel: WeeklyPanel,
+  component: Component,
+  { history, touched }: Rows,
+  row: number,
+  offset: number,
+  covered: readonly number[],
+): void {
+  const { weeks, firstDay, value, base, noise, cut } = panel;
+  const { of, against } = columnsOf(history, component);
+  const { impressions } = history.sums;
+  const level: Level = { value: 0, noise: 0 };
+  let seen = false;
+  for (let week = 0; week < weeks; week++) {
+    const at = row * weeks + week;
+    const begins = firstDay + 7 * week;
+    const next = touched.firstFrom(row, begins);
+    const into = next === null || next > begins + 6 ? null : next - begins;
+    if (into === 0) cut[at] = 1;
+    else if (into !== null && week + 1 < weeks) cut[at + 1] = 1;
+    const [from, to] = [offset + 7 * week, offset + 7 * week + 7];
+    const [first, last] = [from * history.rows + row, to * history.rows + row];
+    seen ||= impressions[last]! > impressions[first]!;
+    if (!seen || covered[week]! < FEWEST_DAYS || (into !== null && into > 0)) continue;
+    if (panel.isRate) {
+      base[at] = against![last]! - against![first]!;
+      value[at] = base[at] > 0 ? of[last]! - of[first]! : NaN;
+    } else {
+      levelBetween(history, component, row, { from, to, days: covered[week]! }, level);
+      value[at] = level.value;
+      noise[at] = level.noise;
+    }
+  }
+}
+
+function takeOffCommonMovement(panel: WeeklyPanel, control: Uint8Array): void {
+  const { rows, weeks, isRate: rate, value, base, noise } = panel;
+  const pool = new Float64Array(weeks).fill(rate ? 1 : 0);
+  const [sum, weights] = [new Float64Array(weeks), new Float64Array(weeks)];
+  for (let round = 0; round < ROUNDS; round++) {
+    sum.fill(0);
+    weights.fill(0);
+    for (let row = 0; row < rows; row++) {
+      if (control[row] === 0) continue;
+      eachStretch(panel, row, (from, to) => {
+        const level = stretchLevel(panel, row, from, to, pool);
+        if (level === null) return;
+        for (let week = from; week < to; week++) {
+          const at = row * weeks + week;
+          if (value[at] !== value[at] || (rate && base[at] === 0)) continue;
+          const expected = level * base[at]!;
+          const weight = 1 / ((rate ? 1 / expected : noise[at]!) + WEEK_SPREAD);
+          sum[week]! += weight * (rate ? value[at]! / expected : value[at]! - level);
+          weights[week]! += weight;
+        }
+      });
+    }
+    for (let week = 0; week < weeks; week++)
+      if (weights[week]! > 0 && (!rate || sum[week]! > 0)) pool[week] = sum[week]! / weights[week]!;
+  }
+  for (let row = 0; row < rows; row++) {
+    for (let week = 0; week < weeks; week++) {
+      if (rate) base[row * weeks + week]! *= pool[week]!;
+      else value[row * weeks + week]! -= pool[week]!;
+    }
+  }
+}
+
+/** The level of a row between two of its changes: a mean of logarithms, or clicks over what they are held against. */
+function stretchLevel(
+  { weeks, isRate: rate, value, base, noise }: WeeklyPanel,
+  row: number,
+  from: number,
+  to: number,
+  pool: Float64Array | null,
+): number | null {
+  let [sum, total] = [0, 0];
+  for (let week = from; week < to; week++) {
+    const at = row * weeks + week;
+    if (value[at] !== value[at]) continue;
+    const weight = rate ? base[at]! * (pool?.[week] ?? 1) : 1 / (noise[at]! + WEEK_SPREAD);
+    sum += rate ? value[at]! : weight * (value[at]! - (pool?.[week] ?? 0));
+    total += weight;
+  }
+  return total <= 0 || (rate && sum === 0) ? null : sum / total;
+}
+
+/** Calls back for each stretch of weeks of a row between its changes. */
+export function eachStretch(
+  { weeks, cut }: Pick<WeeklyPanel, 'weeks' | 'cut'>,
+  row: number,
+  visit: (from: number, to: number) => void,
+): void {
+  let from = 0;
+  for (let week = 1; week < weeks; week++) {
+    if (cut[row * weeks + week] === 0) continue;
+    visit(from, week);
+    from = week;
+  }
+  if (weeks > from) visit(from, weeks);
+}
+
+/** A week of a row as a deviation from its level between two changes, with its variance of counting. */
+export type Deviation = { row: number; week: number; value: number; noise: number };
+
+/**
+ * Calls back for every week of the rows of a mask with its deviation from the level of its stretch: a difference of logarithms for
+ * levels, a ratio less one for rates. The object handed over is the same each time.
+ */
+export function eachDeviation(
+  panel: WeeklyPanel,
+  among: Uint8Array,
+  visit: (deviation: Deviation) => void,
+): void {
+  const { rows, weeks, isRate: rate, value, base, noise } = panel;
+  const deviation: Deviation = { row: 0, week: 0, value: 0, noise: 0 };
+  for (let row = 0; row < rows; row++) {
+    if (among[row] === 0) continue;
+    deviation.row = row;
+    eachStretch(panel, row, (from, to) => {
+      const level = stretchLevel(panel, row, from, to, null);
+      if (level === null) return;
+      for (let week = from; week < to; week++) {
+        const at = row * weeks + week;
+        if (value[at] !== value[at] || (rate && base[at] === 0)) continue;
+        deviation.week = week;
+        deviation.value = rate ? value[at]! / (level * base[at]!) - 1 : value[at]! - level;
+        deviation.noise = rate ? 1 / (level * base[at]!) : noise[at]!;
+        visit(deviation);
+      }
+    });
+  }
+}

@@ -1,0 +1,10 @@
+import { recentSpans, type ExpectedOfPages } from '../services/pageList';
+import type { SiteContext } from '../services/siteContext';
+import { ask } from './questions/ask';
+
+/** The clicks to be expected of the showings of each page over the last days and those before, from the thread that has the queries. */
+export async function expectedLately({ site, lastReadable }: SiteContext): Promise<ExpectedOfPages> {
+  if (lastReadable === null) return new Map();
+  const { before, after } = recentSpans(lastReadable);
+  return ask('expected', { siteId: site.id, spans: [before, after] });
+}

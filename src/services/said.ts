@@ -1,0 +1,45 @@
+import type { Reading, SaidThen } from '../core/reading/model';
+import { readingSentence } from '../core/reading/sentence';
+import { keepSaid, saidOf, type Said } from '../store/ledger/said';
+import { isBusy } from '../store/write';
+import type { SiteContext } from './siteContext';
+
+/** What a complete reading says in a sentence, of which spans and pages; null where it is not complete or says nothing. */
+function saidBy({ change, spans, verdict, net }: Reading, sentence: string, day: Said['day']): Said | null {
+  if (!spans.complete || verdict === 'waiting' || net === null) return null;
+  const { before, after } = spans;
+  const pages = change.pages.map(({ id }) => id).sort((a, b) => a - b);
+  const about = [before.firstDay, before.lastDay, after.firstDay, after.lastDay, ...pages].join(' ');
+  return { changeId: change.id, about, day, verdict, sentence };
+}
+
+const found = (reading: Reading) =>
+  readingSentence(reading)
+    .found.map(({ text }) => text)
+    .join('');
+
+/** Keeps what readings say that are complete by now and were not before. */
+export function keepWhatIsSaid({ db, site, lastReadable }: SiteContext, readings: readonly Reading[]): void {
+  if (lastReadable === null) return;
+  const known = saidOf(db, site.id);
+  const fresh = readings.flatMap((reading) => {
+    if (!reading.spans.complete) return [];
+    const said = saidBy(reading, found(reading), lastReadable);
+    return said && known.get(said.changeId)?.about !== said.about ? [said] : [];
+  });
+  try {
+    keepSaid(db, fresh);
+  } catch (error) {
+    // Whoever writes just now goes first: what is said stays to be kept with the next list.
+    if (!isBusy(error)) throw error;
+  }
+}
+
+/** What was said when the days of a reading were over, where it says otherwise now. */
+export function saidOtherwise({ db, site, lastReadable }: SiteContext, reading: Reading): SaidThen | null {
+  if (lastReadable === null) return null;
+  const now = saidBy(reading, found(reading), lastReadable);
+  const then = now && saidOf(db, site.id).get(now.changeId);
+  if (!then || then.about !== now.about || then.sentence === now.sentence) return null;
+  return { day: then.day, verdict: then.verdict, sentence: then.sentence };
+}
