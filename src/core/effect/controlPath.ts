@@ -35,6 +35,7 @@ export function controlRatio(
   const [was, became] = sides as [(typeof sides)[number], (typeof sides)[number]];
   if (was.days === 0 || became.days === 0) return null;
   if (isRate(component)) return rateRatio(history, component, weights, was, became);
+  const columns = columnsOf(history, component);
   const [all, own] = [new Mean(), new Mean()];
   const [first, second]: [Level, Level] = [
     { value: 0, noise: 0 },
@@ -42,8 +43,8 @@ export function controlRatio(
   ];
   for (let row = 0; row < weights.length; row++) {
     if (weights[row] === 0) continue;
-    levelBetween(history, component, row, was, first);
-    levelBetween(history, component, row, became, second);
+    levelBetween(history, component, columns, row, was, first);
+    levelBetween(history, component, columns, row, became, second);
     const move = second.value - first.value;
     if (move !== move) continue;
     all.add(weights[row]!, move);

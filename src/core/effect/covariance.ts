@@ -1,7 +1,6 @@
 /* The covariance of a row's own wander: a nested exponential model fitted to the empirical semivariogram by non-negative least squares. */
 
 import { fcnnlsVector } from 'ml-fcnnls';
-import { groupMove, type GroupMoves } from './groupMoves';
 import { eachDeviation, type WeeklyPanel } from './weekly';
 
 /** Correlations from one week to the next that the model is made of. */
@@ -27,8 +26,13 @@ const LAGS = 25;
 const PAIR_SPREAD = 0.03;
 /** Rows are told apart by their counting noise in steps of four. */
 const NOISE_CLASSES = 8;
-const classOf = (noise: number) =>
-  Math.min(NOISE_CLASSES - 1, Math.max(0, Math.round(-Math.log(noise) / Math.log(4))));
+const CLASS_BOUNDS = Array.from({ length: NOISE_CLASSES - 1 }, (_, i) => 4 ** -(i + 0.5));
+
+function classOf(noise: number): number {
+  let at = 0;
+  while (at < CLASS_BOUNDS.length && noise < CLASS_BOUNDS[at]!) at += 1;
+  return at;
+}
 
 /** The empirical semivariogram: half the mean squared difference of weeks a lag apart, by lag and counting noise. */
 export class Semivariogram {
@@ -76,17 +80,15 @@ export class Semivariogram {
   }
 }
 
-/** The covariance of the rows of a mask about their levels, once the site's and their groups' movements are taken off. */
-export function fitCovariance(panel: WeeklyPanel, groups: GroupMoves, among: Uint8Array): Covariance {
+/** The covariance of the rows of a mask about their levels, from a panel less the site's and their groups' movements. */
+export function fitCovariance(panel: WeeklyPanel, among: Uint8Array): Covariance {
   const { rows, weeks, cut } = panel;
   const own = new Float64Array(rows * weeks).fill(NaN);
   const noises = new Float64Array(rows * weeks);
   let known = 0;
   eachDeviation(panel, among, ({ row, week, value, noise }) => {
-    const at = row * weeks + week;
-    const group = groupMove(groups, row, week);
-    own[at] = panel.isRate ? (1 + value) / (1 + group) - 1 : value - group;
-    noises[at] = noise;
+    own[row * weeks + week] = value;
+    noises[row * weeks + week] = noise;
     known += 1;
   });
   const variogram = new Semivariogram();

@@ -5,7 +5,7 @@ import type { Component } from './components';
 import { controlOf, controlWeight, heldAgainst, NO_PART, type Held } from './control';
 import type { Ground } from './ground';
 import { netMove } from './placeboWindows';
-import { cutOf, strongest, type VerdictMeasure } from './strongest';
+import { strongest, usualMost, type VerdictMeasure } from './strongest';
 import { strained, varianceOfBoth, type Swing } from './swing';
 import { untouched } from './untouched';
 
@@ -15,8 +15,8 @@ export const FIRST_LOOK = 3;
 /** By days after settling: what the strongest measure has to exceed to be called on that day; Infinity before the first look. */
 export type EarlyBoundary = readonly number[];
 
-/** Assumed for the boundary where nothing is known. */
-const ASSUMED = 1.35;
+/** Assumed for a day and for the height of the boundary where nothing is known. */
+const [ASSUMED_DAY, ASSUMED] = [1.2, 1.15];
 const LOOKED_AT = ['showings', 'appeal', 'rank'] as const satisfies readonly Component[];
 
 /**
@@ -35,7 +35,7 @@ export function earlyBoundary(ground: Ground, swing: Swing): EarlyBoundary {
   const overlapping = Math.max(1, swing.overlapping / 2);
   const usual = strengths.map((all) => {
     const known = Array.from(all.filter((strength) => strength === strength));
-    return Math.max(0.5, cutOf(known, overlapping));
+    return Math.max(0.5, usualMost(known, overlapping, ASSUMED_DAY));
   });
   const largest: number[] = [];
   for (let at = 0; at < begins.length * swing.rows; at++) {
@@ -46,7 +46,7 @@ export function earlyBoundary(ground: Ground, swing: Swing): EarlyBoundary {
     });
     if (most === most) largest.push(most);
   }
-  const height = cutOf(largest, overlapping, ASSUMED);
+  const height = usualMost(largest, overlapping, ASSUMED);
   return Array.from({ length: days + 1 }, (_, look) =>
     look < FIRST_LOOK ? Infinity : height * usual[look - FIRST_LOOK]! * Math.sqrt(days / look),
   );
@@ -63,6 +63,7 @@ function strengthsAt(
   const horizons = looks.map((days) => ({ ...swing.horizon, days }));
   const strengths = looks.map(() => new Float32Array(begins.length * rows).fill(NaN));
   const list = Array.from({ length: rows }, (_, row) => row);
+  const judged = everySoMany(list.filter((row) => ground.rows.learnedFrom[row] !== 0));
   const held: Held = { move: 0, variance: 0, own: 0 };
   begins.forEach((day, column) => {
     const fit = untouched(ground.rows, day, swing.horizon);
@@ -77,8 +78,8 @@ function strengthsAt(
       })),
     }));
     looks.forEach((_look, i) => {
-      for (let row = 0; row < rows; row++) {
-        if (fit[row] === 0 || ground.rows.learnedFrom[row] === 0) continue;
+      for (const row of judged) {
+        if (fit[row] === 0) continue;
         const [showings, appeal, rank] = parts.map(({ component, over, between, scale, perStrain }): Look => {
           const { innovations, pooled } = over[i]!;
           const move = innovations.move[row]!;
@@ -100,6 +101,14 @@ function strengthsAt(
     });
   });
   return strengths;
+}
+
+/** Rows that the boundary is learned from, evenly among all where there are more. */
+const MOST_ROWS = 150;
+
+function everySoMany(list: readonly number[]): number[] {
+  const every = Math.ceil(list.length / MOST_ROWS);
+  return list.filter((_, i) => i % every === 0);
 }
 
 type Look = { readonly net: number; readonly variance: number };

@@ -164,8 +164,8 @@ describe('the control', () => {
     // One page in a hundred is of the small group.
     const groupOf = (id: number) => (id % 100 === 0 ? 1 : 0);
     const sample = controlSample(series, groupOf);
-    expect(sample.size).toBeGreaterThan(200);
-    expect(sample.size).toBeLessThan(280);
+    expect(sample.size).toBeGreaterThan(120);
+    expect(sample.size).toBeLessThan(190);
     const ids = [...sample];
     expect(ids.filter((id) => groupOf(id) === 1).length).toBeGreaterThanOrEqual(5);
     expect(ids.filter((id) => id < 500).length).toBeGreaterThan(10);

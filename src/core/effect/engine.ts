@@ -8,8 +8,8 @@ import { Touched, type Touch } from '../history/touched';
 import { averagePosition } from '../measures/totals';
 import { MEASURES, METRICS, type Measure, type Metric } from '../model/change';
 import { COMPONENTS_OF, type Component } from './components';
-import { controlOf, controlWeight, heldAgainst, NO_PART, type Control, type Held } from './control';
-import { controlRatio, type Weighed } from './controlPath';
+import { heldAgainst, NO_PART, type Held } from './control';
+import { ControlDay } from './controlDay';
 import { earlyBoundary, FIRST_LOOK, type EarlyBoundary } from './earlyLooks';
 import { byMeasure, byMetric, type Estimates } from './effect';
 import { Ground } from './ground';
@@ -73,7 +73,7 @@ export type Comparison = {
 export type EarlyCall = { readonly measure: VerdictMeasure; readonly up: boolean; readonly look: number };
 
 /** Swings of so many horizons, and controls of so many days, are kept. */
-const [MOST_SWINGS, MOST_CONTROLS] = [24, 12_000];
+const [MOST_SWINGS, MOST_CONTROLS] = [24, 2000];
 /** Days over which the recent level is taken for what rows could show. */
 const RECENT_HORIZON = 28;
 
@@ -82,7 +82,7 @@ export class EffectEngine {
   private readonly ground: Ground;
   private readonly swings = new LRUCache<string, Swing>({ max: MOST_SWINGS });
   private readonly boundaries = new LRUCache<string, EarlyBoundary>({ max: MOST_SWINGS });
-  private readonly controls = new LRUCache<string, Control>({ max: MOST_CONTROLS });
+  private readonly controls = new LRUCache<string, ControlDay>({ max: MOST_CONTROLS });
   private readonly controlList: readonly number[];
   private readonly held: Held = { move: 0, variance: 0, own: 0 };
 
@@ -111,7 +111,8 @@ export class EffectEngine {
     const rows = this.rowsOf(asked.ids);
     if (rows.length === 0) return null;
     const swing = this.swing(asked.horizon);
-    const { estimates, own } = this.estimatesOf(asked, rows, swing, MEASURES);
+    const on = this.controlOn(asked);
+    const { estimates, own } = this.estimatesOf(asked, rows, swing, MEASURES, on);
     const effects = byMeasure((measure) => {
       const known = estimates.flatMap((one) => one[measure] ?? []);
       return known.length === 0 ? null : pooledEffect(measure, known, swing);
@@ -127,7 +128,7 @@ export class EffectEngine {
         }),
         positionAfter: averagePosition(this.history.totals(row, after)),
       })),
-      control: this.controlSeen(asked, rows, swing, own),
+      control: this.controlSeen(asked, rows, swing, on, own),
       placebo: (measure) => countPlaceboWindows(measure, effects[measure], rows, swing),
       cut: swing.cut,
       ...this.standing(asked.day, rows),
@@ -166,8 +167,8 @@ export class EffectEngine {
 
   /** The ids of the rows that make up the yardstick over a horizon. */
   controlIds(day: Day, horizon: Horizon): number[] {
-    const weights = this.weighed('appeal', day, horizon, this.swing(horizon)).weights;
-    return this.controlList.filter((row) => weights[row]! > 0).map((row) => this.history.idOf(row));
+    const rows = this.controlOn({ ids: [], day, horizon }).rows('appeal');
+    return rows.map((row) => this.history.idOf(row));
   }
 
   /** The groups of rows that move together as known on a day; the ids of each, groups by their numbers. */
@@ -186,7 +187,7 @@ export class EffectEngine {
     const [row] = this.rowsOf(asked.ids);
     if (row === undefined) return null;
     const swing = this.swing(asked.horizon);
-    const ratios = this.ratiosOf(asked, row, swing);
+    const ratios = this.ratiosOf(this.controlOn(asked), asked.day, row, swing);
     const path = byMetric((): (number | null)[] => []);
     for (let day = shown.firstDay; day <= shown.lastDay; day = addDays(day, 1)) {
       const week = { firstDay: addDays(day, -HALF_WEEK), lastDay: addDays(day, HALF_WEEK) };
@@ -254,36 +255,30 @@ export class EffectEngine {
     return share;
   }
 
-  private controlFor(component: Component, asked: Asked): Control {
-    const make = () => {
-      const { groups } = this.ground.groupsAt(asked.day);
-      const list = asked.control ? this.rowsOf(asked.control.ids) : this.controlList;
-      const innovations = this.ground.innovations(component, asked.day, asked.horizon, list);
-      const share = this.shareOf(asked);
-      const placed = { of: list.map((row) => groups.of[row]!), count: groups.count };
-      return controlOf(
-        innovations,
-        list.map((row) => share[row]!),
-        placed,
-      );
-    };
-    if (asked.control) return make();
-    return remember(this.controls, `${component}/${asked.day}/${keyOf(asked.horizon)}`, make);
+  private controlOn(asked: Asked): ControlDay {
+    const { day, horizon, control } = asked;
+    const make = () => new ControlDay(this.ground, day, horizon, this.shareOf(asked), control === undefined);
+    return control ? make() : remember(this.controls, `${day}/${keyOf(horizon)}`, make);
   }
 
   /** Each row's net effect on each measure with its variance, and the mean weight of the rows' own groups. */
-  private estimatesOf(asked: Asked, rows: readonly number[], swing: Swing, measures: readonly Measure[]) {
+  private estimatesOf(
+    asked: Asked,
+    rows: readonly number[],
+    swing: Swing,
+    measures: readonly Measure[],
+    on = this.controlOn(asked),
+  ) {
     const { groups } = this.ground.groupsAt(asked.day);
     const nets = new Map<Component, (RowEstimate | null)[]>();
     let own = 0;
     const netsOf = (component: Component) => {
       let known = nets.get(component);
       if (!known) {
-        const control = this.controlFor(component, asked);
+        const control = on.of(component);
         const innovations = this.ground.innovations(component, asked.day, asked.horizon, rows);
         const { between, scale, perStrain } = swing.components[component];
-        // Who chose a control chose whom to resemble: groups have no part in it.
-        const differ = asked.control ? 0 : between;
+        const differ = on.byGroups ? between : 0;
         known = rows.map((row, at) => {
           const move = innovations.move[at]!;
           if (move !== move) return null;
@@ -323,15 +318,21 @@ export class EffectEngine {
     return { estimates, own };
   }
 
-  private controlSeen(asked: Asked, rows: readonly number[], swing: Swing, own: number): ControlSeen {
+  private controlSeen(
+    asked: Asked,
+    rows: readonly number[],
+    swing: Swing,
+    on: ControlDay,
+    own: number,
+  ): ControlSeen {
     const { groups, learned } = this.ground.groupsAt(asked.day);
     const inGroups = [...new Set(rows.map((row) => groups.of[row]!))];
-    const control = this.controlFor('showings', asked);
+    const control = on.of('showings');
     const before: Span = {
       firstDay: addDays(asked.day, -asked.horizon.days),
       lastDay: addDays(asked.day, -1),
     };
-    const ratios = this.ratiosOf(asked, rows[0]!, swing);
+    const ratios = this.ratiosOf(on, asked.day, rows[0]!, swing);
     return {
       kind: asked.control ? 'chosen' : 'yardstick',
       pages: control.rows,
@@ -345,30 +346,13 @@ export class EffectEngine {
   }
 
   /** The log ratio of the control between two spans by metric, as it applies to a row. */
-  private ratiosOf(asked: Asked, row: number, swing: Swing) {
-    const weighed = new Map<Component, Weighed>();
-    const of = (component: Component) => {
-      let known = weighed.get(component);
-      if (!known)
-        weighed.set(component, (known = this.weighed(component, asked.day, asked.horizon, swing, asked)));
-      return known;
-    };
+  private ratiosOf(on: ControlDay, day: Day, row: number, { components }: Swing) {
+    const group = this.ground.groupsAt(day).groups.of[row]!;
     return (metric: Metric, before: Span, after: Span): number | null =>
       COMPONENTS_OF[metric].reduce<number | null>((sum, component) => {
-        const weights = of(component);
-        const ratio = controlRatio(this.history, component, weights, weights.groups.of[row]!, before, after);
+        const ratio = on.ratio(component, group, components[component].between, before, after);
         return sum === null || ratio === null ? null : sum + ratio;
       }, 0);
-  }
-
-  private weighed(component: Component, day: Day, horizon: Horizon, swing: Swing, asked?: Asked): Weighed {
-    const { groups } = this.ground.groupsAt(day);
-    const share = this.shareOf(asked ?? { ids: [], day, horizon });
-    const list = [...share.keys()].filter((row) => share[row]! > 0);
-    const innovations = this.ground.innovations(component, day, horizon, list);
-    const weights = new Float64Array(this.history.rows);
-    list.forEach((row, at) => (weights[row] = share[row]! * controlWeight(innovations, at)));
-    return { weights, groups, between: asked?.control ? 0 : swing.components[component].between };
   }
 
   /** Whether the clicks of the rows stood out before the change was made. */

@@ -4,7 +4,6 @@ import type { Day } from '../calendar/day';
 import type { History } from '../history/history';
 import { isRate, type Component } from './components';
 import type { Covariance } from './covariance';
-import { groupMove, type GroupMoves } from './groupMoves';
 import { Kriging, type Horizon } from './kriging';
 import type { Rows } from './rows';
 import { columnsOf, levelBetween, PAST_WEEKS, type Level, type WeeklyPanel } from './weekly';
@@ -23,6 +22,8 @@ export class Past {
   weeks = 0;
   level = 0;
   noise = 0;
+  /** How far they were out of the ordinary, 0 on average. */
+  strain = 0;
   readonly deviations = new Float64Array(PAST_WEEKS);
   /** The weeks of the panel that they are. */
   readonly at = new Int32Array(PAST_WEEKS);
@@ -49,6 +50,14 @@ export function emptyInnovations(rows: number): Innovations {
 /** How far a row stood out before a change, in standard deviations of what is usual. */
 export type Standing = { readonly dip: number; readonly preTrend: number };
 
+/** The days of a horizon as offsets of a history, and how many of them have figures. */
+export type Reach = {
+  readonly horizon: Horizon;
+  readonly from: number;
+  readonly to: number;
+  readonly days: number;
+};
+
 /** Forecasts one component of the rows of a site. */
 export class Forecaster {
   private readonly isRate: boolean;
@@ -70,17 +79,10 @@ export class Forecaster {
   }
 
   /**
-   * Fills `into` with the weeks of a row before `day`, on which a week of the panel begins; on a site with next to none of them with
+   * Fills `into` with the weeks of a row before `day`, on which a week of the panel (less the movement of groups) begins; on a site with next to none of them with
    * the level of the `beforeDays` days before it. False where the row has no figures there.
    */
-  past(
-    panel: WeeklyPanel,
-    groups: GroupMoves,
-    row: number,
-    day: Day,
-    beforeDays: number,
-    into: Past,
-  ): boolean {
+  past(panel: WeeklyPanel, row: number, day: Day, beforeDays: number, into: Past): boolean {
     const { weeks, value, cut } = panel;
     const next = Math.min(weeks, (day - panel.firstDay) / 7);
     if (next < FEWEST_WEEKS) return this.plainPast(row, day, beforeDays, into);
@@ -93,8 +95,9 @@ export class Forecaster {
     }
     if (count === 0) return false;
     into.weeks = count;
-    if (this.isRate) this.pastRate(panel, groups, row, into);
-    else this.pastLevel(panel, groups, row, into);
+    if (this.isRate) this.pastRate(panel, row, into);
+    else this.pastLevel(panel, row, into);
+    into.strain = this.strain(into);
     return true;
   }
 
@@ -105,6 +108,7 @@ export class Forecaster {
     const [from, to] = [history.offset(span.firstDay), history.offset(day)];
     if (days === 0) return false;
     into.weeks = 0;
+    into.strain = 0;
     if (this.isRate) {
       const { of, against } = this.columns;
       const over = (sums: Float64Array) => sums[to * history.rows + row]! - sums[from * history.rows + row]!;
@@ -113,19 +117,19 @@ export class Forecaster {
       into.level = clicks > 0 ? clicks / base : 0.5 / (base + 0.5 / this.overall);
       into.noise = 1 / (clicks + 0.5);
     } else {
-      levelBetween(history, this.component, row, { from, to, days }, this.level);
+      levelBetween(history, this.component, this.columns, row, { from, to, days }, this.level);
       into.level = this.level.value;
       into.noise = this.level.noise;
     }
     return into.level === into.level;
   }
 
-  private pastRate({ weeks, value, base }: WeeklyPanel, groups: GroupMoves, row: number, into: Past): void {
+  private pastRate({ weeks, value, base }: WeeklyPanel, row: number, into: Past): void {
     let [clicks, against] = [0, 0];
     for (let i = 0; i < into.weeks; i++) {
       const at = row * weeks + into.at[i]!;
       clicks += value[at]!;
-      into.deviations[i] = base[at]! * (1 + groupMove(groups, row, into.at[i]!));
+      into.deviations[i] = base[at]!;
       against += into.deviations[i]!;
     }
     // Half a click at the site's rate is added, so that a row without any still has one.
@@ -137,11 +141,11 @@ export class Forecaster {
     }
   }
 
-  private pastLevel({ weeks, value, noise }: WeeklyPanel, groups: GroupMoves, row: number, into: Past): void {
+  private pastLevel({ weeks, value, noise }: WeeklyPanel, row: number, into: Past): void {
     let [sum, noises] = [0, 0];
     for (let i = 0; i < into.weeks; i++) {
       const at = row * weeks + into.at[i]!;
-      into.deviations[i] = value[at]! - groupMove(groups, row, into.at[i]!);
+      into.deviations[i] = value[at]!;
       sum += into.deviations[i]!;
       noises += noise[at]!;
     }
@@ -150,35 +154,39 @@ export class Forecaster {
     for (let i = 0; i < into.weeks; i++) into.deviations[i]! -= into.level;
   }
 
-  /** How a row came out over a horizon after `day`, given its past; written to place `at` of `into`. */
-  innovation(row: number, day: Day, horizon: Horizon, past: Past, into: Innovations, at: number): void {
+  /** Where the days of a horizon after `day` begin and end in the history; null where too few of them have figures. */
+  reach(day: Day, horizon: Horizon): Reach | null {
     const { history } = this.rows;
     const firstDay = (day + horizon.settlingDays) as Day;
     const lastDay = (firstDay + horizon.days - 1) as Day;
     const days = history.covered({ firstDay, lastDay });
-    into.move[at] = NaN;
-    if (days * 2 < horizon.days) return;
+    if (days * 2 < horizon.days) return null;
+    return { horizon, days, from: history.offset(firstDay), to: history.offset(lastDay + 1) };
+  }
+
+  /** How a row came out over a horizon, given its past; written to place `at` of `into`. */
+  innovation(row: number, reach: Reach, past: Past, into: Innovations, at: number): void {
+    const { history } = this.rows;
     const { dispersion } = this.covariance;
     const { weights, variance } = this.kriging.predict(
       Math.max(1, past.weeks),
       dispersion * past.noise,
-      horizon,
+      reach.horizon,
     );
     let deviation = 0;
     for (let i = 0; i < past.weeks; i++) deviation += weights[i]! * past.deviations[i]!;
-    const [from, to] = [history.offset(firstDay), history.offset(lastDay + 1)];
     into.variance[at] = variance;
-    into.strain[at] = this.strain(past);
+    into.strain[at] = past.strain;
     if (this.isRate) {
       const { of, against } = this.columns;
-      const [first, last] = [from * history.rows + row, to * history.rows + row];
+      const [first, last] = [reach.from * history.rows + row, reach.to * history.rows + row];
       const forecast = past.level * Math.min(HIGHEST, Math.max(LOWEST, 1 + deviation));
       into.expected[at] = forecast * (against![last]! - against![first]!);
       into.seen[at] = of[last]! - of[first]!;
       into.noise[at] = dispersion / (into.expected[at]! + 0.5);
-      if (into.expected[at]! > 0) into.move[at] = into.seen[at]! / into.expected[at]! - 1;
+      into.move[at] = into.expected[at]! > 0 ? into.seen[at]! / into.expected[at]! - 1 : NaN;
     } else {
-      levelBetween(history, this.component, row, { from, to, days }, this.level);
+      levelBetween(history, this.component, this.columns, row, reach, this.level);
       into.noise[at] = dispersion * this.level.noise;
       into.move[at] = this.level.value - past.level - deviation;
     }

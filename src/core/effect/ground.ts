@@ -1,11 +1,12 @@
 /* The ground of a site: weekly panels, groups, covariances and forecasts of every component, made when first asked for. */
 
+import { LRUCache } from 'lru-cache';
 import { addDays, asDay, type Day } from '../calendar/day';
 import type { Component } from './components';
 import { controlOf, controlWeight, eachGroup, heldAgainst, type Held } from './control';
 import { fitCovariance } from './covariance';
 import { emptyInnovations, Forecaster, Past, type Innovations } from './forecast';
-import { groupMoves, type GroupMoves } from './groupMoves';
+import { withoutGroupMoves } from './groupMoves';
 import type { Horizon } from './kriging';
 import { groupsThatMoveTogether } from './movingTogether';
 import type { Groups, Rows } from './rows';
@@ -13,18 +14,21 @@ import { untouched } from './untouched';
 import { WEEK_SPREAD, weeklyPanel, type WeeklyPanel } from './weekly';
 
 /** Groups are learned anew from the weeks before each of these days, counted back from the newest. */
-const EPOCH_DAYS = 56;
+const EPOCH_DAYS = 84;
+/** So many panels are kept: a few hundred kilobytes each on a large site. */
+const MOST_ADJUSTED = 300;
 /** Days before a change that are looked at where there are no weeks. */
 const USUAL_DAYS = 28;
-/** Grid days over which the two kinds of groups are held against each other. */
-const TRIED_DAYS = 10;
+/** Days, and how far apart, over which the two kinds of groups are held against each other. */
+const [TRIED_DAYS, TRIED_STEP] = [6, 49];
 
 /** The groups of a site's rows as they were known on a day. */
 export type GroupsThen = { readonly epoch: number; readonly groups: Groups; readonly learned: boolean };
 
 export class Ground {
   private readonly panels = new Map<string, WeeklyPanel>();
-  private readonly moves = new Map<string, GroupMoves>();
+  /** The panels less the movement of groups, of which there is one for each time that groups were learned. */
+  private readonly adjusted = new LRUCache<string, WeeklyPanel>({ max: MOST_ADJUSTED });
   private readonly epochs = new Map<number, GroupsThen>();
   private readonly forecasters = new Map<Component, Forecaster>();
   /** Whether groups are learned from the movement, or those stated or shown by the path serve. */
@@ -60,8 +64,7 @@ export class Ground {
     if (!known) {
       const { rows } = this;
       const grid = addDays(this.lastDay, 1);
-      const panel = this.panel(component, grid);
-      const covariance = fitCovariance(panel, this.groupMoves(component, grid), rows.learnedFrom);
+      const covariance = fitCovariance(this.panelWithoutGroups(component, grid), rows.learnedFrom);
       known = new Forecaster(component, rows, covariance);
       this.forecasters.set(component, known);
     }
@@ -69,17 +72,22 @@ export class Ground {
   }
 
   /** The weekly panel of which a week begins on a day. */
-  panel(component: Component, day: Day): WeeklyPanel {
+  private panel(component: Component, day: Day): WeeklyPanel {
     return remembered(this.panels, `${component}/${phaseOf(day)}`, () =>
       weeklyPanel(component, this.rows, day),
     );
   }
 
-  groupMoves(component: Component, day: Day): GroupMoves {
+  /** The same less the movement of the groups known on that day. */
+  private panelWithoutGroups(component: Component, day: Day): WeeklyPanel {
     const { epoch, groups } = this.groupsAt(day);
-    return remembered(this.moves, `${component}/${phaseOf(day)}/${epoch}`, () =>
-      groupMoves(this.panel(component, day), groups, this.rows.control),
-    );
+    const key = `${component}/${phaseOf(day)}/${epoch}`;
+    let known = this.adjusted.get(key);
+    if (!known) {
+      known = withoutGroupMoves(this.panel(component, day), groups, this.rows.control);
+      this.adjusted.set(key, known);
+    }
+    return known;
   }
 
   /** How a component of some rows came out over a horizon, in their order. */
@@ -95,12 +103,14 @@ export class Ground {
     list: readonly number[],
   ): Innovations[] {
     const forecaster = this.forecaster(component);
-    const [panel, moves] = [this.panel(component, day), this.groupMoves(component, day)];
+    const panel = this.panelWithoutGroups(component, day);
+    const reaches = horizons.map((horizon) => forecaster.reach(day, horizon));
     const all = horizons.map(() => emptyInnovations(list.length));
     const beforeDays = horizons.at(-1)!.days;
     list.forEach((row, at) => {
-      if (!forecaster.past(panel, moves, row, day, beforeDays, this.past)) return;
-      horizons.forEach((horizon, i) => forecaster.innovation(row, day, horizon, this.past, all[i]!, at));
+      if (!forecaster.past(panel, row, day, beforeDays, this.past)) return;
+      for (let i = 0; i < reaches.length; i++)
+        if (reaches[i]) forecaster.innovation(row, reaches[i]!, this.past, all[i]!, at);
     });
     return all;
   }
@@ -108,9 +118,9 @@ export class Ground {
 
   /** The deviations of a row before a day, or null where there are too few weeks. It is written over by the next. */
   pastOf(component: Component, row: number, day: Day): Past | null {
-    const [panel, moves] = [this.panel(component, day), this.groupMoves(component, day)];
     const { past } = this;
-    return this.forecaster(component).past(panel, moves, row, day, USUAL_DAYS, past) ? past : null;
+    const panel = this.panelWithoutGroups(component, day);
+    return this.forecaster(component).past(panel, row, day, USUAL_DAYS, past) ? past : null;
   }
 
   /** Whether groups learned from the movement leave less of the control rows' showings unexplained than the given ones. */
@@ -119,7 +129,7 @@ export class Ground {
     const left = (learns: boolean) => {
       this.learnsGroups = learns;
       this.epochs.clear();
-      this.moves.clear();
+      this.adjusted.clear();
       this.forecasters.clear();
       return this.unexplained(horizon);
     };
@@ -135,7 +145,7 @@ export class Ground {
     const list = Array.from({ length: history.rows }, (_, row) => row);
     let sum = 0;
     const last = this.lastDay + 1 - horizon.settlingDays - horizon.days;
-    for (let i = 0, day = last; i < TRIED_DAYS && day > history.firstDay + 84; i++, day -= 28) {
+    for (let i = 0, day = last; i < TRIED_DAYS && day > history.firstDay + 84; i++, day -= TRIED_STEP) {
       const innovations = this.innovations('showings', asDay(day), horizon, list);
       const { groups } = this.groupsAt(asDay(day));
       const share = untouched(this.rows, asDay(day), horizon).map((fit, row) => fit * control[row]!);

@@ -6,8 +6,8 @@ import { PAST_WEEKS } from './weekly';
 
 /** Variance of a row's level, so large that the level is as good as free. */
 const FREE_LEVEL = 4;
-/** Noises are told apart in steps of about a third on the log scale: the weights hardly depend on them. */
-const NOISE_STEP = 0.3;
+/** Noises are told apart in steps of a half on the log scale: the weights hardly depend on them. */
+const NOISE_STEP = 0.5;
 const [LEAST_NOISE, MOST_NOISE] = [1e-6, 50];
 
 /** The days after a change that are predicted: from `settlingDays` after its day on, `days` of them. */

@@ -8,11 +8,11 @@ import { eachDeviation, type WeeklyPanel } from './weekly';
 
 /** Sizes of the mixtures, and how often each is begun anew. */
 const SIZES = [3, 5, 7] as const;
-const STARTS = 3;
+const STARTS = 2;
 const CUT = 0.5;
 /** Rows keep so much of a week's deviation in the next by themselves; what is beyond it shows better who moves with whom. */
 const CARRIED = 0.6;
-const [FEWEST_WEEKS, MOST_WEEKS] = [12, 60];
+const [FEWEST_WEEKS, MOST_WEEKS] = [12, 52];
 /** Among fewer rows than this chance makes up groups. */
 const FEWEST_LISTED = 12;
 /** Fewer rows than this are no group. */

@@ -3,7 +3,7 @@
 import type { Series } from '../history/history';
 
 /** At most about so many pages make up the control. Beyond that a page adds work and next to no weight. */
-const MOST_PAGES = 240;
+const MOST_PAGES = 150;
 /** Of every group at least so many, so that each has a control of its own. */
 const FEWEST_OF_GROUP = 5;
 

@@ -46,9 +46,14 @@ const TRUSTED_WINDOWS = 30;
 const WIDER = 1.05;
 
 /** What one placebo window in ten exceeds, pulled toward what is assumed while there are few; `overlapping` tell as much as one. */
-export function cutOf(strengths: readonly number[], overlapping: number, assumed = ASSUMED_CUT): number {
+export function cutOf(strengths: readonly number[], overlapping: number): number {
+  return WIDER * usualMost(strengths, overlapping, ASSUMED_CUT);
+}
+
+/** What one window in ten exceeds, as it was seen. */
+export function usualMost(strengths: readonly number[], overlapping: number, assumed: number): number {
   if (strengths.length === 0) return assumed;
   const apart = strengths.length / overlapping;
   const own = apart / (apart + TRUSTED_WINDOWS);
-  return WIDER * (own * quantileOf(strengths, 0.9) + (1 - own) * assumed);
+  return own * quantileOf(strengths, 0.9) + (1 - own) * assumed;
 }

@@ -51,6 +51,8 @@ export function columnsOf({ sums }: History, component: Component) {
   }
 }
 
+export type Columns = ReturnType<typeof columnsOf>;
+
 /** A level as it is modelled, and its variance of counting; NaN where it is absent. */
 export type Level = { value: number; noise: number };
 
@@ -62,11 +64,11 @@ export type Level = { value: number; noise: number };
 export function levelBetween(
   history: History,
   component: Component,
+  { of, against, counts }: Columns,
   row: number,
   { from, to, days }: { readonly from: number; readonly to: number; readonly days: number },
   into: Level,
 ): void {
-  const { of, against, counts } = columnsOf(history, component);
   const [first, last] = [from * history.rows + row, to * history.rows + row];
   const sum = of[last]! - of[first]!;
   if (against) {
@@ -127,7 +129,8 @@ function fillRow(
   covered: readonly number[],
 ): void {
   const { weeks, firstDay, value, base, noise, cut } = panel;
-  const { of, against } = columnsOf(history, component);
+  const columns = columnsOf(history, component);
+  const { of, against } = columns;
   const { impressions } = history.sums;
   const level: Level = { value: 0, noise: 0 };
   let seen = false;
@@ -146,7 +149,7 @@ function fillRow(
       base[at] = against![last]! - against![first]!;
       value[at] = base[at] > 0 ? of[last]! - of[first]! : NaN;
     } else {
-      levelBetween(history, component, row, { from, to, days: covered[week]! }, level);
+      levelBetween(history, component, columns, row, { from, to, days: covered[week]! }, level);
       value[at] = level.value;
       noise[at] = level.noise;
     }

@@ -1,0 +1,73 @@
+/* The control of one day and horizon: which rows stand in it, how much each counts, and what they did. */
+
+import type { Day } from '../calendar/day';
+import type { Span } from '../calendar/span';
+import { byComponent, isRate, type Component } from './components';
+import { controlOf, controlWeight, type Control } from './control';
+import { controlRatio, type Weighed } from './controlPath';
+import type { Ground } from './ground';
+import type { Horizon } from './kriging';
+
+/** A component of a control: its pooled innovations, and the weight of each row of the history. */
+type Part = { readonly control: Control; readonly weights: Float64Array };
+
+export class ControlDay {
+  private readonly parts = byComponent((): Part | null => null);
+  private readonly ratios = new Map<string, number | null>();
+
+  /** `share` is how much of its weight each row of the history has in the control, 0 for those that are none. */
+  constructor(
+    private readonly ground: Ground,
+    private readonly day: Day,
+    private readonly horizon: Horizon,
+    private readonly share: Float64Array,
+    /** Whether groups have a part in it: who chose a control chose whom to resemble. */
+    readonly byGroups: boolean,
+  ) {}
+
+  /** The pooled innovations of a component. */
+  of(component: Component): Control {
+    return this.part(component).control;
+  }
+
+  /** The rows that stand in it with a weight. */
+  rows(component: Component): number[] {
+    const { weights } = this.part(component);
+    return [...weights.keys()].filter((row) => weights[row]! > 0);
+  }
+
+  /**
+   * The log ratio of the control's level over one span to that over another, as it applies to a group; null where there is none.
+   * `between` is the variance of a group's innovation about the site's.
+   */
+  ratio(component: Component, group: number, between: number, before: Span, after: Span): number | null {
+    const { groups } = this.ground.groupsAt(this.day);
+    // Rates are those of all rows together.
+    const key = `${component}/${isRate(component) ? '' : group}/${before.firstDay}/${after.firstDay}/${after.lastDay}`;
+    let known = this.ratios.get(key);
+    if (known === undefined) {
+      const weighed: Weighed = {
+        ...{ weights: this.part(component).weights, groups },
+        between: this.byGroups ? between : 0,
+      };
+      known = controlRatio(this.ground.rows.history, component, weighed, group, before, after);
+      this.ratios.set(key, known);
+    }
+    return known;
+  }
+
+  private part(component: Component): Part {
+    const known = this.parts[component];
+    if (known) return known;
+    const { groups } = this.ground.groupsAt(this.day);
+    const list = [...this.share.keys()].filter((row) => this.share[row]! > 0);
+    const innovations = this.ground.innovations(component, this.day, this.horizon, list);
+    const shares = list.map((row) => this.share[row]!);
+    const weights = new Float64Array(this.share.length);
+    list.forEach((row, at) => (weights[row] = shares[at]! * controlWeight(innovations, at)));
+    const placed = { of: list.map((row) => groups.of[row]!), count: groups.count };
+    const made: Part = { control: controlOf(innovations, shares, placed), weights };
+    this.parts[component] = made;
+    return made;
+  }
+}
