@@ -117,9 +117,7 @@ try {
   await shoot('reading-why', reading('Shorter title on the smoker guide'), {
     act: (page) => page.locator('#main').evaluate((main) => main.scrollTo(0, 640)),
   });
-  await shoot('reading-pages', reading('Links from the calendar to twelve guides'), {
-    act: (page) => page.locator('#main').evaluate((main) => main.scrollTo(0, 560)),
-  });
+  await shoot('groups', '/sites/1/groups');
   await shoot('reading-planned', reading('Feeder title says frost proof'));
   await shoot('ledger-waiting', reading('Asked-for questions on frame sizes'));
   await shoot('ledger-narrow', reading('Shorter title on the smoker guide'), { width: 390, height: 844 });

@@ -1,5 +1,5 @@
 import { addDays, isoDay } from '../core/calendar/day';
-import { newChangeSchema } from '../core/model/change';
+import { METRICS, newChangeSchema } from '../core/model/change';
 import { newEventSchema } from '../core/model/event';
 import { day, TempStore } from '../../tests/support/tempDb';
 import { addChange } from '../store/ledger/changes';
@@ -187,6 +187,33 @@ function siteCsv(byQuery: boolean): string {
   return lines.join('\n');
 }
 
+/** The same rows with the devices of each page and day added up. */
+function asOneDevice(csv: string): string {
+  const sums = new Map<string, [number, number, number]>();
+  for (const line of csv.split('\n').slice(1)) {
+    const [date, page, , clicks, impressions, position] = line.split(';');
+    const sum = sums.get(`${date};${page}`) ?? [0, 0, 0];
+    sums.set(`${date};${page}`, sum);
+    sum[0] += Number(clicks);
+    sum[1] += Number(impressions);
+    sum[2] += Number(impressions) * Number(position);
+  }
+  const lines = [...sums].map(([key, [clicks, shown, sum]]) => `${key};${clicks};${shown};${sum / shown}`);
+  return ['date;page;clicks;impressions;position', ...lines].join('\n');
+}
+
+/** The same rows with the changed page's clicks after the change revised down by a third. */
+function revised(csv: string): string {
+  return csv
+    .split('\n')
+    .map((line) => {
+      const parts = line.split(';');
+      if (parts[1] !== '/guides/page-1/' || parts[0]! < '2026-04-10') return line;
+      return [...parts.slice(0, 3), Math.round((Number(parts[3]) * 2) / 3), ...parts.slice(4)].join(';');
+    })
+    .join('\n');
+}
+
 describe('net effects from what is stored', () => {
   const log = async (site: Awaited<ReturnType<TempStore['site']>>, pages = ['/guides/page-1/']) =>
     addChange(store.db, site, newChangeSchema.parse({ title: 'x', kind: 'title', day: '2026-04-10', pages }));
@@ -212,6 +239,48 @@ describe('net effects from what is stored', () => {
       [still.id, readChange(new SiteContext(store.db, site), engines, still).net, expect.any(String)],
       [lifted.id, reading.net, 'lifted'],
     ]);
+  });
+
+  test('a day’s rows divided by device, or not, make the same reading', async () => {
+    const [whole, divided] = [await store.site(), await store.site('https://two.quillow-bees.example')];
+    const csv = siteCsv(false);
+    await store.import(whole, asOneDevice(csv));
+    await store.import(divided, csv);
+    const [a, b] = [
+      readChange(new SiteContext(store.db, whole), engines, await log(whole)),
+      readChange(new SiteContext(store.db, divided), engines, await log(divided)),
+    ];
+    for (const metric of METRICS) {
+      expect(b.estimates![metric]!.net).toBeCloseTo(a.estimates![metric]!.net, 9);
+      expect(b.estimates![metric]!.standardError).toBeCloseTo(a.estimates![metric]!.standardError, 9);
+    }
+    expect(b.verdict).toBe(a.verdict);
+  });
+
+  test('as of a day it knows nothing after it, and says what it said when its days were over', async () => {
+    const site = await store.site();
+    await store.import(site, siteCsv(false));
+    const change = await log(site);
+    const then = (iso: string) => {
+      const context = new SiteContext(store.db, site, day(iso));
+      return readChange(context, engines, change, { asOf: day(iso) });
+    };
+    const early = then('2026-04-28');
+    expect([early.verdict, early.asOf]).toEqual(['waiting', day('2026-04-28')]);
+    expect(early.early).toMatchObject({ called: 'lifted' });
+    expect(early.early!.day).toBeLessThanOrEqual(day('2026-04-28'));
+    expect(then('2026-04-12').early).toBeNull();
+    // The list keeps what complete readings say; figures that are revised later do not unsay it.
+    readChanges(new SiteContext(store.db, site), engines);
+    const said = readChange(new SiteContext(store.db, site), engines, change);
+    expect(said.saidAtCompletion).toBeNull();
+    await store.import(site, revised(siteCsv(false)));
+    const again = readChange(new SiteContext(store.db, site), engines, change);
+    expect(again.saidAtCompletion).toMatchObject({
+      verdict: 'lifted',
+      sentence: expect.stringMatching(/^It was chosen/),
+    });
+    expect(again.net!.clicks!.ratio).toBeLessThan(said.net!.clicks!.ratio);
   });
 
   test('narrowed to a device, a query or a page, it reads their figures alone', async () => {

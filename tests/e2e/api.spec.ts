@@ -131,17 +131,46 @@ test('a script reads all changes of a site at once, and one of them narrowed', a
   const [second, first] = items;
   expect(second.verdict).not.toBe('lifted');
   expect(first).toMatchObject({
-    ...{ day: '2026-04-01', verdict: 'lifted', judged: 'clicks' },
+    ...{ day: '2026-04-01', verdict: 'lifted', judged: 'appeal', movedIn: 'appeal' },
+    early: { called: null, movedIn: null, day: null, look: null },
+    control: { kind: 'yardstick', pages: 10 },
     spans: { windowDays: 28, settlingDays: 7, complete: true },
     net: { clicks: { ratio: expect.any(Number) }, position: { placesGained: expect.any(Number) } },
     yardstick: { pages: 10, clicksRatio: expect.any(Number), impressionsRatio: expect.any(Number) },
     swing: { spells: expect.any(Number), asLarge: 0 },
     marks: { clicks: 'lifted', ctr: 'lifted' },
-    sentence: expect.stringMatching(/^Clicks came out \d+% above what the untouched pages suggest/),
+    sentence: expect.stringMatching(/^It was chosen \d+% more often at the same searches and positions/),
   });
   expect(first.net.clicks.low).toBeGreaterThan(1);
   expect(first.net.clicks.low).toBeLessThan(first.net.clicks.ratio);
   expect(first.net.clicks.high).toBeGreaterThan(first.net.clicks.ratio);
+
+  // The same comparison of the page, a query of it and the whole site, without any change.
+  const compare = async (asked: string) => {
+    const spans = 'before=2026-03-04..2026-03-31&after=2026-04-08..2026-05-05';
+    const answer = await request.get(`/api/v1/sites/${id}/comparison?${spans}${asked}`);
+    expect(answer.status()).toBe(200);
+    return answer.json();
+  };
+  const same = await compare('&pages=/guides/page-1/');
+  expect(same).toMatchObject({
+    subject: { pages: ['https://many.quillow-bees.example/guides/page-1/'], query: null },
+    ...{ complete: true, movedIn: 'appeal', net: first.net, metrics: first.metrics },
+    marks: { appeal: 'lifted' },
+    control: { kind: 'yardstick', pages: 10 },
+  });
+  expect((await compare('&query=hive%20tool%202')).metrics.clicks.before).toBe(second.metrics.clicks.before);
+  const whole = await compare('');
+  expect(whole).toMatchObject({ subject: { pages: null }, control: { kind: 'own-past', pages: 0 } });
+  expect(whole.metrics.clicks.before).toBeGreaterThan(10 * first.metrics.clicks.before);
+  const asOf = await compare('&pages=/guides/page-1/&asOf=2026-04-20');
+  expect(asOf).toMatchObject({ asOf: '2026-04-20', complete: false });
+  for (const wrong of ['before=2026-03-04..2026-03-31&after=2026-03-20..2026-04-05', 'before=x&after=y']) {
+    const answer = await request.get(`/api/v1/sites/${id}/comparison?${wrong}`);
+    expect(answer.status()).toBe(422);
+  }
+  const groups = await (await request.get(`/api/v1/sites/${id}/groups`)).json();
+  expect(groups.items.flatMap((group: { pages: string[] }) => group.pages)).toHaveLength(12);
 
   const one = await (
     await request.get(`/api/v1/changes/${lifted.id}/reading?windowDays=28&settlingDays=7`)

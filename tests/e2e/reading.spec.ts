@@ -27,7 +27,10 @@ test('the ledger shows each verdict with sign, word and range, sorted and filter
   expect(new Set(order).size).toBeGreaterThan(2);
 });
 
-test('a reading is narrowed to a query or a device, and Back widens it again', async ({ page, request }) => {
+test('a reading is narrowed to a query and a device together, and Back widens it again', async ({
+  page,
+  request,
+}) => {
   const id = await changeId(request, 'Shorter title on the smoker guide');
   await page.goto(`/sites/1/ledger/${id}`);
   const whole = await cells(page, 'Clicks');
@@ -39,10 +42,72 @@ test('a reading is narrowed to a query or a device, and Back widens it again', a
   expect((await cells(page, 'Clicks'))[0]).toBe(api.metrics.clicks.before.toLocaleString('en-GB'));
   await page.getByLabel('Device').selectOption('mobile');
   await expect(page).toHaveURL(/device=mobile/);
-  await expect(page).not.toHaveURL(/query=/);
+  // Both at once: the query on that device.
+  await expect(page).toHaveURL(/query=bee/);
+  const both = await (
+    await request.get(`/api/v1/changes/${id}/reading?query=bee%20smoker&device=mobile`)
+  ).json();
+  expect(both.narrowed).toMatchObject({ query: 'bee smoker', device: 'mobile' });
+  await expect
+    .poll(async () => (await cells(page, 'Clicks'))[0])
+    .toBe(
+      both.metrics.clicks.before === null ? '\u2013' : both.metrics.clicks.before.toLocaleString('en-GB'),
+    );
   await page.goBack();
   await page.goBack();
   await expect.poll(async () => (await cells(page, 'Clicks'))[0]).toBe(whole[0]);
+});
+
+test('a reading is asked as it stood on an earlier day, and comes back to now', async ({ page, request }) => {
+  const id = await changeId(request, 'Shorter title on the smoker guide');
+  const now = await (await request.get(`/api/v1/changes/${id}/reading`)).json();
+  expect(now.asOf).toBeNull();
+  await page.goto(`/sites/1/ledger/${id}`);
+  const early = new Date(Date.parse(now.spans.after.firstDay) + 15 * 86_400_000).toISOString().slice(0, 10);
+  await page.getByLabel('as known on').fill(early);
+  await page.getByRole('button', { name: 'Read again' }).click();
+  await expect(page).toHaveURL(new RegExp(`asOf=${early}`));
+  await expect(page.getByText(/As it stood with the figures up to/)).toBeVisible();
+  await expect(page.getByText(/So far: /)).toBeVisible();
+  const then = await (await request.get(`/api/v1/changes/${id}/reading?asOf=${early}`)).json();
+  expect(then).toMatchObject({ asOf: early, verdict: 'waiting', spans: { complete: false } });
+  await page.getByRole('button', { name: 'As known now' }).click();
+  await expect(page).not.toHaveURL(/asOf/);
+  await expect(page.getByText(/As it stood/)).toHaveCount(0);
+});
+
+test('a reading has five measures, in the table, the picture and the queries', async ({ page, request }) => {
+  const id = await changeId(request, 'Shorter title on the smoker guide');
+  await page.goto(`/sites/1/ledger/${id}`);
+  const api = await (await request.get(`/api/v1/changes/${id}/reading`)).json();
+  expect((await cells(page, 'Appeal'))[0]).toBe(api.metrics.appeal.before.toFixed(2));
+  expect(api.net.appeal.ratio).toBeGreaterThan(1);
+  expect(Math.exp(api.estimates.appeal.log)).toBeCloseTo(api.net.appeal.ratio, 9);
+  const { log, standardError, critical } = api.estimates.clicks;
+  expect(Math.exp(log - critical * standardError)).toBeCloseTo(api.net.clicks.low, 9);
+  const queries = page.getByRole('region', { name: /Queries before and after/ });
+  await expect(queries.getByRole('columnheader', { name: 'Appeal' }).first()).toBeVisible();
+});
+
+test('groups show who moves with whom, and take a name of their own', async ({ page, request }) => {
+  await page.goto('/sites/1/groups');
+  await expect(page.getByText(/groups? of pages that rose and fell together/)).toBeVisible();
+  const { items, learned } = await (await request.get('/api/v1/sites/1/groups')).json();
+  expect(learned).toBe(true);
+  const [first] = items;
+  const part = page
+    .locator('section')
+    .filter({ has: page.getByRole('heading', { name: first.name, exact: true }) });
+  await part.getByText('Its pages').click();
+  await expect(part.getByRole('list').getByRole('link')).toHaveCount(first.pages.length);
+  await part.getByRole('button', { name: /^Rename/ }).click();
+  await page.getByLabel('Name of the group').fill('Spring work');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByRole('heading', { name: 'Spring work' })).toBeVisible();
+  await page.getByRole('button', { name: 'Rename Spring work' }).click();
+  await page.getByLabel('Name of the group').fill('');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByRole('heading', { name: first.name, exact: true })).toBeVisible();
 });
 
 test('a change on several pages shows each by itself', async ({ page, request }) => {

@@ -28,8 +28,8 @@ export class TempStore {
     bringForward(this.db);
   }
 
-  site(): Promise<Site> {
-    return addSite(this.db, { name: 'Quillow Bee Yard', address: HOME });
+  site(address = HOME): Promise<Site> {
+    return addSite(this.db, { name: 'Quillow Bee Yard', address });
   }
 
   /** Imports a CSV as the worker does, on a connection of its own. `takenOn` is far off, so that all days are final. */

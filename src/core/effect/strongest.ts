@@ -43,7 +43,7 @@ const ASSUMED_CUT = 1.2;
 const TRUSTED_WINDOWS = 30;
 
 /** The windows that a cut is made from are those that everything else was learned from, so they look a little too regular. */
-const WIDER = 1.05;
+const WIDER = 1.02;
 
 /** What one placebo window in ten exceeds, pulled toward what is assumed while there are few; `overlapping` tell as much as one. */
 export function cutOf(strengths: readonly number[], overlapping: number): number {

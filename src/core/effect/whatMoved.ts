@@ -58,13 +58,11 @@ export function whatMoved(effects: Estimates, cut: number, lead: 'appeal' | 'cli
 }
 
 function leading(effects: Estimates, cut: number, lead: 'appeal' | 'clicks'): Strongest | null {
-  const passes = (top: Strongest | null) => top !== null && top.agrees && top.strength > cut;
-  const overall = strongest((measure) => sizeIn(effects, measure));
-  if (!passes(overall)) return null;
-  const byAppeal = strongest((measure) =>
-    measure === lead || measure === 'clicks' ? sizeIn(effects, measure) : NaN,
-  );
-  return lead === 'appeal' && passes(byAppeal) && byAppeal!.measure === 'appeal' ? byAppeal : overall;
+  const top = strongest((measure) => sizeIn(effects, measure));
+  if (!top?.agrees || top.strength <= cut) return null;
+  const appeal = sizeIn(effects, 'appeal');
+  if (lead !== 'appeal' || !(Math.abs(appeal) > cut) || appeal * sizeIn(effects, 'clicks') <= 0) return top;
+  return { measure: 'appeal', strength: Math.abs(appeal), up: appeal > 0, agrees: true };
 }
 
 function opposedIn(effects: Estimates, cut: number): Opposed | null {

@@ -1,0 +1,52 @@
+import { byMeasure, estimateOf, type Estimates } from './effect';
+import { cutOf, strongest } from './strongest';
+import { movedAsExpected, whatMoved } from './whatMoved';
+
+/** Estimates by their size in critical values of one, a hundredth each. */
+const sized = (sizes: Partial<Record<string, number>>): Estimates =>
+  byMeasure((measure) => estimateOf((sizes[measure] ?? 0) * 0.1, 0.1, 1));
+
+test('the strongest measure gives the verdict if it passes the cut and clicks went its way', () => {
+  const rise = sized({ appeal: 1.6, showings: 0.2, clicks: 0.9 });
+  expect(whatMoved(rise, 1.2, 'clicks')).toMatchObject({
+    mark: 'lifted',
+    judged: 'appeal',
+    movedIn: 'appeal',
+  });
+  expect(whatMoved(rise, 1.7, 'clicks')).toMatchObject({ mark: 'unclear', judged: 'clicks', movedIn: null });
+  const against = sized({ appeal: 1.6, clicks: -0.9 });
+  expect(whatMoved(against, 1.2, 'clicks')).toMatchObject({ mark: 'unclear', movedIn: null });
+});
+
+test('a rank whose number falls is lifted', () => {
+  const higher = sized({ rank: -2, clicks: 0.6 });
+  expect(whatMoved(higher, 1.2, 'clicks')).toMatchObject({ mark: 'lifted', movedIn: 'rank' });
+});
+
+test('changes about appeal lead with it where it passes, also if something else moved more', () => {
+  const both = sized({ appeal: 1.3, showings: 2, clicks: 1.9 });
+  expect(whatMoved(both, 1.2, 'appeal').movedIn).toBe('appeal');
+  expect(whatMoved(both, 1.2, 'clicks').movedIn).toBe('showings');
+  expect(whatMoved(sized({}), 1.2, 'appeal').judged).toBe('appeal');
+});
+
+test('what plainly pulls against each other is said, and clicks decide', () => {
+  const torn = sized({ appeal: 2, showings: -1.8, clicks: 0.3 });
+  expect(whatMoved(torn, 1.2, 'appeal')).toMatchObject({
+    ...{ judged: 'clicks', movedIn: null },
+    opposed: { up: 'appeal', down: 'showings' },
+  });
+});
+
+test('an expectation that was written is judged by its own range', () => {
+  const effects = sized({ ctr: 1.1, clicks: 0.2 });
+  expect(movedAsExpected(effects, 'ctr')).toMatchObject({ mark: 'lifted', judged: 'ctr', movedIn: 'appeal' });
+  expect(movedAsExpected(effects, 'clicks')).toMatchObject({ judged: 'clicks', movedIn: null });
+});
+
+test('without clicks nothing is called; the cut is what one window in ten exceeds', () => {
+  expect(strongest(() => NaN)).toBeNull();
+  const even = Array.from({ length: 4000 }, (_, i) => (i / 4000) * 2);
+  expect(cutOf(even, 1)).toBeCloseTo(1.8 * 1.02, 1);
+  expect(cutOf([], 8)).toBeCloseTo(1.2 * 1.02, 5);
+});
