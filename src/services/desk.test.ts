@@ -23,7 +23,7 @@ const log = (title: string, offset: number, over: object = {}) =>
     site,
     newChangeSchema.parse({ title, kind: 'title-rewrite', day: on(offset), pages: ['/a/'], ...over }),
   );
-const lines = () => desk(new SiteContext(store.db, site), []);
+const lines = () => desk(new SiteContext(store.db, site), new Map());
 
 /** Figures of two pages up to some days ago; the second halves its clicks in the last week. */
 async function figures(daysAgo: number): Promise<void> {

@@ -1,7 +1,6 @@
 import { pagePath } from '../core/address/address';
 import { addDays, type Day } from '../core/calendar/day';
-import { deskLines, type DeskLine, type PageWeeks } from '../core/desk/desk';
-import type { LedgerEntry } from '../core/reading/ledgerEntry';
+import { deskLines, type DeskInput, type DeskLine, type PageWeeks } from '../core/desk/desk';
 import { finalOn } from '../core/reading/readable';
 import type { Db } from '../store/database';
 import { siteTotals } from '../store/figures/days';
@@ -12,10 +11,10 @@ import { unloggedOn } from '../store/evidence/snapshots';
 import { seenOldOn } from './titleChecks';
 import { putOffUntil } from '../store/ledger/putOff';
 
-/** What is due today on a site, in the order in which to do it. `entries` are the lines of its ledger. */
+/** What is due today on a site, in the order in which to do it. What plainly drops is known to the readings. */
 export function desk(
   { db, site, today, changes, lastReadable }: SiteContext,
-  entries: readonly LedgerEntry[],
+  plainDrops: DeskInput['plainDrops'],
 ): DeskLine[] {
   const completeSince = new Map<number, Day>();
   for (const change of changes) {
@@ -38,15 +37,8 @@ export function desk(
       ...{ snapshotId, pageId: page.id, path: pagePath(page.address), foundOn: to },
     })),
     putOff: putOffUntil(db, site.id),
-    plainDrops: plainDropsOf(entries),
+    plainDrops,
   });
-}
-
-/** The changes that daily looks call a drop before their days are over, and since when. */
-export function plainDropsOf(entries: readonly LedgerEntry[]): Map<number, Day> {
-  return new Map(
-    entries.flatMap(({ id, early }) => (early?.called === 'dropped' ? [[id, early.day] as const] : [])),
-  );
 }
 
 function pageWeeks(db: Db, siteId: number, lastDay: Day): PageWeeks[] {

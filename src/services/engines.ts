@@ -175,23 +175,9 @@ export class Engines {
     );
   }
 
-  /** The clicks to be expected of the showings of all pages of a site in two spans, by page. */
-  expectedIn(site: Site, spans: readonly Span[]): Map<number, number[]> {
-    const figures = this.figuresOf(site);
-    const found = new Map<number, number[]>();
-    for (const page of figures?.series ?? []) {
-      const { firstDay, expected } = figures!.withShowings(page);
-      found.set(
-        page.id,
-        spans.map((span) => {
-          let sum = 0;
-          const last = Math.min(span.lastDay - firstDay, expected!.length - 1);
-          for (let at = Math.max(0, span.firstDay - firstDay); at <= last; at++) sum += expected![at]!;
-          return sum;
-        }),
-      );
-    }
-    return found;
+  /** The clicks to be expected of the showings of all pages of a site in some spans, by page. */
+  expectedIn(site: Site, spans: readonly Span[]): ReadonlyMap<number, readonly number[]> {
+    return this.figuresOf(site)?.expectedIn(spans) ?? new Map<number, number[]>();
   }
 
   /** The pages that an engine is made of, the control among them: on a large site a sample, and the pages that were changed. */

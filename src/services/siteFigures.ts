@@ -1,6 +1,7 @@
 import { positionCurve, type PositionCurve } from '../core/appeal/positionCurve';
 import { plainShowings, type Showings } from '../core/appeal/showings';
 import { addDays, type Day } from '../core/calendar/day';
+import type { Span } from '../core/calendar/span';
 import { pageGroups } from '../core/effect/groups';
 import type { Series } from '../core/history/history';
 import type { PageRef } from '../core/model/change';
@@ -67,6 +68,26 @@ export class SiteFigures {
     return { ...page, ...known };
   }
 
+  /** The clicks to be expected of the showings of every page in some spans, by page; what was last asked for is kept. */
+  expectedIn(spans: readonly Span[]): ReadonlyMap<number, readonly number[]> {
+    const key = spans.map(({ firstDay, lastDay }) => `${firstDay}-${lastDay}`).join(' ');
+    if (this.lately?.key !== key) {
+      const within = {
+        firstDay: Math.min(...spans.map(({ firstDay }) => firstDay)) as Day,
+        lastDay: Math.max(...spans.map(({ lastDay }) => lastDay)) as Day,
+      };
+      const byPage = this.series.map((page) => {
+        // All days of a large site would be many times the rows of these.
+        const { expected } = this.showings.get(page.id) ?? pageShowings(this.db, page, this.curve, within);
+        return [page.id, spans.map((span) => sumIn(expected, page.firstDay, span))] as const;
+      });
+      this.lately = { key, byPage: new Map(byPage) };
+    }
+    return this.lately.byPage;
+  }
+  private lately: { readonly key: string; readonly byPage: ReadonlyMap<number, readonly number[]> } | null =
+    null;
+
   /** A series of part of a page's figures with what its showings come to at each day's mean position. */
   withPlainShowings(series: Series): Series {
     return { ...series, expected: plainShowings(series, this.curve) };
@@ -111,6 +132,13 @@ export function figuresStamp(db: Db, siteId: number): string {
     .pluck()
     .get(siteId);
   return `${row?.n}@${row?.last}@${rules ?? ''}`;
+}
+
+function sumIn(values: Float64Array, firstDay: Day, span: Span): number {
+  let sum = 0;
+  const last = Math.min(span.lastDay - firstDay, values.length - 1);
+  for (let at = Math.max(0, span.firstDay - firstDay); at <= last; at++) sum += values[at]!;
+  return sum;
 }
 
 function mostClicked(series: readonly Series[], most: number): number[] {

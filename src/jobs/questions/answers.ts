@@ -6,6 +6,7 @@ import type { Reading } from '../../core/reading/model';
 import type { PageChain } from '../../core/reading/pageChain';
 import type { Span } from '../../core/calendar/span';
 import { compareSubject, type SubjectWish } from '../../services/compareSubject';
+import type { ExpectedOfPages } from '../../services/pageList';
 import { movingGroups, type MovingGroups } from '../../services/movingGroups';
 import { movedAcross } from '../../services/across';
 import { Engines } from '../../services/engines';
@@ -101,10 +102,16 @@ export function answersFor(db: Db) {
     },
 
     /** The clicks to be expected of the showings of each page in some spans. */
-    expected: ({ siteId, spans }: { siteId: number; spans: readonly Span[] }): Map<number, number[]> => {
+    expected: ({ siteId, spans }: { siteId: number; spans: readonly Span[] }): ExpectedOfPages => {
       const context = contextOf(siteId);
-      return context ? engines.expectedIn(context.site, spans) : new Map();
+      return context ? engines.expectedIn(context.site, spans) : new Map<number, number[]>();
     },
+
+    /** The changes that plainly brought a drop before their days are over, and since when. */
+    plainDrops: ({ siteId }: { siteId: number }): [changeId: number, since: Day][] =>
+      all(siteId).flatMap(({ change, early }) =>
+        early?.called === 'dropped' ? [[change.id, early.day]] : [],
+      ),
 
     /** Who moved across an event; null where there is no such event. */
     across: ({ siteId, eventId }: { siteId: number; eventId: number }): Across | null => {

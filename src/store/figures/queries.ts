@@ -134,10 +134,10 @@ export function positionBins(
   });
 }
 
-/** What the showings of a page come to day by day, from its rows by query. */
-export function pageShowings(db: Db, page: Series, curve: PositionCurve): Showings {
+/** What the showings of a page come to day by day, from its rows by query; `within` a span where no other days are asked for. */
+export function pageShowings(db: Db, page: Series, curve: PositionCurve, within = ALWAYS): Showings {
   const sum = new ShowingsSum(page, curve);
-  for (const piece of pageFacts(db, page.id, 'page_query_day', ALWAYS)) {
+  for (const piece of pageFacts(db, page.id, 'page_query_day', within)) {
     const { day, query, values } = piece.facts;
     for (const row of standingRows(piece))
       sum.add(day[row]! as Day, query[row]!, values[1]![row]!, values[2]![row]!);

@@ -16,7 +16,7 @@ jest.mock('@/jobs/runner', () => {
   return new Proxy({}, { get: (_target, name) => (name === '__esModule' ? true : nothing) });
 });
 jest.mock('@/jobs/questions/ask', () => ({
-  ask: async (name: string) => (name === 'ledger' ? [] : null),
+  ask: async (name: string) => (name === 'plainDrops' ? [] : null),
   askReadings: async function* () {},
 }));
 

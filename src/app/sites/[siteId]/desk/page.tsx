@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { longDay, plural } from '@/core/words/format';
 import { today } from '@/store/clock';
-import { ask } from '@/jobs/questions/ask';
+import { plainDropsOf } from '@/jobs/plainDrops';
 import { desk } from '@/services/desk';
 import { SiteContext } from '@/services/siteContext';
 import { Desk } from '@/ui/desk/Desk';
@@ -13,7 +13,7 @@ export const metadata: Metadata = { title: 'Desk' };
 
 export default async function DeskPage({ params }: SitePageProps) {
   const { db, site } = siteFromPath((await params).siteId);
-  const lines = desk(new SiteContext(db, site), await ask('ledger', { siteId: site.id }));
+  const lines = desk(new SiteContext(db, site), await plainDropsOf(site.id));
   return (
     <Screen
       title="Desk"

@@ -1,7 +1,6 @@
 import { pagePath } from '@/core/address/address';
 import { METRIC_NAMES } from '@/core/model/change';
 import { ask } from '@/jobs/questions/ask';
-import { plainDropsOf } from '@/services/desk';
 import { listChanges } from '@/store/ledger/changes';
 import { calendarAnswer } from '../../../calendar';
 import { calendar, operation } from '../../../doorway';
@@ -32,7 +31,7 @@ export const GET = operation(
         url: `${origin}/sites/${site.id}/ledger/${id}`,
       };
     });
-    const drops = plainDropsOf(await ask('ledger', { siteId: site.id }));
+    const drops = new Map(await ask('plainDrops', { siteId: site.id }));
     const plain = listChanges(db, site.id).flatMap(({ id, title, pages }) => {
       const day = drops.get(id);
       if (day === undefined) return [];
