@@ -9,6 +9,7 @@ const VIEWS: [string, string][] = [
   ['the form for a change', '/sites/1/ledger/new'],
   ['pages', '/sites/1/pages'],
   ['a page', 'page'],
+  ['groups', '/sites/1/groups'],
   ['the almanac', '/sites/1/almanac'],
   ['who moved across an event', '/sites/1/almanac/1'],
   ['intake', '/sites/1/intake'],
