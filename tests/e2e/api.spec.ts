@@ -187,7 +187,9 @@ test('a script reads all changes of a site at once, and one of them narrowed', a
     narrowed: { query: 'hive tool 1', device: null, page: expect.stringMatching(/page-1/) },
     verdict: 'lifted',
   });
-  expect((await request.get(`${url}?query=a&device=mobile`)).status()).toBe(422);
+  const both = await (await request.get(`${url}?query=hive%20tool%201&device=mobile&country=norway`)).json();
+  expect(both.narrowed).toEqual({ query: 'hive tool 1', device: 'mobile', country: 'norway', page: null });
+  expect((await request.get(`${url}?asOf=yesterday`)).status()).toBe(422);
   expect((await request.get(`${url}?device=teapot`)).status()).toBe(422);
   expect((await request.get(`${url}?page=/guides/page-2/`)).status()).toBe(422);
   expect((await request.get(`/api/v1/sites/${id}/readings?windowDays=0`)).status()).toBe(422);

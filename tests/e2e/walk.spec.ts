@@ -129,9 +129,9 @@ test('brings in a file of one’s own and reads a change against it', async ({ p
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Log the change' }).click();
 
-  // One page alone has no yardstick: its rise is seen, and not called lifted.
+  // One page alone has no yardstick, but how often it is chosen hardly needs one.
   await expect(
-    page.getByText(/^Clicks came out 50% above what its own past suggests, but it could be either/),
+    page.getByText(/It was chosen 50% more often at the same searches and positions/),
   ).toBeVisible();
   await expect(page.getByText(/No untouched page has enough figures to be the yardstick/)).toBeVisible();
   expect((await cells(page, 'Clicks')).slice(0, 3)).toEqual(['280', '420', '+140 +50.0%']);
@@ -161,7 +161,9 @@ test('a change whose days are over waits for figures, and leads to where they co
   });
   await importDone(request, `${EMPTY}/api/v1/imports/${((await sent.json()) as { id: number }).id}`);
   await page.reload();
-  await expect(page.getByText(/^So far: Clicks came out 50% above what its own past suggests/)).toBeVisible();
+  await expect(
+    page.getByText(/So far: It was chosen 50% more often at the same searches and positions/),
+  ).toBeVisible();
   await expect(page.getByText(/Its days are over: bring in figures up to 10 July 2026/)).toBeVisible();
   await expect(page.getByText(/No rows by query were brought in for these days/)).toBeVisible();
   await expect(page.getByRole('link', { name: /Opening times in the title/ })).toContainText('for figures');
