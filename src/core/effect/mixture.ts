@@ -8,7 +8,7 @@ export type Movements = {
   readonly noise: Float64Array;
 };
 
-const ROUNDS = 12;
+const ROUNDS = 25;
 /** Rows of the common variance that a row's own is pulled by, and that a mean is pulled toward none by. */
 const [OWN_PULL, MEAN_PULL] = [10, 0.2];
 const LEAST_VARIANCE = 1e-4;

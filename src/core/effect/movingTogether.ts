@@ -8,7 +8,7 @@ import { eachDeviation, type WeeklyPanel } from './weekly';
 
 /** Sizes of the mixtures, and how often each is begun anew. */
 const SIZES = [3, 5, 7] as const;
-const STARTS = 2;
+const STARTS = 3;
 const CUT = 0.5;
 /** Rows keep so much of a week's deviation in the next by themselves; what is beyond it shows better who moves with whom. */
 const CARRIED = 0.6;

@@ -105,6 +105,8 @@ function weekAppeal(
   byDay: ReadonlyMap<Day, PageDay>,
   expected: ReadonlyMap<Day, number>,
 ): number | null {
+  // Days that are not known yet expect nothing.
+  if (!expected.get(day)) return null;
   let [clicks, against] = [0, 0];
   for (let at = addDays(day, 1 - APPEAL_DAYS); at <= day; at = addDays(at, 1)) {
     clicks += byDay.get(at)?.clicks ?? 0;
