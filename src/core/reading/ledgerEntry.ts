@@ -1,7 +1,7 @@
 import { pagePath } from '../address/address';
 import type { Day } from '../calendar/day';
 import { changeKindName, kindsOf, type Measure } from '../model/change';
-import { netHeight, netText, rangeText } from '../words/effects';
+import { movedText, netHeight, netText, rangeText } from '../words/effects';
 import type { VerdictMeasure } from '../effect/strongest';
 import type { EarlyLook, Reading, Verdict } from './model';
 
@@ -62,10 +62,17 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
       change.note,
       reading.verdict,
       reading.early ? `already plain ${reading.early.called}` : '',
+      movedWords(reading),
       ...paths,
       ...change.queries,
     ]
       .join(' ')
       .toLowerCase(),
   };
+}
+
+/** What moved, so that all that were chosen more often can be searched for. */
+function movedWords({ movedIn, verdict, early }: Reading): string {
+  if (movedIn && (verdict === 'lifted' || verdict === 'dropped')) return movedText(movedIn, verdict);
+  return early ? movedText(early.movedIn, early.called) : '';
 }

@@ -2,6 +2,7 @@ import type { Metrics } from '../measures/comparison';
 import { isInPlaces, METRIC_NAMES, type Measure, type Metric } from '../model/change';
 import type { VerdictMeasure } from '../effect/strongest';
 import type { Mark } from '../effect/verdict';
+import { movedText } from '../words/effects';
 import {
   longDay,
   metricDifference,
@@ -74,17 +75,10 @@ export function readingSentence(reading: Reading): Sentence {
   };
 }
 
-const EARLY_WORDS: Readonly<Record<VerdictMeasure, readonly [string, string]>> = {
-  appeal: ['chosen more often', 'chosen less often'],
-  showings: ['shown more', 'shown less'],
-  rank: ['standing higher', 'standing lower'],
-  clicks: ['more clicks', 'fewer clicks'],
-};
-
 /** What is plain before the days are over: "Already plain since 3 October: dropped, chosen less often." */
 function earlyPieces({ early }: Reading): Piece[] {
   if (!early) return [];
-  const words = EARLY_WORDS[early.movedIn][early.called === 'lifted' ? 0 : 1];
+  const words = movedText(early.movedIn, early.called);
   return [
     { text: `Already plain since ${longDay(early.day)}: ` },
     { text: early.called, mark: early.called },

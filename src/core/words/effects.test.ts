@@ -1,5 +1,5 @@
 import type { Net } from '../effect/effect';
-import { netHeight, netText, rangeText, shortPlaces } from './effects';
+import { movedText, netHeight, netText, rangeText, shortPlaces } from './effects';
 
 const NET: Net = {
   clicks: { ratio: 1.238, low: 1.09, high: 1.41 },
@@ -8,6 +8,11 @@ const NET: Net = {
   position: { placesGained: -1.24, low: -2, high: 0.02 },
   ...{ appeal: null, showings: null, rank: null },
 };
+
+test('what moved is said in words', () => {
+  expect(movedText('appeal', 'lifted')).toBe('chosen more often');
+  expect(movedText('rank', 'dropped')).toBe('standing lower');
+});
 
 test('effects and ranges have their sign and unit', () => {
   expect(netText(NET, 'clicks')).toBe('+24%');

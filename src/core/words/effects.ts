@@ -1,5 +1,6 @@
 import { isInPlaces, type Measure } from '../model/change';
 import type { Net } from '../effect/effect';
+import type { VerdictMeasure } from '../effect/strongest';
 import type { Mark } from '../effect/verdict';
 import { ABSENT, boundPercent, boundPlaces, netPercent, placesGained } from './format';
 
@@ -11,6 +12,18 @@ export const VERDICT_NAMES: Record<Mark | 'waiting', string> = {
   unclear: 'unclear',
   waiting: 'waiting',
 };
+
+const MOVED_WORDS: Readonly<Record<VerdictMeasure, readonly [up: string, down: string]>> = {
+  appeal: ['chosen more often', 'chosen less often'],
+  showings: ['shown more', 'shown less'],
+  rank: ['standing higher', 'standing lower'],
+  clicks: ['more clicks', 'fewer clicks'],
+};
+
+/** What moved, in words. @example movedText('appeal', 'lifted') // "chosen more often" */
+export function movedText(measure: VerdictMeasure, way: 'lifted' | 'dropped'): string {
+  return MOVED_WORDS[measure][way === 'lifted' ? 0 : 1];
+}
 
 /** A net effect with its sign and unit. @example "+24%", "2.1 places up" */
 export function netText(net: Net | null, measure: Measure): string {
