@@ -1,7 +1,7 @@
 // Measures readings on a site of full size: in one process, and then over HTTP with the server running. Prints ratios to
 // plainly summing the same arrays once, in the same run, since single times depend on the machine.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { build, install } from './ready.mjs';
@@ -89,6 +89,11 @@ try {
     }
     await work;
     console.log(`other answers while all is read: ${spread(waits)}`);
+    const status = readFileSync(`/proc/${server.pid}/status`, 'utf8');
+    const [now, most] = ['VmRSS', 'VmHWM'].map(
+      (name) => Number(new RegExp(`${name}:\\s+(\\d+)`).exec(status)?.[1]) / 1024,
+    );
+    console.log(`memory of the server: ${now.toFixed(0)} MB, at most ${most.toFixed(0)} MB`);
   } finally {
     server.kill();
   }
