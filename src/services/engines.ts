@@ -200,17 +200,18 @@ export class Engines {
     return ids.filter((id) => !there.has(id));
   }
 
-  /** The engine of the whole site as one row, SITE_ROW, beside its pages, which it is never held against. */
+  /** The engine of the whole site as one row, SITE_ROW: there is nothing beside it to be held against. */
   siteEngine(site: Site, known: Known, part: Part = WHOLE): EffectEngine | null {
     const figures = this.figuresOf(site);
     if (!figures) return null;
     const slot = `${site.id}/site/${part.device}`;
     return kept(this.partEngines, slot, this.keyOf(site, known), () => {
-      const all = part.device === 0 ? figures.series : this.partSeries(figures, figures.series, part);
-      const whole = all.map((one) =>
-        part.device === 0 ? figures.withShowings(one) : figures.withPlainShowings(one),
+      const whole = part.device === 0 && part.country === 0;
+      const all = whole ? figures.series : this.partSeries(figures, figures.series, part);
+      const pages = all.map((one) =>
+        whole ? figures.withShowingsKnown(one) : figures.withPlainShowings(one),
       );
-      return engineOf(figures, whole, known, new Set(), [addedUp(SITE_ROW, [], whole)]);
+      return engineOf(figures, [], known, new Set(), [addedUp(SITE_ROW, [], pages)]);
     });
   }
 

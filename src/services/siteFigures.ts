@@ -68,6 +68,12 @@ export class SiteFigures {
     return { ...page, ...known };
   }
 
+  /** The same where it is known already; else at each day's mean position, since all pages of a large site hold millions of rows. */
+  withShowingsKnown(page: Series): Series {
+    const known = this.showings.get(page.id);
+    return known ? { ...page, ...known } : this.withPlainShowings(page);
+  }
+
   /** The clicks to be expected of the showings of every page in some spans, by page; what was last asked for is kept. */
   expectedIn(spans: readonly Span[]): ReadonlyMap<number, readonly number[]> {
     const key = spans.map(({ firstDay, lastDay }) => `${firstDay}-${lastDay}`).join(' ');

@@ -25,6 +25,11 @@ export class ControlDay {
     readonly byGroups: boolean,
   ) {}
 
+  /** Whether a row may stand in it. */
+  has(row: number): boolean {
+    return this.share[row]! > 0;
+  }
+
   /** The pooled innovations of a component. */
   of(component: Component): Control {
     return this.part(component).control;

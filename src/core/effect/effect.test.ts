@@ -174,6 +174,19 @@ describe('the control', () => {
     expect(controlSample(series.slice(0, 50), groupOf).size).toBe(50);
   });
 
+  test('never holds the rows that are compared, also where nobody touched them', () => {
+    const reader = readerOf([page(1, step(1.4)), ...others(9)]);
+    const { effects, control } = readOf(reader)!;
+    expect(control.pages).toBe(9);
+    const chosen = reader.compare({
+      ...{ ids: [10], day: DAY, horizon: HORIZON },
+      control: { ids: Array.from({ length: 9 }, (_, i) => 11 + i) },
+    })!;
+    expect(chosen.control.pages).toBe(9);
+    expect(effects.clicks!.net).toBeCloseTo(chosen.effects.clicks!.net, 1);
+    expect(readOf(reader, [10, 11])!.control.pages).toBe(8);
+  });
+
   test('may be any rows: listed twice they count once, weights count, and the rows compared never do', () => {
     const reader = readerOf([page(1, step(1.4)), page(2), page(3), page(4, step(3))], touchOwn);
     const against = (ids: number[], weights?: number[]) =>

@@ -241,8 +241,8 @@ export class EffectEngine {
     return [...new Set(ids)].flatMap((id) => this.history.row(id) ?? []);
   }
 
-  /** The share of each row in the control: 1 for the untouched of the yardstick, or as it was chosen; each counts once, the rows compared never. */
-  private shareOf({ ids, day, horizon, control }: Asked): Float64Array {
+  /** The share of each row in the control: 1 for the untouched of the yardstick, or as it was chosen; each counts once. */
+  private shareOf({ day, horizon, control }: Asked): Float64Array {
     const fit = untouched(this.ground.rows, day, horizon);
     const share = new Float64Array(this.history.rows);
     if (control) {
@@ -250,15 +250,22 @@ export class EffectEngine {
         const row = this.history.row(id);
         if (row !== undefined) share[row] = control.weights?.[i] ?? 1;
       });
-      for (const row of this.rowsOf(ids)) share[row] = 0;
     } else for (const row of this.controlList) share[row] = fit[row]!;
     return share;
   }
 
+  /** The control, kept by day where it is the yardstick; rows that would stand in it themselves are held against the others. */
   private controlOn(asked: Asked): ControlDay {
-    const { day, horizon, control } = asked;
-    const make = () => new ControlDay(this.ground, day, horizon, this.shareOf(asked), control === undefined);
-    return control ? make() : remember(this.controls, `${day}/${keyOf(horizon)}`, make);
+    const { ids, day, horizon, control } = asked;
+    const make = (without: readonly number[]) => {
+      const share = this.shareOf(asked);
+      for (const row of without) share[row] = 0;
+      return new ControlDay(this.ground, day, horizon, share, control === undefined);
+    };
+    const own = this.rowsOf(ids);
+    if (control) return make(own);
+    const shared = remember(this.controls, `${day}/${keyOf(horizon)}`, () => make([]));
+    return own.some((row) => shared.has(row)) ? make(own) : shared;
   }
 
   /** Each row's net effect on each measure with its variance, and the mean weight of the rows' own groups. */
