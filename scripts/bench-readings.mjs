@@ -4,7 +4,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { build, install } from './ready.mjs';
+import { build, install, SERVER_FLAGS } from './ready.mjs';
 import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
@@ -37,7 +37,7 @@ try {
   const made = spawnSync(process.execPath, [outfile, dir, ...process.argv.slice(2)], { stdio: 'inherit' });
   if (made.status !== 0) process.exit(made.status ?? 1);
 
-  const server = spawn(process.execPath, ['build/server.mjs'], {
+  const server = spawn(process.execPath, [...SERVER_FLAGS, 'build/server.mjs'], {
     env: { ...process.env, NODE_ENV: 'production', PORT, TALLY_DATA_DIR: dir },
     stdio: 'ignore',
   });

@@ -7,6 +7,9 @@ import { packagesStamp, root, sourceStamp } from './stamp.mjs';
 const INSTALLED = path.join(root, 'node_modules', '.modest-tally-stamp');
 const BUILT = path.join(root, 'build', 'stamp');
 
+/** Flags of Node.js that the server is started with: with little room for what is young, what a screen took is given back soon. */
+export const SERVER_FLAGS = ['--max-semi-space-size=4'];
+
 function holds(file, stamp) {
   return existsSync(file) && readFileSync(file, 'utf8') === stamp;
 }

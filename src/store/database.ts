@@ -27,7 +27,8 @@ export function connect(file: string, { canBeRepeated = false } = {}): Db {
   client.pragma('foreign_keys = ON');
   // Writers wait in `write` without holding up the thread; this is only for the short locks of WAL itself.
   client.pragma('busy_timeout = 200');
-  client.pragma('cache_size = -65536');
+  // Who writes little reads through the cache of the system, which all connections share.
+  client.pragma(`cache_size = -${canBeRepeated ? 65536 : 8192}`);
   return drizzle(client, { schema }) as Db;
 }
 

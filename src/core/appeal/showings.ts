@@ -9,15 +9,38 @@ export type Showings = {
   readonly rankWeight: Float64Array;
 };
 
+/** Rows as they come, in columns that grow and are used again: a large site has millions of them, page after page. */
+export class RowsSeen {
+  length = 0;
+  days = new Int32Array(1024);
+  queries = new Int32Array(1024);
+  impressions = new Float64Array(1024);
+  logs = new Float64Array(1024);
+
+  add(day: number, query: number, impressions: number, log: number): void {
+    if (this.length === this.days.length) this.grow();
+    const at = this.length++;
+    this.days[at] = day;
+    this.queries[at] = query;
+    this.impressions[at] = impressions;
+    this.logs[at] = log;
+  }
+
+  private grow(): void {
+    const twice = 2 * this.length;
+    const { days, queries, impressions, logs } = this;
+    (this.days = new Int32Array(twice)).set(days);
+    (this.queries = new Int32Array(twice)).set(queries);
+    (this.impressions = new Float64Array(twice)).set(impressions);
+    (this.logs = new Float64Array(twice)).set(logs);
+  }
+}
+
 /**
  * Adds up a page's rows by query to what its showings would bring at a curve, and to where it stands search by search. Rare searches are
  * withheld, so what the rows lack of the page's own figures is counted at its own mean position.
  */
 export class ShowingsSum {
-  private readonly days: number[] = [];
-  private readonly queries: number[] = [];
-  private readonly impressions: number[] = [];
-  private readonly logs: number[] = [];
   private readonly expected: Float64Array;
   private readonly shown: Float64Array;
   private readonly position: Float64Array;
@@ -25,7 +48,10 @@ export class ShowingsSum {
   constructor(
     private readonly page: Pick<Series, 'firstDay' | 'impressions' | 'positionSum' | 'positionWeight'>,
     private readonly curve: PositionCurve,
+    /** Where rows are kept until their total is asked for; one that served another page before is emptied. */
+    private readonly seen = new RowsSeen(),
   ) {
+    seen.length = 0;
     const days = page.impressions.length;
     this.expected = new Float64Array(days);
     this.shown = new Float64Array(days);
@@ -40,10 +66,7 @@ export class ShowingsSum {
     this.expected[at]! += impressions * this.curve(position);
     this.shown[at]! += impressions;
     this.position[at]! += positionSum;
-    this.days.push(at);
-    this.queries.push(query);
-    this.impressions.push(impressions);
-    this.logs.push(Math.log(Math.max(1, position)));
+    this.seen.add(at, query, impressions, Math.log(Math.max(1, position)));
   }
 
   /** The sums by day, counted from the first of the page's series. */
@@ -62,20 +85,21 @@ export class ShowingsSum {
   }
 
   private rank() {
+    const { length, days, queries, impressions, logs } = this.seen;
     const means = new Map<number, { sum: number; weight: number }>();
-    this.queries.forEach((query, i) => {
-      const mean = means.get(query) ?? { sum: 0, weight: 0 };
-      means.set(query, mean);
-      mean.sum += this.impressions[i]! * this.logs[i]!;
-      mean.weight += this.impressions[i]!;
-    });
-    const days = this.expected.length;
-    const [rankSum, rankWeight] = [new Float64Array(days), new Float64Array(days)];
-    this.queries.forEach((query, i) => {
-      const { sum, weight } = means.get(query)!;
-      rankSum[this.days[i]!]! += this.impressions[i]! * (this.logs[i]! - sum / weight);
-      rankWeight[this.days[i]!]! += this.impressions[i]!;
-    });
+    for (let i = 0; i < length; i++) {
+      let mean = means.get(queries[i]!);
+      if (!mean) means.set(queries[i]!, (mean = { sum: 0, weight: 0 }));
+      mean.sum += impressions[i]! * logs[i]!;
+      mean.weight += impressions[i]!;
+    }
+    const all = this.expected.length;
+    const [rankSum, rankWeight] = [new Float64Array(all), new Float64Array(all)];
+    for (let i = 0; i < length; i++) {
+      const { sum, weight } = means.get(queries[i]!)!;
+      rankSum[days[i]!]! += impressions[i]! * (logs[i]! - sum / weight);
+      rankWeight[days[i]!]! += impressions[i]!;
+    }
     return { rankSum, rankWeight };
   }
 }

@@ -8,10 +8,13 @@ import { controlRatio, type Weighed } from './controlPath';
 import type { Ground } from './ground';
 import type { Horizon } from './kriging';
 
-/** A component of a control: its pooled innovations, and the weight of each row of the history. */
+/** A component of a control: its pooled innovations, and the weights of its rows in their order. */
 type Part = { readonly control: Control; readonly weights: Float64Array };
 
 export class ControlDay {
+  /** The rows that may stand in it, and how much of its weight each has. Hundreds of these are kept, so the others take no room. */
+  private readonly list: Int32Array;
+  private readonly shares: Float64Array;
   private readonly parts = byComponent((): Part | null => null);
   private readonly ratios = new Map<string, number | null>();
 
@@ -20,14 +23,17 @@ export class ControlDay {
     private readonly ground: Ground,
     private readonly day: Day,
     private readonly horizon: Horizon,
-    private readonly share: Float64Array,
+    share: Float64Array,
     /** Whether groups have a part in it: who chose a control chose whom to resemble. */
     readonly byGroups: boolean,
-  ) {}
+  ) {
+    this.list = Int32Array.from([...share.keys()].filter((row) => share[row]! > 0));
+    this.shares = Float64Array.from(this.list, (row) => share[row]!);
+  }
 
   /** Whether a row may stand in it. */
   has(row: number): boolean {
-    return this.share[row]! > 0;
+    return this.list.includes(row);
   }
 
   /** The pooled innovations of a component. */
@@ -38,7 +44,7 @@ export class ControlDay {
   /** The rows that stand in it with a weight. */
   rows(component: Component): number[] {
     const { weights } = this.part(component);
-    return [...weights.keys()].filter((row) => weights[row]! > 0);
+    return [...this.list].filter((_, at) => weights[at]! > 0);
   }
 
   /**
@@ -52,7 +58,7 @@ export class ControlDay {
     let known = this.ratios.get(key);
     if (known === undefined) {
       const weighed: Weighed = {
-        ...{ weights: this.part(component).weights, groups },
+        ...{ rows: this.list, weights: this.part(component).weights, groups },
         between: this.byGroups ? between : 0,
       };
       known = controlRatio(this.ground.rows.history, component, weighed, group, before, after);
@@ -65,12 +71,10 @@ export class ControlDay {
     const known = this.parts[component];
     if (known) return known;
     const { groups } = this.ground.groupsAt(this.day);
-    const list = [...this.share.keys()].filter((row) => this.share[row]! > 0);
+    const { list, shares } = this;
     const innovations = this.ground.innovations(component, this.day, this.horizon, list);
-    const shares = list.map((row) => this.share[row]!);
-    const weights = new Float64Array(this.share.length);
-    list.forEach((row, at) => (weights[row] = shares[at]! * controlWeight(innovations, at)));
-    const placed = { of: list.map((row) => groups.of[row]!), count: groups.count };
+    const weights = shares.map((share, at) => share * controlWeight(innovations, at));
+    const placed = { of: [...list].map((row) => groups.of[row]!), count: groups.count };
     const made: Part = { control: controlOf(innovations, shares, placed), weights };
     this.parts[component] = made;
     return made;

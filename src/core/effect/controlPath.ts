@@ -9,6 +9,8 @@ import { columnsOf, levelBetween, type Level } from './weekly';
 
 /** The rows of a control with their weights in one component, and their groups. */
 export type Weighed = {
+  readonly rows: ArrayLike<number>;
+  /** One for each of the rows. */
   readonly weights: Float64Array;
   readonly groups: Groups;
   /** Variance of a group's innovation about the site's, by which a group is pulled toward it. */
@@ -22,11 +24,12 @@ export type Weighed = {
 export function controlRatio(
   history: History,
   component: Component,
-  { weights, groups, between }: Weighed,
+  weighed: Weighed,
   group: number,
   before: Span,
   after: Span,
 ): number | null {
+  const { rows, weights, groups, between } = weighed;
   const sides = [before, after].map((span) => ({
     from: history.offset(span.firstDay),
     to: history.offset(span.lastDay + 1),
@@ -34,21 +37,22 @@ export function controlRatio(
   }));
   const [was, became] = sides as [(typeof sides)[number], (typeof sides)[number]];
   if (was.days === 0 || became.days === 0) return null;
-  if (isRate(component)) return rateRatio(history, component, weights, was, became);
+  if (isRate(component)) return rateRatio(history, component, weighed, was, became);
   const columns = columnsOf(history, component);
   const [all, own] = [new Mean(), new Mean()];
   const [first, second]: [Level, Level] = [
     { value: 0, noise: 0 },
     { value: 0, noise: 0 },
   ];
-  for (let row = 0; row < weights.length; row++) {
-    if (weights[row] === 0) continue;
+  for (let i = 0; i < rows.length; i++) {
+    const row = rows[i]!;
+    if (weights[i] === 0) continue;
     levelBetween(history, component, columns, row, was, first);
     levelBetween(history, component, columns, row, became, second);
     const move = second.value - first.value;
     if (move !== move) continue;
-    all.add(weights[row]!, move);
-    if (groups.of[row] === group) own.add(weights[row]!, move);
+    all.add(weights[i]!, move);
+    if (groups.of[row] === group) own.add(weights[i]!, move);
   }
   if (all.weight === 0) return null;
   const share = ownShare(own.weight, between);
@@ -60,15 +64,16 @@ type Side = { readonly from: number; readonly to: number };
 function rateRatio(
   history: History,
   component: Component,
-  weights: Float64Array,
+  { rows, weights }: Weighed,
   before: Side,
   after: Side,
 ): number | null {
   const { of, against } = columnsOf(history, component);
   const rate = ({ from, to }: Side) => {
     let [sum, base] = [0.5, 0.5];
-    for (let row = 0; row < weights.length; row++) {
-      if (weights[row] === 0) continue;
+    for (let i = 0; i < rows.length; i++) {
+      const row = rows[i]!;
+      if (weights[i] === 0) continue;
       sum += of[to * history.rows + row]! - of[from * history.rows + row]!;
       base += against![to * history.rows + row]! - against![from * history.rows + row]!;
     }

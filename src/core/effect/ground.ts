@@ -91,7 +91,7 @@ export class Ground {
   }
 
   /** How a component of some rows came out over a horizon, in their order. */
-  innovations(component: Component, day: Day, horizon: Horizon, list: readonly number[]): Innovations {
+  innovations(component: Component, day: Day, horizon: Horizon, list: ArrayLike<number>): Innovations {
     return this.innovationsOver(component, day, [horizon], list)[0]!;
   }
 
@@ -100,18 +100,18 @@ export class Ground {
     component: Component,
     day: Day,
     horizons: readonly Horizon[],
-    list: readonly number[],
+    list: ArrayLike<number>,
   ): Innovations[] {
     const forecaster = this.forecaster(component);
     const panel = this.panelWithoutGroups(component, day);
     const reaches = horizons.map((horizon) => forecaster.reach(day, horizon));
     const all = horizons.map(() => emptyInnovations(list.length));
     const beforeDays = horizons.at(-1)!.days;
-    list.forEach((row, at) => {
-      if (!forecaster.past(panel, row, day, beforeDays, this.past)) return;
+    for (let at = 0; at < list.length; at++) {
+      if (!forecaster.past(panel, list[at]!, day, beforeDays, this.past)) continue;
       for (let i = 0; i < reaches.length; i++)
-        if (reaches[i]) forecaster.innovation(row, reaches[i]!, this.past, all[i]!, at);
-    });
+        if (reaches[i]) forecaster.innovation(list[at]!, reaches[i]!, this.past, all[i]!, at);
+    }
     return all;
   }
   private readonly past = new Past();

@@ -24,7 +24,7 @@ export function withoutGroupMoves(panel: WeeklyPanel, groups: Groups, control: U
     sum[at]! += ownSum[own];
     weight[at]! += ownWeight[own];
   });
-  const adjusted = new Float64Array(rows * weeks);
+  const adjusted = new Float32Array(rows * weeks);
   for (let row = 0; row < rows; row++) {
     const group = groups.of[row]! * weeks;
     for (let week = 0; week < weeks; week++) {

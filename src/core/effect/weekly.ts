@@ -26,9 +26,9 @@ export type WeeklyPanel = {
   readonly firstDay: Day;
   readonly weeks: number;
   readonly isRate: boolean;
-  readonly value: Float64Array;
-  readonly base: Float64Array;
-  readonly noise: Float64Array;
+  readonly value: Float32Array;
+  readonly base: Float32Array;
+  readonly noise: Float32Array;
   /** 1 at each week with which a row's level begins anew, since it was changed. */
   readonly cut: Uint8Array;
 };
@@ -106,9 +106,9 @@ export function weeklyPanel(
     firstDay: (history.firstDay + offset) as Day,
     weeks,
     isRate: isRate(component),
-    value: new Float64Array(size).fill(NaN),
-    base: new Float64Array(size),
-    noise: new Float64Array(size),
+    value: new Float32Array(size).fill(NaN),
+    base: new Float32Array(size),
+    noise: new Float32Array(size),
     cut: new Uint8Array(size),
   };
   const covered = Array.from({ length: weeks }, (_, week) => {

@@ -5,17 +5,31 @@ import { compareKeys, copyRow, emptyFacts, firstRows, sameValues, type Facts } f
  * What one file brought, over what earlier files brought. `vintage` is the day on which the file's figures were taken,
  * one for each row once layers are merged.
  */
-export type Layered = { readonly facts: Facts; readonly vintage: Int32Array };
+export type Layered = {
+  readonly facts: Facts;
+  readonly vintage: Int32Array;
+  /** Whether some rows may be divided by device or country; absent where that was not looked at. */
+  readonly divided?: boolean;
+};
 
 /** A layer of which all rows were taken on the same day. */
 export function layer(facts: Facts, vintage: number): Layered {
   return { facts, vintage: new Int32Array(facts.rows).fill(vintage) };
 }
 
-/** A layer from the bytes of a piece; `vintage` holds for all its rows unless the bytes say otherwise. */
-export function unpackLayer(bytes: Uint8Array, firstDay: number, values: number, vintage: number): Layered {
-  const { facts, vintage: own } = unpackPiece(bytes, firstDay, values);
-  return own ? { facts, vintage: own } : layer(facts, vintage);
+/** How a piece is read: the first of its days, the values of its grain, and the day on which its rows were taken unless its bytes say otherwise. */
+export type PieceForm = {
+  readonly firstDay: number;
+  readonly values: number;
+  readonly vintage: number;
+  /** Columns to read it into; new ones unless said otherwise. */
+  readonly columns?: Parameters<typeof unpackPiece>[3];
+};
+
+/** A layer from the bytes of a piece. */
+export function unpackLayer(bytes: Uint8Array, form: PieceForm): Layered {
+  const { facts, vintage, divided } = unpackPiece(bytes, form.firstDay, form.values, form.columns);
+  return { ...(vintage ? { facts, vintage } : layer(facts, form.vintage)), divided };
 }
 
 /** The bytes of merged layers, from which they can be unpacked again. */

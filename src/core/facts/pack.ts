@@ -1,4 +1,4 @@
-import { emptyFacts, type Facts } from './facts';
+import { emptyFacts, firstRows, type Facts } from './facts';
 
 /*
  * A piece is the rows of one page within 32 days, in bytes: the number of rows, the width in bytes of each column (0: all
@@ -69,24 +69,47 @@ export function unpackFacts(bytes: Uint8Array, firstDay: number, values: number)
   return unpackPiece(bytes, firstDay, values).facts;
 }
 
-/** Reads a piece back with the day on which each row was taken; null where that is the same for all of them. */
+/** A piece read back: its rows, the day on which each was taken (null where that is the same for all), and whether they are divided at all. */
+export type Piece = { readonly facts: Facts; readonly vintage: Int32Array | null; readonly divided: boolean };
+
+/** Reads a piece back; `columns` makes the columns that it is read into, new ones unless said otherwise. */
 export function unpackPiece(
   bytes: Uint8Array,
   firstDay: number,
   values: number,
-): { facts: Facts; vintage: Int32Array | null } {
+  columns: (rows: number, values: number) => Facts = emptyFacts,
+): Piece {
   // Columns begin at multiples of eight, and so must the memory they are read from.
   const whole = bytes.byteOffset % 8 === 0 ? bytes : bytes.slice();
   const rows = new DataView(whole.buffer, whole.byteOffset).getUint32(0, true);
-  const facts = emptyFacts(rows, values);
+  const facts = columns(rows, values);
   const vintage = whole[4 + 4 + values] === 0 ? null : new Int32Array(rows);
-  const columns = [facts.query, facts.day, facts.device, facts.country, ...facts.values];
+  const all = [facts.query, facts.day, facts.device, facts.country, ...facts.values];
   let at = HEADER;
-  (vintage ? [...columns, vintage] : columns).forEach((column, c) => {
+  (vintage ? [...all, vintage] : all).forEach((column, c) => {
     const width = whole[4 + c]!;
     if (width !== 0) column.set(arrayOf(width, whole.buffer, whole.byteOffset + at, rows));
     at += (width * rows + 7) & ~7;
   });
   for (let i = 0; i < rows; i++) facts.day[i]! += firstDay;
-  return { facts, vintage };
+  return { facts, vintage, divided: whole[DEVICE] !== 0 || whole[DEVICE + 1] !== 0 };
+}
+
+/** Where the header has the width of the column of devices; that of countries follows. */
+const DEVICE = 6;
+
+/**
+ * Columns that are used again for one piece after another, so that reading millions of rows leaves no garbage. What was read is good
+ * until the next piece is.
+ */
+export function columnsUsedAgain(): (rows: number, values: number) => Facts {
+  let kept = emptyFacts(0, 0);
+  return (rows, values) => {
+    if (kept.rows < rows || kept.values.length !== values) kept = emptyFacts(Math.ceil(rows * 1.25), values);
+    const facts = firstRows(kept, rows);
+    // Columns of which all is zero are not in the bytes.
+    for (const column of [facts.query, facts.day, facts.device, facts.country, ...facts.values])
+      column.fill(0);
+    return facts;
+  };
 }

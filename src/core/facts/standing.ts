@@ -12,8 +12,9 @@ function divisionOf(device: number, country: number): number {
 }
 
 /** The rows that stand for their query and day, in order; the others say the same again, divided otherwise. */
-export function standingRows({ facts, vintage }: Layered): number[] {
+export function standingRows({ facts, vintage, divided }: Layered): ArrayLike<number> & Iterable<number> {
   const { rows, query, day, device, country } = facts;
+  if (divided === false) return firstNumbers(rows);
   const standing: number[] = [];
   const newest = [0, 0, 0, 0];
   for (let from = 0; from < rows;) {
@@ -28,6 +29,14 @@ export function standingRows({ facts, vintage }: Layered): number[] {
     from = to;
   }
   return standing;
+}
+
+let numbers = new Uint32Array(0);
+
+/** The numbers from 0 up to below `count`. */
+function firstNumbers(count: number): Uint32Array {
+  if (numbers.length < count) numbers = Uint32Array.from({ length: 2 * count }, (_, i) => i);
+  return numbers.subarray(0, count);
 }
 
 /** The rows divided by device that stand for their query, day and device, by country or not. */

@@ -41,9 +41,9 @@ function file(text: string): string {
 const look = (text: string, stated = {}) =>
   inspectFile(file(text), { address: HOME }, day('2030-01-01'), stated);
 const values = (grain: 'analytics_day' | 'page_day') =>
-  [...standingFacts(store.db, site.id, grain)].flatMap(({ facts }) =>
+  Array.from(standingFacts(store.db, site.id, grain), ({ facts }) =>
     Array.from({ length: facts.rows }, (_, row) => facts.values.map((column) => column[row]!)),
-  );
+  ).flat();
 
 test('only organic sessions count unless somebody says otherwise, and those of one page are added up', async () => {
   const done = await store.import(site, VISITS);

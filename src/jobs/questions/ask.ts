@@ -7,12 +7,17 @@ import { QuestionThread } from './thread';
 // One thread a process, wherever this module is loaded from.
 const shared = globalThis as { __tallyQuestions?: QuestionThread };
 
+/** Short-lived arrays hang on objects of this room; a small one lets them go soon. */
+const YOUNG_MEGABYTES = 12;
+
 /** Asks the thread that stays one of the questions of `answers.ts`. */
 export function ask<K extends QuestionName>(
   name: K,
   asked: Questions[K]['asked'],
 ): Promise<Questions[K]['answer']> {
-  shared.__tallyQuestions ??= new QuestionThread(() => startThread('questionsWorker', {}));
+  shared.__tallyQuestions ??= new QuestionThread(() =>
+    startThread('questionsWorker', { resourceLimits: { maxYoungGenerationSizeMb: YOUNG_MEGABYTES } }),
+  );
   return shared.__tallyQuestions.ask(name, asked);
 }
 

@@ -77,7 +77,9 @@ function foldPlace(db: Db, { addressId, grain: code, piece }: Place, cutoff: str
   const grain = grainOf(code);
   const base = baseDay(grain, piece);
   const merged = mergeLayers(
-    bottom.map(({ bytes, takenOn }) => unpackLayer(bytes, base, GRAINS[grain].values.length, takenOn)),
+    bottom.map(({ bytes, takenOn }) =>
+      unpackLayer(bytes, { firstDay: base, values: GRAINS[grain].values.length, vintage: takenOn }),
+    ),
   )!;
   const drop = prepared<[number], never>(db, 'DELETE FROM figures WHERE id = ?');
   const mark = prepared(db, 'UPDATE import SET folded_at = ? WHERE id = ? AND folded_at IS NULL');

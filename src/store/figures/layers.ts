@@ -1,7 +1,7 @@
 import type { Span } from '../../core/calendar/span';
 import { GRAINS, type Grain } from '../../core/facts/grains';
 import { countReplaced, mergeLayers, unpackLayer, type Layered } from '../../core/facts/layers';
-import { firstDayOfPiece, pieceOf, unpackFacts } from '../../core/facts/pack';
+import { columnsUsedAgain, firstDayOfPiece, pieceOf, unpackFacts } from '../../core/facts/pack';
 import { prepared, type Db } from '../database';
 
 /** The first day that the days within a piece are counted from: a period's piece is its first day. */
@@ -11,12 +11,13 @@ export function baseDay(grain: Grain, piece: number): number {
 
 type Row = [address: number, piece: number, bytes: Buffer, layer: number, takenOn: number];
 
-/** What stands of an address within one piece, from all files that count. */
+/** What stands of an address within one piece, from all files that count. It is good until the next is asked for. */
 export type PieceFacts = { readonly addressId: number; readonly piece: number } & Layered;
 
 const COLUMNS = 'f.address_id, f.piece, f.bytes, i.layer, i.taken_on';
 
 function* merged(rows: readonly Row[], grain: Grain): Generator<PieceFacts> {
+  const again = columnsUsedAgain();
   for (let from = 0; from < rows.length;) {
     const [addressId, piece] = rows[from]!;
     let to = from;
@@ -26,8 +27,11 @@ function* merged(rows: readonly Row[], grain: Grain): Generator<PieceFacts> {
       .sort((a, b) => a[3] - b[3])
       // The same days brought in again are usually the same to the last bit.
       .filter(([, , bytes], i, all) => i + 1 === all.length || !bytes.equals(all[i + 1]![2]))
-      .map(([, , bytes, , takenOn]) =>
-        unpackLayer(bytes, baseDay(grain, piece), GRAINS[grain].values.length, takenOn),
+      .map(([, , bytes, , takenOn], _, all) =>
+        unpackLayer(bytes, {
+          ...{ firstDay: baseDay(grain, piece), values: GRAINS[grain].values.length, vintage: takenOn },
+          ...(all.length === 1 ? { columns: again } : {}),
+        }),
       );
     yield { addressId, piece, ...mergeLayers(layers)! };
     from = to;

@@ -7,7 +7,7 @@ import type { Totals } from '../../core/measures/totals';
 import type { PartShares } from '../../core/reading/shares';
 import { isBrandQuery } from '../../core/reasons/brand';
 import type { PositionBin, PositionCurve } from '../../core/appeal/positionCurve';
-import { ShowingsSum, type Showings } from '../../core/appeal/showings';
+import { RowsSeen, ShowingsSum, type Showings } from '../../core/appeal/showings';
 import type { QueryTotals } from '../../core/reasons/reasons';
 import type { Db } from '../database';
 import { pageFacts } from './layers';
@@ -134,9 +134,11 @@ export function positionBins(
   });
 }
 
+const SEEN = new RowsSeen();
+
 /** What the showings of a page come to day by day, from its rows by query; `within` a span where no other days are asked for. */
 export function pageShowings(db: Db, page: Series, curve: PositionCurve, within = ALWAYS): Showings {
-  const sum = new ShowingsSum(page, curve);
+  const sum = new ShowingsSum(page, curve, SEEN);
   for (const piece of pageFacts(db, page.id, 'page_query_day', within)) {
     const { day, query, values } = piece.facts;
     for (const row of standingRows(piece))
