@@ -6,6 +6,7 @@ import type { Db } from '@/store/database';
 import { findSnapshot, pageOfSnapshot, type KeptSnapshot } from '@/store/evidence/snapshots';
 import { findFeed, type FeedRow } from '@/store/figures/feeds';
 import { findImport, type ImportRow } from '@/store/figures/imports';
+import { findQuery, type AskedQuery } from '@/store/figures/queryIds';
 import { findChange } from '@/store/ledger/changes';
 import { findStandingEvent } from '@/store/ledger/events';
 import { findSite } from '@/store/sites';
@@ -41,6 +42,13 @@ export const SUBJECTS = {
         .get(id);
       const page = siteId === undefined ? null : findPage(db, siteId, id);
       return ofSite(db, siteId, page && { page });
+    },
+  },
+  query: {
+    name: 'query',
+    find: (db: Db, id: number): { site: Site; asked: AskedQuery } | null => {
+      const asked = findQuery(db, id);
+      return ofSite(db, asked?.siteId, asked && { asked });
     },
   },
   change: {

@@ -33,7 +33,7 @@ export type Known = { readonly changes: readonly Change[]; readonly lastReadable
  * can be had again from the database.
  */
 export class Engines {
-  private readonly figures = new LRUCache<number, Kept<SiteFigures>>({ max: MOST_SITES });
+  private readonly sites = new LRUCache<number, Kept<SiteFigures>>({ max: MOST_SITES });
   private readonly engines = new LRUCache<string, Kept<EffectEngine>>({ max: MOST_ENGINES });
   private readonly partEngines = new LRUCache<string, Kept<EffectEngine>>({ max: MOST_PARTS });
   private readonly queryEngines = new LRUCache<string, Kept<EffectEngine>>({ max: MOST_QUERY_ENGINES });
@@ -51,7 +51,7 @@ export class Engines {
     { device, country }: Part = WHOLE,
     also: readonly number[] = [],
   ): EffectEngine | null {
-    const figures = this.figuresOf(site);
+    const figures = this.figures(site);
     if (!figures) return null;
     const whole = device === 0 && country === 0;
     // What was known on an earlier day takes the place of another such day, never of today.
@@ -77,7 +77,7 @@ export class Engines {
     query: { readonly text: string; readonly id: number | null },
     part: Part = WHOLE,
   ): EffectEngine | null {
-    const figures = this.figuresOf(site);
+    const figures = this.figures(site);
     if (!figures) return null;
     const slot = `${site.id}/${pages.join(',')}/${query.text}/${part.device}/${part.country}`;
     return kept(this.queryEngines, slot, this.keyOf(site, known), () => {
@@ -112,7 +112,7 @@ export class Engines {
 
   /** The parts of a site by their paths or as they are stated, with the pages of each that an engine has. */
   partsOf(site: Site, engine: EffectEngine): { name: string; pages: number[] }[] {
-    const figures = this.figuresOf(site);
+    const figures = this.figures(site);
     if (!figures) return [];
     const ids = Array.from({ length: engine.history.rows }, (_, row) => engine.history.idOf(row));
     const { of, names } = figures.groupsOf(ids);
@@ -130,12 +130,12 @@ export class Engines {
 
   /** The site's CTR by position, without searches for the site itself. */
   curve(site: Site): PositionCurve {
-    return this.figuresOf(site)?.curve ?? positionCurve([]);
+    return this.figures(site)?.curve ?? positionCurve([]);
   }
 
   /** Impressions of pages by device and by country in two spans. */
   shares(site: Site, pages: readonly number[], before: Span, after: Span): PartShares[] {
-    const figures = this.figuresOf(site);
+    const figures = this.figures(site);
     if (!figures) return [];
     const devices = Object.entries(DEVICES).flatMap(([name, device]) => {
       if (device === 0) return [];
@@ -151,12 +151,12 @@ export class Engines {
 
   /** Pages of a site by their ids, in the order of their addresses. */
   pages(site: Site, ids: readonly number[]): PageRef[] {
-    return this.figuresOf(site)?.pages(ids) ?? [];
+    return this.figures(site)?.pages(ids) ?? [];
   }
 
   /** Daily figures of a part of some pages within a span. */
   partDays(site: Site, pages: readonly number[], part: Part, span: Span): PageDay[] {
-    const figures = this.figuresOf(site);
+    const figures = this.figures(site);
     if (!figures) return [];
     const wanted = new Set(pages);
     return this.partSeries(
@@ -177,7 +177,7 @@ export class Engines {
 
   /** The clicks to be expected of the showings of all pages of a site in some spans, by page. */
   expectedIn(site: Site, spans: readonly Span[]): ReadonlyMap<number, readonly number[]> {
-    return this.figuresOf(site)?.expectedIn(spans) ?? new Map<number, number[]>();
+    return this.figures(site)?.expectedIn(spans) ?? new Map<number, number[]>();
   }
 
   /** The pages that an engine is made of, the control among them: on a large site a sample, and the pages that were changed. */
@@ -202,7 +202,7 @@ export class Engines {
 
   /** The engine of the whole site as one row, SITE_ROW: there is nothing beside it to be held against. */
   siteEngine(site: Site, known: Known, part: Part = WHOLE): EffectEngine | null {
-    const figures = this.figuresOf(site);
+    const figures = this.figures(site);
     if (!figures) return null;
     const slot = `${site.id}/site/${part.device}`;
     return kept(this.partEngines, slot, this.keyOf(site, known), () => {
@@ -217,7 +217,7 @@ export class Engines {
 
   /** The ids of all pages of a site that have figures. */
   pageIds(site: Site): number[] {
-    return this.figuresOf(site)?.series.map(({ id }) => id) ?? [];
+    return this.figures(site)?.series.map(({ id }) => id) ?? [];
   }
 
   private isNow(figures: SiteFigures, { lastReadable }: Known): boolean {
@@ -229,12 +229,13 @@ export class Engines {
     return `${figuresStamp(this.db, site.id)}/${lastReadable}/${made.join(' ')}`;
   }
 
-  private figuresOf(site: Site): SiteFigures | null {
+  /** The figures of a site as they stand in the database; null where it has none. */
+  figures(site: Site): SiteFigures | null {
     const stamp = figuresStamp(this.db, site.id);
-    const known = this.figures.get(site.id);
+    const known = this.sites.get(site.id);
     if (known?.key === stamp) return known.made;
     const made = SiteFigures.of(this.db, site);
-    if (made) this.figures.set(site.id, { key: stamp, made });
+    if (made) this.sites.set(site.id, { key: stamp, made });
     return made;
   }
 }

@@ -11,6 +11,7 @@ import { pageAttribute } from '../store/figures/attributes';
 import { coveredDaysIn } from '../store/figures/days';
 import { prepared, type Db } from '../store/database';
 import { listPages } from '../store/addresses/pages';
+import { sumIn } from '../store/figures/pairs';
 import { pageShowings, positionBins } from '../store/figures/queries';
 import { siteSeries } from '../store/figures/series';
 
@@ -56,7 +57,7 @@ export class SiteFigures {
         this.db,
         mostClicked(this.series, CURVE_PAGES),
         { firstDay: this.firstDay, lastDay: addDays(this.lastDay, 1) },
-        brandWords(this.site.name, this.site.address),
+        brandWordsOf(this.site),
       ),
     ));
   }
@@ -109,6 +110,11 @@ export class SiteFigures {
     return known;
   }
 
+  /** The series of all pages, of one device or (0) of all together. */
+  seriesOf(device: number): readonly Series[] {
+    return device === 0 ? this.series : [...this.deviceSeries(device).values()];
+  }
+
   /** The groups of some pages: as files state them, else by their paths. */
   groupsOf(ids: readonly number[]) {
     return pageGroups(
@@ -128,6 +134,11 @@ export class SiteFigures {
   }
 }
 
+/** The words by which searches for a site itself are known: as they were said, else as its name and address have them. */
+export function brandWordsOf({ brandWords: said, name, address }: Site): readonly string[] {
+  return said.length > 0 ? said : brandWords(name, address);
+}
+
 /** Changes when figures of a site were brought in, undone, or came to belong to other pages. */
 export function figuresStamp(db: Db, siteId: number): string {
   const row = prepared<[number], { n: number; last: string | null }>(
@@ -138,13 +149,6 @@ export function figuresStamp(db: Db, siteId: number): string {
     .pluck()
     .get(siteId);
   return `${row?.n}@${row?.last}@${rules ?? ''}`;
-}
-
-function sumIn(values: Float64Array, firstDay: Day, span: Span): number {
-  let sum = 0;
-  const last = Math.min(span.lastDay - firstDay, values.length - 1);
-  for (let at = Math.max(0, span.firstDay - firstDay); at <= last; at++) sum += values[at]!;
-  return sum;
 }
 
 function mostClicked(series: readonly Series[], most: number): number[] {

@@ -34,6 +34,11 @@ export const site = sqliteTable('site', {
   undoDays: integer('undo_days').notNull().default(DEFAULT_UNDO_DAYS),
   /** Hosts on private networks or this machine whose pages may be fetched, a line each. */
   privateHosts: text('private_hosts').notNull().default(''),
+  /** Words of searches for the site itself, a line each; empty for those that its name and address have in common. */
+  brandWords: text('brand_words').notNull().default(''),
+  /** What a click, and a conversion, is worth in the site's own currency; null where nobody said. */
+  worthOfClick: real('worth_of_click'),
+  worthOfConversion: real('worth_of_conversion'),
   createdAt: text('created_at').notNull(),
 });
 
@@ -507,4 +512,46 @@ export const movingGroup = sqliteTable(
     pages: text('pages').notNull(),
   },
   (t) => [index('moving_group_site').on(t.siteId)],
+);
+
+/** What people say of a page: the search it is meant for, how much it matters, and whether it is meant to sink. */
+export const pageTrait = sqliteTable('page_trait', {
+  pageId: integer('page_id').primaryKey(),
+  target: text('target'),
+  weight: real('weight'),
+  sink: integer('sink', { mode: 'boolean' }).notNull().default(false),
+});
+
+/** What people say of a query; null where it is guessed or nobody said. */
+export const queryTrait = sqliteTable('query_trait', {
+  queryId: integer('query_id').primaryKey(),
+  targetPageId: integer('target_page_id'),
+  intent: text('intent', { enum: ['to-site', 'to-learn', 'to-compare', 'to-buy'] }),
+  brand: integer('brand', { mode: 'boolean' }),
+});
+
+/** Filters of lists that were named and kept: the list and its address's query. */
+export const keptFilter = sqliteTable(
+  'kept_filter',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    siteId: integer('site_id').notNull(),
+    subject: text('subject', { enum: ['pages', 'queries', 'pairs'] }).notNull(),
+    name: text('name').notNull(),
+    query: text('query').notNull(),
+  },
+  (t) => [uniqueIndex('kept_filter_by_name').on(t.siteId, t.subject, t.name)],
+);
+
+/** Openings that somebody found not worth it, why, and what they were estimated to bring then. */
+export const passedOpening = sqliteTable(
+  'passed_opening',
+  {
+    siteId: integer('site_id').notNull(),
+    key: text('key').notNull(),
+    reason: text('reason').notNull(),
+    clicksAMonth: real('clicks_a_month').notNull(),
+    at: text('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.key] })],
 );

@@ -24,6 +24,9 @@ const columns = {
   undoDays: site.undoDays,
   addressRules: site.addressRules,
   privateHosts: site.privateHosts,
+  brandWords: site.brandWords,
+  worthOfClick: site.worthOfClick,
+  worthOfConversion: site.worthOfConversion,
 };
 
 /** All sites in the order in which they were added. */
@@ -31,12 +34,17 @@ export function listSites(db: Db): Site[] {
   return db.select(columns).from(site).orderBy(asc(site.id)).all().map(asSite);
 }
 
-type SiteRow = Omit<Site, 'rules' | 'privateHosts'> & { addressRules: string | null; privateHosts: string };
+type SiteRow = Omit<Site, 'rules' | 'privateHosts' | 'brandWords'> & {
+  addressRules: string | null;
+  privateHosts: string;
+  brandWords: string;
+};
 
-function asSite({ addressRules, privateHosts, ...row }: SiteRow): Site {
+function asSite({ addressRules, privateHosts, brandWords, ...row }: SiteRow): Site {
   const rules =
     addressRules === null ? DEFAULT_ADDRESS_RULES : addressRulesSchema.parse(JSON.parse(addressRules));
-  return { ...row, rules, privateHosts: privateHosts.split('\n').filter(Boolean) };
+  const lines = (text: string) => text.split('\n').filter(Boolean);
+  return { ...row, rules, privateHosts: lines(privateHosts), brandWords: lines(brandWords) };
 }
 
 export function findSite(db: Db, id: number): Site | null {
@@ -71,11 +79,15 @@ export async function addSite(db: Db, input: NewSite): Promise<Site> {
 export async function saveSiteSettings(
   db: Db,
   id: number,
-  { privateHosts, ...edit }: Partial<SiteSettings>,
+  { privateHosts, brandWords, ...edit }: Partial<SiteSettings>,
   guard: Guard = () => {},
 ): Promise<void> {
   const given = Object.fromEntries(Object.entries(edit).filter(([, value]) => value !== undefined));
-  const values = { ...given, ...(privateHosts && { privateHosts: privateHosts.join('\n') }) };
+  const values = {
+    ...given,
+    ...(privateHosts && { privateHosts: privateHosts.join('\n') }),
+    ...(brandWords && { brandWords: brandWords.join('\n') }),
+  };
   await write(db, () => {
     guard();
     if (Object.keys(values).length > 0) db.update(site).set(values).where(eq(site.id, id)).run();

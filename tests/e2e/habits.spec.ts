@@ -23,7 +23,7 @@ test('what is searched in the almanac and among pages lives in the address too',
   await expect(page.getByText('Shop down for an afternoon')).toBeVisible();
 
   // A part of the list that the search leaves empty, or an order that does not exist, shows what there is.
-  await page.goto('/sites/1/pages?q=%2Fshop%2F&from=7&sort=nothing');
+  await page.goto('/sites/1/pages?q=%2Fshop%2F&cursor=7000&sort=nothing');
   await expect(page.getByRole('rowheader').first()).toContainText('/shop/');
 });
 

@@ -77,11 +77,14 @@ function fitted(
   const pulled = positions.map((p, i) => (clicks[p]! + PULL_IMPRESSIONS * first * usual(p)) / weights[i]!);
   const falling = antitonic(pulled, weights);
   const last = falling[LAST_POSITION - 1]!;
+  // Asked millions of times: logarithms are taken once.
+  const logs = Float64Array.from(falling, Math.log);
   return (position) => {
     if (position <= 1) return falling[0]!;
     if (position >= LAST_POSITION) return (last * usual(position)) / usual(LAST_POSITION);
     const below = Math.floor(position);
     const share = position - below;
-    return Math.pow(falling[below - 1]!, 1 - share) * Math.pow(falling[below]!, share);
+    if (share === 0) return falling[below - 1]!;
+    return Math.exp((1 - share) * logs[below - 1]! + share * logs[below]!);
   };
 }

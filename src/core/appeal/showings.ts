@@ -36,43 +36,48 @@ export class RowsSeen {
   }
 }
 
+/** A page's daily figures as far as its showings depend on them. */
+type PageFigures = Pick<Series, 'firstDay' | 'impressions' | 'positionSum' | 'positionWeight'>;
+
 /**
- * Adds up a page's rows by query to what its showings would bring at a curve, and to where it stands search by search. Rare searches are
- * withheld, so what the rows lack of the page's own figures is counted at its own mean position.
+ * Adds up a page's rows by query to what its showings would bring at a curve, day by day. Rare searches are withheld, so what the rows
+ * lack of the page's own figures is counted at its own mean position.
  */
-export class ShowingsSum {
+export class ExpectedSum {
   private readonly expected: Float64Array;
   private readonly shown: Float64Array;
   private readonly position: Float64Array;
+  private readonly firstDay: number;
 
   constructor(
-    private readonly page: Pick<Series, 'firstDay' | 'impressions' | 'positionSum' | 'positionWeight'>,
+    private readonly page: PageFigures,
     private readonly curve: PositionCurve,
-    /** Where rows are kept until their total is asked for; one that served another page before is emptied. */
-    private readonly seen = new RowsSeen(),
   ) {
-    seen.length = 0;
+    this.firstDay = page.firstDay;
     const days = page.impressions.length;
     this.expected = new Float64Array(days);
     this.shown = new Float64Array(days);
     this.position = new Float64Array(days);
   }
 
-  /** A row of a query on a day; `positionSum` is its position times its impressions, NaN where it has none. */
-  add(day: Day, query: number, impressions: number, positionSum: number): void {
-    const at = day - this.page.firstDay;
-    if (impressions <= 0 || at < 0 || at >= this.expected.length || Number.isNaN(positionSum)) return;
-    const position = positionSum / impressions;
-    this.expected[at]! += impressions * this.curve(position);
+  /**
+   * A row of a query on a day; `positionSum` is its position times its impressions, NaN where it has none. Gives the clicks to be
+   * expected of it, NaN where it does not count.
+   */
+  add(day: number, impressions: number, positionSum: number): number {
+    const at = day - this.firstDay;
+    if (!(impressions > 0) || at < 0 || at >= this.expected.length || positionSum !== positionSum) return NaN;
+    const expected = impressions * this.curve(positionSum / impressions);
+    this.expected[at]! += expected;
     this.shown[at]! += impressions;
     this.position[at]! += positionSum;
-    this.seen.add(at, query, impressions, Math.log(Math.max(1, position)));
+    return expected;
   }
 
   /** The sums by day, counted from the first of the page's series. */
-  total(): Showings {
+  total(): Float64Array {
     const { impressions, positionSum, positionWeight } = this.page;
-    const expected = this.expected.map((sum, at) => {
+    return this.expected.map((sum, at) => {
       const rest = impressions[at]! - this.shown[at]!;
       if (rest <= 0) return sum;
       const known = positionWeight[at]! - this.shown[at]!;
@@ -81,7 +86,34 @@ export class ShowingsSum {
       // Where not even the page's position is known its showings count as those on a first page do.
       return sum + rest * this.curve(firstKnown(position, whole, UNKNOWN_POSITION));
     });
-    return { expected, ...this.rank() };
+  }
+}
+
+/** The same with where the page stands search by search. */
+export class ShowingsSum {
+  private readonly sum: ExpectedSum;
+
+  constructor(
+    private readonly page: PageFigures,
+    curve: PositionCurve,
+    /** Where rows are kept until their total is asked for; one that served another page before is emptied. */
+    private readonly seen = new RowsSeen(),
+  ) {
+    seen.length = 0;
+    this.sum = new ExpectedSum(page, curve);
+  }
+
+  /** A row of a query on a day, as of `ExpectedSum`. */
+  add(day: Day, query: number, impressions: number, positionSum: number): void {
+    const expected = this.sum.add(day, impressions, positionSum);
+    if (expected !== expected) return;
+    const log = Math.log(Math.max(1, positionSum / impressions));
+    this.seen.add(day - this.page.firstDay, query, impressions, log);
+  }
+
+  /** The sums by day, counted from the first of the page's series. */
+  total(): Showings {
+    return { expected: this.sum.total(), ...this.rank() };
   }
 
   private rank() {
@@ -93,7 +125,7 @@ export class ShowingsSum {
       mean.sum += impressions[i]! * logs[i]!;
       mean.weight += impressions[i]!;
     }
-    const all = this.expected.length;
+    const all = this.page.impressions.length;
     const [rankSum, rankWeight] = [new Float64Array(all), new Float64Array(all)];
     for (let i = 0; i < length; i++) {
       const { sum, weight } = means.get(queries[i]!)!;

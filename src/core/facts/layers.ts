@@ -26,10 +26,24 @@ export type PieceForm = {
   readonly columns?: Parameters<typeof unpackPiece>[3];
 };
 
+let vintages = new Int32Array(0);
+
+/** One day for so many rows; good until it is asked for again. */
+function sameVintage(rows: number, day: number): Int32Array {
+  if (vintages.length < rows || vintages[0] !== day)
+    vintages = new Int32Array(Math.max(rows, vintages.length)).fill(day);
+  return vintages.subarray(0, rows);
+}
+
 /** A layer from the bytes of a piece. */
 export function unpackLayer(bytes: Uint8Array, form: PieceForm): Layered {
   const { facts, vintage, divided } = unpackPiece(bytes, form.firstDay, form.values, form.columns);
-  return { ...(vintage ? { facts, vintage } : layer(facts, form.vintage)), divided };
+  if (vintage) return { facts, vintage, divided };
+  return {
+    facts,
+    vintage: form.columns ? sameVintage(facts.rows, form.vintage) : layer(facts, form.vintage).vintage,
+    divided,
+  };
 }
 
 /** The bytes of merged layers, from which they can be unpacked again. */

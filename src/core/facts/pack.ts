@@ -88,7 +88,9 @@ export function unpackPiece(
   let at = HEADER;
   (vintage ? [...all, vintage] : all).forEach((column, c) => {
     const width = whole[4 + c]!;
-    if (width !== 0) column.set(arrayOf(width, whole.buffer, whole.byteOffset + at, rows));
+    // Of columns that are used again something stands there.
+    if (width === 0) column.fill(0);
+    else column.set(arrayOf(width, whole.buffer, whole.byteOffset + at, rows));
     at += (width * rows + 7) & ~7;
   });
   for (let i = 0; i < rows; i++) facts.day[i]! += firstDay;

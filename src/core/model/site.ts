@@ -14,6 +14,11 @@ export type Site = {
   readonly undoDays: number;
   /** Hosts on private networks or this machine whose pages may be fetched. */
   readonly privateHosts: readonly string[];
+  /** Words of searches for the site itself; none for those that its name and address have in common. */
+  readonly brandWords: readonly string[];
+  /** What a click, and a conversion, is worth in the site's own currency; null where nobody said. */
+  readonly worthOfClick: number | null;
+  readonly worthOfConversion: number | null;
   /** Which written addresses are one page. */
   readonly rules: AddressRules;
 };
@@ -44,6 +49,11 @@ export const newSiteSchema = z.strictObject({
     .max(2048),
 });
 
+const worthSchema = z
+  .number('A number, please.')
+  .positive('More than nothing, or left empty.')
+  .max(1_000_000, 'At most a million.');
+
 export const siteSettingsSchema = z.strictObject({
   name: newSiteSchema.shape.name,
   windowDays: windowDaysSchema,
@@ -68,6 +78,11 @@ export const siteSettingsSchema = z.strictObject({
         ),
     )
     .max(20, 'At most 20 hosts.'),
+  brandWords: z
+    .array(lineText().toLowerCase().min(2, 'At least two letters.').max(80, 'At most 80 characters.'))
+    .max(40, 'At most 40 words.'),
+  worthOfClick: worthSchema.nullable(),
+  worthOfConversion: worthSchema.nullable(),
 });
 
 /** Every setting but one may be left out of an edit; what is left out stays as it is. */
@@ -77,8 +92,12 @@ export const siteEditSchema = siteSettingsSchema
 
 /** The settings of a site. */
 export function settingsOf(site: Site): SiteSettings {
-  const { name, windowDays, settlingDays, provisionalDays, undoDays, privateHosts } = site;
-  return { name, windowDays, settlingDays, provisionalDays, undoDays, privateHosts: [...privateHosts] };
+  const { name, windowDays, settlingDays, provisionalDays, undoDays, privateHosts, brandWords } = site;
+  const { worthOfClick, worthOfConversion } = site;
+  return {
+    ...{ name, windowDays, settlingDays, provisionalDays, undoDays, worthOfClick, worthOfConversion },
+    ...{ privateHosts: [...privateHosts], brandWords: [...brandWords] },
+  };
 }
 
 export type NewSite = z.infer<typeof newSiteSchema>;

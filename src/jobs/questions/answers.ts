@@ -7,6 +7,7 @@ import type { PageChain } from '../../core/reading/pageChain';
 import type { Span } from '../../core/calendar/span';
 import { compareSubject, type SubjectWish } from '../../services/compareSubject';
 import type { ExpectedOfPages } from '../../services/pageList';
+import { Lists, type ListAnswer, type ListWish } from '../../services/lists';
 import { movingGroups, type MovingGroups } from '../../services/movingGroups';
 import { movedAcross } from '../../services/across';
 import { Engines } from '../../services/engines';
@@ -33,9 +34,10 @@ export type SomeReadings = { readonly readings: readonly Reading[]; readonly mor
  */
 export function answersFor(db: Db) {
   const engines = new Engines(db);
+  const lists = new Lists(engines);
   /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
-  const lists = new Map<number, readonly Reading[]>();
-  let listed = 0;
+  const begun = new Map<number, readonly Reading[]>();
+  let count = 0;
 
   const contextOf = (siteId: number, asOf: Day | null = null): SiteContext | null => {
     const site = findSite(db, siteId);
@@ -64,17 +66,17 @@ export function answersFor(db: Db) {
 
     /** Begins a list of the readings of all changes of a site, newest first, which stays as it is until it is ended. */
     beginList: ({ siteId, wish }: { siteId: number; wish: SpanWish }): number => {
-      lists.set(++listed, all(siteId, wish));
-      return listed;
+      begun.set(++count, all(siteId, wish));
+      return count;
     },
 
     /** Some readings of a list that was begun. */
     partOfList: ({ list, from, to }: { list: number; from: number; to: number }): SomeReadings => {
-      const readings = lists.get(list) ?? [];
+      const readings = begun.get(list) ?? [];
       return { readings: readings.slice(from, to), more: to < readings.length };
     },
 
-    endList: ({ list }: { list: number }): boolean => lists.delete(list),
+    endList: ({ list }: { list: number }): boolean => begun.delete(list),
 
     /** The lines of the ledger of a site, newest change first. */
     ledger: ({ siteId }: { siteId: number }): LedgerEntry[] => all(siteId).map(ledgerEntry),
@@ -93,6 +95,18 @@ export function answersFor(db: Db) {
     comparison: ({ siteId, wish, asOf }: { siteId: number; wish: SubjectWish; asOf: Day | null }) => {
       const context = contextOf(siteId, asOf);
       return context && compareSubject(context, engines, wish);
+    },
+
+    /** Some lines of a list of pages, queries or pairs; null where the site is gone or has no figures. */
+    list: ({ siteId, wish }: { siteId: number; wish: ListWish }): ListAnswer | null => {
+      const context = contextOf(siteId);
+      return context && lists.list(context, wish);
+    },
+
+    /** The ids of the pages that a list finds. */
+    found: ({ siteId, wish }: { siteId: number; wish: ListWish }): readonly number[] => {
+      const context = contextOf(siteId);
+      return context ? lists.found(context, wish) : [];
     },
 
     /** Which pages move with which; null where the site is gone or has no figures. */

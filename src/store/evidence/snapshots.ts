@@ -84,6 +84,19 @@ export function titlesOf(db: Db, pageId: number): { readonly title: string | nul
     .map(({ title, lastDay }) => ({ title, lastDay: asDay(lastDay) }));
 }
 
+/** The title of each page of a site as it was fetched last, by page. */
+export function latestTitles(db: Db, siteId: number): Map<number, string> {
+  const rows = prepared<[number], [number, string | null]>(
+    db,
+    `SELECT coalesce(p.into_id, p.id), s.title FROM (
+       SELECT max(id) AS id FROM snapshot WHERE site_id = ? GROUP BY page_id
+     ) l JOIN snapshot s ON s.id = l.id JOIN page p ON p.id = s.page_id ORDER BY s.id`,
+  )
+    .raw()
+    .all(siteId);
+  return new Map(rows.flatMap(([page, title]) => (title === null ? [] : [[page, title] as const])));
+}
+
 const MOST_TEXT_KEPT = 20_000;
 
 /**

@@ -16,8 +16,7 @@ export type PieceFacts = { readonly addressId: number; readonly piece: number } 
 
 const COLUMNS = 'f.address_id, f.piece, f.bytes, i.layer, i.taken_on';
 
-function* merged(rows: readonly Row[], grain: Grain): Generator<PieceFacts> {
-  const again = columnsUsedAgain();
+function* merged(rows: readonly Row[], grain: Grain, again = columnsUsedAgain()): Generator<PieceFacts> {
   for (let from = 0; from < rows.length;) {
     const [addressId, piece] = rows[from]!;
     let to = from;
@@ -38,9 +37,18 @@ function* merged(rows: readonly Row[], grain: Grain): Generator<PieceFacts> {
   }
 }
 
-/** What stands of a page (all its addresses), piece by piece, within the pieces that a span touches. */
-export function pageFacts(db: Db, pageId: number, grain: Grain, span: Span): Generator<PieceFacts> {
-  return factsInPieces(db, pageId, grain, pieceOf(span.firstDay), pieceOf(span.lastDay));
+/**
+ * What stands of a page (all its addresses), piece by piece, within the pieces that a span touches. Who goes through many pages gives the
+ * columns that all are read into.
+ */
+export function pageFacts(
+  db: Db,
+  pageId: number,
+  grain: Grain,
+  span: Span,
+  columns?: ReturnType<typeof columnsUsedAgain>,
+): Generator<PieceFacts> {
+  return factsInPieces(db, pageId, grain, pieceOf(span.firstDay), pieceOf(span.lastDay), columns);
 }
 
 /** What stands of a page within the pieces from one to another. */
@@ -50,6 +58,7 @@ export function factsInPieces(
   grain: Grain,
   firstPiece: number,
   lastPiece: number,
+  columns?: ReturnType<typeof columnsUsedAgain>,
 ): Generator<PieceFacts> {
   const rows = prepared<number[], Row>(
     db,
@@ -60,7 +69,7 @@ export function factsInPieces(
   )
     .raw()
     .all(pageId, GRAINS[grain].code, firstPiece, lastPiece);
-  return merged(rows, grain);
+  return merged(rows, grain, columns);
 }
 
 /** How the rows of a new layer meet what stands of an address within one piece. */

@@ -9,9 +9,27 @@ export function queryIdOf(db: Db, siteId: number, text: string): number | null {
   return row?.id ?? null;
 }
 
+/** A query that a site was shown for. */
+export type AskedQuery = { readonly id: number; readonly siteId: number; readonly text: string };
+
+/** A query by its number; null where there is none. */
+export function findQuery(db: Db, id: number): AskedQuery | null {
+  return (
+    prepared<[number], AskedQuery>(db, 'SELECT id, site_id AS siteId, text FROM query WHERE id = ?').get(
+      id,
+    ) ?? null
+  );
+}
+
 /** The text of a query. */
 export function queryText(db: Db, id: number): string {
   return prepared<[number], string>(db, 'SELECT text FROM query WHERE id = ?').pluck().get(id) ?? '';
+}
+
+/** The texts of all queries of a site, by id. */
+export function queryTexts(db: Db, siteId: number): Map<number, string> {
+  const rows = prepared<[number], [number, string]>(db, 'SELECT id, text FROM query WHERE site_id = ?');
+  return new Map(rows.raw().all(siteId));
 }
 
 /** The text of a label, such as a country's name. */

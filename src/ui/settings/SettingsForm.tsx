@@ -26,31 +26,41 @@ const LABELS = {
   provisionalDays: 'Provisional days',
   undoDays: 'Days for which a file can be undone',
   privateHosts: 'Hosts on your own network',
+  brandWords: 'Words of searches for the site itself',
+  worthOfClick: 'Worth of a click',
+  worthOfConversion: 'Worth of a conversion',
 } as const satisfies Record<keyof SiteSettings, string>;
 
 /** Settings as they are typed. */
-function valuesOf({ name, privateHosts, ...numbers }: SiteSettings): Values {
+function valuesOf({ name, privateHosts, brandWords, ...numbers }: SiteSettings): Values {
   const { windowDays, settlingDays, provisionalDays, undoDays } = numbers;
   return {
     ...{ name, windowDays: String(windowDays), settlingDays: String(settlingDays) },
     ...{ provisionalDays: String(provisionalDays), undoDays: String(undoDays) },
-    privateHosts: privateHosts.join('\n'),
+    ...{ privateHosts: privateHosts.join('\n'), brandWords: brandWords.join('\n') },
+    worthOfClick: numbers.worthOfClick === null ? '' : String(numbers.worthOfClick),
+    worthOfConversion: numbers.worthOfConversion === null ? '' : String(numbers.worthOfConversion),
   };
 }
 
 /** What is sent of settings as they are typed; a text that is no number is none. */
 function settingsTyped(values: Values): SiteSettings {
   const number = (text: string) => (text.trim() === '' ? NaN : Number(text));
+  const lines = (text: string) =>
+    text
+      .split('\n')
+      .map((line) => line.trim())
+      .filter(Boolean);
   return {
     name: values.name,
     windowDays: number(values.windowDays),
     settlingDays: number(values.settlingDays),
     provisionalDays: number(values.provisionalDays),
     undoDays: number(values.undoDays),
-    privateHosts: values.privateHosts
-      .split('\n')
-      .map((line) => line.trim())
-      .filter(Boolean),
+    privateHosts: lines(values.privateHosts),
+    brandWords: lines(values.brandWords),
+    worthOfClick: values.worthOfClick.trim() === '' ? null : number(values.worthOfClick),
+    worthOfConversion: values.worthOfConversion.trim() === '' ? null : number(values.worthOfConversion),
   };
 }
 
@@ -121,6 +131,25 @@ export function SettingsForm({ site, save }: Props) {
             {(c) => <input {...c} {...register(name)} inputMode="numeric" className="input w-24" />}
           </Field>
         ))}
+        <Field
+          label={LABELS.brandWords}
+          hint="One a line. Left empty: the words that the name and the address of the site have in common. Openings leave such searches out."
+          error={errors.brandWords?.message}
+        >
+          {(c) => <textarea {...c} {...register('brandWords')} rows={2} className="textarea w-full" />}
+        </Field>
+        <div className="flex gap-4">
+          {(['worthOfClick', 'worthOfConversion'] as const).map((name) => (
+            <Field
+              key={name}
+              label={LABELS[name]}
+              hint="In your own money; left empty, worth is not told."
+              error={errors[name]?.message}
+            >
+              {(c) => <input {...c} {...register(name)} inputMode="decimal" className="input w-24" />}
+            </Field>
+          ))}
+        </div>
         <Field
           label={LABELS.privateHosts}
           hint="One a line, with its port where that is not the usual one. Pages are fetched from the open internet only, unless their host stands here."

@@ -1,3 +1,4 @@
+import type { ListSubject } from '@/core/lists/columns';
 import type { AddressRules } from '@/core/address/rules';
 
 /** The addresses of the application's screens. */
@@ -22,6 +23,11 @@ export const routes = {
     `/sites/${siteId}/pages/${pageId}?earlier=${before}#snapshots`,
   /** The form for the change that a snapshot shows and nobody logged. */
   changeFound: (siteId: number, snapshotId: number) => `/sites/${siteId}/ledger/new?found=${snapshotId}`,
+  queries: (siteId: number) => `/sites/${siteId}/queries`,
+  query: (siteId: number, queryId: number) => `/sites/${siteId}/queries/${queryId}`,
+  /** A list as a file; `query` is that of the list's address. */
+  saveList: (siteId: number, subject: ListSubject, as: 'csv' | 'xlsx', query: string) =>
+    `/sites/${siteId}/lists/${subject}/save${query === '' ? '?' : `${query}&`}as=${as}`,
   groups: (siteId: number) => `/sites/${siteId}/groups`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
   event: (siteId: number, eventId: number) => `/sites/${siteId}/almanac/${eventId}`,
@@ -44,7 +50,8 @@ export const routes = {
 export const SCREENS = [
   { name: 'Desk', to: routes.desk, hint: 'what is due today' },
   { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings' },
-  { name: 'Pages', to: routes.pages, hint: 'every page, the last 28 days against the 28 before' },
+  { name: 'Pages', to: routes.pages, hint: 'every page, any days against any others' },
+  { name: 'Queries', to: routes.queries, hint: 'every search, any days against any others' },
   { name: 'Groups', to: routes.groups, hint: 'pages that rise and fall together' },
   { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events' },
   { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo' },

@@ -17,6 +17,12 @@ import * as feeds from './sites/[siteId]/feeds/route';
 import * as imports from './sites/[siteId]/imports/route';
 import * as siteComparison from './sites/[siteId]/comparison/route';
 import * as groups from './sites/[siteId]/groups/route';
+import * as sitePages from './sites/[siteId]/pages/route';
+import * as siteQueries from './sites/[siteId]/queries/route';
+import * as pagesOfQuery from './sites/[siteId]/queries/pages/route';
+import * as onePage from './pages/[pageId]/route';
+import * as queriesOfPage from './pages/[pageId]/queries/route';
+import * as oneQuery from './queries/[queryId]/route';
 import * as readings from './sites/[siteId]/readings/route';
 import * as reviewsCalendar from './sites/[siteId]/reviews.ics/route';
 import * as snapshots from './sites/[siteId]/snapshots/route';
@@ -45,6 +51,12 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/sites/{siteId}/readings': readings,
   '/sites/{siteId}/comparison': siteComparison,
   '/sites/{siteId}/groups': groups,
+  '/sites/{siteId}/pages': sitePages,
+  '/pages/{pageId}': onePage,
+  '/pages/{pageId}/queries': queriesOfPage,
+  '/sites/{siteId}/queries': siteQueries,
+  '/sites/{siteId}/queries/pages': pagesOfQuery,
+  '/queries/{queryId}': oneQuery,
   '/sites/{siteId}/unlogged': unlogged,
   '/sites/{siteId}/snapshots': snapshots,
   '/snapshots/{snapshotId}': snapshot,

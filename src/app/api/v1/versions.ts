@@ -5,6 +5,7 @@ import { Problem } from '@/app/problem';
 import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
 import { missedJoins } from '@/services/missedJoins';
 import { listProblems, PROBLEMS_SHOWN } from '@/store/figures/imports';
+import { pageToJson, queryToJson } from './lists';
 import { changeToJson, eventToJson, feedToJson, importToJson, siteToJson, snapshotToJson } from './serialise';
 
 /*
@@ -15,6 +16,8 @@ import { changeToJson, eventToJson, feedToJson, importToJson, siteToJson, snapsh
 /** How each thing is answered with under its own address. */
 const REPRESENTED: { [S in SubjectName]?: (db: Db, subject: Subjects[S]) => object } = {
   site: (_db, { site }) => siteToJson(site),
+  page: (db, { page }) => pageToJson(db, page),
+  query: (db, { asked }) => queryToJson(db, asked),
   change: (_db, { change }) => changeToJson(change),
   event: (_db, { event }) => eventToJson(event),
   feed: (_db, { feed }) => feedToJson(feed),

@@ -1,52 +1,38 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { Suspense } from 'react';
+import type { Parameters } from '@/core/lists/address';
 import type { Span } from '@/core/calendar/span';
-import { datedSpan, spanText } from '@/core/words/format';
-import { expectedLately } from '@/jobs/expected';
-import { LIST_DAYS, periodPageList, recentPageList } from '@/services/pageList';
+import { datedSpan } from '@/core/words/format';
+import { periodPageList } from '@/services/pageList';
 import { SiteContext } from '@/services/siteContext';
 import { periodsOf } from '@/store/figures/periods';
 import { PageTable } from '@/ui/pages/PageTable';
 import { PeriodChoice, periodKey } from '@/ui/pages/PeriodChoice';
 import { Screen } from '@/ui/parts/Screen';
-import { routes } from '@/ui/shell/routes';
+import { ListScreen } from '../lists/screen';
 import { siteFromPath, type SitePageProps } from '../site';
 import { watch } from './actions';
 
 export const metadata: Metadata = { title: 'Pages' };
 
-type Props = SitePageProps & { searchParams: Promise<{ period?: string | string[] }> };
+type Props = SitePageProps & { searchParams: Promise<Parameters> };
 
 export default async function PagesPage({ params, searchParams }: Props) {
   const { db, site } = siteFromPath((await params).siteId);
   const context = new SiteContext(db, site);
   const daily = context.coverage !== null;
   const periods = periodsOf(db, site.id);
-  const asked = (await searchParams).period;
-  const period = periods.find((one) => periodKey(one) === asked) ?? (daily ? null : periods[0]);
+  const parameters = await searchParams;
+  const period =
+    periods.find((one) => periodKey(one) === parameters['period']) ?? (daily ? null : periods[0]);
   if (period) return <PeriodPages context={context} periods={periods} period={period} daily={daily} />;
-  const list = recentPageList(context, await expectedLately(context));
-  if (!list) {
-    return (
-      <Screen title="Pages">
-        <p className="font-serif text-lg">There are no figures yet.</p>
-        <Link href={routes.intake(site.id)} prefetch={false} className="btn btn-primary btn-sm mt-3">
-          Bring figures in
-        </Link>
-      </Screen>
-    );
-  }
   return (
-    <Screen
-      title="Pages"
-      lead={`${spanText(list.after)}, and the difference to the ${LIST_DAYS} days before, ${spanText(list.before)}.`}
-    >
-      {periods.length > 0 && <PeriodChoice siteId={site.id} periods={periods} chosen={null} daily />}
-      <Suspense>
-        <PageTable siteId={site.id} lines={list.lines} watch={watch} />
-      </Suspense>
-    </Screen>
+    <ListScreen
+      context={context}
+      subject="pages"
+      parameters={parameters}
+      above={periods.length > 0 && <PeriodChoice siteId={site.id} periods={periods} chosen={null} daily />}
+    />
   );
 }
 

@@ -1,0 +1,12 @@
+import { answer, operation, problem } from '../../../doorway';
+import { answerList, listJson, listQuerySchema } from '../../../lists';
+
+export const GET = operation(
+  {
+    summary: 'The queries of a page',
+    on: 'page',
+    query: listQuerySchema,
+    answers: { '200': answer('The lines', listJson), '409': problem('There are no daily figures yet.') },
+  },
+  ({ db, site, page, query }) => answerList(db, site, 'pairs', query, { pageId: page.id }),
+);

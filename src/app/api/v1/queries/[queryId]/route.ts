@@ -1,0 +1,27 @@
+import { saveQueryTraits } from '@/store/traits/traits';
+import { answer, operation } from '../../doorway';
+import { queryEditSchema, queryJson, queryToJson, targetPage } from '../../lists';
+
+export const GET = operation(
+  { summary: 'What is said of a query', on: 'query', answers: { '200': answer('The query', queryJson) } },
+  ({ db, asked }) => Response.json(queryToJson(db, asked)),
+);
+
+export const PATCH = operation(
+  {
+    summary: 'Say which page is meant for a query, and what it is after',
+    on: 'query',
+    body: queryEditSchema,
+    answers: { '200': answer('The query as it is now', queryJson) },
+  },
+  async ({ db, site, asked, body: { target, ...edit }, guard }) => {
+    const targetPageId = targetPage(db, site, target);
+    await saveQueryTraits(
+      db,
+      [asked.id],
+      { ...edit, ...(targetPageId !== undefined && { targetPageId }) },
+      guard,
+    );
+    return Response.json(queryToJson(db, asked));
+  },
+);

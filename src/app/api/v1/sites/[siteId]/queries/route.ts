@@ -1,0 +1,12 @@
+import { answer, operation, problem } from '../../../doorway';
+import { answerList, listJson, listQuerySchema } from '../../../lists';
+
+export const GET = operation(
+  {
+    summary: 'Queries over some days, against others',
+    on: 'site',
+    query: listQuerySchema,
+    answers: { '200': answer('The lines', listJson), '409': problem('There are no daily figures yet.') },
+  },
+  ({ db, site, query }) => answerList(db, site, 'queries', query),
+);

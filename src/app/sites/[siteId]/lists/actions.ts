@@ -1,0 +1,37 @@
+'use server';
+
+import { z } from 'zod';
+import { action } from '@/app/action';
+import { listQueryFrom } from '@/core/lists/address';
+import { ask } from '@/jobs/questions/ask';
+import { startLooks } from '@/jobs/runner';
+import { listWish } from '@/services/listWish';
+import { SiteContext } from '@/services/siteContext';
+import { setWatched } from '@/store/evidence/snapshots';
+import { dropFilter, keepFilter, newFilterSchema } from '@/store/traits/filters';
+
+/** Keeps a filter under a name. */
+export const keep = action('site', [newFilterSchema], async ({ db, site }, filter) => {
+  await keepFilter(db, site.id, filter);
+  return null;
+});
+
+/** Keeps a filter no longer. */
+export const drop = action('site', [z.int().positive()], async ({ db, site }, id) => {
+  await dropFilter(db, site.id, id);
+  return null;
+});
+
+/** Says whether the pages that a list finds are fetched every day; those that are from now on are fetched soon. */
+export const watchFound = action(
+  'site',
+  [z.string().max(2000), z.boolean()],
+  async ({ db, site }, query, watched) => {
+    const parameters = Object.fromEntries(new URLSearchParams(query));
+    const wish = listWish(new SiteContext(db, site), 'pages', listQueryFrom(parameters, 'pages'));
+    const ids = wish && typeof wish !== 'string' ? await ask('found', { siteId: site.id, wish }) : [];
+    await setWatched(db, site.id, ids, watched);
+    if (watched) startLooks();
+    return null;
+  },
+);

@@ -1,0 +1,193 @@
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { isoDay } from '@/core/calendar/day';
+import { altered, listQueryFrom, type Parameters } from '@/core/lists/address';
+import type { ListSubject } from '@/core/lists/columns';
+import { READY_FILTERS } from '@/core/lists/ready';
+import { count, datedSpan, metricDifference, plural } from '@/core/words/format';
+import { ask } from '@/jobs/questions/ask';
+import type { ListAnswer } from '@/services/lists';
+import { listWish } from '@/services/listWish';
+import type { SiteContext } from '@/services/siteContext';
+import { watchedPages } from '@/store/evidence/snapshots';
+import { keptFilters } from '@/store/traits/filters';
+import { KeptFilters } from '@/ui/lists/KeptFilters';
+import { ListFilter } from '@/ui/lists/ListFilter';
+import { ListTable } from '@/ui/lists/ListTable';
+import { Watching } from '@/ui/lists/Watching';
+import { RowKeys } from '@/ui/parts/RowKeys';
+import { Screen } from '@/ui/parts/Screen';
+import { routes } from '@/ui/shell/routes';
+import { drop, keep, watchFound } from './actions';
+
+const NAMES: Readonly<Record<ListSubject, { title: string; one: string; many: string }>> = {
+  pages: { title: 'Pages', one: 'page', many: 'pages' },
+  queries: { title: 'Queries', one: 'query', many: 'queries' },
+  pairs: { title: 'Queries', one: 'query on a page', many: 'queries on pages' },
+};
+
+type Props = {
+  context: SiteContext;
+  subject: ListSubject;
+  parameters: Parameters;
+  /** What stands above the filters, such as a choice between kinds of lists. */
+  above?: ReactNode;
+};
+
+/** A list of pages, queries or pairs, as its address asks for it. */
+export async function ListScreen({ context, subject, parameters, above }: Props) {
+  const { db, site } = context;
+  const { title, one, many } = NAMES[subject];
+  const query = listQueryFrom(parameters, subject);
+  const wish = listWish(context, subject, query);
+  if (typeof wish === 'string') {
+    return (
+      <Screen title={title}>
+        <p className="font-serif text-lg">{wish}</p>
+        <Link href="?" prefetch={false} className="btn btn-primary btn-sm mt-3">
+          Show the last 28 days
+        </Link>
+      </Screen>
+    );
+  }
+  const found = wish && (await ask('list', { siteId: site.id, wish }));
+  if (!wish || !found) {
+    return (
+      <Screen title={title}>
+        <p className="font-serif text-lg">There are no figures yet.</p>
+        <Link href={routes.intake(site.id)} prefetch={false} className="btn btn-primary btn-sm mt-3">
+          Bring figures in
+        </Link>
+      </Screen>
+    );
+  }
+  const { now, was } = found.spans;
+  const here = altered(parameters, { cursor: null });
+  const wanted = new Set(['q', 'without', 'device', 'brand', 'intent', 'group']);
+  const narrowed = Object.entries(parameters).some(
+    ([name, value]) => value && (wanted.has(name) || /\.m(in|ax)$/.test(name)),
+  );
+  const ids = subject === 'pages' ? await ask('found', { siteId: site.id, wish }) : [];
+  const watched = subject === 'pages' ? watchedPages(db, site.id) : new Set<number>();
+  const onlyWords =
+    query.q && !Object.keys(parameters).some((name) => !['q', 'sort', 'cursor'].includes(name));
+  return (
+    <Screen title={title} lead={leadOf(found, narrowed, one, many)}>
+      {above}
+      <KeptFilters
+        siteId={site.id}
+        subject={subject}
+        ready={READY_FILTERS.filter(({ only }) => only.includes(subject)).map((filter) => ({
+          name: filter.name,
+          href: altered(
+            {
+              from: parameters['from'],
+              to: parameters['to'],
+              against: parameters['against'],
+              each: parameters['each'],
+            },
+            filter.query,
+          ),
+        }))}
+        kept={keptFilters(db, site.id, subject)}
+        query={narrowed ? here : ''}
+        keep={keep}
+        drop={drop}
+      />
+      <ListFilter
+        subject={subject}
+        parameters={parameters}
+        days={{ from: isoDay(now.firstDay), to: isoDay(now.lastDay) }}
+        groups={subject === 'queries' ? [] : found.groups}
+      />
+      <RowKeys>
+        <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[0.85rem]">
+          <span className="muted" aria-live="polite">
+            {narrowed
+              ? `${found.total.toLocaleString('en-GB')} of ${plural(found.all, one, many)}`
+              : plural(found.all, one, many)}
+          </span>
+          <span>
+            Save as{' '}
+            <a href={routes.saveList(site.id, subject, 'csv', here)} className="inline-link">
+              CSV
+            </a>{' '}
+            <a href={routes.saveList(site.id, subject, 'xlsx', here)} className="inline-link">
+              XLSX
+            </a>
+          </span>
+          {subject === 'pages' && onlyWords && found.total > 1 && (
+            <Link href={routes.changeOfMatching(site.id, query.q!)} prefetch={false} className="inline-link">
+              Log a change on these {found.total}
+            </Link>
+          )}
+          {subject === 'pages' && (
+            <Watching
+              siteId={site.id}
+              query={here}
+              found={ids.length}
+              watched={ids.filter((id) => watched.has(id)).length}
+              watch={watchFound}
+            />
+          )}
+        </div>
+        <ListTable
+          siteId={site.id}
+          subject={subject}
+          lines={found.lines}
+          sort={wish.sort}
+          parameters={parameters}
+          compared={was !== null}
+        />
+      </RowKeys>
+      {found.total === 0 && (
+        <p className="mt-4">
+          {narrowed ? `No ${one} fits all of this. ` : `No ${one} was shown in these days. `}
+          {narrowed && (
+            <Link
+              href={altered({ each: parameters['each'] }, {}) || '?'}
+              prefetch={false}
+              className="inline-link"
+            >
+              Show all
+            </Link>
+          )}
+        </p>
+      )}
+      <Parts total={found.total} from={wish.from} limit={wish.limit} parameters={parameters} />
+    </Screen>
+  );
+}
+
+function leadOf({ total, sums, spans }: ListAnswer, narrowed: boolean, one: string, many: string): string {
+  const { now, was } = spans;
+  const beside = (metric: 'clicks' | 'impressions') =>
+    was ? ` (${metricDifference(metric, sums[metric].difference)})` : '';
+  const figures = `${count(sums.clicks.after ?? 0)} clicks${beside('clicks')} from ${count(sums.impressions.after ?? 0)} impressions${beside('impressions')}`;
+  return `${narrowed ? 'These ' : ''}${plural(total, one, many)} brought ${figures} on ${datedSpan(now)}${was ? `, against ${datedSpan(was)}` : ''}.`;
+}
+
+type PartsProps = { total: number; from: number; limit: number; parameters: Parameters };
+
+function Parts({ total, from, limit, parameters }: PartsProps) {
+  if (total <= limit && from === 0) return null;
+  const to = (place: number) => altered(parameters, { cursor: place <= 0 ? null : String(place) }) || '?';
+  return (
+    <nav aria-label="Parts of the list" className="mt-3 flex items-center gap-4 text-[0.85rem]">
+      {from > 0 && (
+        <Link href={to(from - limit)} prefetch={false} className="inline-link">
+          Previous {limit}
+        </Link>
+      )}
+      <span>
+        {total === 0 ? 0 : Math.min(from + 1, total)} to {Math.min(total, from + limit)} of{' '}
+        {total.toLocaleString('en-GB')}
+      </span>
+      {from + limit < total && (
+        <Link href={to(from + limit)} prefetch={false} className="inline-link">
+          Next {limit}
+        </Link>
+      )}
+    </nav>
+  );
+}

@@ -1,0 +1,78 @@
+/* The columns of lists of pages, queries and pairs of both: what they are called over HTTP and in addresses, and on screen. */
+
+/** What a list has a line for: a page, a query, or a query on a page. */
+export const LIST_SUBJECTS = ['pages', 'queries', 'pairs'] as const;
+export type ListSubject = (typeof LIST_SUBJECTS)[number];
+
+/** How the values of a column are written. */
+export type ColumnForm = 'count' | 'ctr' | 'position' | 'ratio' | 'share' | 'money' | 'places' | 'points';
+
+type Described = {
+  readonly name: string;
+  readonly form: ColumnForm;
+  /** The lists that have it; all where it is absent. */
+  readonly only?: readonly ListSubject[];
+  /** What it says, where its name does not. */
+  readonly about?: string;
+};
+
+/** All columns by the names under which they are sorted and narrowed. */
+export const COLUMNS = {
+  clicks: { name: 'clicks', form: 'count' },
+  impressions: { name: 'impressions', form: 'count' },
+  ctr: { name: 'CTR', form: 'ctr' },
+  position: { name: 'position', form: 'position' },
+  appeal: {
+    name: 'appeal',
+    form: 'ratio',
+    about: 'clicks over those usual on this site at the same positions',
+  },
+  'difference.clicks': { name: 'clicks, difference', form: 'count' },
+  'difference.impressions': { name: 'impressions, difference', form: 'count' },
+  'difference.ctr': { name: 'CTR, difference', form: 'points' },
+  'difference.placesGained': { name: 'places gained', form: 'places' },
+  'difference.appeal': { name: 'appeal, difference', form: 'ratio' },
+  'before.clicks': { name: 'clicks before', form: 'count' },
+  'before.impressions': { name: 'impressions before', form: 'count' },
+  'before.ctr': { name: 'CTR before', form: 'ctr' },
+  'before.position': { name: 'position before', form: 'position' },
+  expectedCtr: { name: 'usual CTR', form: 'ctr', about: 'the CTR of this site at these positions' },
+  // CTR over it is appeal: what a filter asks for is how far below the usual it lies.
+  missing: {
+    name: 'clicks missing',
+    form: 'count',
+    about: 'clicks that the usual CTR would bring, less those that came',
+  },
+  queries: { name: 'queries', form: 'count', only: ['pages'] },
+  pages: { name: 'pages', form: 'count', only: ['queries'] },
+  searches: { name: 'searches a month', form: 'count', only: ['queries', 'pairs'] },
+  changes: { name: 'changes', form: 'count', only: ['pages', 'pairs'] },
+  findings: {
+    name: 'findings',
+    form: 'count',
+    only: ['pages'],
+    about: 'what wants a look on the page as it was last fetched',
+  },
+  weight: {
+    name: 'weight',
+    form: 'ratio',
+    only: ['pages', 'pairs'],
+    about: 'what the page matters to the business: 1 is as usual',
+  },
+  sessions: { name: 'sessions', form: 'count', only: ['pages'] },
+  engagedShare: { name: 'engaged', form: 'share', only: ['pages'] },
+  conversions: { name: 'conversions', form: 'count', only: ['pages'] },
+  revenue: { name: 'revenue', form: 'money', only: ['pages'] },
+  worth: { name: 'worth', form: 'money', about: 'the clicks at what one is worth (settings)' },
+} as const satisfies Record<string, Described>;
+
+export type Column = keyof typeof COLUMNS;
+export const COLUMN_KEYS = Object.keys(COLUMNS) as [Column, ...Column[]];
+
+/** The columns that a list has. */
+export function columnsOf(subject: ListSubject): Column[] {
+  return COLUMN_KEYS.filter((column) => {
+    const { only }: Described = COLUMNS[column];
+    return only === undefined || only.includes(subject);
+  });
+}

@@ -1,0 +1,96 @@
+'use client';
+
+import Link from 'next/link';
+import { useState } from 'react';
+import type { KeptFilter } from '@/store/traits/filters';
+import type { Act } from '../parts/attempt';
+import { useAct } from '../parts/useAct';
+import { useToast } from '../parts/Toast';
+
+type Props = {
+  siteId: number;
+  subject: KeptFilter['subject'];
+  /** The usual questions of the trade, and those that were kept under a name. */
+  ready: readonly { readonly name: string; readonly href: string }[];
+  kept: readonly { readonly id: number; readonly name: string; readonly query: string }[];
+  /** The query of the address as it is now; empty where nothing is narrowed. */
+  query: string;
+  keep: Act<[siteId: number, filter: { subject: KeptFilter['subject']; name: string; query: string }]>;
+  drop: Act<[siteId: number, id: number]>;
+};
+
+/** Filters to begin with: each opens as an ordinary one that can be altered, and can be kept under a name. */
+export function KeptFilters({ siteId, subject, ready, kept, query, keep, drop }: Props) {
+  const [naming, setNaming] = useState(false);
+  const [name, setName] = useState('');
+  const { act, busy } = useAct();
+  const say = useToast();
+  return (
+    <nav aria-label="Filters" className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[0.85rem]">
+      <span className="muted">Usual questions:</span>
+      {ready.map((one) => (
+        <Link key={one.name} href={one.href} prefetch={false} className="inline-link">
+          {one.name}
+        </Link>
+      ))}
+      {kept.map((one) => (
+        <span key={one.id}>
+          <Link href={one.query || '?'} prefetch={false} className="inline-link font-semibold">
+            {one.name}
+          </Link>{' '}
+          <button
+            type="button"
+            className="muted hover:underline"
+            disabled={busy}
+            aria-label={`Keep ${one.name} no longer`}
+            onClick={() =>
+              act(
+                () => drop(siteId, one.id),
+                () =>
+                  say(`“${one.name}” is no longer kept.`, () =>
+                    act(() => keep(siteId, { subject, name: one.name, query: one.query })),
+                  ),
+              )
+            }
+          >
+            drop
+          </button>
+        </span>
+      ))}
+      {naming ? (
+        <form
+          className="flex items-baseline gap-1.5"
+          onSubmit={(e) => {
+            e.preventDefault();
+            act(
+              () => keep(siteId, { subject, name: name.trim(), query }),
+              () => {
+                setNaming(false);
+                setName('');
+                say('Kept.');
+              },
+            );
+          }}
+        >
+          <input
+            autoFocus
+            aria-label="Name of the filter"
+            className="input input-sm w-44"
+            maxLength={80}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+          <button type="submit" className="inline-link" disabled={busy}>
+            Keep
+          </button>
+        </form>
+      ) : (
+        query !== '' && (
+          <button type="button" className="inline-link" onClick={() => setNaming(true)}>
+            Keep this filter
+          </button>
+        )
+      )}
+    </nav>
+  );
+}
