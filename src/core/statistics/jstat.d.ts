@@ -4,6 +4,11 @@ declare module 'jstat' {
     inv(p: number, ...parameters: number[]): number;
     cdf(x: number, ...parameters: number[]): number;
   }
-  const library: { normal: Distribution; studentt: Distribution };
+  const library: {
+    normal: Distribution;
+    studentt: Distribution;
+    gamma: Distribution;
+    gammaln(x: number): number;
+  };
   export default library;
 }

@@ -97,6 +97,27 @@ export function latestTitles(db: Db, siteId: number): Map<number, string> {
   return new Map(rows.flatMap(([page, title]) => (title === null ? [] : [[page, title] as const])));
 }
 
+/** What each page of a site said when it was fetched last, and the last day on which it said so, by page. */
+export function latestEvidence(
+  db: Db,
+  siteId: number,
+): Map<number, { readonly evidence: PageEvidence; readonly lastDay: Day }> {
+  const rows = prepared<[number], [page: number, evidence: string, lastDay: number]>(
+    db,
+    `SELECT coalesce(p.into_id, p.id), s.evidence, s.last_day FROM (
+       SELECT max(id) AS id FROM snapshot WHERE site_id = ? GROUP BY page_id
+     ) l JOIN snapshot s ON s.id = l.id JOIN page p ON p.id = s.page_id ORDER BY s.id`,
+  )
+    .raw()
+    .all(siteId);
+  return new Map(
+    rows.map(([page, evidence, lastDay]) => [
+      page,
+      { evidence: JSON.parse(evidence) as PageEvidence, lastDay: asDay(lastDay) },
+    ]),
+  );
+}
+
 const MOST_TEXT_KEPT = 20_000;
 
 /**

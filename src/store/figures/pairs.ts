@@ -13,8 +13,13 @@ import { rowsNarrowedTo } from './narrowed';
 /** The two spans of a list: what is shown, and what it is held against (null: nothing). */
 export type ListSpans = { readonly now: Span; readonly was: Span | null };
 
-/** The clicks to be expected of the showings of a page in both spans. */
-export type PageShowings = { readonly now: number; readonly was: number };
+/** The clicks to be expected of the showings of a page in both spans, and day by day from the first of both on. */
+export type PageShowings = {
+  readonly now: number;
+  readonly was: number;
+  readonly firstDay: Day;
+  readonly days: Float64Array;
+};
 
 /** What every query brought on every page over two spans: a row for each pair that was shown in either. */
 export type Pairs = {
@@ -101,6 +106,7 @@ export function pairFigures(
     showings.set(page.id, {
       now: sumIn(expected, page.firstDay, now),
       was: was ? sumIn(expected, page.firstDay, was) : 0,
+      ...{ firstDay: page.firstDay, days: expected },
     });
   }
   const count = rows.rows;

@@ -1,0 +1,62 @@
+/* Whether a page says what it is shown for: in its title, a heading, its text, or only in parts. */
+
+import type { PageEvidence } from '../model/evidence';
+import { wordsOf } from '../words/find';
+import { stemOf, stemsOf, tellingWordsOf } from '../words/stems';
+
+/** Where a page says a search, the most telling place first; `parts` where it says some of its words, `nowhere` where none. */
+export type SaidWhere = 'title' | 'h1' | 'heading' | 'text' | 'parts' | 'nowhere';
+
+export type Said = {
+  readonly where: SaidWhere;
+  /** Words of the search that the page says nowhere. */
+  readonly missing: readonly string[];
+  /** Whether it says all of them, but some in another form or spelling. */
+  readonly otherwise: boolean;
+};
+
+/** What a page says, as stems, made once for all of its searches. */
+export type PageWords = {
+  readonly places: readonly (readonly [
+    where: 'title' | 'h1' | 'heading' | 'text',
+    stems: ReadonlySet<string>,
+  ])[];
+  /** All words as they are written, and all stems. */
+  readonly words: ReadonlySet<string>;
+  readonly stems: ReadonlySet<string>;
+};
+
+/** The words of a page. */
+export function pageWords({ title, headings, text, description }: PageEvidence): PageWords {
+  const level = (wanted: (level: number) => boolean) =>
+    headings
+      .filter((heading) => wanted(heading.level))
+      .map((heading) => heading.text)
+      .join(' ');
+  const parts = [
+    ['title', title ?? ''],
+    ['h1', level((one) => one === 1)],
+    ['heading', level((one) => one > 1)],
+    ['text', text],
+  ] as const;
+  const all = [...parts.map(([, part]) => part), description ?? ''].join(' ');
+  return {
+    places: parts.map(([where, part]) => [where, stemsOf(part)] as const),
+    words: new Set(wordsOf(all)),
+    stems: stemsOf(all),
+  };
+}
+
+/**
+ * Whether a page says a search: all of its telling words in one place, by their stems.
+ * @example saidOn(pageWords(page), 'colour of wax') // { where: 'title', missing: [], otherwise: true } where the title has "Wax colors"
+ */
+export function saidOn(page: PageWords, query: string): Said {
+  const words = tellingWordsOf(query);
+  const stems = words.map(stemOf);
+  const missing = words.filter((_, i) => !page.stems.has(stems[i]!));
+  const otherwise = missing.length === 0 && !words.every((word) => page.words.has(word));
+  const place = page.places.find(([, said]) => stems.every((stem) => said.has(stem)));
+  const where = place ? place[0] : missing.length === words.length ? 'nowhere' : 'parts';
+  return { where, missing, otherwise };
+}

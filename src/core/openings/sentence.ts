@@ -1,0 +1,78 @@
+/* What an opening rests on, in a sentence. */
+
+import { count, metricValue, plural, share } from '../words/format';
+import type { Opening } from './model';
+import type { Said } from './said';
+
+/** What a sentence names besides figures. */
+export type Named = {
+  /** Of a query that is shared, its pages with their parts; of a page without links, those that could link to it. */
+  readonly pages?: readonly {
+    readonly path: string;
+    readonly share?: number;
+    readonly led?: number;
+    readonly position?: number;
+  }[];
+  readonly said?: Said;
+  readonly words?: readonly string[];
+  readonly findings?: readonly string[];
+};
+
+const list = (items: readonly string[]) =>
+  items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`;
+const quoted = (words: readonly string[]) => list(words.map((word) => `“${word}”`));
+
+/** The evidence of an opening, as a client could read it. */
+export function openingSentence(
+  { kind, figures }: Pick<Opening, 'kind' | 'figures'>,
+  named: Named = {},
+): string {
+  const of = (name: string) => figures[name] ?? 0;
+  const { pages = [], said, words = [], findings = [] } = named;
+  switch (kind) {
+    case 'chosen-too-little':
+      return `Chosen ${share(1 - of('appeal') / of('usual'))} less often than is usual here at the same searches and positions: ${count(of('clicks'))} clicks where ${count(of('expected'))} would be usual.`;
+    case 'within-reach':
+      return `Seen ${plural(of('impressions'), 'time')} at ${metricValue('position', of('position'))}; what position ${of('target')} would bring. Rules of thumb say ${count(of('ceiling'))} clicks (all seen, at 20%) and weigh it ${count(of('potential'))} (impressions × position).`;
+    case 'unsaid':
+      return said && said.missing.length > 0
+        ? `Shown ${plural(of('impressions'), 'time')} for it at ${metricValue('position', of('position'))}, and says ${quoted(said.missing)} nowhere.`
+        : `Shown ${plural(of('impressions'), 'time')} for it at ${metricValue('position', of('position'))}; its words stand in the page, but nowhere together.`;
+    case 'shared':
+      return `${list(pages.map(({ path }) => path))} take turns: ${list(pages.map((page) => share(page.share ?? 0)))} of ${plural(of('impressions'), 'showing')}, leading on ${list(pages.map((page) => share(page.led ?? 0)))} of the days, at ${list(pages.map((page) => metricValue('position', page.position ?? null)))}.`;
+    case 'slipped':
+      return `Fell by ${share(1 - of('ratio'))} in a step that the rest of the site did not share.`;
+    case 'unlinked':
+      return pages.length > 0
+        ? `Linked from ${plural(of('linkedFrom'), 'page')}; ${list(pages.map(({ path }) => path))} ${pages.length === 1 ? 'speaks' : 'speak'} of the same and ${pages.length === 1 ? 'does' : 'do'} not link to it${words.length > 0 ? `: ${quoted(words)}` : ''}.`
+        : `No page of the site links to it, as far as they were fetched.`;
+    case 'out-of-order':
+      return findings.join(' ');
+    case 'visited-not-bought':
+      return `${plural(of('sessions'), 'visit')} and ${plural(of('conversions'), 'conversion')}, where ${count(of('usual'))} would be usual here; more than chance allows.`;
+  }
+}
+
+/** What is to be done about an opening of a kind, in two or three words. */
+export const OPENING_NAMES = {
+  'chosen-too-little': 'chosen too little',
+  'within-reach': 'within reach',
+  unsaid: 'unsaid',
+  shared: 'shared',
+  slipped: 'slipped',
+  unlinked: 'unlinked',
+  'out-of-order': 'out of order',
+  'visited-not-bought': 'visited, not bought',
+} as const;
+
+/** The kind of change that an opening calls for, and the metric that it would show in. */
+export const REMEDIES = {
+  'chosen-too-little': { kind: 'title-rewrite', metric: 'appeal', what: 'Title that is chosen more often' },
+  'within-reach': { kind: 'body-copy', metric: 'clicks', what: 'Say more of' },
+  unsaid: { kind: 'headings', metric: 'clicks', what: 'Say' },
+  shared: { kind: 'internal-links', metric: 'clicks', what: 'One page for' },
+  slipped: { kind: 'body-copy', metric: 'clicks', what: 'Win back' },
+  unlinked: { kind: 'internal-links', metric: 'clicks', what: 'Links to' },
+  'out-of-order': { kind: 'other', metric: 'clicks', what: 'Put in order' },
+  'visited-not-bought': { kind: 'body-copy', metric: 'clicks', what: 'What visitors do on' },
+} as const satisfies Record<Opening['kind'], { kind: string; metric: string; what: string }>;

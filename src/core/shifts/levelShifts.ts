@@ -1,0 +1,201 @@
+/* Level shifts of a page, query or group: change points of its daily clicks, net of what the rest of the site did. */
+
+import type { Day } from '../calendar/day';
+import { changePoints } from './partition';
+
+/** Clicks of each day from a first one on, and those that its usual level times the site's movement would have been. */
+export type NetDays = {
+  readonly firstDay: Day;
+  readonly clicks: ArrayLike<number>;
+  readonly expected: ArrayLike<number>;
+};
+
+/** A day at which the level shifted, the days on which that may have been, and by what it was multiplied, with its 90% range. */
+export type LevelShift = {
+  readonly day: Day;
+  readonly firstDay: Day;
+  readonly lastDay: Day;
+  readonly ratio: number;
+  readonly low: number;
+  readonly high: number;
+};
+
+/** Stretches are no shorter than two weeks. */
+const LEAST_DAYS = 14;
+/**
+ * A change point has to better the fit by this, in twice a log likelihood: so that a site on which nothing shifted shows one in twenty
+ * page-years (docs/openings.md).
+ */
+const PENALTY = 17;
+const WEEK = 7;
+const MONTH = 28;
+/** The variance of a day's count over its expectation, roughly. */
+const DISPERSION = 1.5;
+/** The median absolute deviation of a normal distribution in standard deviations. */
+const MAD = 0.6745;
+const Z90 = 1.645;
+/** Rows with fewer clicks a day than this on average have no level that could be seen to shift. */
+const FEWEST_A_DAY = 1;
+
+/**
+ * The level shifts of one row. Days are weighed by how far they wander for a month, not from one day to the next: what drifts slowly is no
+ * shift. `wander` is how far the site's rows usually wander (see `wanderOf`); the row's own counts where it is more.
+ */
+export function levelShifts(days: NetDays, wander: number): LevelShift[] {
+  const logs = netLogs(days);
+  if (!logs) return [];
+  const own = Math.max(wanderOf(days) ?? 0, wander);
+  const { values, weights } = logs;
+  // The variance of one day such that a month of days wanders as far as months do.
+  const excess = own * MONTH;
+  const scaled = weights.map((weight) => (weight > 0 ? 1 / (1 / weight + excess) : 0));
+  const found = changePoints({ values, weights: scaled }, PENALTY, LEAST_DAYS, 'given');
+  return found.map((point, i) => {
+    const log = point.after - point.before;
+    const half = Z90 * Math.sqrt(point.variance);
+    const within = [found[i - 1]?.at ?? 0, found[i + 1]?.at ?? values.length] as const;
+    const at = sharpened(logs, point.at, within);
+    const moved = at - point.at;
+    return {
+      day: (days.firstDay + at) as Day,
+      firstDay: (days.firstDay + Math.min(at, point.first + moved)) as Day,
+      lastDay: (days.firstDay + Math.max(at, point.last + moved)) as Day,
+      ratio: Math.exp(log),
+      low: Math.exp(log - half),
+      high: Math.exp(log + half),
+    };
+  });
+}
+
+/** Days on either side of a shift within which its day is sought: over so few a row hardly drifts. */
+const NEAR = 21;
+
+/** The day of a shift, by the days near it alone and at their noise of counting: what splits these best into two levels. */
+function sharpened(
+  { values, weights }: { readonly values: Float64Array; readonly weights: Float64Array },
+  at: number,
+  [begin, end]: readonly [number, number],
+): number {
+  const [from, to] = [Math.max(begin, at - NEAR), Math.min(end, at + NEAR)];
+  let [best, most] = [at, -Infinity];
+  for (let place = from + 4; place <= to - 4; place++) {
+    const [a, b] = [mean(values, weights, from, place), mean(values, weights, place, to)];
+    const split = (a.weight * b.weight * (a.mean - b.mean) ** 2) / (a.weight + b.weight);
+    if (split > most) [best, most] = [place, split];
+  }
+  return best;
+}
+
+function mean(values: Float64Array, weights: Float64Array, from: number, to: number) {
+  let [sum, weight] = [0, 1e-9];
+  for (let i = from; i < to; i++) {
+    sum += weights[i]! * values[i]!;
+    weight += weights[i]!;
+  }
+  return { mean: sum / weight, weight };
+}
+
+/** Each day's log ratio of clicks to what was to be expected, and its weight, one over the variance of counting; null for too few clicks. */
+function netLogs({ clicks, expected }: NetDays): { values: Float64Array; weights: Float64Array } | null {
+  const n = clicks.length;
+  let [total, base] = [0, 0];
+  for (let i = 0; i < n; i++) {
+    if (!(expected[i]! > 0)) continue;
+    total += clicks[i]!;
+    base += expected[i]!;
+  }
+  if (base === 0 || total < FEWEST_A_DAY * n) return null;
+  const [values, weights] = [new Float64Array(n), new Float64Array(n)];
+  // Of days next to each other the counts of a week: single days of few clicks have no logarithm to speak of.
+  for (let i = 0; i < n; i++) {
+    if (!(expected[i]! > 0)) continue;
+    // Single days of few clicks have no logarithm to speak of; that of the fortnight around them does.
+    const level = localLevel(clicks, expected, i);
+    const fitted = level * expected[i]!;
+    values[i] = Math.log(level) + (clicks[i]! - fitted) / Math.max(fitted, 1e-9);
+    weights[i] = fitted / DISPERSION;
+  }
+  return { values, weights };
+}
+
+function localLevel(clicks: ArrayLike<number>, expected: ArrayLike<number>, at: number): number {
+  let [c, e] = [0.5, 0];
+  for (let i = Math.max(0, at - WEEK); i <= Math.min(clicks.length - 1, at + WEEK); i++) {
+    if (!(expected[i]! > 0)) continue;
+    c += clicks[i]!;
+    e += expected[i]!;
+  }
+  return c / Math.max(e, 1e-9);
+}
+
+/**
+ * The variance of a row's monthly log level beyond counting, from one month to the next, robustly: half the square of the median absolute
+ * difference, so that a few real shifts do not hide themselves. Null for too few months.
+ * Source: Rousseeuw and Croux, JASA 88 (1993), the median absolute deviation as a scale.
+ */
+export function wanderOf({ clicks, expected }: NetDays): number | null {
+  const months: { log: number; noise: number }[] = [];
+  for (let from = 0; from + MONTH <= clicks.length; from += WEEK) {
+    let [c, e] = [0, 0];
+    for (let i = from; i < from + MONTH; i++) {
+      if (!(expected[i]! > 0)) continue;
+      c += clicks[i]!;
+      e += expected[i]!;
+    }
+    months.push(c > 0 && e > 0 ? { log: Math.log(c / e), noise: DISPERSION / c } : { log: NaN, noise: NaN });
+  }
+  const differences: number[] = [];
+  const noises: number[] = [];
+  for (let i = 0; i + MONTH / WEEK < months.length; i++) {
+    const [a, b] = [months[i]!, months[i + MONTH / WEEK]!];
+    const difference = Math.abs(b.log - a.log);
+    if (Number.isNaN(difference)) continue;
+    differences.push(difference);
+    noises.push(a.noise + b.noise);
+  }
+  if (differences.length < 6) return null;
+  const scale = median(differences) / MAD;
+  return Math.max(0, (scale * scale - median(noises)) / 2);
+}
+
+function median(values: number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  const middle = sorted.length >> 1;
+  return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
+}
+
+/** How far the rows of a site usually wander: the median of their own. */
+export function usualWander(rows: Iterable<NetDays>): number {
+  const known = [...rows].flatMap((row) => wanderOf(row) ?? []);
+  return known.length === 0 ? 0.004 : median(known);
+}
+
+/** Pages that are larger than this many times the median count no more than that in what the site did. */
+const MOST_TIMES = 3;
+
+/**
+ * For each row the clicks that were to be expected of it: its own mean times what the other rows did that day, each by its own mean, none
+ * counting for more than a few middling ones.
+ */
+export function expectedOfOthers(rows: readonly ArrayLike<number>[]): Float64Array[] {
+  const days = Math.max(0, ...rows.map((row) => row.length));
+  const means = rows.map((row) => {
+    let sum = 0;
+    for (let i = 0; i < row.length; i++) sum += row[i]!;
+    return sum / Math.max(1, row.length);
+  });
+  const positive = means.filter((mean) => mean > 0);
+  const most = positive.length > 0 ? MOST_TIMES * median(positive) : 0;
+  const share = means.map((mean) => (mean > 0 ? Math.min(1, most / mean) : 0));
+  const [sum, base] = [new Float64Array(days), means.reduce((total, mean, r) => total + share[r]! * mean, 0)];
+  rows.forEach((row, r) => {
+    for (let i = 0; i < row.length; i++) sum[i]! += share[r]! * row[i]!;
+  });
+  return rows.map((row, r) => {
+    const rest = base - share[r]! * means[r]!;
+    return sum.map((total, i) => {
+      const others = total - share[r]! * (row[i] ?? 0);
+      return rest > 0 ? (means[r]! * others) / rest : means[r]!;
+    });
+  });
+}
