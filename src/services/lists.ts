@@ -4,6 +4,7 @@ import { spanLength, type Span } from '../core/calendar/span';
 import { inOrder, rowsWithin, type Range, type Sorting } from '../core/lists/choose';
 import type { Column, ListSubject } from '../core/lists/columns';
 import { intentOf, type Intent } from '../core/lists/intent';
+import type { ListLine } from '../core/lists/line';
 import { addedUp, columnValues, emptySide, type FiguresTable, type Side } from '../core/lists/table';
 import { compareTotals, type Metrics } from '../core/measures/comparison';
 import type { PageRef } from '../core/model/change';
@@ -15,7 +16,8 @@ import { grainsOf } from '../store/figures/days';
 import { pairFigures, sumIn, type ListSpans, type Pairs } from '../store/figures/pairs';
 import { queryTexts } from '../store/figures/queryIds';
 import { latestTitles } from '../store/evidence/snapshots';
-import { pageTraits, queryTraits, type QueryTraits } from '../store/traits/traits';
+import type { QueryTraits } from '../core/model/traits';
+import { pageTraits, queryTraits } from '../store/traits/traits';
 import type { Engines } from './engines';
 import type { SiteContext } from './siteContext';
 import { brandWordsOf, figuresStamp, type SiteFigures } from './siteFigures';
@@ -26,7 +28,7 @@ export type ListWish = {
   readonly spans: ListSpans;
   /** The code of a device; 0 for all. */
   readonly device: number;
-  /** Of pairs: those of one page, or of one query. */
+  /** Of pairs: those of one page, or of one query; of queries: that one. */
   readonly pageId?: number;
   readonly queryId?: number;
   /** Words that have to be in the text, and words that must not. */
@@ -39,22 +41,6 @@ export type ListWish = {
   readonly sort: Sorting;
   readonly from: number;
   readonly limit: number;
-};
-
-/** A line of a list. */
-export type ListLine = {
-  readonly page: PageRef | null;
-  readonly query: { readonly id: number; readonly text: string } | null;
-  readonly metrics: Metrics;
-  /** Columns besides the measures; null where the line has none. */
-  readonly further: Readonly<Partial<Record<Column, number | null>>>;
-  /** The title of the page as it was last fetched. */
-  readonly title: string | null;
-  readonly group: string | null;
-  readonly brand: boolean | null;
-  readonly intent: Intent | null;
-  /** Of a page its target query, of a query the path of its target page. */
-  readonly target: string | null;
 };
 
 export type ListAnswer = {
@@ -300,7 +286,8 @@ function queriesTable(parts: QueryParts): Made {
   const addresses = new Map(figures.pages(figures.series.map(({ id }) => id)).map((page) => [page.id, page]));
   return {
     table,
-    wanted: (row) => queryWanted(parts, ids[row]!),
+    wanted: (row) =>
+      (wish.queryId === undefined || ids[row] === wish.queryId) && queryWanted(parts, ids[row]!),
     line: (row) => ({
       ...lineOf(table, row, wish.spans),
       ...{ page: null, title: null, group: null },

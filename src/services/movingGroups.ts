@@ -1,5 +1,6 @@
 import { addDays, type Day } from '../core/calendar/day';
 import type { Span } from '../core/calendar/span';
+import type { SubjectDays } from '../core/history/subjectDays';
 import type { PageRef } from '../core/model/change';
 import { commonPart, tellingWords, wordsOf } from '../core/words/common';
 import type { Db } from '../store/database';
@@ -13,15 +14,6 @@ const SHOWN_DAYS = 182;
 /** Days of queries that a group is named by. */
 const NAMING_DAYS = 56;
 
-/** What a group brought on each day shown; null on days without figures. */
-export type GroupDays = {
-  readonly shown: Span;
-  readonly clicks: readonly (number | null)[];
-  readonly impressions: readonly (number | null)[];
-  readonly appeal: readonly (number | null)[];
-  readonly position: readonly (number | null)[];
-};
-
 /** Pages that move together. */
 export type MovingGroup = {
   /** Its number, 0 for those that move with too few others. */
@@ -33,7 +25,7 @@ export type MovingGroup = {
   /** The part of the site that more than half of them are in, and words of queries that are theirs more than others'. */
   readonly mostly: string | null;
   readonly words: readonly string[];
-  readonly days: GroupDays;
+  readonly days: SubjectDays;
 };
 
 /** The groups of a site, and whether they were learned from the movement or are stated or shown by the paths. */
@@ -94,9 +86,9 @@ function daysOf(
   history: NonNullable<ReturnType<Engines['engine']>>['history'],
   ids: readonly number[],
   shown: Span,
-): GroupDays {
+): SubjectDays {
   const rows = ids.flatMap((id) => history.row(id) ?? []);
-  const days: GroupDays & Record<'clicks' | 'impressions' | 'appeal' | 'position', (number | null)[]> = {
+  const days: SubjectDays & Record<'clicks' | 'impressions' | 'appeal' | 'position', (number | null)[]> = {
     ...{ shown, clicks: [], impressions: [], appeal: [], position: [] },
   };
   for (let day = shown.firstDay; day <= shown.lastDay; day = addDays(day, 1)) {

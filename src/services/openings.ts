@@ -1,13 +1,13 @@
 import { pagePath } from '../core/address/address';
-import { isoDay, type Day } from '../core/calendar/day';
+import { addDays, isoDay, type Day } from '../core/calendar/day';
 import { inSpan, spanLength, type Span } from '../core/calendar/span';
 import { findingsOn } from '../core/markup/findings';
-import type { PageRef } from '../core/model/change';
 import type { PageEvidence } from '../core/model/evidence';
 import { appealPosterior, gammaMean, gammaQuantile, type Chosen } from '../core/openings/appealPosterior';
 import { MONTH_DAYS, RANGE_HIGH, RANGE_LOW, type Gain, type Opening } from '../core/openings/model';
 import { querySpread } from '../core/openings/querySpread';
 import { pageWords, saidOn } from '../core/openings/said';
+import type { NamedOpening } from '../core/openings/named';
 import { openingSentence, type Named } from '../core/openings/sentence';
 import { sharedQuery, type PageOnQuery } from '../core/openings/shared';
 import { siteAppeal, type PairFigures, type SiteAppeal } from '../core/openings/site';
@@ -19,27 +19,15 @@ import { queryDaysIn } from '../store/figures/days';
 import { landingTotals, type LandingTotals } from '../store/figures/landing';
 import { sumIn, type Pairs } from '../store/figures/pairs';
 import { latestEvidence, pagesTitled } from '../store/evidence/snapshots';
-import { pageTraits, queryTraits, type PageTraits } from '../store/traits/traits';
+import type { PageTraits } from '../core/model/traits';
+import { pageTraits, queryTraits } from '../store/traits/traits';
 import { passedOpenings } from '../store/traits/passed';
 import type { Engines } from './engines';
 import { brandTest, type Lists } from './lists';
+import type { Shifts } from './shifts';
 import type { SiteContext } from './siteContext';
 import type { SiteFigures } from './siteFigures';
 import { spansOf } from './spans';
-
-/** An opening with what it is about, put into words. */
-export type NamedOpening = Omit<Opening, 'pageId' | 'queryId'> & {
-  /** What it is known by from one day to the next. */
-  readonly key: string;
-  readonly page: PageRef | null;
-  readonly query: { readonly id: number; readonly text: string } | null;
-  readonly sentence: string;
-  /** Conversions, and money, that the gain would bring; null where nothing is known of either. */
-  readonly conversions: number | null;
-  readonly worth: number | null;
-  /** The change whose reading on its page is not over yet: it is marked, and to be waited for. */
-  readonly busy: { readonly changeId: number; readonly until: Day } | null;
-};
 
 export type Openings = {
   readonly openings: readonly NamedOpening[];
@@ -58,11 +46,13 @@ const [LEAST_SEEN, MOST_UNSAID] = [20, 3];
 /** A snapshot older than this says little of the page as it is. */
 const OLD_DAYS = 120;
 
+/** What openings are found with: each keeps what it added up. */
+export type Finders = { readonly engines: Engines; readonly lists: Lists; readonly shifts: Shifts };
+
 /** Where work is likely to pay on a site, the best first; null where it has no figures. */
 export function findOpenings(
   context: SiteContext,
-  engines: Engines,
-  lists: Lists,
+  { engines, lists, shifts }: Finders,
   span: Span,
 ): Openings | null {
   const { db, site } = context;
@@ -95,6 +85,7 @@ export function findOpenings(
     ...reachable(all),
     ...unsaid(all),
     ...shared(all),
+    ...slipped(all, shifts),
     ...unlinked(all),
     ...outOfOrder(all),
     ...notBought(all),
@@ -328,6 +319,32 @@ function shared(work: Work): Found[] {
         named: { pages: found.pages.map((page) => ({ ...page, path: pathOf(work, page.pageId) })) },
       },
     ];
+  });
+}
+
+/** A slip is an opening for so many days. */
+const SLIPPED_DAYS = 120;
+
+function slipped({ context, figures, span, months }: Work, shifts: Shifts): Found[] {
+  const clicksOf = new Map(figures.series.map((page) => [page.id, sumIn(page.clicks, page.firstDay, span)]));
+  return [...shifts.slipped(context, addDays(span.lastDay, -SLIPPED_DAYS))].map(([pageId, shift]): Found => {
+    const clicks = clicksOf.get(pageId) ?? 0;
+    // What it brings now, at the level before.
+    const back = (ratio: number) => (clicks / months) * Math.max(0, 1 / ratio - 1);
+    return {
+      opening: {
+        ...{ kind: 'slipped', pageId, queryId: null },
+        gain: { clicks: back(shift.ratio), low: back(shift.high), high: back(shift.low) },
+        figures: {
+          clicks,
+          ratio: shift.ratio,
+          day: shift.day,
+          firstDay: shift.firstDay,
+          lastDay: shift.lastDay,
+        },
+      },
+      named: { day: shift.day },
+    };
   });
 }
 

@@ -1,6 +1,7 @@
 /* What an opening rests on, in a sentence. */
 
-import { count, metricValue, plural, share } from '../words/format';
+import type { Day } from '../calendar/day';
+import { count, mediumDay, metricValue, plural, share } from '../words/format';
 import type { Opening } from './model';
 import type { Said } from './said';
 
@@ -16,6 +17,8 @@ export type Named = {
   readonly said?: Said;
   readonly words?: readonly string[];
   readonly findings?: readonly string[];
+  /** When it slipped. */
+  readonly day?: Day;
 };
 
 const list = (items: readonly string[]) =>
@@ -41,7 +44,7 @@ export function openingSentence(
     case 'shared':
       return `${list(pages.map(({ path }) => path))} take turns: ${list(pages.map((page) => share(page.share ?? 0)))} of ${plural(of('impressions'), 'showing')}, leading on ${list(pages.map((page) => share(page.led ?? 0)))} of the days, at ${list(pages.map((page) => metricValue('position', page.position ?? null)))}.`;
     case 'slipped':
-      return `Fell by ${share(1 - of('ratio'))} in a step that the rest of the site did not share.`;
+      return `Fell by ${share(1 - of('ratio'))} in a step${named.day === undefined ? '' : ` about ${mediumDay(named.day)}`} that the rest of the site did not share.`;
     case 'unlinked':
       return pages.length > 0
         ? `Linked from ${plural(of('linkedFrom'), 'page')}; ${list(pages.map(({ path }) => path))} ${pages.length === 1 ? 'speaks' : 'speak'} of the same and ${pages.length === 1 ? 'does' : 'do'} not link to it${words.length > 0 ? `: ${quoted(words)}` : ''}.`

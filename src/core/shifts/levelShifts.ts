@@ -26,7 +26,7 @@ const LEAST_DAYS = 14;
  * A change point has to better the fit by this, in twice a log likelihood: so that a site on which nothing shifted shows one in twenty
  * page-years (docs/openings.md).
  */
-const PENALTY = 17;
+const PENALTY = 19;
 const WEEK = 7;
 const MONTH = 28;
 /** The variance of a day's count over its expectation, roughly. */

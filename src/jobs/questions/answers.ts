@@ -2,9 +2,12 @@ import type { Day } from '../../core/calendar/day';
 import type { Across } from '../../core/reading/across';
 import { ledgerEntry, type LedgerEntry } from '../../core/reading/ledgerEntry';
 import type { Change } from '../../core/model/change';
+import type { OpeningDetail } from '../../core/openings/named';
 import type { Reading } from '../../core/reading/model';
+import type { ShiftSeen } from '../../core/shifts/seen';
 import type { PageChain } from '../../core/reading/pageChain';
 import type { Span } from '../../core/calendar/span';
+import type { SubjectDays } from '../../core/history/subjectDays';
 import { compareSubject, type SubjectWish } from '../../services/compareSubject';
 import type { ExpectedOfPages } from '../../services/pageList';
 import { Lists, type ListAnswer, type ListWish } from '../../services/lists';
@@ -12,11 +15,14 @@ import { movingGroups, type MovingGroups } from '../../services/movingGroups';
 import { movedAcross } from '../../services/across';
 import { Engines } from '../../services/engines';
 import { foresightOf } from '../../services/foresight';
+import { OpeningsKept, type OpeningsPart, type OpeningsWish } from '../../services/openingsKept';
 import { pageChain } from '../../services/pageChain';
 import { pictureOf, type ReadingPicture } from '../../services/picture';
 import { readChange, type ReadingWish } from '../../services/readChange';
 import { readChanges } from '../../services/readChanges';
 import { SiteContext } from '../../services/siteContext';
+import { Shifts, type ShiftWish } from '../../services/shifts';
+import { subjectDays, type DaysWish } from '../../services/subjectDays';
 import type { SpanWish } from '../../services/spans';
 import { findChange } from '../../store/ledger/changes';
 import type { Db } from '../../store/database';
@@ -35,6 +41,8 @@ export type SomeReadings = { readonly readings: readonly Reading[]; readonly mor
 export function answersFor(db: Db) {
   const engines = new Engines(db);
   const lists = new Lists(engines);
+  const shifts = new Shifts(engines);
+  const openings = new OpeningsKept({ engines, lists, shifts });
   /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
   const begun = new Map<number, readonly Reading[]>();
   let count = 0;
@@ -101,6 +109,30 @@ export function answersFor(db: Db) {
     list: ({ siteId, wish }: { siteId: number; wish: ListWish }): ListAnswer | null => {
       const context = contextOf(siteId);
       return context && lists.list(context, wish);
+    },
+
+    /** Some openings of a site, the best first; null where the site is gone or has no figures. */
+    openings: ({ siteId, wish }: { siteId: number; wish: OpeningsWish }): OpeningsPart | null => {
+      const context = contextOf(siteId);
+      return context && openings.part(context, wish);
+    },
+
+    /** One opening with what its pane shows; null where it is no longer one. */
+    opening: ({ siteId, key }: { siteId: number; key: string }): OpeningDetail | null => {
+      const context = contextOf(siteId);
+      return context && openings.detail(context, key);
+    },
+
+    /** What something brought day by day; null where the site is gone or has no figures. */
+    days: ({ siteId, wish }: { siteId: number; wish: DaysWish }): SubjectDays | null => {
+      const context = contextOf(siteId);
+      return context && subjectDays(context, engines, wish);
+    },
+
+    /** When the level of something shifted, and what happened near; null where the site is gone or has no figures. */
+    shifts: ({ siteId, wish }: { siteId: number; wish: ShiftWish }): ShiftSeen[] | null => {
+      const context = contextOf(siteId);
+      return context && shifts.of(context, wish);
     },
 
     /** The ids of the pages that a list finds. */

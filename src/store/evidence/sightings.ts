@@ -21,6 +21,22 @@ export function lastSighting(db: Db, pageId: number): Sighting | null {
     : null;
 }
 
+/** All titles that were seen in the results for a page, the newest first. */
+export function sightingsOf(db: Db, pageId: number): Sighting[] {
+  return db
+    .select({ title: sighting.title, day: sighting.day, since: sighting.since })
+    .from(sighting)
+    .where(inArray(sighting.pageId, namesOf(db, [pageId])))
+    .orderBy(desc(sighting.id))
+    .limit(200)
+    .all()
+    .map(({ title, day, since }) => ({
+      title,
+      day: asDay(day),
+      since: since === null ? null : asDay(since),
+    }));
+}
+
 export async function addSighting(db: Db, pageId: number, { title, day, since }: Sighting): Promise<void> {
   await write(db, () => db.insert(sighting).values({ pageId, title, day, since, at: timestamp() }).run());
 }

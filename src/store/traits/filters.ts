@@ -1,20 +1,12 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { LIST_SUBJECTS, type ListSubject } from '../../core/lists/columns';
+import type { KeptFilter } from '../../core/lists/line';
 import { lineText } from '../../core/model/fields';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { keptFilter } from '../schema';
 import { write } from '../write';
-
-/** A filter of a list that was named and kept. */
-export type KeptFilter = {
-  readonly id: number;
-  readonly subject: ListSubject;
-  readonly name: string;
-  /** The query of its address, with its question mark. */
-  readonly query: string;
-};
 
 export const newFilterSchema = z.strictObject({
   subject: z.enum(LIST_SUBJECTS),

@@ -1,22 +1,9 @@
 import { eq } from 'drizzle-orm';
 import type { Intent } from '../../core/lists/intent';
+import type { PageTraits, QueryTraits } from '../../core/model/traits';
 import { prepared, type Db } from '../database';
 import { pageTrait, queryTrait } from '../schema';
 import { write, type Guard } from '../write';
-
-/** What people say of a page; a weight of 1 is as usual, and a page that is meant to sink is offered nothing. */
-export type PageTraits = {
-  readonly target: string | null;
-  readonly weight: number | null;
-  readonly sink: boolean;
-};
-
-/** What people say of a query; null where it is guessed or nobody said. */
-export type QueryTraits = {
-  readonly targetPageId: number | null;
-  readonly intent: Intent | null;
-  readonly brand: boolean | null;
-};
 
 /** What is to be said; a field that is absent stays. */
 type Edit<T> = { readonly [K in keyof T]?: T[K] | undefined };

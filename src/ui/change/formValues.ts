@@ -4,6 +4,7 @@ import { kindsOf, type Difference } from '@/core/markup/differences';
 import {
   CHANGE_KINDS,
   changeKindName,
+  METRICS,
   type Change,
   type Metric,
   type NewChangeInput,
@@ -160,6 +161,12 @@ export type GivenInAddress = {
   readonly new: string;
   readonly kind: string;
   readonly day: string;
+  /** An expectation: its metric, its amount in percent or places, and the review day. */
+  readonly metric: string;
+  readonly amount: string;
+  readonly review: string;
+  /** Anything but nothing says that it is still to be made. */
+  readonly planned: string;
 };
 
 type Given = Partial<Omit<GivenInAddress, 'page'>> & { readonly pages: readonly string[] };
@@ -182,6 +189,12 @@ export function formGiven(given: Given, today: Day): ChangeFormValues {
     kind: kind === '' ? empty.kind : usual ? kind : OWN_KIND,
     ownKind: usual ? '' : kind,
     day: given.day !== undefined && parseIsoDay(given.day) !== null ? given.day : empty.day,
+    ...(METRICS.some((metric) => metric === given.metric)
+      ? { metric: given.metric as Metric, direction: 'up' as const, amount: text(given.amount, 20) }
+      : {}),
+    reviewDay:
+      given.review !== undefined && parseIsoDay(given.review) !== null ? given.review : empty.reviewDay,
+    planned: text(given.planned, 5) !== '',
   };
 }
 

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import type { KeptFilter } from '@/store/traits/filters';
+import type { KeptFilter } from '@/core/lists/line';
 import type { Act } from '../parts/attempt';
 import { useAct } from '../parts/useAct';
 import { useToast } from '../parts/Toast';

@@ -6,7 +6,7 @@ import { INTENT_NAMES } from '@/core/lists/intent';
 import { columnValue } from '@/core/lists/written';
 import type { Sorting } from '@/core/lists/choose';
 import { METRICS } from '@/core/model/change';
-import type { ListLine } from '@/services/lists';
+import type { ListLine } from '@/core/lists/line';
 import { routes } from '../shell/routes';
 
 type Props = {

@@ -23,6 +23,7 @@ export const routes = {
     `/sites/${siteId}/pages/${pageId}?earlier=${before}#snapshots`,
   /** The form for the change that a snapshot shows and nobody logged. */
   changeFound: (siteId: number, snapshotId: number) => `/sites/${siteId}/ledger/new?found=${snapshotId}`,
+  openings: (siteId: number) => `/sites/${siteId}/openings`,
   queries: (siteId: number) => `/sites/${siteId}/queries`,
   query: (siteId: number, queryId: number) => `/sites/${siteId}/queries/${queryId}`,
   /** A list as a file; `query` is that of the list's address. */
@@ -49,6 +50,7 @@ export const routes = {
 /** The screens of a site in the order of the work, as the rail and the go-anywhere list show them. */
 export const SCREENS = [
   { name: 'Desk', to: routes.desk, hint: 'what is due today' },
+  { name: 'Openings', to: routes.openings, hint: 'where work is likely to pay' },
   { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings' },
   { name: 'Pages', to: routes.pages, hint: 'every page, any days against any others' },
   { name: 'Queries', to: routes.queries, hint: 'every search, any days against any others' },

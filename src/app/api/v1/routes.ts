@@ -23,6 +23,8 @@ import * as pagesOfQuery from './sites/[siteId]/queries/pages/route';
 import * as onePage from './pages/[pageId]/route';
 import * as queriesOfPage from './pages/[pageId]/queries/route';
 import * as oneQuery from './queries/[queryId]/route';
+import * as openings from './sites/[siteId]/openings/route';
+import * as shifts from './sites/[siteId]/shifts/route';
 import * as readings from './sites/[siteId]/readings/route';
 import * as reviewsCalendar from './sites/[siteId]/reviews.ics/route';
 import * as snapshots from './sites/[siteId]/snapshots/route';
@@ -57,6 +59,8 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/sites/{siteId}/queries': siteQueries,
   '/sites/{siteId}/queries/pages': pagesOfQuery,
   '/queries/{queryId}': oneQuery,
+  '/sites/{siteId}/openings': openings,
+  '/sites/{siteId}/shifts': shifts,
   '/sites/{siteId}/unlogged': unlogged,
   '/sites/{siteId}/snapshots': snapshots,
   '/snapshots/{snapshotId}': snapshot,

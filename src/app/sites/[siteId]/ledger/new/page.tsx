@@ -48,7 +48,8 @@ export default async function NewChangePage({ params, searchParams }: Props) {
   ].slice(0, MAX_PAGES_A_CHANGE);
   const given = {
     ...{ pages, query: one(wish.query), title: one(wish.title), old: one(wish.old), new: one(wish.new) },
-    ...{ kind: one(wish.kind), day: one(wish.day) },
+    ...{ kind: one(wish.kind), day: one(wish.day), metric: one(wish.metric), amount: one(wish.amount) },
+    ...{ review: one(wish.review), planned: one(wish.planned) },
   };
   return <FormFor site={site} changeId={null} initial={formGiven(given, today())} />;
 }

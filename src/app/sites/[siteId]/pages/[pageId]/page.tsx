@@ -26,6 +26,13 @@ import { LookBar } from '@/ui/page/LookBar';
 import { PageView } from '@/ui/page/PageView';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
+import { listQueryFrom } from '@/core/lists/address';
+import { pageWords } from '@/core/openings/said';
+import { listWish } from '@/services/listWish';
+import { traitsOfPage } from '@/store/traits/traits';
+import { PageFigures } from '@/ui/page/PageFigures';
+import { shownDays, type ShownParameters } from '../../shownDays';
+import { savePage } from '../traitActions';
 import { entryNamed } from '../../entry';
 import { siteFromPath } from '../../site';
 import { lookNow, passOverSnapshot, recordSighting, watch } from '../actions';
@@ -34,8 +41,13 @@ export const metadata: Metadata = { title: 'Page' };
 
 type Props = {
   params: Promise<{ siteId: string; pageId: string }>;
-  searchParams: Promise<{ before?: string; after?: string; earlier?: string | string[] }>;
+  searchParams: Promise<
+    { before?: string; after?: string; earlier?: string | string[] } & Partial<ShownParameters>
+  >;
 };
+
+/** Searches of a page that its screen lists. */
+const MOST_QUERIES = 25;
 
 /** One page: what it says, what was done to it, and what came of that. */
 export default async function OnePage({ params, searchParams }: Props) {
@@ -56,7 +68,23 @@ export default async function OnePage({ params, searchParams }: Props) {
   const [before, after] = [snapshot(wish.before), snapshot(wish.after)];
   const [latest] = earlier === null ? snapshots : snapshotsOf(db, page.id, 1);
   const look = lookOf(db, page.id);
-  const chain = await ask('chain', { siteId: site.id, pageId: page.id });
+  const { span, device, deviceName, query } = shownDays(wish);
+  const of = { pageIds: [page.id], query, device, span };
+  const queries = listWish(context, 'pairs', listQueryFrom({ device: deviceName }, 'pairs'), {
+    pageId: page.id,
+  });
+  const [chain, days, shifts, searches, openings] = await Promise.all([
+    ask('chain', { siteId: site.id, pageId: page.id }),
+    ask('days', { siteId: site.id, wish: of }),
+    ask('shifts', { siteId: site.id, wish: { pageIds: [page.id], query } }),
+    queries && typeof queries !== 'string'
+      ? ask('list', { siteId: site.id, wish: { ...queries, limit: MOST_QUERIES } })
+      : null,
+    ask('openings', {
+      siteId: site.id,
+      wish: { span: null, kind: null, pageId: page.id, from: 0, limit: 6 },
+    }),
+  ]);
   const titles = pageTitles(db, page);
   const year = Number(isoDay(today()).slice(0, 4));
   return (
@@ -92,6 +120,22 @@ export default async function OnePage({ params, searchParams }: Props) {
       }
     >
       <LastFigures {...recentFigures(context, page.id, await expectedLately(context))} />
+      <PageFigures
+        siteId={site.id}
+        page={page}
+        days={days}
+        device={deviceName}
+        query={query}
+        changes={context.changes.filter(({ pages }) => pages.some(({ id }) => id === page.id))}
+        events={context.events}
+        shifts={shifts ?? []}
+        searches={searches?.lines ?? []}
+        total={searches?.total ?? 0}
+        words={latest ? pageWords(latest.evidence) : null}
+        openings={openings?.openings ?? []}
+        traits={traitsOfPage(db, page.id)}
+        save={savePage}
+      />
       <PageView
         siteId={site.id}
         pageId={page.id}

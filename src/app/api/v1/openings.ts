@@ -1,0 +1,82 @@
+import { z } from 'zod';
+import { isoDay } from '@/core/calendar/day';
+import { OPENING_KINDS } from '@/core/openings/model';
+import type { TimedOpening } from '@/core/openings/named';
+import type { ShiftSeen } from '@/core/shifts/seen';
+import { day } from './schemas';
+
+/* Openings and level shifts as the HTTP interface answers with them. */
+
+export const openingJson = z
+  .object({
+    kind: z.enum(OPENING_KINDS),
+    key: z.string(),
+    page: z.string().nullable(),
+    query: z.string().nullable(),
+    figures: z.record(z.string(), z.number()).meta({ description: 'What it rests on, by name.' }),
+    estimate: z.object({
+      clicksPerMonth: z.number().nullable(),
+      low: z.number().nullable(),
+      high: z.number().nullable().meta({ description: 'low to high hold the truth 80 times in a hundred.' }),
+      conversionsPerMonth: z.number().nullable(),
+      worthPerMonth: z.number().nullable(),
+    }),
+    sentence: z.string(),
+    daysToShow: z
+      .int()
+      .nullable()
+      .meta({ description: 'After how many days the page could show the effect.' }),
+    busyUntil: day.nullable().meta({ description: 'A change on the page is still being read until then.' }),
+  })
+  .meta({ id: 'Opening' });
+
+export const openingsJson = z.object({
+  items: z.array(openingJson),
+  total: z.int(),
+  next: z.string().nullable(),
+});
+
+export function openingToJson(opening: TimedOpening): z.infer<typeof openingJson> {
+  const { kind, key, page, query, figures, gain, conversions, worth, sentence, daysToShow, busy } = opening;
+  return {
+    ...{ kind, key, page: page?.address ?? null, query: query?.text ?? null, figures },
+    estimate: {
+      ...{ clicksPerMonth: gain?.clicks ?? null, low: gain?.low ?? null, high: gain?.high ?? null },
+      ...{ conversionsPerMonth: conversions, worthPerMonth: worth },
+    },
+    ...{ sentence, daysToShow, busyUntil: busy && isoDay(busy.until) },
+  };
+}
+
+export const shiftsJson = z.object({
+  items: z.array(
+    z
+      .object({
+        day,
+        firstDay: day,
+        lastDay: day,
+        ratio: z.number(),
+        low: z.number(),
+        high: z.number(),
+        near: z.array(
+          z.object({
+            kind: z.enum(['change', 'event', 'difference', 'title', 'page']),
+            day,
+            text: z.string(),
+            id: z.int().nullable(),
+          }),
+        ),
+      })
+      .meta({
+        id: 'Shift',
+        description: 'A level was multiplied by `ratio`, on a day from firstDay to lastDay.',
+      }),
+  ),
+});
+
+export function shiftToJson({ day: on, firstDay, lastDay, near, ...rest }: ShiftSeen) {
+  return {
+    ...{ day: isoDay(on), firstDay: isoDay(firstDay), lastDay: isoDay(lastDay), ...rest },
+    near: near.map((one) => ({ ...one, day: isoDay(one.day) })),
+  };
+}

@@ -1,0 +1,30 @@
+'use server';
+
+import { z } from 'zod';
+import { action } from '@/app/action';
+import { lineText } from '@/core/model/fields';
+import { passOpening, takeUpOpening } from '@/store/traits/passed';
+
+const keySchema = z.string().min(1).max(5000);
+
+/** Says of an opening that it is not worth it, and why. */
+export const pass = action(
+  'site',
+  [
+    z.strictObject({
+      key: keySchema,
+      reason: lineText().min(1, 'Say why, so that it can be understood later.').max(300),
+      clicksAMonth: z.number().min(0),
+    }),
+  ],
+  async ({ db, site }, { key, ...passed }) => {
+    await passOpening(db, site.id, key, passed);
+    return null;
+  },
+);
+
+/** Offers an opening again. */
+export const takeUp = action('site', [keySchema], async ({ db, site }, key) => {
+  await takeUpOpening(db, site.id, key);
+  return null;
+});

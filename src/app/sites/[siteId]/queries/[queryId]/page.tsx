@@ -1,0 +1,203 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import Link from 'next/link';
+import { columnValue } from '@/core/lists/written';
+import { INTENT_NAMES } from '@/core/lists/intent';
+import { listQueryFrom, type Parameters } from '@/core/lists/address';
+import { pagePath } from '@/core/address/address';
+import { METRIC_NAMES, METRICS } from '@/core/model/change';
+import { count, mediumDay, metricDifference, metricValue, plural, spanText } from '@/core/words/format';
+import { ask } from '@/jobs/questions/ask';
+import { listWish } from '@/services/listWish';
+import { SiteContext } from '@/services/siteContext';
+import { listPages } from '@/store/addresses/pages';
+import { findQuery } from '@/store/figures/queryIds';
+import { traitsOfQuery } from '@/store/traits/traits';
+import { Screen } from '@/ui/parts/Screen';
+import { RowKeys } from '@/ui/parts/RowKeys';
+import { Part } from '@/ui/reading/HowTo';
+import { routes } from '@/ui/shell/routes';
+import { DaysForm } from '@/ui/subject/DaysForm';
+import { QueryTraitsForm } from '@/ui/subject/QueryTraitsForm';
+import { ShiftsPart } from '@/ui/subject/ShiftsPart';
+import { subjectStrips } from '@/ui/subject/strips';
+import { SubjectStrips } from '@/ui/subject/SubjectStrips';
+import { daysShown, shownDays } from '../../shownDays';
+import { siteFromPath } from '../../site';
+import { saveQuery } from '../actions';
+
+export const metadata: Metadata = { title: 'Query' };
+
+type Props = {
+  params: Promise<{ siteId: string; queryId: string }>;
+  searchParams: Promise<Parameters>;
+};
+
+/** One query: its figures day by day, the pages that were shown for it, when it moved, and what it is after. */
+export default async function QueryPage({ params, searchParams }: Props) {
+  const { siteId, queryId } = await params;
+  const { db, site } = siteFromPath(siteId);
+  const query = /^\d{1,15}$/.test(queryId) ? findQuery(db, Number(queryId)) : null;
+  if (!query || query.siteId !== site.id) notFound();
+  const context = new SiteContext(db, site);
+  const { span, device, deviceName } = shownDays(await searchParams);
+  const wish = listWish(context, 'pairs', listQueryFrom({ device: deviceName }, 'pairs'), {
+    queryId: query.id,
+  });
+  const lines = listWish(context, 'queries', listQueryFrom({ device: deviceName }, 'queries'), {
+    queryId: query.id,
+  });
+  const [days, shifts, pages, own] = await Promise.all([
+    ask('days', { siteId: site.id, wish: { pageIds: null, query: query.text, device, span } }),
+    ask('shifts', { siteId: site.id, wish: { pageIds: null, query: query.text } }),
+    wish && typeof wish !== 'string' ? ask('list', { siteId: site.id, wish }) : null,
+    lines && typeof lines !== 'string' ? ask('list', { siteId: site.id, wish: lines }) : null,
+  ]);
+  const line = own?.lines[0] ?? null;
+  const traits = traitsOfQuery(db, query.id);
+  const named = context.changes.filter(({ queries }) => queries.includes(query.text));
+  const shown = pages?.lines ?? [];
+  const total = shown.reduce((sum, one) => sum + (one.metrics.impressions.after ?? 0), 0);
+  const first = shown[0]?.page;
+  return (
+    <Screen
+      title={`“${query.text}”`}
+      lead={
+        line && pages
+          ? `Seen ${plural(line.metrics.impressions.after ?? 0, 'time')} and clicked ${plural(line.metrics.clicks.after ?? 0, 'time')} on ${spanText(pages.spans.now)}${line.metrics.position.after === null ? '' : `, at ${metricValue('position', line.metrics.position.after)}`}, on ${plural(shown.length, 'page')} of this site.`
+          : 'It was not shown in the last 28 days.'
+      }
+      aside={
+        first && (
+          <Link
+            data-log
+            href={`${routes.newChange(site.id)}?page=${encodeURIComponent(pagePath(first.address))}&query=${encodeURIComponent(query.text)}`}
+            prefetch={false}
+            className="inline-link text-[0.85rem]"
+          >
+            Log a change
+          </Link>
+        )
+      }
+    >
+      {line && (
+        <dl className="mb-3 flex flex-wrap items-baseline gap-x-6 gap-y-1">
+          {METRICS.map((metric) => (
+            <div key={metric} className="flex items-baseline gap-2">
+              <dt className="muted text-[0.85rem]">{METRIC_NAMES[metric]}</dt>
+              <dd>
+                <b>{metricValue(metric, line.metrics[metric].after)}</b>{' '}
+                <span className="muted text-[0.85rem]">
+                  {metricDifference(
+                    metric,
+                    metric === 'position'
+                      ? line.metrics.position.placesGained
+                      : line.metrics[metric].difference,
+                  )}
+                </span>
+              </dd>
+            </div>
+          ))}
+          {line.further.searches != null && (
+            <div className="flex items-baseline gap-2">
+              <dt className="muted text-[0.85rem]">searches a month</dt>
+              <dd>
+                <b>{count(line.further.searches)}</b>
+              </dd>
+            </div>
+          )}
+        </dl>
+      )}
+      <RowKeys>
+        <div className="grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-[3fr_2fr]">
+          <div className="min-w-0 space-y-5">
+            {days && (
+              <Part title="Day by day">
+                <DaysForm
+                  action={routes.query(site.id, query.id)}
+                  days={daysShown(days.shown)}
+                  device={deviceName}
+                />
+                <SubjectStrips data={subjectStrips(days, named, context.events)} name={`“${query.text}”`} />
+              </Part>
+            )}
+            <ShiftsPart siteId={site.id} shifts={shifts ?? []} what="it" />
+          </div>
+          <div className="min-w-0 space-y-5">
+            <Part title="Pages that were shown for it">
+              {shown.length === 0 ? (
+                <p>None in the last 28 days.</p>
+              ) : (
+                <table className="figures dense tight w-full text-[0.87rem]">
+                  <thead>
+                    <tr>
+                      <th scope="col">page</th>
+                      <th scope="col">showings</th>
+                      <th scope="col">share</th>
+                      <th scope="col">position</th>
+                      <th scope="col">CTR</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {shown.map(({ page, metrics }) => (
+                      <tr key={page?.id} data-row>
+                        <th scope="row" className="max-w-60 truncate font-normal!">
+                          {page && (
+                            <Link
+                              href={routes.page(site.id, page.id)}
+                              prefetch={false}
+                              className="hover:underline"
+                            >
+                              {pagePath(page.address)}
+                            </Link>
+                          )}
+                        </th>
+                        <td>{columnValue('impressions', metrics.impressions.after)}</td>
+                        <td>
+                          {total > 0
+                            ? `${Math.round((100 * (metrics.impressions.after ?? 0)) / total)}%`
+                            : ''}
+                        </td>
+                        <td>{columnValue('position', metrics.position.after)}</td>
+                        <td>{columnValue('ctr', metrics.ctr.after)}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              )}
+            </Part>
+            <Part title="What it is after">
+              <QueryTraitsForm
+                siteId={site.id}
+                queryId={query.id}
+                traits={traits}
+                guessed={{
+                  intent: traits.intent === null && line?.intent ? INTENT_NAMES[line.intent] : null,
+                  brand: line?.brand ?? false,
+                }}
+                pages={listPages(db, site.id).map(({ id, address }) => ({ id, path: pagePath(address) }))}
+                save={saveQuery}
+              />
+            </Part>
+            <Part title="Changes that named it">
+              {named.length === 0 ? (
+                <p>None.</p>
+              ) : (
+                <ul>
+                  {named.map(({ id, title, day }) => (
+                    <li key={id}>
+                      <Link href={routes.change(site.id, id)} prefetch={false} className="inline-link">
+                        {title}
+                      </Link>{' '}
+                      <span className="muted">{mediumDay(day)}</span>
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </Part>
+          </div>
+        </div>
+      </RowKeys>
+    </Screen>
+  );
+}

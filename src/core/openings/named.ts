@@ -1,0 +1,41 @@
+/* An opening put into words, and what its pane shows. */
+
+import type { Day } from '../calendar/day';
+import type { Span } from '../calendar/span';
+import type { ListLine } from '../lists/line';
+import type { PageRef } from '../model/change';
+import type { Opening } from './model';
+import type { Said } from './said';
+
+/** An opening with what it is about, put into words. */
+export type NamedOpening = Omit<Opening, 'pageId' | 'queryId'> & {
+  /** What it is known by from one day to the next. */
+  readonly key: string;
+  readonly page: PageRef | null;
+  readonly query: { readonly id: number; readonly text: string } | null;
+  readonly sentence: string;
+  /** Conversions, and money, that the gain would bring; null where nothing is known of either. */
+  readonly conversions: number | null;
+  readonly worth: number | null;
+  /** The change whose reading on its page is not over yet: it is marked, and to be waited for. */
+  readonly busy: { readonly changeId: number; readonly until: Day } | null;
+};
+
+/** An opening with the days after which its effect would show; null where it never would within half a year, or nothing is estimated. */
+export type TimedOpening = NamedOpening & { readonly daysToShow: number | null };
+
+/** What the pane of an opening shows besides itself. */
+export type OpeningDetail = {
+  readonly opening: TimedOpening;
+  readonly span: Span;
+  readonly months: number;
+  /** The searches of its page, or the pages of its search, and whether the page says each. */
+  readonly searches: readonly { readonly line: ListLine; readonly said: Said | null }[];
+  readonly more: number;
+  readonly title: string | null;
+  readonly description: string | null;
+  /** When the page was last found to say so. */
+  readonly seenOn: Day | null;
+  /** Clicks of the page in the last thirty days. */
+  readonly clicksNow: number;
+};

@@ -1,0 +1,144 @@
+import { LRUCache } from 'lru-cache';
+import { addDays } from '../core/calendar/day';
+import { spanLength, type Span } from '../core/calendar/span';
+import { MONTH_DAYS, type OpeningKind } from '../core/openings/model';
+import { pageWords, saidOn } from '../core/openings/said';
+import type { NamedOpening, OpeningDetail, TimedOpening } from '../core/openings/named';
+import { REMEDIES } from '../core/openings/sentence';
+import { latestEvidence } from '../store/evidence/snapshots';
+import { passedOpenings } from '../store/traits/passed';
+import { traitsStamp } from '../store/traits/traits';
+import { findOpenings, type Finders, type Openings } from './openings';
+import type { SiteContext } from './siteContext';
+import { figuresStamp } from './siteFigures';
+
+/** Days that openings rest on where none are said. */
+export const OPENING_DAYS = 56;
+/** Lengths of spans by which it is asked when an effect would show. */
+const SHOWN_AFTER = [14, 28, 56, 84, 168];
+
+export type OpeningsWish = {
+  readonly span: Span | null;
+  readonly kind: OpeningKind | null;
+  readonly pageId: number | null;
+  readonly from: number;
+  readonly limit: number;
+};
+
+export type OpeningsPart = {
+  readonly openings: readonly TimedOpening[];
+  readonly total: number;
+  /** How many there are of each kind. */
+  readonly kinds: Readonly<Partial<Record<OpeningKind, number>>>;
+  readonly span: Span;
+  /** Clicks a month that all of them together would bring if each came, pages counted once by their best. */
+  readonly clicks: number;
+};
+
+const MOST_SEARCHES = 10;
+
+/** Keeps the openings of sites as long as nothing that they rest on changes. */
+export class OpeningsKept {
+  private readonly kept = new LRUCache<number, { key: string; found: Openings }>({ max: 4 });
+
+  constructor(private readonly finders: Finders) {}
+
+  /** Some openings of a site, the best first; null where it has no figures. */
+  part(context: SiteContext, wish: OpeningsWish): OpeningsPart | null {
+    const found = this.all(context, wish.span);
+    if (!found) return null;
+    const ofPage = found.openings.filter(({ page }) => wish.pageId === null || page?.id === wish.pageId);
+    const kinds: Partial<Record<OpeningKind, number>> = {};
+    for (const { kind } of ofPage) kinds[kind] = (kinds[kind] ?? 0) + 1;
+    const wanted = ofPage.filter(({ kind }) => wish.kind === null || kind === wish.kind);
+    const bestOf = new Map<number, number>();
+    for (const { page, gain, busy } of wanted)
+      if (page && gain && !busy) bestOf.set(page.id, Math.max(bestOf.get(page.id) ?? 0, gain.clicks));
+    return {
+      openings: wanted
+        .slice(wish.from, wish.from + wish.limit)
+        .map((opening) => ({ ...opening, daysToShow: this.daysToShow(context, opening) })),
+      total: wanted.length,
+      kinds,
+      span: found.span,
+      clicks: [...bestOf.values()].reduce((sum, clicks) => sum + clicks, 0),
+    };
+  }
+
+  /** One opening by its key, with what its pane shows; null where it is no longer one. */
+  detail(context: SiteContext, key: string): OpeningDetail | null {
+    const found = this.all(context, null);
+    const opening = found?.openings.find((one) => one.key === key);
+    if (!found || !opening) return null;
+    const { lists } = this.finders;
+    const byQuery = opening.kind === 'shared' && opening.query;
+    const rows =
+      opening.page || byQuery
+        ? lists.list(context, {
+            ...{ subject: 'pairs', spans: { now: found.span, was: null }, device: 0, words: [], without: [] },
+            ...(byQuery ? { queryId: byQuery.id } : { pageId: opening.page!.id }),
+            ...{ brand: null, intent: null, group: null, ranges: [], from: 0, limit: MOST_SEARCHES },
+            sort: { column: opening.kind === 'chosen-too-little' ? 'missing' : 'impressions', falling: true },
+          })
+        : null;
+    const snapshot = opening.page
+      ? latestEvidence(context.db, context.site.id).get(opening.page.id)
+      : undefined;
+    const words = snapshot ? pageWords(snapshot.evidence) : null;
+    return {
+      opening: { ...opening, daysToShow: this.daysToShow(context, opening) },
+      span: found.span,
+      months: spanLength(found.span) / MONTH_DAYS,
+      searches: (rows?.lines ?? []).map((line) => ({
+        line,
+        said: words && line.query ? saidOn(words, line.query.text) : null,
+      })),
+      more: Math.max(0, (rows?.total ?? 0) - MOST_SEARCHES),
+      title: snapshot?.evidence.title ?? null,
+      description: snapshot?.evidence.description ?? null,
+      seenOn: snapshot?.lastDay ?? null,
+      clicksNow: opening.page ? clicksAMonth(context, this.finders, opening.page.id) : 0,
+    };
+  }
+
+  private all(context: SiteContext, wished: Span | null): Openings | null {
+    const { db, site, lastReadable, today } = context;
+    if (lastReadable === null) return null;
+    const span = wished ?? { firstDay: addDays(lastReadable, 1 - OPENING_DAYS), lastDay: lastReadable };
+    const changes = context.made.map(
+      ({ id, day, pages }) => `${id}:${day}:${pages.map((page) => page.id).join('+')}`,
+    );
+    const key = [
+      ...[figuresStamp(db, site.id), span.firstDay, span.lastDay, today, traitsStamp(db, site.id)],
+      ...[JSON.stringify([...passedOpenings(db, site.id)]), changes.join(' ')],
+      ...[site.brandWords.join('|'), site.worthOfClick, site.worthOfConversion],
+    ].join('/');
+    const known = this.kept.get(site.id);
+    if (known?.key === key) return known.found;
+    const found = findOpenings(context, this.finders, span);
+    if (found) this.kept.set(site.id, { key, found });
+    return found;
+  }
+
+  /** After how many days a page could show what an opening would bring. */
+  private daysToShow(context: SiteContext, { kind, page, gain, figures }: NamedOpening): number | null {
+    const { site, made, lastReadable } = context;
+    if (!page || !gain || lastReadable === null || !(figures['clicks']! > 0)) return null;
+    const engine = this.finders.engines.engine(site, { changes: made, lastReadable }, undefined, [page.id]);
+    const { metric } = REMEDIES[kind];
+    const now = clicksAMonth(context, this.finders, page.id);
+    if (!engine || now <= 0) return null;
+    const wanted = 1 + gain.clicks / now;
+    const able = engine.showable(metric, addDays(lastReadable, 1), [page.id], SHOWN_AFTER, site.settlingDays);
+    return able.find(({ ratio }) => ratio <= wanted)?.windowDays ?? null;
+  }
+}
+
+function clicksAMonth({ site, lastReadable }: SiteContext, { engines }: Finders, pageId: number): number {
+  const series = engines.figures(site)?.series.find(({ id }) => id === pageId);
+  if (!series || lastReadable === null) return 0;
+  let sum = 0;
+  for (let day = lastReadable - 29; day <= lastReadable; day++)
+    sum += series.clicks[day - series.firstDay] ?? 0;
+  return sum;
+}

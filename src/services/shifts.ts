@@ -1,0 +1,237 @@
+import { LRUCache } from 'lru-cache';
+import { pagePath } from '../core/address/address';
+import { addDays, type Day } from '../core/calendar/day';
+import type { Span } from '../core/calendar/span';
+import type { PageRef } from '../core/model/change';
+import { concerns } from '../core/model/event';
+import {
+  expectedOfOthers,
+  levelShifts,
+  usualWander,
+  type LevelShift,
+  type NetDays,
+} from '../core/shifts/levelShifts';
+import type { Near, ShiftSeen } from '../core/shifts/seen';
+import { queryDaysIn } from '../store/figures/days';
+import { ALWAYS } from '../store/figures/queries';
+import { sightingsOf } from '../store/evidence/sightings';
+import { unloggedOn } from '../store/evidence/snapshots';
+import type { Engines } from './engines';
+import type { SiteContext } from './siteContext';
+import { figuresStamp, type SiteFigures } from './siteFigures';
+
+/** What shifts are asked of: a page, a query (on a page or all), some pages together, or the whole site. */
+export type ShiftWish = {
+  readonly pageIds: readonly number[] | null;
+  readonly query: string | null;
+};
+
+/** Days around the range of a shift in which something counts as near. */
+const NEAR_DAYS = 4;
+
+/** The movement of a site's pages, by which each is held against the others. */
+type Movement = {
+  readonly firstDay: Day;
+  readonly days: number;
+  readonly ids: readonly number[];
+  readonly clicks: readonly Float64Array[];
+  readonly expected: readonly Float64Array[];
+  readonly wander: number;
+  /** What all pages together did, of a mean of 1. */
+  readonly common: Float64Array;
+};
+
+/** Finds when levels shifted, and keeps what the pages of a site did. */
+export class Shifts {
+  private readonly kept = new LRUCache<number, { key: string; movement: Movement }>({ max: 4 });
+  private readonly slips = new LRUCache<number, { key: string; found: ReadonlyMap<number, LevelShift> }>({
+    max: 4,
+  });
+
+  constructor(private readonly engines: Engines) {}
+
+  /** The shifts of a subject, the oldest first, with what happened near each; null where the site has no figures. */
+  of(context: SiteContext, { pageIds, query }: ShiftWish): ShiftSeen[] | null {
+    const { site, lastReadable } = context;
+    const figures = this.engines.figures(site);
+    if (!figures || lastReadable === null) return null;
+    const movement = this.movementOf(context, figures, lastReadable);
+    const days = daysOf(context, movement, pageIds, query);
+    if (!days) return [];
+    const pages = pageIds === null ? [] : figures.pages(pageIds);
+    return levelShifts(days, movement.wander).map((shift) => ({
+      ...shift,
+      near: [
+        ...nearOf(context, shift, pageIds, pages),
+        ...(query === null ? [] : takenOver(context, figures, query, pageIds ?? movement.ids, shift.day)),
+      ],
+    }));
+  }
+
+  /** The last shift of each page where it was one down that nothing has made good since, by page. */
+  slipped(context: SiteContext, since: Day): ReadonlyMap<number, LevelShift> {
+    const { db, site, lastReadable } = context;
+    const figures = this.engines.figures(site);
+    if (!figures || lastReadable === null) return new Map();
+    const key = `${figuresStamp(db, site.id)}/${lastReadable}/${since}`;
+    const known = this.slips.get(site.id);
+    if (known?.key === key) return known.found;
+    const movement = this.movementOf(context, figures, lastReadable);
+    const found = new Map<number, LevelShift>();
+    movement.ids.forEach((id, row) => {
+      const days = netDays(movement, row);
+      const last = levelShifts(days, movement.wander).at(-1);
+      if (last && last.day >= since && last.high < 1) found.set(id, last);
+    });
+    this.slips.set(site.id, { key, found });
+    return found;
+  }
+
+  private movementOf({ db, site }: SiteContext, figures: SiteFigures, lastReadable: Day): Movement {
+    const key = `${figuresStamp(db, site.id)}/${lastReadable}`;
+    const known = this.kept.get(site.id);
+    if (known?.key === key) return known.movement;
+    const { firstDay, series } = figures;
+    const days = Math.max(0, lastReadable - firstDay + 1);
+    const clicks = series.map((one) => {
+      const row = new Float64Array(days);
+      const offset = one.firstDay - firstDay;
+      for (let i = 0; i < one.clicks.length; i++)
+        if (i + offset < days && i + offset >= 0) row[i + offset] = one.clicks[i]!;
+      return row;
+    });
+    const expected = expectedOfOthers(clicks);
+    const movement: Movement = {
+      ...{ firstDay, days, clicks, expected, ids: series.map(({ id }) => id) },
+      wander: usualWander(clicks.map((row, i) => ({ firstDay, clicks: row, expected: expected[i]! }))),
+      common: commonOf(expected),
+    };
+    this.kept.set(site.id, { key, movement });
+    return movement;
+  }
+}
+
+/** What a page that is not among the rows would be expected to do: the mean of what the others say, each by its own mean. */
+function commonOf(expected: readonly Float64Array[]): Float64Array {
+  const common = new Float64Array(expected[0]?.length ?? 0);
+  let rows = 0;
+  for (const row of expected) {
+    const mean = row.reduce((a, b) => a + b, 0) / row.length;
+    if (!(mean > 0)) continue;
+    rows += 1;
+    for (let i = 0; i < row.length; i++) common[i]! += row[i]! / mean;
+  }
+  return rows > 0 ? common.map((value) => value / rows) : common.fill(1);
+}
+
+const netDays = ({ firstDay, clicks, expected }: Movement, row: number): NetDays => ({
+  ...{ firstDay, clicks: clicks[row]!, expected: expected[row]! },
+});
+
+function daysOf(
+  { db, site }: SiteContext,
+  movement: Movement,
+  pageIds: readonly number[] | null,
+  query: string | null,
+): NetDays | null {
+  const { firstDay, days, ids, clicks, common } = movement;
+  if (query !== null) {
+    const own = new Float64Array(days);
+    for (const { day, clicks: clicked } of queryDaysIn(db, site.id, query, pageIds ?? ids, ALWAYS))
+      if (day - firstDay < days) own[day - firstDay]! += clicked;
+    return { firstDay, clicks: own, expected: common };
+  }
+  const rows =
+    pageIds === null
+      ? ids.map((_, row) => row)
+      : pageIds.map((id) => ids.indexOf(id)).filter((row) => row >= 0);
+  if (rows.length === 0) return null;
+  if (rows.length === 1) return netDays(movement, rows[0]!);
+  const own = new Float64Array(days);
+  for (const row of rows) for (let i = 0; i < days; i++) own[i]! += clicks[row]![i]!;
+  // There is nothing beside the whole site to hold it against but its weekdays.
+  return { firstDay, clicks: own, expected: rows.length === ids.length ? weekdaysOf(own) : common };
+}
+
+/** The usual share of each weekday, day by day. */
+function weekdaysOf(values: Float64Array): Float64Array {
+  const sums = new Float64Array(7);
+  const counts = new Float64Array(7);
+  values.forEach((value, i) => {
+    sums[i % 7]! += value;
+    counts[i % 7]! += 1;
+  });
+  return values.map((_, i) => Math.max(1e-9, sums[i % 7]! / counts[i % 7]!));
+}
+
+/** What is known to have happened near a shift: on the pages in question, or on the whole site. */
+function nearOf(
+  context: SiteContext,
+  shift: LevelShift,
+  pageIds: readonly number[] | null,
+  pages: readonly PageRef[],
+): Near[] {
+  const { db, site, made, events } = context;
+  const span: Span = {
+    firstDay: addDays(shift.firstDay, -NEAR_DAYS),
+    lastDay: addDays(shift.lastDay, NEAR_DAYS),
+  };
+  const within = (first: number, last = first) => first <= span.lastDay && last >= span.firstDay;
+  const wanted = pageIds && new Set(pageIds);
+  const figures: Near[] = [];
+  for (const { id, day, title, pages } of made)
+    if (within(day) && pages.some((page) => wanted === null || wanted.has(page.id)))
+      figures.push({ kind: 'change', day, text: title, id });
+  const addresses = pages.map(({ address }) => address);
+  for (const event of events)
+    if (
+      !event.hidden &&
+      within(event.firstDay, event.lastDay) &&
+      (addresses.length === 0 || concerns(event, addresses))
+    )
+      figures.push({ kind: 'event', day: event.firstDay, text: event.name, id: event.id });
+  if (wanted !== null && wanted.size <= MOST_LOOKED_AT) {
+    for (const { page, from, to, differences } of unloggedOn(db, site))
+      if (wanted.has(page.id) && within(from, to))
+        figures.push({
+          kind: 'difference',
+          day: to,
+          text: `${pagePath(page.address)} was changed and nobody logged it: ${differences.map(({ kind }) => kind).join(', ')}`,
+          id: null,
+        });
+    for (const pageId of wanted)
+      for (const { day, title } of sightingsOf(db, pageId))
+        if (within(day))
+          figures.push({ kind: 'title', day, text: `The results showed “${title}”`, id: null });
+  }
+  return figures.sort((a, b) => Math.abs(a.day - shift.day) - Math.abs(b.day - shift.day));
+}
+
+const MOST_LOOKED_AT = 50;
+/** Days on either side of a shift over which it is asked which page led. */
+const LED_DAYS = 28;
+
+/** Whether another page led for a query after a day than before it. */
+function takenOver(
+  { db, site }: SiteContext,
+  figures: SiteFigures,
+  query: string,
+  pageIds: readonly number[],
+  day: Day,
+): Near[] {
+  const leader = (span: Span) => {
+    const shown = pageIds.map((id) => ({
+      id,
+      impressions: queryDaysIn(db, site.id, query, [id], span).reduce((sum, one) => sum + one.impressions, 0),
+    }));
+    return shown.reduce((best, one) => (one.impressions > best.impressions ? one : best), {
+      id: -1,
+      impressions: 0,
+    });
+  };
+  const before = leader({ firstDay: addDays(day, -LED_DAYS), lastDay: addDays(day, -1) });
+  const after = leader({ firstDay: day, lastDay: addDays(day, LED_DAYS - 1) });
+  if (before.id === -1 || after.id === -1 || before.id === after.id) return [];
+  const path = (id: number) => pagePath(figures.pages([id])[0]?.address ?? site.address);
+  return [{ kind: 'page', day, text: `${path(after.id)} took over from ${path(before.id)}`, id: null }];
+}

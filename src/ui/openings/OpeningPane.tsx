@@ -1,0 +1,275 @@
+import Link from 'next/link';
+import { pagePath } from '@/core/address/address';
+import type { Day } from '@/core/calendar/day';
+import { columnValue } from '@/core/lists/written';
+import { OPENING_NAMES } from '@/core/openings/sentence';
+import { SAID_WORDS, takeOnQuery } from '@/core/openings/takeOn';
+import { count, mediumDay, metricDifference, plural } from '@/core/words/format';
+import type { OpeningDetail } from '@/core/openings/named';
+import type { Act } from '../parts/attempt';
+import { Part } from '../reading/HowTo';
+import { routes } from '../shell/routes';
+import { nameOf } from './OpeningsList';
+import { NotWorthIt } from './NotWorthIt';
+
+type Props = {
+  siteId: number;
+  detail: OpeningDetail;
+  today: Day;
+  pass: Act<[siteId: number, passed: { key: string; reason: string; clicksAMonth: number }]>;
+  takeUp: Act<[siteId: number, key: string]>;
+};
+
+/** One opening: what it would bring and why, its searches, what its page says, and the change it leads to. */
+export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
+  const { opening, searches, more, months, title, description, seenOn, clicksNow } = detail;
+  const { kind, page, query, gain, sentence, conversions, worth, busy, daysToShow, figures } = opening;
+  const path = page ? pagePath(page.address) : null;
+  const form = takeOnQuery(
+    { kind, path, query: query?.text ?? null, gain, title, clicksNow, daysToShow },
+    today,
+  );
+  const ofQuery = kind === 'shared';
+  return (
+    <div className="px-5 pt-3 pb-10 wide:px-6">
+      <p className="muted text-[0.8rem]">
+        <Link href={routes.openings(siteId)} prefetch={false} className="inline-link wide:hidden">
+          All openings
+        </Link>{' '}
+        {OPENING_NAMES[kind]} · {query ? 'query' : 'page'}
+      </p>
+      <h2 className="text-2xl break-words">{nameOf(opening)}</h2>
+      <p className="mt-1 max-w-3xl font-serif text-[1.2rem] leading-snug">
+        {sentence}{' '}
+        {gain && (
+          <>
+            It would bring{' '}
+            <b>
+              some {count(gain.clicks)} {Math.round(gain.clicks) === 1 ? 'click' : 'clicks'} more a month
+            </b>
+            , likely between {count(gain.low)} and {count(gain.high)}, if it came.
+          </>
+        )}
+      </p>
+      {busy && (
+        <p className="mt-2 border-l-3 border-(--band) pl-2">
+          A{' '}
+          <Link href={routes.change(siteId, busy.changeId)} prefetch={false} className="inline-link">
+            change on this page
+          </Link>{' '}
+          is being read until {mediumDay(busy.until)}. Another one now would leave neither to be told apart.
+        </p>
+      )}
+      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <Link
+          data-log
+          href={`${routes.newChange(siteId)}${form}`}
+          prefetch={false}
+          className="btn btn-primary btn-sm"
+        >
+          Take it on <kbd className="border px-1 font-sans text-[0.7rem] opacity-80">n</kbd>
+        </Link>
+        {page && (
+          <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
+            Open the page’s screen
+          </Link>
+        )}
+        {query && (
+          <Link href={routes.query(siteId, query.id)} prefetch={false} className="inline-link">
+            Open the query’s screen
+          </Link>
+        )}
+        <NotWorthIt
+          siteId={siteId}
+          opening={{ key: opening.key, clicksAMonth: gain?.clicks ?? 0 }}
+          pass={pass}
+          takeUp={takeUp}
+        />
+        {gain && (
+          <span className="muted ml-auto text-[0.85rem]">
+            {daysToShow === null
+              ? 'too small for this page to show within half a year'
+              : `would show within ${plural(daysToShow, 'day')}`}
+          </span>
+        )}
+      </div>
+      <div className="mt-4 space-y-4">
+        {searches.length > 0 && (
+          <Part
+            title={
+              ofQuery
+                ? 'Its pages'
+                : kind === 'chosen-too-little'
+                  ? 'Its searches, by the clicks they lack'
+                  : 'Its searches, the most seen first'
+            }
+          >
+            <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Its searches">
+              <table className="figures dense tight w-full text-[0.87rem]">
+                <thead>
+                  <tr>
+                    <th scope="col">{ofQuery ? 'page' : 'query'}</th>
+                    <th scope="col">impressions</th>
+                    <th scope="col">position</th>
+                    <th scope="col">CTR</th>
+                    <th scope="col">usual CTR</th>
+                    <th scope="col">to the usual, a month</th>
+                    {!ofQuery && (
+                      <th scope="col" className="text-left!">
+                        said on the page
+                      </th>
+                    )}
+                  </tr>
+                </thead>
+                <tbody>
+                  {searches.map(({ line, said }) => {
+                    const { metrics, further } = line;
+                    const usual = (further.expectedCtr ?? 0) * (metrics.impressions.after ?? 0);
+                    return (
+                      <tr key={ofQuery ? line.page?.id : line.query?.id}>
+                        <th scope="row" className="max-w-72 truncate">
+                          {ofQuery && line.page ? (
+                            <Link
+                              href={routes.page(siteId, line.page.id)}
+                              prefetch={false}
+                              className="hover:underline"
+                            >
+                              {pagePath(line.page.address)}
+                            </Link>
+                          ) : (
+                            line.query && (
+                              <Link
+                                href={routes.query(siteId, line.query.id)}
+                                prefetch={false}
+                                className="hover:underline"
+                              >
+                                {line.query.text}
+                              </Link>
+                            )
+                          )}
+                        </th>
+                        <td>{columnValue('impressions', metrics.impressions.after)}</td>
+                        <td>{columnValue('position', metrics.position.after)}</td>
+                        <td>{columnValue('ctr', metrics.ctr.after)}</td>
+                        <td className="muted">{columnValue('ctr', further.expectedCtr)}</td>
+                        <td>
+                          {line.brand
+                            ? 'brand'
+                            : metricDifference('clicks', (usual - (metrics.clicks.after ?? 0)) / months)}
+                        </td>
+                        {!ofQuery && (
+                          <td className="max-w-64 truncate text-left!">
+                            {said ? (
+                              <>
+                                {said.where === 'nowhere' || said.where === 'parts' ? (
+                                  <b className="font-semibold">{SAID_WORDS[said.where]}</b>
+                                ) : (
+                                  SAID_WORDS[said.where]
+                                )}
+                                {said.otherwise && ', in another form'}
+                                {said.where === 'parts' &&
+                                  said.missing.length > 0 &&
+                                  `: not ${said.missing.join(', ')}`}
+                              </>
+                            ) : (
+                              <span className="muted">not fetched</span>
+                            )}
+                          </td>
+                        )}
+                      </tr>
+                    );
+                  })}
+                </tbody>
+              </table>
+            </div>
+            {more > 0 && (
+              <p className="muted mt-1 text-[0.85rem]">
+                and {count(more)} more
+                {page && !ofQuery && (
+                  <>
+                    , all of them on{' '}
+                    <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
+                      the page’s screen
+                    </Link>
+                  </>
+                )}
+              </p>
+            )}
+          </Part>
+        )}
+        <div className="grid gap-x-10 gap-y-4 md:grid-cols-2">
+          {page && (
+            <Part title="What the page says">
+              {seenOn === null ? (
+                <p>
+                  It has not been fetched yet.{' '}
+                  <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
+                    Fetch it on its screen
+                  </Link>
+                </p>
+              ) : (
+                <dl className="text-[0.9rem]">
+                  <dt className="muted">title</dt>
+                  <dd className="font-semibold">{title ?? 'none'}</dd>
+                  <dt className="muted mt-1">description</dt>
+                  <dd>{description ?? 'none'}</dd>
+                  <dt className="muted mt-1">as fetched</dt>
+                  <dd>{mediumDay(seenOn)}</dd>
+                </dl>
+              )}
+            </Part>
+          )}
+          <Part title="What it would be worth">
+            <table className="figures dense tight w-full text-[0.87rem]">
+              <tbody>
+                {gain && (
+                  <tr>
+                    <th scope="row">clicks a month</th>
+                    <td>
+                      <b>{metricDifference('clicks', gain.clicks)}</b>
+                    </td>
+                    <td className="muted">
+                      {count(gain.low)} to {count(gain.high)}
+                    </td>
+                  </tr>
+                )}
+                {conversions !== null && (
+                  <tr>
+                    <th scope="row">conversions</th>
+                    <td>{metricDifference('clicks', conversions)}</td>
+                    <td />
+                  </tr>
+                )}
+                {worth !== null && (
+                  <tr>
+                    <th scope="row">worth</th>
+                    <td>{metricDifference('clicks', worth)}</td>
+                    <td />
+                  </tr>
+                )}
+                {figures['ceiling'] !== undefined && (
+                  <tr>
+                    <th scope="row" className="muted">
+                      rule of thumb: all at 20%
+                    </th>
+                    <td className="muted">{metricDifference('clicks', figures['ceiling'] / months)}</td>
+                    <td />
+                  </tr>
+                )}
+              </tbody>
+            </table>
+            {worth === null && (
+              <p className="muted mt-1 text-[0.85rem]">
+                Say what a click or a conversion is worth in the{' '}
+                <Link href={routes.settings(siteId)} prefetch={false} className="inline-link">
+                  settings
+                </Link>
+                , and it is told in money too.
+              </p>
+            )}
+          </Part>
+        </div>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,152 @@
+import Link from 'next/link';
+import { columnValue } from '@/core/lists/written';
+import type { Change, PageRef } from '@/core/model/change';
+import type { OutsideEvent } from '@/core/model/event';
+import { saidOn, type PageWords } from '@/core/openings/said';
+import { OPENING_NAMES } from '@/core/openings/sentence';
+import { SAID_WORDS } from '@/core/openings/takeOn';
+import { count } from '@/core/words/format';
+import type { ListLine } from '@/core/lists/line';
+import type { SubjectDays } from '@/core/history/subjectDays';
+import type { TimedOpening } from '@/core/openings/named';
+import type { ShiftSeen } from '@/core/shifts/seen';
+import type { PageTraits } from '@/core/model/traits';
+import type { Act } from '../parts/attempt';
+import { Part } from '../reading/HowTo';
+import { routes } from '../shell/routes';
+import { DaysForm } from '../subject/DaysForm';
+import { ShiftsPart } from '../subject/ShiftsPart';
+import { subjectStrips } from '../subject/strips';
+import { SubjectStrips } from '../subject/SubjectStrips';
+import { PageTraitsForm } from './PageTraitsForm';
+import { isoDay } from '@/core/calendar/day';
+
+type Props = {
+  siteId: number;
+  page: PageRef;
+  days: SubjectDays | null;
+  device: string;
+  query: string | null;
+  changes: readonly Change[];
+  events: readonly OutsideEvent[];
+  shifts: readonly ShiftSeen[];
+  searches: readonly ListLine[];
+  total: number;
+  /** What the page says; null where it has not been fetched. */
+  words: PageWords | null;
+  openings: readonly TimedOpening[];
+  traits: PageTraits;
+  save: Act<[siteId: number, pageId: number, traits: PageTraits]>;
+};
+
+/** A page's figures: day by day, search by search, what would pay on it, and when it moved. */
+export function PageFigures(props: Props) {
+  const { siteId, page, days, device, query, changes, events, shifts, searches, total, words } = props;
+  if (!days && searches.length === 0) return null;
+  const here = routes.page(siteId, page.id);
+  return (
+    <div className="mb-6 grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-2">
+      <div className="min-w-0 space-y-5">
+        {days && (
+          <Part title="Day by day">
+            <DaysForm
+              action={here}
+              days={{ from: isoDay(days.shown.firstDay), to: isoDay(days.shown.lastDay) }}
+              device={device}
+              query={query ?? undefined}
+              queries={searches.flatMap((line) => line.query?.text ?? [])}
+            />
+            <SubjectStrips data={subjectStrips(days, changes, events)} name="the page" />
+          </Part>
+        )}
+        <ShiftsPart siteId={siteId} shifts={shifts} what="the page" />
+      </div>
+      <div className="min-w-0 space-y-5">
+        {props.openings.length > 0 && (
+          <Part title="What would pay here">
+            <ul className="space-y-1">
+              {props.openings.map((opening) => (
+                <li key={opening.key}>
+                  <Link
+                    href={`${routes.openings(siteId)}?open=${encodeURIComponent(opening.key)}`}
+                    prefetch={false}
+                    className="inline-link"
+                  >
+                    {OPENING_NAMES[opening.kind]}
+                    {opening.query && `: “${opening.query.text}”`}
+                  </Link>{' '}
+                  <span className="muted">
+                    {opening.gain
+                      ? `+${count(opening.gain.clicks)} clicks a month, ${count(opening.gain.low)} to ${count(opening.gain.high)}`
+                      : opening.sentence}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </Part>
+        )}
+        {searches.length > 0 && (
+          <Part title="Its queries, and whether it says them">
+            <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Its queries">
+              <table className="figures dense tight w-full text-[0.85rem]">
+                <thead>
+                  <tr>
+                    <th scope="col">query</th>
+                    <th scope="col">clicks</th>
+                    <th scope="col">seen</th>
+                    <th scope="col">position</th>
+                    <th scope="col" className="text-left!">
+                      said
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {searches.map((line) => {
+                    const said = words && line.query ? saidOn(words, line.query.text) : null;
+                    return (
+                      <tr key={line.query?.id}>
+                        <th scope="row" className="max-w-56 truncate font-normal!">
+                          {line.query && (
+                            <Link
+                              href={routes.query(siteId, line.query.id)}
+                              prefetch={false}
+                              className="hover:underline"
+                            >
+                              {line.query.text}
+                            </Link>
+                          )}
+                        </th>
+                        <td>{columnValue('clicks', line.metrics.clicks.after)}</td>
+                        <td>{columnValue('impressions', line.metrics.impressions.after)}</td>
+                        <td>{columnValue('position', line.metrics.position.after)}</td>
+                        <td className="max-w-52 truncate text-left!">
+                          {said ? (
+                            <>
+                              {SAID_WORDS[said.where]}
+                              {said.where === 'parts' &&
+                                said.missing.length > 0 &&
+                                `: not ${said.missing.join(', ')}`}
+                              {said.otherwise && ', in another form'}
+                            </>
+                          ) : (
+                            <span className="muted">not fetched</span>
+                          )}
+                        </td>
+                      </tr>
+                    );
+                  })}
+                </tbody>
+              </table>
+            </div>
+            {total > searches.length && (
+              <p className="muted mt-1 text-[0.85rem]">and {count(total - searches.length)} more</p>
+            )}
+          </Part>
+        )}
+        <Part title="What it is meant for">
+          <PageTraitsForm siteId={siteId} pageId={page.id} traits={props.traits} save={props.save} />
+        </Part>
+      </div>
+    </div>
+  );
+}

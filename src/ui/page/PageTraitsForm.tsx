@@ -1,0 +1,78 @@
+'use client';
+
+import { useState } from 'react';
+import type { PageTraits } from '@/core/model/traits';
+import type { Act } from '../parts/attempt';
+import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
+
+type Props = {
+  siteId: number;
+  pageId: number;
+  traits: PageTraits;
+  save: Act<[siteId: number, pageId: number, traits: PageTraits]>;
+};
+
+/** The search a page is meant for, what it matters, and whether it is meant to sink. */
+export function PageTraitsForm({ siteId, pageId, traits, save }: Props) {
+  const [target, setTarget] = useState(traits.target ?? '');
+  const [weight, setWeight] = useState(traits.weight === null ? '' : String(traits.weight));
+  const [sink, setSink] = useState(traits.sink);
+  const { act, busy } = useAct();
+  const say = useToast();
+  const number = Number(weight.replace(',', '.'));
+  return (
+    <form
+      className="grid gap-1.5 text-[0.9rem]"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (weight.trim() !== '' && !(number >= 0)) {
+          say('The weight is a number: 1 is as usual, 2 twice as much.', undefined, true);
+          return;
+        }
+        act(
+          () =>
+            save(siteId, pageId, {
+              target: target.trim() || null,
+              weight: weight.trim() === '' ? null : number,
+              sink,
+            }),
+          () => say('Kept.', () => act(() => save(siteId, pageId, traits))),
+        );
+      }}
+    >
+      <label className="flex items-baseline justify-between gap-3">
+        target query
+        <input
+          className="input input-sm w-56"
+          maxLength={500}
+          value={target}
+          onChange={(e) => setTarget(e.target.value)}
+        />
+      </label>
+      <label className="flex items-baseline justify-between gap-3">
+        weight, 1 is as usual
+        <input
+          className="input input-sm w-56"
+          inputMode="decimal"
+          value={weight}
+          onChange={(e) => setWeight(e.target.value)}
+        />
+      </label>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={sink}
+          onChange={(e) => setSink(e.target.checked)}
+        />
+        meant to sink: it is offered no work
+      </label>
+      <p>
+        <button type="submit" className="inline-link" disabled={busy}>
+          Keep
+        </button>
+      </p>
+    </form>
+  );
+}

@@ -1,0 +1,60 @@
+import Form from 'next/form';
+import { NARROW_DEVICES } from '@/core/reading/input';
+
+type Props = {
+  /** The address of the screen, and what else of its query is to stay. */
+  action: string;
+  keep?: Readonly<Record<string, string>>;
+  days: { readonly from: string; readonly to: string };
+  device: string;
+  query?: string | undefined;
+  /** Searches that the figures may be narrowed to; absent where there is nothing to narrow. */
+  queries?: readonly string[];
+};
+
+/** Which days are shown, of which device and search. */
+export function DaysForm({ action, keep = {}, days, device, query, queries }: Props) {
+  return (
+    <Form action={action} className="mb-1 flex flex-wrap items-center gap-2 text-[0.85rem]" prefetch={false}>
+      {Object.entries(keep).map(([name, value]) => (
+        <input key={name} type="hidden" name={name} value={value} />
+      ))}
+      <input
+        type="date"
+        name="from"
+        aria-label="First day"
+        className="input input-sm w-34"
+        defaultValue={days.from}
+      />
+      <input
+        type="date"
+        name="to"
+        aria-label="Last day"
+        className="input input-sm w-34"
+        defaultValue={days.to}
+      />
+      <select name="device" aria-label="Device" className="select select-sm w-auto" defaultValue={device}>
+        <option value="">all devices</option>
+        {NARROW_DEVICES.map((name) => (
+          <option key={name}>{name}</option>
+        ))}
+      </select>
+      {queries && queries.length > 0 && (
+        <select
+          name="query"
+          aria-label="Query"
+          className="select select-sm max-w-60"
+          defaultValue={query ?? ''}
+        >
+          <option value="">all queries</option>
+          {queries.map((text) => (
+            <option key={text}>{text}</option>
+          ))}
+        </select>
+      )}
+      <button type="submit" className="inline-link">
+        Show
+      </button>
+    </Form>
+  );
+}

@@ -1,0 +1,91 @@
+'use client';
+
+import { useState } from 'react';
+import { INTENT_NAMES, INTENTS, type Intent } from '@/core/lists/intent';
+import type { QueryTraits } from '@/core/model/traits';
+import type { Act } from '../parts/attempt';
+import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
+
+type Props = {
+  siteId: number;
+  queryId: number;
+  traits: QueryTraits;
+  /** What stands where nobody said. */
+  guessed: { readonly intent: string | null; readonly brand: boolean };
+  pages: readonly { readonly id: number; readonly path: string }[];
+  save: Act<[siteId: number, queryId: number, traits: QueryTraits]>;
+};
+
+/** What a query is after, whether it is for the site itself, and the page that is meant for it. Each choice is kept at once. */
+export function QueryTraitsForm({ siteId, queryId, traits, guessed, pages, save }: Props) {
+  const [now, setNow] = useState(traits);
+  const { act } = useAct();
+  const say = useToast();
+  const put = (edit: Partial<QueryTraits>) => {
+    const before = now;
+    const after = { ...now, ...edit };
+    setNow(after);
+    act(
+      () => save(siteId, queryId, after),
+      () =>
+        say('Kept.', () => {
+          setNow(before);
+          act(() => save(siteId, queryId, before));
+        }),
+    );
+  };
+  return (
+    <div className="grid gap-1.5 text-[0.9rem]">
+      <label className="flex items-baseline justify-between gap-3">
+        intent
+        <select
+          className="select select-sm w-56"
+          value={now.intent ?? ''}
+          onChange={(e) => put({ intent: (e.target.value || null) as Intent | null })}
+        >
+          <option value="">{guessed.intent ? `as guessed: ${guessed.intent}` : 'not known'}</option>
+          {INTENTS.map((intent) => (
+            <option key={intent} value={intent}>
+              {INTENT_NAMES[intent]}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex items-baseline justify-between gap-3">
+        for the site itself
+        <select
+          className="select select-sm w-56"
+          value={now.brand === null ? '' : String(now.brand)}
+          onChange={(e) => put({ brand: e.target.value === '' ? null : e.target.value === 'true' })}
+        >
+          <option value="">as guessed: {guessed.brand ? 'yes' : 'no'}</option>
+          <option value="true">yes</option>
+          <option value="false">no</option>
+        </select>
+      </label>
+      <label className="flex items-baseline justify-between gap-3">
+        target page
+        <input
+          key={now.targetPageId}
+          className="input input-sm w-56"
+          list="target-pages"
+          placeholder="none"
+          defaultValue={pages.find(({ id }) => id === now.targetPageId)?.path ?? ''}
+          onBlur={(e) => {
+            const typed = e.target.value.trim();
+            const page = pages.find(({ path }) => path === typed);
+            if (typed === '' && now.targetPageId !== null) put({ targetPageId: null });
+            else if (page && page.id !== now.targetPageId) put({ targetPageId: page.id });
+            else if (typed !== '' && !page) say(`No page of this site is ${typed}.`, undefined, true);
+          }}
+        />
+      </label>
+      <datalist id="target-pages">
+        {pages.slice(0, 500).map(({ id, path }) => (
+          <option key={id} value={path} />
+        ))}
+      </datalist>
+    </div>
+  );
+}
