@@ -30,6 +30,19 @@ CREATE TABLE `query_trait` (
 	`brand` integer
 );
 --> statement-breakpoint
+CREATE TABLE `sheet` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`site_id` integer NOT NULL,
+	`name` text NOT NULL,
+	`day` integer NOT NULL,
+	`first_day` integer NOT NULL,
+	`last_day` integer NOT NULL,
+	`pages` text NOT NULL,
+	`lines` text NOT NULL,
+	`deleted_at` text
+);
+--> statement-breakpoint
+CREATE INDEX `sheet_by_site` ON `sheet` (`site_id`);--> statement-breakpoint
 ALTER TABLE `site` ADD `brand_words` text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE `site` ADD `worth_of_click` real;--> statement-breakpoint
 ALTER TABLE `site` ADD `worth_of_conversion` real;

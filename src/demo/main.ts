@@ -23,11 +23,12 @@ import { addFeed } from '../store/figures/feeds';
 import { siteCoverage } from '../store/figures/days';
 import { addImport, findImport } from '../store/figures/imports';
 import { listPages } from '../store/addresses/pages';
-import { addSite, listSites } from '../store/sites';
+import { addSite, listSites, saveSiteSettings } from '../store/sites';
 import { setWatched } from '../store/evidence/snapshots';
 import { PAGES, SITE } from './pages';
 import { simulate } from './simulate';
 import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO, type DemoStep } from './story';
+import { ORDER_WORTH, simulateVisits, takeTurns } from './visits';
 import { demoWorld, LOOKED_AGO, WATCHED } from './world';
 
 const SEED = 212;
@@ -77,7 +78,7 @@ async function importInOwnConnection(id: number, file: string): Promise<void> {
 async function makeDemo(db: Db): Promise<void> {
   const lastDay = lastDayToday();
   const site = await addSite(db, SITE);
-  const { pageRows, queryRows } = simulate({
+  const simulated = simulate({
     pages: PAGES,
     changes: CHANGES,
     events: EVENTS,
@@ -86,6 +87,7 @@ async function makeDemo(db: Db): Promise<void> {
     days: DAYS,
     seed: SEED,
   });
+  const { pageRows, queryRows } = takeTurns(simulated.pageRows, simulated.queryRows, lastDay);
   const written = { position: (p: number) => p.toFixed(1), page: (path: string) => SITE.address + path };
   const asWritten = (rows: typeof pageRows) =>
     rows.map(({ day, path: at, position, ...row }) => ({
@@ -106,6 +108,17 @@ async function makeDemo(db: Db): Promise<void> {
       position: written.position(position),
     })),
   );
+  await bringIn(
+    db,
+    site.id,
+    'landing pages by day.csv',
+    simulateVisits(pageRows, SEED).map(({ day, path: at, engaged, ...row }) => ({
+      ...{ date: isoDay(day), page: written.page(at) },
+      ...{ sessions: row.sessions, 'engaged sessions': engaged },
+      ...{ conversions: row.conversions, revenue: row.revenue },
+    })),
+  );
+  await saveSiteSettings(db, site.id, { worthOfConversion: ORDER_WORTH });
   await leaveForFeed(asWritten(pageRows.filter(({ day }) => day > addDays(lastDay, -FEED_DAYS))));
   await addFeed(db, site.id, {
     name: 'Daily pages by device',
@@ -177,7 +190,7 @@ function hasOwnEntries(db: Db): boolean {
     count('SELECT count(*) AS n FROM event WHERE deleted_at IS NULL') !== EVENTS.length ||
     count('SELECT count(*) AS n FROM change_history') !== STEPS_TAKEN ||
     count('SELECT count(*) AS n FROM sighting') > 0 ||
-    count("SELECT count(*) AS n FROM import WHERE state <> 'draft'") !== 2
+    count("SELECT count(*) AS n FROM import WHERE state <> 'draft'") !== 3
   );
 }
 

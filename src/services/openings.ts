@@ -15,6 +15,7 @@ import { gainOfAppeal } from '../core/openings/tooLittle';
 import { unlinkedPages } from '../core/openings/unlinked';
 import { lackingConversions } from '../core/openings/visited';
 import { gainOfPosition, rulesOfThumb, targetPosition } from '../core/openings/withinReach';
+import { wordsOf } from '../core/words/find';
 import { queryDaysIn } from '../store/figures/days';
 import { landingTotals, type LandingTotals } from '../store/figures/landing';
 import { sumIn, type Pairs } from '../store/figures/pairs';
@@ -352,6 +353,7 @@ function unlinked(work: Work): Found[] {
   const { figures, evidence, span } = work;
   const pages = figures.pages([...evidence.keys()]);
   const idOf = new Map(pages.map(({ id, address }) => [address, id]));
+  const named = new Set(wordsOf(work.context.site.name));
   const texts = pages.map(({ id }) => {
     const { title, text, links, headings } = evidence.get(id)!.evidence;
     const heading = headings.find(({ level }) => level === 1)?.text ?? '';
@@ -374,7 +376,9 @@ function unlinked(work: Work): Found[] {
         },
         named: {
           pages: shown.map(({ fromId }) => ({ path: pathOf(work, fromId) })),
-          words: [...new Set(shown.flatMap(({ words }) => words))].slice(0, 3),
+          words: [...new Set(shown.flatMap(({ words }) => words))]
+            .filter((word) => !named.has(word))
+            .slice(0, 3),
         },
       },
     ];
@@ -412,17 +416,29 @@ function outOfOrder(work: Work): Found[] {
   });
 }
 
-function notBought({ landing, months }: Work): Found[] {
-  let [sessions, conversions] = [0, 0];
-  for (const one of landing.values()) {
-    if (one.conversions === null) continue;
-    sessions += one.sessions;
-    conversions += one.conversions;
-  }
-  if (sessions === 0 || conversions === 0) return [];
-  const usual = conversions / sessions;
-  return [...landing].flatMap(([pageId, one]): Found[] => {
+/** A group of pages has a usual share of its own where so many conversions tell it; guides are not bought from like a shop. */
+const FEWEST_CONVERSIONS = 20;
+
+function notBought({ landing, months, figures }: Work): Found[] {
+  const ids = [...landing.keys()];
+  const { of, names } = figures.groupsOf(ids);
+  const sums = Array.from({ length: names.length + 1 }, () => ({ sessions: 0, conversions: 0 }));
+  ids.forEach((id, i) => {
+    const { sessions, conversions } = landing.get(id)!;
+    if (conversions === null) return;
+    for (const group of [of[i]!, names.length]) {
+      sums[group]!.sessions += sessions;
+      sums[group]!.conversions += conversions;
+    }
+  });
+  const whole = sums[names.length]!;
+  if (whole.conversions === 0) return [];
+  return ids.flatMap((pageId, i): Found[] => {
+    const one = landing.get(pageId)!;
     if (one.conversions === null) return [];
+    const group = sums[of[i]!]!;
+    const { conversions, sessions } = group.conversions >= FEWEST_CONVERSIONS ? group : whole;
+    const usual = conversions / sessions;
     const visits = { sessions: one.sessions, conversions: one.conversions };
     const lacking = lackingConversions(visits, usual);
     if (!lacking || lacking.conversions / months < 0.5) return [];

@@ -81,7 +81,7 @@ export class Shifts {
     movement.ids.forEach((id, row) => {
       const days = netDays(movement, row);
       const last = levelShifts(days, movement.wander).at(-1);
-      if (last && last.day >= since && last.high < 1) found.set(id, last);
+      if (last && last.day >= since && last.high < 1 && isStep(last)) found.set(id, last);
     });
     this.slips.set(site.id, { key, found });
     return found;
@@ -109,6 +109,13 @@ export class Shifts {
     this.kept.set(site.id, { key, movement });
     return movement;
   }
+}
+
+/** Share of a shift, on the log scale, that has to have come within weeks: seasons that only one page has come slowly. */
+const LEAST_AT_ONCE = 0.6;
+
+function isStep({ ratio, local }: LevelShift): boolean {
+  return Math.log(local) / Math.log(ratio) >= LEAST_AT_ONCE;
 }
 
 /** What a page that is not among the rows would be expected to do: the mean of what the others say, each by its own mean. */

@@ -51,7 +51,7 @@ export function subjectDays(context: SiteContext, engines: Engines, wish: DaysWi
     days.clicks.push(known ? sum.clicks : null);
     days.impressions.push(known ? sum.impressions : null);
     days.position.push(known && sum.positionWeight > 0 ? sum.positionSum / sum.positionWeight : null);
-    days.appeal.push(known && base > 0 ? clicks / base : null);
+    days.appeal.push(known && at >= 6 && base > 0 ? clicks / base : null);
   }
   return { shown, ...days };
 }

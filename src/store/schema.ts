@@ -555,3 +555,21 @@ export const passedOpening = sqliteTable(
   },
   (t) => [primaryKey({ columns: [t.siteId, t.key] })],
 );
+
+/** A sheet that was made of the queries of chosen pages, with its lines as they were then, as JSON. */
+export const sheet = sqliteTable(
+  'sheet',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    siteId: integer('site_id').notNull(),
+    name: text('name').notNull(),
+    day: integer('day').notNull(),
+    firstDay: integer('first_day').notNull(),
+    lastDay: integer('last_day').notNull(),
+    /** Ids of its pages. */
+    pages: text('pages').notNull(),
+    lines: text('lines').notNull(),
+    deletedAt: text('deleted_at'),
+  },
+  (t) => [index('sheet_by_site').on(t.siteId)],
+);

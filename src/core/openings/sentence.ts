@@ -1,8 +1,10 @@
 /* What an opening rests on, in a sentence. */
 
+import { pagePath } from '../address/address';
 import type { Day } from '../calendar/day';
 import { count, mediumDay, metricValue, plural, share } from '../words/format';
 import type { Opening } from './model';
+import type { NamedOpening } from './named';
 import type { Said } from './said';
 
 /** What a sentence names besides figures. */
@@ -52,8 +54,15 @@ export function openingSentence(
     case 'out-of-order':
       return findings.join(' ');
     case 'visited-not-bought':
-      return `${plural(of('sessions'), 'visit')} and ${plural(of('conversions'), 'conversion')}, where ${count(of('usual'))} would be usual here; more than chance allows.`;
+      return `${plural(of('sessions'), 'visit')} and ${plural(of('conversions'), 'conversion')}, where ${count(of('usual'))} would be usual on pages like it: further off than chance allows.`;
   }
+}
+
+/** What an opening is about: its page, its search, or its search on its page. */
+export function nameOf({ page, query, kind }: Pick<NamedOpening, 'page' | 'query' | 'kind'>): string {
+  const path = page ? pagePath(page.address) : '';
+  if (!query) return path;
+  return kind === 'shared' || !page ? `“${query.text}”` : `“${query.text}” on ${path}`;
 }
 
 /** What is to be done about an opening of a kind, in two or three words. */

@@ -1,6 +1,7 @@
 /* Chosen too little: pages whose results are chosen less than the site's usual at the same searches and positions. */
 
 import { appealPosterior, gammaMean, gammaQuantile, type AppealPrior, type Chosen } from './appealPosterior';
+import { normalQuantile } from '../statistics/normal';
 import { RANGE_HIGH, RANGE_LOW, type Gain } from './model';
 
 /**
@@ -14,10 +15,18 @@ import { RANGE_HIGH, RANGE_LOW, type Gain } from './model';
  */
 export function gainOfAppeal(prior: AppealPrior, page: Chosen, months: number, level = 1): Gain {
   const posterior = appealPosterior(prior, page);
-  const gain = (appeal: number) => (Math.max(0, level - appeal) * page.expected) / months;
+  const gain = (appeal: number) => ((level - appeal) * page.expected) / months;
+  const most = gain(gammaMean(posterior));
+  // What is usual is not known to the last click either: added in squares, as it has nothing to do with the page's own counts.
+  const unsure = (Z80 * USUAL_ERROR * level * page.expected) / months;
   return {
-    clicks: gain(gammaMean(posterior)),
-    low: gain(gammaQuantile(posterior, RANGE_HIGH)),
-    high: gain(gammaQuantile(posterior, RANGE_LOW)),
+    clicks: Math.max(0, most),
+    low: Math.max(0, most - Math.hypot(most - gain(gammaQuantile(posterior, RANGE_HIGH)), unsure)),
+    high: Math.max(0, most + Math.hypot(gain(gammaQuantile(posterior, RANGE_LOW)) - most, unsure)),
   };
 }
+
+/** Error of what is usual for a page's showings, on the log scale: of the CTR by position, and of which searches are asked how. */
+const USUAL_ERROR = 0.025;
+/** Half the width of an 80% range in standard deviations. */
+const Z80 = normalQuantile(0.9);

@@ -19,7 +19,7 @@ export type LinkCandidate = {
 };
 
 /** A page is like another where it scores at least this share of what the page itself does for its own title. */
-const LEAST_LIKE = 0.3;
+const LEAST_LIKE = 0.2;
 const [MOST_CANDIDATES, MOST_WORDS] = [5, 3];
 
 /**
@@ -35,12 +35,15 @@ export function unlinkedPages(
     processTerm: (term) => stemOf(term),
   });
   index.addAll(pages.map(({ pageId, title, text }) => ({ id: pageId, title, text })));
+  const usual = wordsOfMany(pages.map(({ title }) => title));
   const byId = new Map(pages.map((page) => [page.pageId, page]));
   const linkedFrom = new Map<number, number>();
   for (const { pageId, linksTo } of pages)
     for (const to of linksTo) if (to !== pageId) linkedFrom.set(to, (linkedFrom.get(to) ?? 0) + 1);
   return new Map(
-    pages.map(({ pageId, title }) => {
+    pages.map(({ pageId, title: whole }) => {
+      const telling = tellingWordsOf(whole).filter((word) => !usual.has(stemOf(word)));
+      const title = telling.length > 0 ? telling.join(' ') : whole;
       const found = index.search(title, { combineWith: 'OR' });
       const own = found.find(({ id }) => id === pageId)?.score ?? found[0]?.score ?? 0;
       const candidates = found
@@ -53,6 +56,19 @@ export function unlinkedPages(
         }));
       return [pageId, { linkedFrom: linkedFrom.get(pageId) ?? 0, candidates }] as const;
     }),
+  );
+}
+
+/** A word in so many of the titles, such as the site's own name, tells no page from others. */
+const USUAL_SHARE = 0.3;
+
+function wordsOfMany(titles: readonly string[]): Set<string> {
+  const counts = new Map<string, number>();
+  for (const title of titles)
+    for (const stem of new Set(tellingWordsOf(title).map(stemOf)))
+      counts.set(stem, (counts.get(stem) ?? 0) + 1);
+  return new Set(
+    [...counts].filter(([, n]) => n > 3 && n > USUAL_SHARE * titles.length).map(([stem]) => stem),
   );
 }
 

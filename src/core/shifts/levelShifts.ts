@@ -18,6 +18,8 @@ export type LevelShift = {
   readonly ratio: number;
   readonly low: number;
   readonly high: number;
+  /** The same by the three weeks on either side alone: near 1 where a season or a drift was taken for a step. */
+  readonly local: number;
 };
 
 /** Stretches are no shorter than two weeks. */
@@ -63,6 +65,7 @@ export function levelShifts(days: NetDays, wander: number): LevelShift[] {
       ratio: Math.exp(log),
       low: Math.exp(log - half),
       high: Math.exp(log + half),
+      local: Math.exp(localStep(logs, at)),
     };
   });
 }
@@ -84,6 +87,12 @@ function sharpened(
     if (split > most) [best, most] = [place, split];
   }
   return best;
+}
+
+/** The difference of the levels of the days near a place. */
+function localStep({ values, weights }: { values: Float64Array; weights: Float64Array }, at: number): number {
+  const before = mean(values, weights, Math.max(0, at - NEAR), at).mean;
+  return mean(values, weights, at, Math.min(values.length, at + NEAR)).mean - before;
 }
 
 function mean(values: Float64Array, weights: Float64Array, from: number, to: number) {

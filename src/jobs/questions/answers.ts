@@ -7,6 +7,7 @@ import type { Reading } from '../../core/reading/model';
 import type { ShiftSeen } from '../../core/shifts/seen';
 import type { PageChain } from '../../core/reading/pageChain';
 import type { Span } from '../../core/calendar/span';
+import type { SheetLine } from '../../core/lists/sheet';
 import type { SubjectDays } from '../../core/history/subjectDays';
 import { compareSubject, type SubjectWish } from '../../services/compareSubject';
 import type { ExpectedOfPages } from '../../services/pageList';
@@ -20,10 +21,12 @@ import { pageChain } from '../../services/pageChain';
 import { pictureOf, type ReadingPicture } from '../../services/picture';
 import { readChange, type ReadingWish } from '../../services/readChange';
 import { readChanges } from '../../services/readChanges';
+import { sheetLines } from '../../services/sheet';
 import { SiteContext } from '../../services/siteContext';
 import { Shifts, type ShiftWish } from '../../services/shifts';
 import { subjectDays, type DaysWish } from '../../services/subjectDays';
 import type { SpanWish } from '../../services/spans';
+import type { ListSpans } from '../../store/figures/pairs';
 import { findChange } from '../../store/ledger/changes';
 import type { Db } from '../../store/database';
 import { findSite } from '../../store/sites';
@@ -133,6 +136,12 @@ export function answersFor(db: Db) {
     shifts: ({ siteId, wish }: { siteId: number; wish: ShiftWish }): ShiftSeen[] | null => {
       const context = contextOf(siteId);
       return context && shifts.of(context, wish);
+    },
+
+    /** The lines of a sheet of some pages; null where the site is gone or has no figures. */
+    sheet: (asked: { siteId: number; pageIds: readonly number[]; spans: ListSpans }): SheetLine[] | null => {
+      const context = contextOf(asked.siteId);
+      return context && sheetLines(context, { engines, lists }, asked.pageIds, asked.spans);
     },
 
     /** The ids of the pages that a list finds. */

@@ -2,14 +2,13 @@ import Link from 'next/link';
 import { pagePath } from '@/core/address/address';
 import type { Day } from '@/core/calendar/day';
 import { columnValue } from '@/core/lists/written';
-import { OPENING_NAMES } from '@/core/openings/sentence';
+import { nameOf, OPENING_NAMES } from '@/core/openings/sentence';
 import { SAID_WORDS, takeOnQuery } from '@/core/openings/takeOn';
 import { count, mediumDay, metricDifference, plural } from '@/core/words/format';
 import type { OpeningDetail } from '@/core/openings/named';
 import type { Act } from '../parts/attempt';
 import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
-import { nameOf } from './OpeningsList';
 import { NotWorthIt } from './NotWorthIt';
 
 type Props = {

@@ -3,9 +3,8 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
-import { pagePath } from '@/core/address/address';
 import type { OpeningKind } from '@/core/openings/model';
-import { OPENING_NAMES } from '@/core/openings/sentence';
+import { nameOf, OPENING_NAMES } from '@/core/openings/sentence';
 import { count, mediumDay, plural } from '@/core/words/format';
 import type { TimedOpening } from '@/core/openings/named';
 import { useListKeys } from '../parts/useListKeys';
@@ -174,11 +173,4 @@ function KindLink({ href, here, name, n }: KindProps) {
       {n}
     </span>
   );
-}
-
-/** What an opening is about: its page, its search, or its search on its page. */
-export function nameOf({ page, query, kind }: Pick<TimedOpening, 'page' | 'query' | 'kind'>): string {
-  const path = page ? pagePath(page.address) : '';
-  if (!query) return path;
-  return kind === 'shared' || !page ? `“${query.text}”` : `“${query.text}” on ${path}`;
 }

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import type { Site } from '@/core/model/site';
 import { routes, SCREENS } from './routes';
+import { Fragment } from 'react';
 import { TallyMark } from './TallyMark';
 import { ThemeSwitch } from './ThemeSwitch';
 import type { Theme } from './theme';
@@ -32,21 +33,28 @@ export function Rail({ site, sites, figures, theme }: Props) {
         </div>
       </div>
       <nav aria-label="Screens" className="flex max-wide:overflow-x-auto wide:mt-4 wide:flex-col">
-        {SCREENS.map(({ name, to }) => {
+        {SCREENS.map(({ name, to, part }, i) => {
           const href = to(site.id);
           const here = path.startsWith(href);
+          const begins = part !== null && SCREENS[i - 1]?.part !== part;
           return (
-            <Link
-              key={name}
-              href={href}
-              prefetch={false}
-              aria-current={here ? 'page' : undefined}
-              className={`px-3.5 py-1.5 max-wide:border-b-3 wide:border-l-3 ${
-                here ? 'border-base-content font-bold' : 'muted border-transparent hover:text-base-content'
-              }`}
-            >
-              {name}
-            </Link>
+            <Fragment key={name}>
+              {begins && (
+                <span className="muted px-3.5 pt-1.5 font-serif text-[0.8rem] italic max-wide:hidden">
+                  {part}
+                </span>
+              )}
+              <Link
+                href={href}
+                prefetch={false}
+                aria-current={here ? 'page' : undefined}
+                className={`px-3.5 py-1 max-wide:border-b-3 wide:border-l-3 ${
+                  here ? 'border-base-content font-bold' : 'muted border-transparent hover:text-base-content'
+                }`}
+              >
+                {name}
+              </Link>
+            </Fragment>
           );
         })}
       </nav>

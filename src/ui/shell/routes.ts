@@ -23,6 +23,10 @@ export const routes = {
     `/sites/${siteId}/pages/${pageId}?earlier=${before}#snapshots`,
   /** The form for the change that a snapshot shows and nobody logged. */
   changeFound: (siteId: number, snapshotId: number) => `/sites/${siteId}/ledger/new?found=${snapshotId}`,
+  sheets: (siteId: number) => `/sites/${siteId}/sheets`,
+  /** A kept sheet as a file: as it was, or made anew. */
+  saveSheet: (siteId: number, sheetId: number, as: 'csv' | 'xlsx', anew: boolean) =>
+    `/sites/${siteId}/sheets/${sheetId}/save?as=${as}${anew ? '&anew=1' : ''}`,
   openings: (siteId: number) => `/sites/${siteId}/openings`,
   queries: (siteId: number) => `/sites/${siteId}/queries`,
   query: (siteId: number, queryId: number) => `/sites/${siteId}/queries/${queryId}`,
@@ -49,15 +53,26 @@ export const routes = {
 
 /** The screens of a site in the order of the work, as the rail and the go-anywhere list show them. */
 export const SCREENS = [
-  { name: 'Desk', to: routes.desk, hint: 'what is due today' },
-  { name: 'Openings', to: routes.openings, hint: 'where work is likely to pay' },
-  { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings' },
-  { name: 'Pages', to: routes.pages, hint: 'every page, any days against any others' },
-  { name: 'Queries', to: routes.queries, hint: 'every search, any days against any others' },
-  { name: 'Groups', to: routes.groups, hint: 'pages that rise and fall together' },
-  { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events' },
-  { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo' },
-  { name: 'Addresses', to: routes.addresses, hint: 'which addresses are one page, and what does not match' },
-  { name: 'Deleted', to: routes.deleted, hint: 'what was deleted, to be put back' },
-  { name: 'Settings', to: routes.settings, hint: 'name, spans and settling days' },
+  { name: 'Desk', to: routes.desk, hint: 'what is due today', part: null },
+  { name: 'Openings', to: routes.openings, hint: 'where work is likely to pay', part: 'where' },
+  { name: 'Pages', to: routes.pages, hint: 'every page, any days against any others', part: 'where' },
+  { name: 'Queries', to: routes.queries, hint: 'every search, any days against any others', part: 'where' },
+  { name: 'Groups', to: routes.groups, hint: 'pages that rise and fall together', part: 'where' },
+  {
+    name: 'Sheets',
+    to: routes.sheets,
+    hint: 'the queries of chosen pages in one dated table',
+    part: 'where',
+  },
+  { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings', part: 'what' },
+  { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events', part: 'what' },
+  { name: 'Deleted', to: routes.deleted, hint: 'what was deleted, to be put back', part: 'what' },
+  { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo', part: 'figures' },
+  {
+    name: 'Addresses',
+    to: routes.addresses,
+    hint: 'which addresses are one page, and what does not match',
+    part: 'figures',
+  },
+  { name: 'Settings', to: routes.settings, hint: 'name, spans and settling days', part: 'figures' },
 ] as const;

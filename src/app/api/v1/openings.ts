@@ -74,9 +74,9 @@ export const shiftsJson = z.object({
   ),
 });
 
-export function shiftToJson({ day: on, firstDay, lastDay, near, ...rest }: ShiftSeen) {
+export function shiftToJson({ day: on, firstDay, lastDay, near, ratio, low, high }: ShiftSeen) {
   return {
-    ...{ day: isoDay(on), firstDay: isoDay(firstDay), lastDay: isoDay(lastDay), ...rest },
+    ...{ day: isoDay(on), firstDay: isoDay(firstDay), lastDay: isoDay(lastDay), ratio, low, high },
     near: near.map((one) => ({ ...one, day: isoDay(one.day) })),
   };
 }

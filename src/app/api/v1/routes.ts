@@ -24,6 +24,7 @@ import * as onePage from './pages/[pageId]/route';
 import * as queriesOfPage from './pages/[pageId]/queries/route';
 import * as oneQuery from './queries/[queryId]/route';
 import * as openings from './sites/[siteId]/openings/route';
+import * as sheet from './sites/[siteId]/sheet/route';
 import * as shifts from './sites/[siteId]/shifts/route';
 import * as readings from './sites/[siteId]/readings/route';
 import * as reviewsCalendar from './sites/[siteId]/reviews.ics/route';
@@ -61,6 +62,7 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/queries/{queryId}': oneQuery,
   '/sites/{siteId}/openings': openings,
   '/sites/{siteId}/shifts': shifts,
+  '/sites/{siteId}/sheet': sheet,
   '/sites/{siteId}/unlogged': unlogged,
   '/sites/{siteId}/snapshots': snapshots,
   '/snapshots/{snapshotId}': snapshot,

@@ -14,10 +14,12 @@ import { keptFilters } from '@/store/traits/filters';
 import { KeptFilters } from '@/ui/lists/KeptFilters';
 import { ListFilter } from '@/ui/lists/ListFilter';
 import { ListTable } from '@/ui/lists/ListTable';
+import { MakeSheet } from '@/ui/lists/MakeSheet';
 import { Watching } from '@/ui/lists/Watching';
 import { RowKeys } from '@/ui/parts/RowKeys';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
+import { makeSheet } from '../sheets/actions';
 import { drop, keep, watchFound } from './actions';
 
 const NAMES: Readonly<Record<ListSubject, { title: string; one: string; many: string }>> = {
@@ -120,6 +122,9 @@ export async function ListScreen({ context, subject, parameters, above }: Props)
             <Link href={routes.changeOfMatching(site.id, query.q!)} prefetch={false} className="inline-link">
               Log a change on these {found.total}
             </Link>
+          )}
+          {subject === 'pages' && (
+            <MakeSheet siteId={site.id} query={here} found={ids.length} make={makeSheet} />
           )}
           {subject === 'pages' && (
             <Watching
