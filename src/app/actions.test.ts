@@ -71,6 +71,10 @@ async function thingsOf(site: Site): Promise<Record<string, number>> {
     draft: await addImport(db, { ...values, state: 'draft' }),
     import: await addImport(db, { ...values, state: 'queued' }),
     page: page.id,
+    query: Number(
+      db.$client.prepare('INSERT INTO query (site_id, text) VALUES (?, ?)').run(site.id, 'smoker')
+        .lastInsertRowid,
+    ),
     snapshot: Number(snapshot.lastInsertRowid),
   };
 }
@@ -105,6 +109,11 @@ const everything = () =>
     'page_look',
     'snapshot',
     'address',
+    'page_trait',
+    'query_trait',
+    'kept_filter',
+    'passed_opening',
+    'sheet',
   ]
     .map((table) => JSON.stringify(store.rows(table)))
     .join('\n');
@@ -135,6 +144,10 @@ function anythingFor(action: AnyAction): unknown[] {
     { decision: null, day: '2026-09-14' },
     { name: 'Site', address: 'third.quillow-bees.example' },
     { name: 'F', address: 'https://f.example/', token: '', daily: false, allowPrivate: false },
+    { subject: 'pages', name: 'F', query: '' },
+    { key: 'k', reason: 'r', clicksAMonth: 1 },
+    { target: null, weight: null, sink: false },
+    { targetPageId: null, intent: null, brand: null },
     own.rules,
   ];
   return action.described.args.map((schema) => {

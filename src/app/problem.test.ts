@@ -62,6 +62,9 @@ describe('settings and events', () => {
     provisionalDays: 3,
     undoDays: 90,
     privateHosts: [],
+    brandWords: [],
+    worthOfClick: null,
+    worthOfConversion: null,
   };
 
   test.each([

@@ -133,18 +133,18 @@ test('deleting can be undone', async ({ page, request }) => {
 
 test('pages can be sorted, searched and saved', async ({ page }) => {
   await page.goto('/sites/1/pages');
-  await page.getByRole('button', { name: 'Clicks' }).click();
-  await expect(page).toHaveURL(/sort=clicks/);
+  await page.getByRole('columnheader', { name: 'clicks', exact: true }).getByRole('link').click();
+  await expect(page).toHaveURL(/sort=-clicks/);
   const counts = (await page.getByRole('row').locator('td:nth-child(2)').allInnerTexts()).map((t) =>
     Number(t.replaceAll(',', '')),
   );
-  expect(counts.length).toBeGreaterThan(40);
+  expect(counts.length).toBeGreaterThanOrEqual(40);
   expect(counts).toEqual([...counts].sort((a, b) => b - a));
   await page.getByLabel('Search pages').fill('/shop/');
   await expect(page.getByText(/^2\d of \d+ pages$/)).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as CSV' }).click(),
+    page.getByRole('link', { name: 'CSV' }).click(),
   ]);
   const saved = readFileSync(await download.path(), 'utf8')
     .trim()

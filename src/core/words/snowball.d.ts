@@ -3,8 +3,7 @@ declare module 'snowball-stemmers' {
   interface Stemmer {
     stem(word: string): string;
   }
-  const library: { newStemmer(language: string): Stemmer };
-  export default library;
+  export function newStemmer(language: string): Stemmer;
 }
 
 /** Lists of words that only join others, by language. */

@@ -1,11 +1,11 @@
 /* Words by their stems, so that singular and plural, and spellings of two countries, count as one word. */
 
-import snowball from 'snowball-stemmers';
+import { newStemmer } from 'snowball-stemmers';
 import { eng } from 'stopword';
 import { wordsOf } from './find';
 
 const STOP = new Set<string>(eng);
-const stemmer = snowball.newStemmer('english');
+const stemmer = newStemmer('english');
 
 /** British endings and the American ones that stand for the same: common practice, no published source. */
 const VARIANTS: readonly (readonly [RegExp, string])[] = [

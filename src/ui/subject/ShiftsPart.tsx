@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { boundPercent, mediumDay, netPercent, spanText } from '@/core/words/format';
+import { boundShare, mediumDay, spanText } from '@/core/words/format';
 import type { ShiftSeen } from '@/core/shifts/seen';
 import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
@@ -23,8 +23,7 @@ export function ShiftsPart({ siteId, shifts, what }: Props) {
           {[...shifts].reverse().map((shift) => (
             <li key={shift.day}>
               <b>{mediumDay(shift.day)}</b> <span className="muted">({spanText(shift)})</span>:{' '}
-              {shift.ratio > 1 ? 'rose' : 'fell'} by {netPercent(shift.ratio)}, {boundPercent(shift.low)} to{' '}
-              {boundPercent(shift.high)}.{' '}
+              {stepText(shift)}{' '}
               {shift.near.length === 0 ? (
                 <span className="muted">Nothing is known to have happened near it.</span>
               ) : (
@@ -59,4 +58,13 @@ export function ShiftsPart({ siteId, shifts, what }: Props) {
       )}
     </Part>
   );
+}
+
+/** A step in words, with its range, the smaller end first. @example "fell by 44%, 37% to 51%." */
+function stepText({ ratio, low, high }: ShiftSeen): string {
+  const by = `${Math.round(Math.abs(ratio - 1) * 100)}%`;
+  const [least, most] = ratio > 1 ? [low, high] : [high, low];
+  // A range that reaches past no change at all is told with its signs.
+  if (least > 1 !== ratio > 1) return `${ratio > 1 ? 'rose' : 'fell'} by ${by}, or hardly at all.`;
+  return `${ratio > 1 ? 'rose' : 'fell'} by ${by}, ${boundShare(least)} to ${boundShare(most)}.`;
 }

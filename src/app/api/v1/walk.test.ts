@@ -51,6 +51,11 @@ beforeEach(async () => {
   const values = { siteId: site.id, fileName: 'a.csv', bytesTotal: 1, takenOn: 20_000 as never };
   ids = {
     ...{ siteId: site.id, changeId, snapshotId: Number(snapshotId) },
+    pageId: listPages(db, site.id)[0]!.id,
+    queryId: Number(
+      db.$client.prepare('INSERT INTO query (site_id, text) VALUES (?, ?)').run(site.id, 'smoker')
+        .lastInsertRowid,
+    ),
     eventId: (await addEvent(db, site.id, newEventSchema.parse(event))).id,
     feedId: await addFeed(db, site.id, newFeedSchema.parse(feed)),
     importId: await addImport(db, { ...values, state: 'queued' }),
@@ -85,7 +90,17 @@ const problemOf = async (answer: Response) => {
   return (await answer.json()) as { status: number; detail: string };
 };
 const everything = () =>
-  ['site', 'change', 'change_history', 'event', 'event_history', 'feed', 'snapshot']
+  [
+    'site',
+    'change',
+    'change_history',
+    'event',
+    'event_history',
+    'feed',
+    'snapshot',
+    'page_trait',
+    'query_trait',
+  ]
     .map((table) => JSON.stringify(store.rows(table)))
     .join('\n');
 

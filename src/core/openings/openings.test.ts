@@ -1,0 +1,206 @@
+import { positionCurve } from '../appeal/positionCurve';
+import type { PageEvidence } from '../model/evidence';
+import { stemOf } from '../words/stems';
+import { appealPosterior, appealPrior, dispersionOf, gammaMean, gammaQuantile } from './appealPosterior';
+import { pageWords, saidOn } from './said';
+import { openingSentence } from './sentence';
+import { sharedQuery } from './shared';
+import { siteAppeal } from './site';
+import { takeOnQuery } from './takeOn';
+import { gainOfAppeal } from './tooLittle';
+import { unlinkedPages } from './unlinked';
+import { lackingConversions, shareOfRevenue } from './visited';
+import { gainOfPosition, rulesOfThumb, targetPosition } from './withinReach';
+
+const PRIOR = { shape: 9, rate: 9, dispersion: 1 };
+
+test('a page of few clicks is held near the others, one of many stands for itself', () => {
+  expect(gammaMean(appealPosterior(PRIOR, { clicks: 0, expected: 4 }))).toBeCloseTo(0.692, 3);
+  expect(gammaMean(appealPosterior(PRIOR, { clicks: 500, expected: 1000 }))).toBeCloseTo(0.504, 3);
+  // The median of an exponential distribution is ln 2.
+  expect(gammaQuantile({ shape: 1, rate: 1 }, 0.5)).toBeCloseTo(Math.LN2, 6);
+});
+
+test('the spread of pages is found again', () => {
+  const values = [0.5, 0.7, 0.9, 1, 1.1, 1.3, 1.6];
+  const wide = appealPrior(
+    values.map((a) => ({ clicks: 1000 * a, expected: 1000 })),
+    1,
+  );
+  expect(wide.shape / wide.rate).toBeCloseTo(values.reduce((a, b) => a + b) / 7, 1);
+  expect(wide.shape).toBeLessThan(20);
+  const narrow = appealPrior(
+    values.map(() => ({ clicks: 1000, expected: 1000 })),
+    1,
+  );
+  expect(narrow.shape).toBeGreaterThan(100);
+  expect(
+    dispersionOf([
+      [
+        { clicks: 10, expected: 10 },
+        { clicks: 10, expected: 10 },
+      ],
+    ]),
+  ).toBe(1);
+});
+
+test('what a page would gain grows with what it lacks, and is nothing where it lacks nothing', () => {
+  const gain = gainOfAppeal(PRIOR, { clicks: 100, expected: 200 }, 1);
+  expect(gain.clicks).toBeCloseTo(95.7, 1);
+  expect(gain.low).toBeLessThan(gain.clicks);
+  expect(gain.high).toBeGreaterThan(gain.clicks);
+  expect(gainOfAppeal(PRIOR, { clicks: 400, expected: 200 }, 1).clicks).toBe(0);
+  // A page's CTR doubling at the same impressions doubles its clicks (common practice, no published source).
+  expect(
+    gainOfAppeal({ ...PRIOR, shape: 1e-9, rate: 1e-9 }, { clicks: 100, expected: 200 }, 1).clicks,
+  ).toBeCloseTo(100, 3);
+});
+
+test('positions within reach, and the rules of thumb beside them', () => {
+  expect([3, 5, 9, 12, 20, 25].map(targetPosition)).toEqual([null, 2, 6, 8, 8, null]);
+  // Common practice, no published source: crude potential is impressions × position; all impressions at 20% less the clicks.
+  expect(rulesOfThumb({ clicks: 3, impressions: 1000, position: 12 })).toEqual({
+    potential: 12_000,
+    ceiling: 197,
+  });
+  const curve = positionCurve([]);
+  const appeal = {
+    prior: PRIOR,
+    page: { clicks: 100, expected: 100 },
+    own: { clicks: 3, expected: 3 },
+    spread: 0.2,
+  };
+  const shown = { impressions: 1000, position: 12 };
+  const gain = gainOfPosition(shown, 8, curve, appeal, 1);
+  expect(gain.clicks).toBeCloseTo(1000 * (curve(8) - curve(12)), 0);
+  expect(gain.low).toBeLessThan(gain.clicks);
+  expect(gainOfPosition(shown, 8, curve, appeal, 2).clicks).toBeCloseTo(gain.clicks / 2, 9);
+});
+
+test('searches for the site itself and what is withheld count as they should', () => {
+  const pair = { pageId: 1, queryId: 1, clicks: 5, impressions: 100, position: 3, expected: 10 };
+  const site = siteAppeal(
+    [
+      { ...pair, brand: false },
+      { ...pair, queryId: 2, brand: true, clicks: 90 },
+    ],
+    { rest: new Map([[1, { clicks: 1, expected: 2 }]]), days: [] },
+    positionCurve([]),
+  );
+  expect(site.byPage.get(1)).toEqual({ clicks: 6, expected: 12 });
+  expect(site.level).toBeCloseTo(0.5);
+});
+
+const PAGE = {
+  title: 'Wax colors for candles',
+  description: null,
+  headings: [
+    { level: 1, text: 'Candles' },
+    { level: 2, text: 'Moulds' },
+  ],
+  text: 'Dyeing beeswax in winter. A candle needs a wick.',
+} as unknown as PageEvidence;
+
+test('singular and plural and both spellings count as said, and are told apart', () => {
+  const words = pageWords(PAGE);
+  expect(saidOn(words, 'wax colours')).toEqual({ where: 'title', missing: [], otherwise: true });
+  expect(saidOn(words, 'candle')).toMatchObject({ where: 'title', otherwise: false });
+  expect(saidOn(words, 'molds')).toMatchObject({ where: 'heading', otherwise: true });
+  expect(saidOn(words, 'the wick of winter')).toMatchObject({ where: 'text', missing: [] });
+  expect(saidOn(words, 'candle wick tabs')).toMatchObject({ where: 'parts', missing: ['tabs'] });
+  expect(saidOn(words, 'smoker')).toMatchObject({ where: 'nowhere' });
+  expect(stemOf('organise')).toBe(stemOf('organizing'));
+  expect(stemOf('hour')).not.toBe(stemOf('hor'));
+});
+
+test('stems are those of Snowball’s own vocabulary', () => {
+  // From the sample vocabulary of the English stemmer (snowballstem.org, "english"); from memory.
+  const known = {
+    consign: 'consign',
+    consigned: 'consign',
+    consigning: 'consign',
+    consistency: 'consist',
+    consolation: 'consol',
+    knightly: 'knight',
+    knocker: 'knocker',
+    kneel: 'kneel',
+    knives: 'knive',
+  };
+  for (const [word, stem] of Object.entries(known)) expect([word, stemOf(word)]).toEqual([word, stem]);
+});
+
+test('pages that take turns share a query; one that owns it, or two side by side, do not', () => {
+  const days = (shown: readonly number[], position: number) =>
+    shown.flatMap((impressions, day) => (impressions > 0 ? [{ day, impressions, position }] : []));
+  const page = (pageId: number, shown: number[], position: number) => ({
+    ...{ pageId, clicks: 0, position, days: days(shown, position) },
+    impressions: shown.reduce((a, b) => a + b, 0),
+  });
+  const found = sharedQuery([page(1, [9, 9, 0, 0, 9, 9, 0, 0], 4), page(2, [0, 0, 8, 8, 0, 0, 8, 8], 6)]);
+  expect(found).toMatchObject({ turns: 3, together: 0 });
+  expect(found!.pages.map(({ pageId, led }) => [pageId, led])).toEqual([
+    [1, 0.5],
+    [2, 0.5],
+  ]);
+  expect(sharedQuery([page(1, [9, 9, 9, 9], 4), page(2, [1, 0, 0, 0], 6)])).toBeNull();
+  expect(sharedQuery([page(1, [9, 9, 9, 9, 9, 9], 1), page(2, [8, 8, 8, 8, 8, 9], 2)])).toBeNull();
+  expect(sharedQuery([page(1, [9, 0, 9, 0], 4), page(2, [0, 8, 0, 8], 30)])).toBeNull();
+});
+
+test('visits without conversions count only beyond what chance allows', () => {
+  // Newcombe (1998): 0 of 20 leaves up to 0.1611 open at 95%.
+  expect(lackingConversions({ sessions: 20, conversions: 0 }, 0.16)).toBeNull();
+  expect(lackingConversions({ sessions: 20, conversions: 0 }, 0.17)).toMatchObject({
+    conversions: expect.closeTo(3.4, 9),
+  });
+  expect(lackingConversions({ sessions: 1000, conversions: 30 }, 0.02)).toBeNull();
+  // Common practice, no published source: 800 of 29,000 is about 3%.
+  expect(shareOfRevenue(800, 29_000)).toBeCloseTo(0.0276, 4);
+});
+
+test('pages that speak of the same and do not link are found, with words for the link', () => {
+  const page = (pageId: number, title: string, text: string, ...linksTo: number[]) => ({
+    pageId,
+    title,
+    text,
+    linksTo: new Set(linksTo),
+  });
+  const found = unlinkedPages([
+    page(1, 'Smoker fuel', 'Smoker fuel burns slowly. Fuel for a smoker is dry.'),
+    page(2, 'Lighting', 'A smoker needs fuel, and fuel for smokers is pine.'),
+    page(3, 'Honey jars', 'Jars and lids.', 1),
+  ]);
+  expect(found.get(1)!.linkedFrom).toBe(1);
+  expect(found.get(1)!.candidates).toMatchObject([{ fromId: 2, words: ['smoker', 'fuel'] }]);
+});
+
+test('an opening is told in a sentence, and fills in the form of a change', () => {
+  expect(
+    openingSentence({
+      kind: 'chosen-too-little',
+      figures: { appeal: 0.6, usual: 1, clicks: 60, expected: 100 },
+    }),
+  ).toBe(
+    'Chosen 40% less often than is usual here at the same searches and positions: 60 clicks where 100 would be usual.',
+  );
+  const form = new URLSearchParams(
+    takeOnQuery(
+      {
+        ...{
+          kind: 'chosen-too-little',
+          path: '/a/',
+          query: null,
+          title: 'Old',
+          clicksNow: 200,
+          daysToShow: 28,
+        },
+        gain: { clicks: 50, low: 20, high: 80 },
+      },
+      20_000 as never,
+    ),
+  );
+  expect(Object.fromEntries(form)).toMatchObject({
+    ...{ page: '/a/', kind: 'title-rewrite', metric: 'appeal', amount: '25', old: 'Old', planned: '1' },
+    ...{ day: '2024-10-04', review: '2024-11-08' },
+  });
+});
