@@ -57,7 +57,7 @@ export function ListTable({ siteId, subject, lines, sort, parameters, compared }
   );
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={NAMES[subject]}>
-      <table className="figures dense tight text-[0.85rem]">
+      <table className="figures dense text-[0.85rem]">
         <thead>
           <tr>
             <th scope="col">{subject === 'pages' ? 'page' : 'query'}</th>

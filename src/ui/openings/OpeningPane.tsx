@@ -104,7 +104,7 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
             }
           >
             <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Its searches">
-              <table className="figures dense tight w-full text-[0.87rem]">
+              <table className="figures dense w-full text-[0.87rem]">
                 <thead>
                   <tr>
                     <th scope="col">{ofQuery ? 'page' : 'query'}</th>
@@ -219,7 +219,7 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
             </Part>
           )}
           <Part title="What it would be worth">
-            <table className="figures dense tight w-full text-[0.87rem]">
+            <table className="figures dense w-full text-[0.87rem]">
               <tbody>
                 {gain && (
                   <tr>

@@ -44,7 +44,9 @@ export function OpeningsList(props: Props) {
     (to) => router.replace(href(openings[to]!.key), { scroll: false }),
   );
   const here = useRef<HTMLLIElement>(null);
-  useEffect(() => here.current?.scrollIntoView({ block: 'nearest' }), [selected]);
+  useEffect(() => {
+    here.current?.scrollIntoView({ block: 'nearest' });
+  }, [selected]);
   const most = Math.max(1, ...openings.map(({ gain }) => gain?.high ?? 0));
   const all = Object.values(kinds).reduce((sum, n) => sum + n, 0);
   return (

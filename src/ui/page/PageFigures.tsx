@@ -88,7 +88,7 @@ export function PageFigures(props: Props) {
         {searches.length > 0 && (
           <Part title="Its queries, and whether it says them">
             <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Its queries">
-              <table className="figures dense tight w-full text-[0.85rem]">
+              <table className="figures dense w-full text-[0.85rem]">
                 <thead>
                   <tr>
                     <th scope="col">query</th>

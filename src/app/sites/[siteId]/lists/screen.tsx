@@ -41,7 +41,7 @@ export async function ListScreen({ context, subject, parameters, above }: Props)
   const { db, site } = context;
   const { title, one, many } = NAMES[subject];
   const query = listQueryFrom(parameters, subject);
-  const wish = listWish(context, subject, query);
+  let wish = listWish(context, subject, query);
   if (typeof wish === 'string') {
     return (
       <Screen title={title}>
@@ -52,7 +52,12 @@ export async function ListScreen({ context, subject, parameters, above }: Props)
       </Screen>
     );
   }
-  const found = wish && (await ask('list', { siteId: site.id, wish }));
+  let found = wish && (await ask('list', { siteId: site.id, wish }));
+  if (wish && found && found.lines.length === 0 && found.total > 0) {
+    // An address may name a part that a filter has since emptied: the last that there is stands for it.
+    wish = { ...wish, from: Math.floor((found.total - 1) / wish.limit) * wish.limit };
+    found = await ask('list', { siteId: site.id, wish });
+  }
   if (!wish || !found) {
     return (
       <Screen title={title}>

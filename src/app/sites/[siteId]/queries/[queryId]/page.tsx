@@ -128,7 +128,7 @@ export default async function QueryPage({ params, searchParams }: Props) {
               {shown.length === 0 ? (
                 <p>None in the last 28 days.</p>
               ) : (
-                <table className="figures dense tight w-full text-[0.87rem]">
+                <table className="figures dense w-full text-[0.87rem]">
                   <thead>
                     <tr>
                       <th scope="col">page</th>
