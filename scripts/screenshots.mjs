@@ -63,15 +63,6 @@ async function shoot(name, address, { width = 1280, height = 800, colorScheme = 
   await page.close();
 }
 
-const SHEET = [
-  'Date;URL;What changed;Type;Old;New;By;Expected;Result',
-  '14.09.2026;/guides/frame-sizes/;Shorter titles;title;Frame sizes of hives;Hive frame sizes: a table;MH;CTR +20%;up a bit',
-  '14.09.2026;/guides/winter-feeding/;Shorter titles;title;Winter feeding of bees;Winter feeding, step by step;MH;CTR +20%;',
-  '16.09.2026;https://www.other-yard.example/;Not ours;title;;;MH;;',
-  '18.09.2026;/shop/bait-hives/;Prices in a table;price table;;;JK;more clicks;',
-  '21.09.2026;/guides/smoker-fuels/;Questions marked up;FAQ schema;;;IK;;',
-].join('\n');
-
 const uploadAs = async (page, name, text) => {
   await page.setInputFiles('input[type=file]', { name, mimeType: 'text/csv', buffer: Buffer.from(text) });
   await page.getByText('What each column holds').waitFor();
@@ -99,6 +90,13 @@ const fillForm = async (page) => {
     .waitFor();
 };
 
+async function queryId(text) {
+  const found = await (
+    await fetch(`${home}/api/v1/sites/1/queries?limit=5&q=${encodeURIComponent(text)}`)
+  ).json();
+  return found.items.find(({ query }) => query === text).queryId;
+}
+
 async function bringIn(text) {
   const send = { method: 'POST', headers: { 'Content-Type': 'text/csv' }, body: text };
   const { id } = await (
@@ -119,10 +117,12 @@ try {
   });
   await shoot('groups', '/sites/1/groups');
   await shoot('reading-planned', reading('Feeder title says frost proof'));
-  await shoot('ledger-waiting', reading('Asked-for questions on frame sizes'));
   await shoot('ledger-narrow', reading('Shorter title on the smoker guide'), { width: 390, height: 844 });
   await shoot('log-a-change', '/sites/1/ledger/new', { act: fillForm });
+  await shoot('openings', '/sites/1/openings');
   await shoot('pages', '/sites/1/pages');
+  await shoot('queries', '/sites/1/queries?position.min=5.01&position.max=20.99&clicks.min=1&sort=-impressions');
+  await shoot('query', `/sites/1/queries/${await queryId('splitting a hive')}`);
   await shoot('page', '/sites/1/pages?q=queen-excluders', {
     act: async (page) => {
       await page.getByRole('link', { name: '/guides/queen-excluders/', exact: true }).click();
@@ -133,17 +133,10 @@ try {
   await shoot('across', '/sites/1/almanac/1');
   await shoot('intake', '/sites/1/intake');
   await shoot('intake-preview', '/sites/1/intake', { act: upload });
-  await shoot('ledger-sheet', '/sites/1/intake', { act: (page) => uploadAs(page, 'what we did.csv', SHEET) });
   // Brings pages of its own, so it comes after the pictures of all others.
   await bringIn(VISITS);
   await shoot('addresses', '/sites/1/addresses', { act: showJoins });
   await shoot('settings', '/sites/1/settings');
-  for (const title of ['Gift sets named for the season', 'Recipe data on the mead page'])
-    await fetch(`${home}/api/v1/changes/${changes.find((one) => one.title === title).id}`, {
-      method: 'DELETE',
-    });
-  await fetch(`${home}/api/v1/events/3`, { method: 'DELETE' });
-  await shoot('deleted', '/sites/1/deleted');
 } finally {
   await browser.close();
   server.kill();

@@ -1,12 +1,99 @@
+import Link from 'next/link';
 import { redirect } from 'next/navigation';
-import { database } from '@/store/database';
+import { lastSpans } from '@/core/calendar/span';
+import type { Site } from '@/core/model/site';
+import { count, mediumDay, metricDifference, plural } from '@/core/words/format';
+import { desk } from '@/services/desk';
+import { SiteContext } from '@/services/siteContext';
+import { database, type Db } from '@/store/database';
+import { siteTotals } from '@/store/figures/days';
 import { listSites } from '@/store/sites';
+import { RowKeys } from '@/ui/parts/RowKeys';
 import { routes } from '@/ui/shell/routes';
+import { TallyMark } from '@/ui/shell/TallyMark';
 
 export const dynamic = 'force-dynamic';
 
-/** Opens the first site, or asks for one. */
+/** Days over which the clicks of a site are told, against as many before. */
+const DAYS = 28;
+
+/** The sites that somebody looks after: what is due, how far the figures reach, what fell. One alone is opened, none asked for. */
 export default function Home() {
-  const first = listSites(database())[0];
-  redirect(first ? routes.desk(first.id) : routes.newSite());
+  const db = database();
+  const sites = listSites(db);
+  const [first] = sites;
+  if (!first) redirect(routes.newSite());
+  if (sites.length === 1) redirect(routes.desk(first.id));
+  const lines = sites.map((site) => lineOf(db, site));
+  return (
+    <main id="main" className="mx-auto max-w-4xl px-5 py-10">
+      <p className="mb-6 flex items-center gap-3 font-serif text-xl font-semibold">
+        <TallyMark className="h-7 w-8" /> Modest Tally
+      </p>
+      <h1 className="text-3xl">Your sites</h1>
+      <p className="muted mt-1 mb-4">
+        {plural(
+          lines.reduce((sum, { due }) => sum + due, 0),
+          'thing',
+        )}{' '}
+        due today on {plural(sites.length, 'site')}.
+      </p>
+      <RowKeys>
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Your sites">
+          <table className="figures">
+            <thead>
+              <tr>
+                <th scope="col">site</th>
+                <th scope="col">due today</th>
+                <th scope="col">pages that fell</th>
+                <th scope="col">clicks, 28 days</th>
+                <th scope="col">difference</th>
+                <th scope="col" className="text-left!">
+                  figures to
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {lines.map(({ site, due, fell, clicks, before, lastDay }) => (
+                <tr key={site.id} data-row>
+                  <th scope="row">
+                    <Link href={routes.desk(site.id)} prefetch={false} className="inline-link">
+                      {site.name}
+                    </Link>
+                  </th>
+                  <td>{due}</td>
+                  <td>{fell}</td>
+                  <td>{clicks === null ? '–' : count(clicks)}</td>
+                  <td className="muted">
+                    {metricDifference('clicks', clicks === null || before === null ? null : clicks - before)}
+                  </td>
+                  <td className="text-left!">{lastDay === null ? 'none yet' : mediumDay(lastDay)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </RowKeys>
+      <p className="mt-5">
+        <Link href={routes.newSite()} prefetch={false} className="inline-link">
+          Add a site
+        </Link>
+      </p>
+    </main>
+  );
+}
+
+function lineOf(db: Db, site: Site) {
+  const context = new SiteContext(db, site);
+  const due = desk(context, new Map());
+  const { lastReadable, coverage } = context;
+  const spans = lastReadable === null ? null : lastSpans(lastReadable, DAYS);
+  const [before, after] = spans ? siteTotals(db, site.id, [spans.before, spans.after]) : [];
+  const clicks = (of: typeof before) => of && [...of.values()].reduce((sum, page) => sum + page.clicks, 0);
+  return {
+    ...{ site, due: due.length, lastDay: coverage?.lastDay ?? null },
+    fell: due.filter(({ kind }) => kind === 'fell-back').length,
+    clicks: clicks(after) ?? null,
+    before: before && before.size > 0 ? (clicks(before) ?? null) : null,
+  };
 }

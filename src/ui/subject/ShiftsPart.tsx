@@ -4,10 +4,10 @@ import type { ShiftSeen } from '@/core/shifts/seen';
 import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
 
-type Props = { siteId: number; shifts: readonly ShiftSeen[]; what: string };
+type Props = { siteId: number; shifts: readonly ShiftSeen[]; what: string; whole?: boolean };
 
 /** When a level shifted, by how much, and what happened near it. */
-export function ShiftsPart({ siteId, shifts, what }: Props) {
+export function ShiftsPart({ siteId, shifts, what, whole = false }: Props) {
   return (
     <Part
       title="When did it move?"
@@ -15,8 +15,9 @@ export function ShiftsPart({ siteId, shifts, what }: Props) {
     >
       {shifts.length === 0 ? (
         <p>
-          No step in its clicks that the rest of the site did not share: {what} only drifted, or has too few
-          clicks.
+          {whole
+            ? 'No step in its clicks: it only drifted.'
+            : `No step in its clicks that the rest of the site did not share: ${what} only drifted, or has too few clicks.`}
         </p>
       ) : (
         <ul className="space-y-1.5">

@@ -1,9 +1,11 @@
 import type { Metadata } from 'next';
+import Link from 'next/link';
 import { Suspense } from 'react';
 import { listEvents } from '@/store/ledger/events';
 import { ask } from '@/jobs/questions/ask';
 import { Almanac } from '@/ui/almanac/Almanac';
 import { Screen } from '@/ui/parts/Screen';
+import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { restoreDeleted } from '../deleted/actions';
 import { bringInEvents, deleteEvent, noteEvent, saveEvent } from './actions';
@@ -18,6 +20,11 @@ export default async function AlmanacPage({ params }: SitePageProps) {
     <Screen
       title="Almanac"
       lead="What happened outside: algorithm updates, seasons, outages, faults. Each shows as a band on every reading that it touches, with a doubt."
+      aside={
+        <Link href={routes.groups(site.id)} prefetch={false} className="inline-link text-[0.85rem]">
+          The whole site and its groups, day by day
+        </Link>
+      }
     >
       <Suspense>
         <Almanac

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import Link from 'next/link';
 import { longDay, plural } from '@/core/words/format';
 import { today } from '@/store/clock';
 import { plainDropsOf } from '@/jobs/plainDrops';
@@ -6,6 +7,7 @@ import { desk } from '@/services/desk';
 import { SiteContext } from '@/services/siteContext';
 import { Desk } from '@/ui/desk/Desk';
 import { Screen } from '@/ui/parts/Screen';
+import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { putOffTo } from './actions';
 
@@ -23,9 +25,14 @@ export default async function DeskPage({ params }: SitePageProps) {
           : `${plural(lines.length, 'thing')} due on ${longDay(today())}, in the order in which to do them.`
       }
       aside={
-        <a href={`/api/v1/sites/${site.id}/reviews.ics`} className="inline-link text-[0.85rem]">
-          Review days for your calendar
-        </a>
+        <span className="flex flex-wrap gap-x-4 text-[0.85rem]">
+          <Link href={routes.groups(site.id)} prefetch={false} className="inline-link">
+            The whole site, day by day
+          </Link>
+          <a href={`/api/v1/sites/${site.id}/reviews.ics`} className="inline-link">
+            Review days for your calendar
+          </a>
+        </span>
       }
     >
       <Desk siteId={site.id} today={today()} lines={lines} putOff={putOffTo} />

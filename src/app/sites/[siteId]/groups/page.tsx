@@ -7,6 +7,10 @@ import type { MovingGroup, MovingGroups } from '@/services/movingGroups';
 import { listEvents } from '@/store/ledger/events';
 import { GroupPart } from '@/ui/groups/GroupPart';
 import { Screen } from '@/ui/parts/Screen';
+import { Part } from '@/ui/reading/HowTo';
+import { ShiftsPart } from '@/ui/subject/ShiftsPart';
+import { subjectStrips } from '@/ui/subject/strips';
+import { SubjectStrips } from '@/ui/subject/SubjectStrips';
 import { routes } from '@/ui/shell/routes';
 import type { StripsData } from '@/ui/reading/strips/data';
 import { siteFromPath, type SitePageProps } from '../site';
@@ -16,7 +20,11 @@ export const metadata: Metadata = { title: 'Groups' };
 
 export default async function GroupsPage({ params }: SitePageProps) {
   const { db, site } = siteFromPath((await params).siteId);
-  const found = await ask('groups', { siteId: site.id });
+  const [found, days, shifts] = await Promise.all([
+    ask('groups', { siteId: site.id }),
+    ask('days', { siteId: site.id, wish: { pageIds: null, query: null, device: 0, span: null } }),
+    ask('shifts', { siteId: site.id, wish: { pageIds: null, query: null } }),
+  ]);
   if (!found) {
     return (
       <Screen title="Groups">
@@ -29,9 +37,18 @@ export default async function GroupsPage({ params }: SitePageProps) {
       </Screen>
     );
   }
-  const events = listEvents(db, site.id).filter(({ hidden }) => !hidden);
+  const all = listEvents(db, site.id);
+  const events = all.filter(({ hidden }) => !hidden);
   return (
     <Screen title="Groups" lead={leadOf(found)}>
+      {days && (
+        <div className="mb-6 grid gap-x-10 gap-y-4 lg:grid-cols-2">
+          <Part title="The whole site">
+            <SubjectStrips data={subjectStrips(days, [], all)} name="the whole site" />
+          </Part>
+          <ShiftsPart siteId={site.id} shifts={shifts ?? []} what="the site" whole />
+        </div>
+      )}
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-2">
         {found.groups.map((group) => (
           <GroupPart
