@@ -83,7 +83,7 @@ export function OpeningsList(props: Props) {
             <li
               key={opening.key}
               ref={is ? here : undefined}
-              className={`hairline border-b ${is ? 'border-l-3 border-l-base-content bg-base-100' : ''} ${opening.busy ? 'opacity-75' : ''}`}
+              className={`hairline border-b ${is ? 'border-l-3 border-l-base-content bg-base-100' : ''}`}
             >
               <Link
                 href={href(opening.key)}
