@@ -113,7 +113,7 @@ export class Lists {
     if (!figures) return [];
     const made = this.tableOf(context, figures, wish);
     const rows = rowsWithin(made.table, { ranges: wish.ranges, wanted: (row) => made.wanted(row) });
-    return Array.from(rows, (row) => made.line(row).page?.id ?? -1);
+    return Array.from(rows, (row) => made.pageId(row));
   }
 
   /** Every pair of page and query over two spans. */
@@ -189,7 +189,7 @@ export class Lists {
       Float64Array.from(pages, (page) => of(page) ?? NaN);
     const share = ({ sessions, engaged }: { sessions: number; engaged: number | null }) =>
       engaged !== null && sessions > 0 ? engaged / sessions : null;
-    const further = (name: Column): Float64Array | null => {
+    const further = once((name: Column): Float64Array | null => {
       switch (name) {
         case 'queries':
           return queries;
@@ -213,7 +213,7 @@ export class Lists {
         default:
           return null;
       }
-    };
+    });
     const groups = groupNames(
       figures,
       pages.map(({ id }) => id),
@@ -230,6 +230,7 @@ export class Lists {
       wanted: (row) =>
         holds(pagePath(pages[row]!.address), wish) &&
         (wish.group === null || groups.get(pages[row]!.id) === wish.group),
+      pageId: (row) => pages[row]!.id,
       line: (row) => {
         const page = pages[row]!;
         return {
@@ -247,6 +248,8 @@ type Made = {
   readonly table: FiguresTable;
   readonly wanted: (row: number) => boolean;
   readonly line: (row: number) => ListLine;
+  /** The page of a row; -1 where it has none. */
+  readonly pageId: (row: number) => number;
 };
 
 type QueryParts = {
@@ -281,13 +284,14 @@ function queriesTable(parts: QueryParts): Made {
   const was = wish.spans.was && addedUp(pairs.was, into, ids.length);
   const table: FiguresTable = {
     ...{ rows: ids.length, now, was },
-    further: (column) => (column === 'pages' ? pages : queryColumn(parts, column, ids, now)),
+    further: once((column) => (column === 'pages' ? pages : queryColumn(parts, column, ids, now))),
   };
   const addresses = new Map(figures.pages(figures.series.map(({ id }) => id)).map((page) => [page.id, page]));
   return {
     table,
     wanted: (row) =>
       (wish.queryId === undefined || ids[row] === wish.queryId) && queryWanted(parts, ids[row]!),
+    pageId: () => -1,
     line: (row) => ({
       ...lineOf(table, row, wish.spans),
       ...{ page: null, title: null, group: null },
@@ -305,11 +309,11 @@ function pairsTable(parts: QueryParts): Made {
   const traits = pageTraits(context.db, context.site.id);
   const table: FiguresTable = {
     ...{ rows: pairs.rows, now: pairs.now, was: wish.spans.was && pairs.was },
-    further: (column) => {
+    further: once((column) => {
       if (column === 'changes') return Float64Array.from(pageIds, (id) => changes.get(id) ?? 0);
       if (column === 'weight') return Float64Array.from(pageIds, (id) => traits.get(id)?.weight ?? NaN);
       return queryColumn(parts, column, ids, pairs.now);
-    },
+    }),
   };
   return {
     table,
@@ -318,6 +322,7 @@ function pairsTable(parts: QueryParts): Made {
       (wish.queryId === undefined || ids[row] === wish.queryId) &&
       (wish.group === null || groups.get(pageIds[row]!) === wish.group) &&
       queryWanted(parts, ids[row]!),
+    pageId: (row) => pageIds[row]!,
     line: (row) => {
       const page = addresses.get(pageIds[row]!) ?? null;
       return {
@@ -374,9 +379,10 @@ function lineOf(table: FiguresTable, row: number, spans: ListSpans): Pick<ListLi
   const { now, was } = table;
   const known = (value: number) => (value > 0 ? value : null);
   const further: Partial<Record<Column, number | null>> = {};
+  const [expected, impressions] = [now.expected[row]!, now.impressions[row]!];
+  further.expectedCtr = impressions > 0 && expected > 0 ? expected / impressions : null;
   for (const column of FURTHER) {
-    const values =
-      column === 'expectedCtr' || column === 'missing' ? columnValues(table, column) : table.further(column);
+    const values = table.further(column);
     if (values) further[column] = Number.isNaN(values[row]!) ? null : values[row]!;
   }
   return {
@@ -389,7 +395,7 @@ function lineOf(table: FiguresTable, row: number, spans: ListSpans): Pick<ListLi
 }
 
 const FURTHER = [
-  ...(['expectedCtr', 'missing', 'queries', 'pages', 'searches', 'changes', 'weight'] as const),
+  ...(['queries', 'pages', 'searches', 'changes', 'weight'] as const),
   ...(['sessions', 'engagedShare', 'conversions', 'revenue', 'worth'] as const),
 ] satisfies Column[];
 
@@ -411,6 +417,15 @@ function sumsOf({ now, was }: FiguresTable, rows: Uint32Array, spans: ListSpans)
   };
   const [before, after] = [was && spans.was && sum(was, spans.was), sum(now, spans.now)];
   return compareTotals(before, after, { before: before && before.expected, after: after.expected });
+}
+
+/** The same by column, each worked out once for all lines. */
+function once(of: FiguresTable['further']): FiguresTable['further'] {
+  const known = new Map<Column, Float64Array | null>();
+  return (column) => {
+    if (!known.has(column)) known.set(column, of(column));
+    return known.get(column)!;
+  };
 }
 
 /** Whether a text has all of the wanted words in it, and none of the others. */

@@ -42,6 +42,8 @@ export type Openings = {
 const LEAST_CLICKS = 1;
 /** Searches that are looked at for pages that take turns, the most seen. */
 const MOST_SHARED = 150;
+/** Searches within reach that are estimated, those that would bring most at the usual appeal. */
+const MOST_REACHABLE = 1500;
 /** A search has to be seen so often to be missed on a page; so many are told of one page. */
 const [LEAST_SEEN, MOST_UNSAID] = [20, 3];
 /** A snapshot older than this says little of the page as it is. */
@@ -73,6 +75,7 @@ export function findOpenings(
       span,
     ),
     evidence: latestEvidence(db, site.id),
+    busy: busyPages(context),
     appeal: siteAppeal([], { rest: new Map(), days: [] }, figures.curve),
   };
   const appeal = siteAppeal(
@@ -122,6 +125,7 @@ type Work = {
   readonly landing: ReadonlyMap<number, LandingTotals>;
   readonly evidence: ReadonlyMap<number, { readonly evidence: PageEvidence; readonly lastDay: Day }>;
   readonly appeal: SiteAppeal;
+  readonly busy: ReadonlyMap<number, NonNullable<NamedOpening['busy']>>;
 };
 
 type Found = { readonly opening: Opening; readonly named?: Named };
@@ -215,9 +219,16 @@ function gainAt({ appeal, months }: Work, spread: number, pair: PairFigures, tar
 
 function reachable(work: Work): Found[] {
   const spread = querySpread(work.pairs, work.appeal);
-  return work.pairs.flatMap((pair): Found[] => {
+  // Ranges take time, so of a large site only those that would bring most are looked at closely.
+  const { curve } = work.appeal;
+  const candidates = work.pairs.flatMap((pair) => {
     const target = pair.brand || pair.position === null ? null : targetPosition(pair.position);
     if (target === null) return [];
+    const most = (pair.impressions * (curve(target) - curve(pair.position!))) / work.months;
+    return most < LEAST_CLICKS / 4 ? [] : [{ pair, target, most }];
+  });
+  candidates.sort((a, b) => b.most - a.most);
+  return candidates.slice(0, MOST_REACHABLE).flatMap(({ pair, target }): Found[] => {
     const { clicks, impressions, position } = pair;
     return [
       {
@@ -365,7 +376,12 @@ function unlinked(work: Work): Found[] {
   const impressionsOf = new Map(
     figures.series.map((page) => [page.id, sumIn(page.impressions, page.firstDay, span)]),
   );
-  return [...unlinkedPages(texts)].flatMap(([pageId, { linkedFrom, candidates }]): Found[] => {
+  const targets = [...impressionsOf]
+    .filter(([id]) => evidence.has(id))
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, MOST_TARGETS)
+    .map(([id]) => id);
+  return [...unlinkedPages(texts, targets)].flatMap(([pageId, { linkedFrom, candidates }]): Found[] => {
     if (candidates.length === 0 || linkedFrom > MOST_LINKED || isHome(work, pageId)) return [];
     const shown = candidates.slice(0, 2);
     return [
@@ -385,6 +401,8 @@ function unlinked(work: Work): Found[] {
   });
 }
 
+/** Pages for which links are sought, the most seen. */
+const MOST_TARGETS = 100;
 /** A page that so many others link to is linked well enough. */
 const MOST_LINKED = 5;
 
@@ -488,18 +506,24 @@ function inWords(work: Work, { opening, named }: Found): NamedOpening {
     query: queryId === null ? null : { id: queryId, text: texts.get(queryId) ?? '' },
     sentence: openingSentence(opening, named),
     ...{ conversions, worth },
-    busy: pageId === null ? null : busyWith(context, pageId),
+    busy: pageId === null ? null : (work.busy.get(pageId) ?? null),
   };
 }
 
-/** The change on a page whose days are not over yet. */
-function busyWith({ site, made, lastReadable }: SiteContext, pageId: number): NamedOpening['busy'] {
+/** The changes whose days are not over yet, by page; of several the newest. */
+function busyPages({
+  site,
+  made,
+  lastReadable,
+}: SiteContext): Map<number, NonNullable<NamedOpening['busy']>> {
+  const busy = new Map<number, NonNullable<NamedOpening['busy']>>();
+  if (lastReadable === null) return busy;
   for (const change of made) {
-    if (!change.pages.some(({ id }) => id === pageId)) continue;
     const { after } = spansOf(site, change);
     const open = { firstDay: change.day, lastDay: after.lastDay };
-    if (lastReadable !== null && inSpan(lastReadable, open) && lastReadable < after.lastDay)
-      return { changeId: change.id, until: after.lastDay };
+    if (!inSpan(lastReadable, open) || lastReadable >= after.lastDay) continue;
+    for (const { id } of change.pages)
+      if (!busy.has(id)) busy.set(id, { changeId: change.id, until: after.lastDay });
   }
-  return null;
+  return busy;
 }

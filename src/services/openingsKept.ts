@@ -124,10 +124,11 @@ export class OpeningsKept {
   private daysToShow(context: SiteContext, { kind, page, gain, figures }: NamedOpening): number | null {
     const { site, made, lastReadable } = context;
     if (!page || !gain || lastReadable === null || !(figures['clicks']! > 0)) return null;
-    const engine = this.finders.engines.engine(site, { changes: made, lastReadable }, undefined, [page.id]);
+    // Of a large site only the pages of the panel are known so well; to learn of another one would take seconds.
+    const engine = this.finders.engines.engine(site, { changes: made, lastReadable });
     const { metric } = REMEDIES[kind];
     const now = clicksAMonth(context, this.finders, page.id);
-    if (!engine || now <= 0) return null;
+    if (!engine || engine.history.row(page.id) === undefined || now <= 0) return null;
     const wanted = 1 + gain.clicks / now;
     const able = engine.showable(metric, addDays(lastReadable, 1), [page.id], SHOWN_AFTER, site.settlingDays);
     return able.find(({ ratio }) => ratio <= wanted)?.windowDays ?? null;

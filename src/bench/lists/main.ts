@@ -54,12 +54,14 @@ async function writePlainTable(): Promise<void> {
   }
   out.end();
   await once(out, 'finish');
-  sqlite3(`
-    CREATE TABLE fact (page INTEGER, query INTEGER, day INTEGER, clicks INTEGER, impressions INTEGER, position REAL);
-    .mode csv
-    .import ${file} fact
-    CREATE INDEX fact_by_day ON fact (day, query, clicks, impressions, position);
-  `);
+  sqlite3(
+    [
+      'CREATE TABLE fact (page INTEGER, query INTEGER, day INTEGER, clicks INTEGER, impressions INTEGER, position REAL);',
+      '.mode csv',
+      `.import ${file} fact`,
+      'CREATE INDEX fact_by_day ON fact (day, query, clicks, impressions, position);',
+    ].join('\n'),
+  );
 }
 
 /** Runs SQL in the program; gives the milliseconds that the process took. */

@@ -21,7 +21,7 @@ export type NamedOpening = Omit<Opening, 'pageId' | 'queryId'> & {
   readonly busy: { readonly changeId: number; readonly until: Day } | null;
 };
 
-/** An opening with the days after which its effect would show; null where it never would within half a year, or nothing is estimated. */
+/** An opening with the days after which its effect would show; null where it would not within half a year, or that is not known. */
 export type TimedOpening = NamedOpening & { readonly daysToShow: number | null };
 
 /** What the pane of an opening shows besides itself. */

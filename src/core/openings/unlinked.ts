@@ -23,11 +23,12 @@ const LEAST_LIKE = 0.2;
 const [MOST_CANDIDATES, MOST_WORDS] = [5, 3];
 
 /**
- * For each page the others that speak of what its title says, by BM25 over their main texts, and do not link to it; the likest first.
+ * For each of some pages (all unless said otherwise) the others that speak of what its title says, by BM25 over their main texts, and do not link to it; the likest first.
  * Source: Robertson and Zaragoza, The Probabilistic Relevance Framework (2009), as the library has it (BM25+).
  */
 export function unlinkedPages(
   pages: readonly LinkedText[],
+  targets: readonly number[] = pages.map(({ pageId }) => pageId),
 ): Map<number, { readonly linkedFrom: number; readonly candidates: LinkCandidate[] }> {
   const index = new MiniSearch<{ id: number; title: string; text: string }>({
     fields: ['title', 'text'],
@@ -41,7 +42,8 @@ export function unlinkedPages(
   for (const { pageId, linksTo } of pages)
     for (const to of linksTo) if (to !== pageId) linkedFrom.set(to, (linkedFrom.get(to) ?? 0) + 1);
   return new Map(
-    pages.map(({ pageId, title: whole }) => {
+    targets.map((pageId) => {
+      const whole = byId.get(pageId)!.title;
       const telling = tellingWordsOf(whole).filter((word) => !usual.has(stemOf(word)));
       const title = telling.length > 0 ? telling.join(' ') : whole;
       const found = index.search(title, { combineWith: 'OR' });

@@ -51,11 +51,20 @@ const NO_VARIANTS = new Set([
  * @example stemOf('candles') === stemOf('candle') // true; stemOf('colour') === stemOf('colors') // true
  */
 export function stemOf(word: string): string {
+  const known = STEMS.get(word);
+  if (known !== undefined) return known;
   let plain = word.toLowerCase();
   if (!NO_VARIANTS.has(plain))
     for (const [british, american] of VARIANTS) plain = plain.replace(british, american);
-  return stemmer.stem(plain);
+  const stem = stemmer.stem(plain);
+  // The words of a site's pages are mostly the same few thousand.
+  if (STEMS.size > MOST_STEMS) STEMS.clear();
+  STEMS.set(word, stem);
+  return stem;
 }
+
+const STEMS = new Map<string, string>();
+const MOST_STEMS = 50_000;
 
 /** The words of a text that say something, in their order: those that only join others are left out, unless there are no others. */
 export function tellingWordsOf(text: string): string[] {

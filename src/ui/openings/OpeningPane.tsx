@@ -84,12 +84,8 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
           pass={pass}
           takeUp={takeUp}
         />
-        {gain && (
-          <span className="muted ml-auto text-[0.85rem]">
-            {daysToShow === null
-              ? 'too small for this page to show within half a year'
-              : `would show within ${plural(daysToShow, 'day')}`}
-          </span>
+        {gain && daysToShow !== null && (
+          <span className="muted ml-auto text-[0.85rem]">would show within {plural(daysToShow, 'day')}</span>
         )}
       </div>
       <div className="mt-4 space-y-4">
