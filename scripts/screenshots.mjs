@@ -121,7 +121,10 @@ try {
   await shoot('log-a-change', '/sites/1/ledger/new', { act: fillForm });
   await shoot('openings', '/sites/1/openings');
   await shoot('pages', '/sites/1/pages');
-  await shoot('queries', '/sites/1/queries?position.min=5.01&position.max=20.99&clicks.min=1&sort=-impressions');
+  await shoot(
+    'queries',
+    '/sites/1/queries?position.min=5.01&position.max=20.99&clicks.min=1&sort=-impressions',
+  );
   await shoot('query', `/sites/1/queries/${await queryId('splitting a hive')}`);
   await shoot('page', '/sites/1/pages?q=queen-excluders', {
     act: async (page) => {

@@ -58,14 +58,19 @@ export class Shifts {
     const movement = this.movementOf(context, figures, lastReadable);
     const days = daysOf(context, movement, pageIds, query);
     if (!days) return [];
-    const pages = pageIds === null ? [] : figures.pages(pageIds);
-    return levelShifts(days, movement.wander).map((shift) => ({
-      ...shift,
-      near: [
-        ...nearOf(context, shift, pageIds, pages),
-        ...(query === null ? [] : takenOver(context, figures, query, pageIds ?? movement.ids, shift.day)),
-      ],
-    }));
+    return levelShifts(days, movement.wander).map((shift) => {
+      const led = query === null ? null : ledAround(context, query, pageIds ?? movement.ids, shift.day);
+      // Of a query those pages count that were shown for it then.
+      const concerned = led ? [...led.keys()] : pageIds;
+      const pages = concerned === null ? [] : figures.pages(concerned);
+      return {
+        ...shift,
+        near: [
+          ...nearOf(context, shift, concerned, pages),
+          ...(led ? takenOver(led, shift.day, (id) => pages.find((page) => page.id === id)) : []),
+        ],
+      };
+    });
   }
 
   /** The last shift of each page where it was one down that nothing has made good since, by page. */
@@ -218,27 +223,30 @@ const MOST_LOOKED_AT = 50;
 /** Days on either side of a shift over which it is asked which page led. */
 const LED_DAYS = 28;
 
+/** Impressions of each page that was shown for a query in the weeks before and after a day. */
+type Led = ReadonlyMap<number, { readonly before: number; readonly after: number }>;
+
+function ledAround({ db, site }: SiteContext, query: string, pageIds: readonly number[], day: Day): Led {
+  const span = { firstDay: addDays(day, -LED_DAYS), lastDay: addDays(day, LED_DAYS - 1) };
+  const led = new Map<number, { before: number; after: number }>();
+  for (const id of pageIds)
+    for (const one of queryDaysIn(db, site.id, query, [id], span)) {
+      const sums = led.get(id) ?? { before: 0, after: 0 };
+      led.set(id, sums);
+      sums[one.day < day ? 'before' : 'after'] += one.impressions;
+    }
+  return led;
+}
+
 /** Whether another page led for a query after a day than before it. */
-function takenOver(
-  { db, site }: SiteContext,
-  figures: SiteFigures,
-  query: string,
-  pageIds: readonly number[],
-  day: Day,
-): Near[] {
-  const leader = (span: Span) => {
-    const shown = pageIds.map((id) => ({
-      id,
-      impressions: queryDaysIn(db, site.id, query, [id], span).reduce((sum, one) => sum + one.impressions, 0),
-    }));
-    return shown.reduce((best, one) => (one.impressions > best.impressions ? one : best), {
-      id: -1,
-      impressions: 0,
-    });
-  };
-  const before = leader({ firstDay: addDays(day, -LED_DAYS), lastDay: addDays(day, -1) });
-  const after = leader({ firstDay: day, lastDay: addDays(day, LED_DAYS - 1) });
-  if (before.id === -1 || after.id === -1 || before.id === after.id) return [];
-  const path = (id: number) => pagePath(figures.pages([id])[0]?.address ?? site.address);
-  return [{ kind: 'page', day, text: `${path(after.id)} took over from ${path(before.id)}`, id: null }];
+function takenOver(led: Led, day: Day, pageOf: (id: number) => PageRef | undefined): Near[] {
+  const leader = (side: 'before' | 'after') =>
+    [...led].reduce<[number, number]>(
+      (best, [id, sums]) => (sums[side] > best[1] ? [id, sums[side]] : best),
+      [-1, 0],
+    )[0];
+  const [before, after] = [pageOf(leader('before')), pageOf(leader('after'))];
+  if (!before || !after || before.id === after.id) return [];
+  const text = `${pagePath(after.address)} took over from ${pagePath(before.address)}`;
+  return [{ kind: 'page', day, text, id: null }];
 }
