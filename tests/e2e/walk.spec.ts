@@ -1,7 +1,7 @@
 import { cells, changeId, dailyCsv, EMPTY, expect, importDone, test } from './support';
 
 test('opens the ledger and moves through the changes', async ({ page }) => {
-  await page.goto('/');
+  await page.goto('/sites/1/desk');
   await page.getByRole('link', { name: 'Ledger' }).click();
   await expect(page).toHaveURL(/\/sites\/1\/ledger$/);
   await expect(page.getByText(/^[34]\d changes$/)).toBeVisible();
