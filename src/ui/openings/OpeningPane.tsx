@@ -3,12 +3,13 @@ import { pagePath } from '@/core/address/address';
 import type { Day } from '@/core/calendar/day';
 import { columnValue } from '@/core/lists/written';
 import { nameOf, OPENING_NAMES } from '@/core/openings/sentence';
-import { SAID_WORDS, takeOnQuery } from '@/core/openings/takeOn';
+import { takeOnQuery } from '@/core/openings/takeOn';
 import { count, mediumDay, metricDifference, plural } from '@/core/words/format';
 import type { OpeningDetail } from '@/core/openings/named';
 import type { Act } from '../parts/attempt';
 import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
+import { SaidText } from '../subject/SaidText';
 import { NotWorthIt } from './NotWorthIt';
 
 type Props = {
@@ -154,21 +155,7 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
                         </td>
                         {!ofQuery && (
                           <td className="max-w-64 truncate text-left!">
-                            {said ? (
-                              <>
-                                {said.where === 'nowhere' || said.where === 'parts' ? (
-                                  <b className="font-semibold">{SAID_WORDS[said.where]}</b>
-                                ) : (
-                                  SAID_WORDS[said.where]
-                                )}
-                                {said.otherwise && ', in another form'}
-                                {said.where === 'parts' &&
-                                  said.missing.length > 0 &&
-                                  `: not ${said.missing.join(', ')}`}
-                              </>
-                            ) : (
-                              <span className="muted">not fetched</span>
-                            )}
+                            <SaidText said={said} />
                           </td>
                         )}
                       </tr>

@@ -4,7 +4,6 @@ import type { Change, PageRef } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
 import { saidOn, type PageWords } from '@/core/openings/said';
 import { OPENING_NAMES } from '@/core/openings/sentence';
-import { SAID_WORDS } from '@/core/openings/takeOn';
 import { count } from '@/core/words/format';
 import type { ListLine } from '@/core/lists/line';
 import type { SubjectDays } from '@/core/history/subjectDays';
@@ -16,6 +15,7 @@ import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
 import { DaysForm } from '../subject/DaysForm';
 import { ShiftsPart } from '../subject/ShiftsPart';
+import { SaidText } from '../subject/SaidText';
 import { subjectStrips } from '../subject/strips';
 import { SubjectStrips } from '../subject/SubjectStrips';
 import { PageTraitsForm } from './PageTraitsForm';
@@ -120,17 +120,7 @@ export function PageFigures(props: Props) {
                         <td>{columnValue('impressions', line.metrics.impressions.after)}</td>
                         <td>{columnValue('position', line.metrics.position.after)}</td>
                         <td className="max-w-52 truncate text-left!">
-                          {said ? (
-                            <>
-                              {SAID_WORDS[said.where]}
-                              {said.where === 'parts' &&
-                                said.missing.length > 0 &&
-                                `: not ${said.missing.join(', ')}`}
-                              {said.otherwise && ', in another form'}
-                            </>
-                          ) : (
-                            <span className="muted">not fetched</span>
-                          )}
+                          <SaidText said={said} />
                         </td>
                       </tr>
                     );
