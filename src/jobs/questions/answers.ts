@@ -16,7 +16,7 @@ import { movingGroups, type MovingGroups } from '../../services/movingGroups';
 import { movedAcross } from '../../services/across';
 import { Engines } from '../../services/engines';
 import { foresightOf } from '../../services/foresight';
-import { OpeningsKept, type OpeningsPart, type OpeningsWish } from '../../services/openingsKept';
+import { OpeningsKept, type OpeningsPart, type OpeningsWish } from '../../services/openings/kept';
 import { pageChain } from '../../services/pageChain';
 import { pictureOf, type ReadingPicture } from '../../services/picture';
 import { readChange, type ReadingWish } from '../../services/readChange';

@@ -1,16 +1,17 @@
 import { LRUCache } from 'lru-cache';
-import { addDays } from '../core/calendar/day';
-import { spanLength, type Span } from '../core/calendar/span';
-import { MONTH_DAYS, type OpeningKind } from '../core/openings/model';
-import { pageWords, saidOn } from '../core/openings/said';
-import type { NamedOpening, OpeningDetail, TimedOpening } from '../core/openings/named';
-import { REMEDIES } from '../core/openings/sentence';
-import { latestEvidence } from '../store/evidence/snapshots';
-import { passedOpenings } from '../store/traits/passed';
-import { traitsStamp } from '../store/traits/traits';
-import { findOpenings, type Finders, type Openings } from './openings';
-import type { SiteContext } from './siteContext';
-import { figuresStamp } from './siteFigures';
+import { addDays } from '../../core/calendar/day';
+import { spanLength, type Span } from '../../core/calendar/span';
+import { MONTH_DAYS, type OpeningKind } from '../../core/openings/model';
+import { pageWords, saidOn } from '../../core/openings/said';
+import type { NamedOpening, OpeningDetail, TimedOpening } from '../../core/openings/named';
+import { REMEDIES } from '../../core/openings/sentence';
+import { latestEvidence } from '../../store/evidence/snapshots';
+import { passedOpenings } from '../../store/traits/passed';
+import { traitsStamp } from '../../store/traits/traits';
+import { findOpenings, type Openings } from './find';
+import type { Finders } from './work';
+import type { SiteContext } from '../siteContext';
+import { figuresStamp } from '../siteFigures';
 
 /** Days that openings rest on where none are said. */
 export const OPENING_DAYS = 56;

@@ -1,0 +1,74 @@
+import type { Span } from '../../core/calendar/span';
+import type { PageTraits } from '../../core/model/traits';
+import type { NamedOpening } from '../../core/openings/named';
+import { passedOpenings } from '../../store/traits/passed';
+import type { SiteContext } from '../siteContext';
+import { inWords } from './inWords';
+import { notBought } from './notBought';
+import { outOfOrder } from './outOfOrder';
+import { reachable } from './reachable';
+import { shared } from './shared';
+import { slipped } from './slipped';
+import { tooLittle } from './tooLittle';
+import { unlinked } from './unlinked';
+import { unsaid } from './unsaid';
+import { LEAST_CLICKS, openingsWork, type Finders } from './work';
+
+export type Openings = {
+  readonly openings: readonly NamedOpening[];
+  readonly span: Span;
+  /** The appeal that counts as usual, and how many pages it was learned from. */
+  readonly usual: number;
+  readonly pages: number;
+};
+
+/** Where work is likely to pay on a site, the best first; null where it has no figures. */
+export function findOpenings(
+  context: SiteContext,
+  { engines, lists, shifts }: Finders,
+  span: Span,
+): Openings | null {
+  const { db, site } = context;
+  const figures = engines.figures(site);
+  if (!figures) return null;
+  const all = openingsWork(context, figures, lists, span);
+  const { traits, appeal } = all;
+  const found = [
+    ...tooLittle(all),
+    ...reachable(all),
+    ...unsaid(all),
+    ...shared(all),
+    ...slipped(all, shifts),
+    ...unlinked(all),
+    ...outOfOrder(all),
+    ...notBought(all),
+  ];
+  const passed = passedOpenings(db, site.id);
+  const named = found
+    .filter(
+      ({ opening: { pageId, gain } }) =>
+        !isSunk(traits, pageId) && (gain === null || gain.clicks >= LEAST_CLICKS),
+    )
+    .map((one) => inWords(all, one))
+    .filter((one) => !isPassed(passed.get(one.key), one.gain?.clicks ?? 0));
+  const weight = ({ page, gain, conversions }: NamedOpening) =>
+    (gain?.clicks ?? (conversions === null ? 0 : conversions * 10)) *
+    (traits.get(page?.id ?? -1)?.weight ?? 1);
+  const seen = ({ figures: { impressions = 0, sessions = 0 } }: NamedOpening) => impressions + sessions;
+  return {
+    openings: named.sort((a, b) => weight(b) - weight(a) || seen(b) - seen(a) || (a.key < b.key ? -1 : 1)),
+    span,
+    usual: appeal.level,
+    pages: appeal.byPage.size,
+  };
+}
+
+const isSunk = (traits: ReadonlyMap<number, PageTraits>, pageId: number | null) =>
+  pageId !== null && traits.get(pageId)?.sink === true;
+
+/** What was found not worth it comes back once it would bring half as much again, or more. */
+const COMES_BACK = 1.5;
+
+function isPassed(then: { readonly clicksAMonth: number } | undefined, clicks: number): boolean {
+  return then !== undefined && clicks <= Math.max(COMES_BACK * then.clicksAMonth, then.clicksAMonth + 5);
+}

@@ -1,0 +1,23 @@
+import { appealPosterior, gammaMean } from '../../core/openings/appealPosterior';
+import { gainOfAppeal } from '../../core/openings/tooLittle';
+import type { Work, Found } from './work';
+
+export function tooLittle({ appeal, months }: Work): Found[] {
+  return [...appeal.byPage].map(([pageId, page]) => {
+    const posterior = gammaMean(appealPosterior(appeal.prior, page));
+    return {
+      opening: {
+        ...{ kind: 'chosen-too-little', pageId, queryId: null },
+        gain: gainOfAppeal(appeal.prior, page, months, appeal.level),
+        figures: {
+          ...{
+            clicks: page.clicks,
+            expected: page.expected * appeal.level,
+            appeal: posterior,
+            usual: appeal.level,
+          },
+        },
+      },
+    };
+  });
+}

@@ -1,0 +1,161 @@
+import { pagePath } from '../../core/address/address';
+import type { Day } from '../../core/calendar/day';
+import { inSpan, spanLength, type Span } from '../../core/calendar/span';
+import type { PageEvidence } from '../../core/model/evidence';
+import type { PageTraits } from '../../core/model/traits';
+import type { Chosen } from '../../core/openings/appealPosterior';
+import { MONTH_DAYS, type Gain, type Opening } from '../../core/openings/model';
+import type { NamedOpening } from '../../core/openings/named';
+import { querySpread } from '../../core/openings/querySpread';
+import type { Named } from '../../core/openings/sentence';
+import { siteAppeal, type PairFigures, type SiteAppeal } from '../../core/openings/site';
+import { gainOfPosition } from '../../core/openings/withinReach';
+import { latestEvidence } from '../../store/evidence/snapshots';
+import { landingTotals, type LandingTotals } from '../../store/figures/landing';
+import { sumIn, type Pairs } from '../../store/figures/pairs';
+import { pageTraits, queryTraits } from '../../store/traits/traits';
+import type { Engines } from '../engines';
+import { brandTest, type Lists } from '../lists';
+import type { Shifts } from '../shifts';
+import type { SiteContext } from '../siteContext';
+import type { SiteFigures } from '../siteFigures';
+import { spansOf } from '../spans';
+
+/** What openings are found with: each keeps what it added up. */
+export type Finders = { readonly engines: Engines; readonly lists: Lists; readonly shifts: Shifts };
+
+/** Openings that would bring less a month are not worth a line. */
+export const LEAST_CLICKS = 1;
+
+/** What the kinds of openings are found in. */
+export type Work = {
+  readonly context: SiteContext;
+  readonly figures: SiteFigures;
+  readonly span: Span;
+  readonly months: number;
+  readonly pairs: readonly PairFigures[];
+  readonly traits: ReadonlyMap<number, PageTraits>;
+  readonly texts: ReadonlyMap<number, string>;
+  readonly landing: ReadonlyMap<number, LandingTotals>;
+  readonly evidence: ReadonlyMap<number, { readonly evidence: PageEvidence; readonly lastDay: Day }>;
+  readonly appeal: SiteAppeal;
+  /** How far queries lie from the CTR by position, see `querySpread`. */
+  readonly spread: number;
+  readonly busy: ReadonlyMap<number, NonNullable<NamedOpening['busy']>>;
+};
+
+/** An opening as a kind found it, and what its sentence names. */
+export type Found = { readonly opening: Opening; readonly named?: Named };
+
+/** What finding openings rests on: the pairs of the span, what the site's pages usually earn, and what is known of its pages. */
+export function openingsWork(context: SiteContext, figures: SiteFigures, lists: Lists, span: Span): Work {
+  const { db, site } = context;
+  const pairs = lists.pairsOf(context, figures, { spans: { now: span, was: null }, device: 0 });
+  const texts = lists.textsOf(context);
+  const found = pairFiguresOf(pairs, brandTest(site, queryTraits(db, site.id), texts));
+  const rest = restOf(figures, found, span, pairs);
+  const appeal = siteAppeal(found, { rest, days: daysOf(figures, span, pairs) }, figures.curve);
+  return {
+    ...{ context, figures, span, texts, appeal, pairs: found, spread: querySpread(found, appeal) },
+    traits: pageTraits(db, site.id),
+    months: spanLength(span) / MONTH_DAYS,
+    landing: landingTotals(
+      db,
+      figures.series.map(({ id }) => id),
+      span,
+    ),
+    evidence: latestEvidence(db, site.id),
+    busy: busyPages(context),
+  };
+}
+
+/** What a query on a page would bring more at a position. */
+export function gainAt({ appeal, months, spread }: Work, pair: PairFigures, target: number): Gain {
+  const page = appeal.byPage.get(pair.pageId) ?? { clicks: 0, expected: 0 };
+  return gainOfPosition(
+    { impressions: pair.impressions, position: pair.position! },
+    target,
+    appeal.curve,
+    { prior: appeal.prior, page, own: pair, spread },
+    months,
+  );
+}
+
+function pairFiguresOf(pairs: Pairs, brands: (query: number) => boolean): PairFigures[] {
+  const { now } = pairs;
+  const found: PairFigures[] = [];
+  for (let row = 0; row < pairs.rows; row++) {
+    if (now.impressions[row]! === 0) continue;
+    const weight = now.positionWeight[row]!;
+    found.push({
+      ...{ pageId: pairs.page[row]!, queryId: pairs.query[row]!, brand: brands(pairs.query[row]!) },
+      ...{ clicks: now.clicks[row]!, impressions: now.impressions[row]!, expected: now.expected[row]! },
+      position: weight > 0 ? now.positionSum[row]! / weight : null,
+    });
+  }
+  return found;
+}
+
+/** What of each page is in none of its rows by query. */
+function restOf(
+  figures: SiteFigures,
+  pairs: readonly PairFigures[],
+  span: Span,
+  { showings }: Pairs,
+): Map<number, Chosen> {
+  const seen = new Map<number, { clicks: number; expected: number }>();
+  for (const { pageId, clicks, expected } of pairs) {
+    const sum = seen.get(pageId) ?? { clicks: 0, expected: 0 };
+    seen.set(pageId, sum);
+    sum.clicks += clicks;
+    sum.expected += expected;
+  }
+  return new Map(
+    figures.series.map((page) => {
+      const known = seen.get(page.id) ?? { clicks: 0, expected: 0 };
+      const clicks = Math.max(0, sumIn(page.clicks, page.firstDay, span) - known.clicks);
+      return [page.id, { clicks, expected: Math.max(0, (showings.get(page.id)?.now ?? 0) - known.expected) }];
+    }),
+  );
+}
+
+/** What each page brought day by day. */
+function daysOf(figures: SiteFigures, span: Span, { showings }: Pairs): Chosen[][] {
+  return figures.series.map((page) => {
+    const shown = showings.get(page.id);
+    const days: Chosen[] = [];
+    for (let day = span.firstDay; day <= span.lastDay; day++) {
+      const expected = shown?.days[day - shown.firstDay] ?? 0;
+      if (expected > 0) days.push({ clicks: page.clicks[day - page.firstDay] ?? 0, expected });
+    }
+    return days;
+  });
+}
+
+/** The changes whose days are not over yet, by page; of several the newest. */
+function busyPages({
+  site,
+  made,
+  lastReadable,
+}: SiteContext): Map<number, NonNullable<NamedOpening['busy']>> {
+  const busy = new Map<number, NonNullable<NamedOpening['busy']>>();
+  if (lastReadable === null) return busy;
+  for (const change of made) {
+    const { after } = spansOf(site, change);
+    const open = { firstDay: change.day, lastDay: after.lastDay };
+    if (!inSpan(lastReadable, open) || lastReadable >= after.lastDay) continue;
+    for (const { id } of change.pages)
+      if (!busy.has(id)) busy.set(id, { changeId: change.id, until: after.lastDay });
+  }
+  return busy;
+}
+
+export const isHome = ({ figures }: Work, pageId: number) => {
+  const [page] = figures.pages([pageId]);
+  return page !== undefined && pagePath(page.address) === '/';
+};
+
+export function pathOf({ figures }: Work, pageId: number): string {
+  const [page] = figures.pages([pageId]);
+  return page ? pagePath(page.address) : '';
+}
