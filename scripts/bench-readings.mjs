@@ -1,29 +1,20 @@
 // Measures readings on a site of full size: in one process, and then over HTTP with the server running. Prints ratios to
 // plainly summing the same arrays once, in the same run, since single times depend on the machine.
-import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { build, install, SERVER_FLAGS } from './ready.mjs';
+import { median, withServer } from './bench-server.mjs';
+import { build, install } from './ready.mjs';
 import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
 install();
 build();
 process.chdir(root);
-const PORT = '3416';
-const home = `http://127.0.0.1:${PORT}`;
 const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
 const outfile = await bundled('readings/main.ts');
 
-const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
-async function ask(url) {
-  const start = performance.now();
-  const answer = await fetch(home + url);
-  await answer.text();
-  if (!answer.ok) throw new Error(`${url}: ${answer.status}`);
-  return performance.now() - start;
-}
 const ms = (value) => `${value.toFixed(0)} ms`;
 const at = (list, share) => [...list].sort((a, b) => a - b)[Math.floor(share * (list.length - 1))];
 const spread = (list) =>
@@ -37,17 +28,8 @@ try {
   const made = spawnSync(process.execPath, [outfile, dir, ...process.argv.slice(2)], { stdio: 'inherit' });
   if (made.status !== 0) process.exit(made.status ?? 1);
 
-  const server = spawn(process.execPath, [...SERVER_FLAGS, 'build/server.mjs'], {
-    env: { ...process.env, NODE_ENV: 'production', PORT, TALLY_DATA_DIR: dir },
-    stdio: 'ignore',
-  });
-  try {
-    for (let up = false; !up;) {
-      up = await fetch(`${home}/api/v1/sites`)
-        .then((answer) => answer.ok)
-        .catch(() => false);
-      if (!up) await new Promise((resolve) => setTimeout(resolve, 100));
-    }
+  await withServer(dir, '3416', async (asked) => {
+    const ask = async (url) => (await asked(url)).took;
     const first = await ask('/api/v1/changes/250/reading');
     // The server reads ahead after its start; the others are measured when that is over.
     await ask('/api/v1/sites/1/readings');
@@ -89,14 +71,7 @@ try {
     }
     await work;
     console.log(`other answers while all is read: ${spread(waits)}`);
-    const status = readFileSync(`/proc/${server.pid}/status`, 'utf8');
-    const [now, most] = ['VmRSS', 'VmHWM'].map(
-      (name) => Number(new RegExp(`${name}:\\s+(\\d+)`).exec(status)?.[1]) / 1024,
-    );
-    console.log(`memory of the server: ${now.toFixed(0)} MB, at most ${most.toFixed(0)} MB`);
-  } finally {
-    server.kill();
-  }
+  });
 } finally {
   rmSync(dir, { recursive: true, force: true });
 }

@@ -1,7 +1,7 @@
 // `npm start` serves your own sites, `npm run demo` the made-up one. Both install and build what is missing first.
 import { spawn, spawnSync } from 'node:child_process';
 import path from 'node:path';
-import { build, checkNode, install, SERVER_FLAGS } from './ready.mjs';
+import { build, checkNode, install, SERVER_FLAGS, SERVER_MEMORY } from './ready.mjs';
 import { root } from './stamp.mjs';
 
 const demo = process.argv.includes('--demo');
@@ -21,6 +21,7 @@ if (demo) {
 
 // The channel tells the server when this process is gone, however it went.
 const server = spawn(process.execPath, [...SERVER_FLAGS, path.join('build', 'server.mjs')], {
+  env: { ...SERVER_MEMORY, ...process.env },
   stdio: ['inherit', 'inherit', 'inherit', 'ipc'],
 });
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => server.kill(signal));

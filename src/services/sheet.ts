@@ -3,7 +3,7 @@ import type { SheetLine } from '../core/lists/sheet';
 import { pageWords, saidOn } from '../core/openings/said';
 import { latestEvidence } from '../store/evidence/snapshots';
 import type { Engines } from './engines';
-import type { Lists } from './lists';
+import type { Lists } from './lists/lists';
 import type { SiteContext } from './siteContext';
 
 /** Lines of one page in a sheet, at most. */

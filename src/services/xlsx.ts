@@ -1,5 +1,5 @@
 import writeXlsxFile from 'write-excel-file/node';
-import type { Cell } from './listRows';
+import type { Cell } from './lists/rows';
 
 /** A table as the bytes of a spreadsheet, its head frozen and bold. */
 export async function xlsxOf(head: readonly string[], rows: readonly (readonly Cell[])[]): Promise<Buffer> {

@@ -10,8 +10,8 @@ import { standingRows } from '../../core/facts/standing';
 import { pageFacts } from '../../store/figures/layers';
 import { ALWAYS } from '../../store/figures/queries';
 import { Engines } from '../../services/engines';
-import { Lists } from '../../services/lists';
-import { listWish } from '../../services/listWish';
+import { Lists } from '../../services/lists/lists';
+import { listWish } from '../../services/lists/wish';
 import { SiteContext } from '../../services/siteContext';
 import { makeFullSite } from '../readings/fullSite';
 

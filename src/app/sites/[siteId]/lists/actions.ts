@@ -5,7 +5,7 @@ import { action } from '@/app/action';
 import { listQueryFrom } from '@/core/lists/address';
 import { ask } from '@/jobs/questions/ask';
 import { startLooks } from '@/jobs/runner';
-import { listWish } from '@/services/listWish';
+import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';
 import { setWatched } from '@/store/evidence/snapshots';
 import { dropFilter, keepFilter, newFilterSchema } from '@/store/traits/filters';

@@ -6,7 +6,7 @@ import { Problem } from '@/app/problem';
 import { listQueryFrom } from '@/core/lists/address';
 import { lineText } from '@/core/model/fields';
 import { ask } from '@/jobs/questions/ask';
-import { listWish } from '@/services/listWish';
+import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';
 import { today } from '@/store/clock';
 import { findSheet, keepSheet, setSheetDeleted } from '@/store/traits/sheets';

@@ -28,7 +28,7 @@ import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { listQueryFrom } from '@/core/lists/address';
 import { pageWords } from '@/core/openings/said';
-import { listWish } from '@/services/listWish';
+import { listWish } from '@/services/lists/wish';
 import { traitsOfPage } from '@/store/traits/traits';
 import { PageFigures } from '@/ui/page/PageFigures';
 import { shownDays, type ShownParameters } from '../../shownDays';

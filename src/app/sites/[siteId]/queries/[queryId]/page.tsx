@@ -8,7 +8,7 @@ import { pagePath } from '@/core/address/address';
 import { METRIC_NAMES, METRICS } from '@/core/model/change';
 import { count, mediumDay, metricDifference, metricValue, plural, spanText } from '@/core/words/format';
 import { ask } from '@/jobs/questions/ask';
-import { listWish } from '@/services/listWish';
+import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';
 import { listPages } from '@/store/addresses/pages';
 import { findQuery } from '@/store/figures/queryIds';

@@ -1,8 +1,8 @@
-import type { ListSubject } from '../core/lists/columns';
-import { listRanges, listSorting, listSpans, listWords, type ListQuery } from '../core/lists/wish';
-import { DEVICES } from '../core/intake/rowReader';
-import type { ListWish } from './lists';
-import type { SiteContext } from './siteContext';
+import type { ListSubject } from '../../core/lists/columns';
+import { listRanges, listSorting, listSpans, listWords, type ListQuery } from '../../core/lists/wish';
+import { DEVICES } from '../../core/intake/rowReader';
+import type { ListWish } from './model';
+import type { SiteContext } from '../siteContext';
 
 /** What a list is asked for, with its days settled; a sentence where it makes no sense, null without daily figures. */
 export function listWish(

@@ -1,6 +1,6 @@
-import { COLUMNS, type Column, type ListSubject } from '../core/lists/columns';
-import { METRICS } from '../core/model/change';
-import type { ListLine } from '../core/lists/line';
+import { COLUMNS, type Column, type ListSubject } from '../../core/lists/columns';
+import { METRICS } from '../../core/model/change';
+import type { ListLine } from '../../core/lists/line';
 
 /** Columns of a saved list besides the measures and what is compared. */
 const FURTHER: readonly Column[] = [

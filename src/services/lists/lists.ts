@@ -1,0 +1,118 @@
+import { LRUCache } from 'lru-cache';
+import { inOrder, rowsWithin } from '../../core/lists/choose';
+import { columnValues } from '../../core/lists/table';
+import { queryAttribute } from '../../store/figures/attributes';
+import { grainsOf } from '../../store/figures/days';
+import { pairFigures, type Pairs } from '../../store/figures/pairs';
+import { queryTexts } from '../../store/figures/queryIds';
+import { queryTraits } from '../../store/traits/traits';
+import { brandTest } from '../brands';
+import type { Engines } from '../engines';
+import type { SiteContext } from '../siteContext';
+import { figuresStamp, type SiteFigures } from '../siteFigures';
+import { sumsOf } from './lineOf';
+import { type Made, groupNames } from './made';
+import type { ListWish, ListAnswer } from './model';
+import { pagesTable } from './pagesTable';
+import { queriesTable, pairsTable } from './queryTables';
+
+/** Pairs of a few spans are kept; on a large site each takes some ten megabytes. */
+const MOST_PAIRS = 3;
+
+type Kept = { readonly key: string; readonly pairs: Pairs };
+
+/** Answers lists of a site's pages, queries and pairs, and keeps what it added up for the next question. */
+export class Lists {
+  private readonly pairs = new LRUCache<string, Kept>({ max: MOST_PAIRS });
+  private readonly texts = new LRUCache<number, { key: string; texts: ReadonlyMap<number, string> }>({
+    max: 4,
+  });
+
+  constructor(private readonly engines: Engines) {}
+
+  /** The lines that are wanted; null where the site has no figures. */
+  list(context: SiteContext, wish: ListWish): ListAnswer | null {
+    const { db, site } = context;
+    const figures = this.engines.figures(site);
+    if (!figures) return null;
+    const made = this.tableOf(context, figures, wish);
+    const chosen = rowsWithin(made.table, {
+      ranges: wish.ranges,
+      wanted: (row) => made.wanted(row),
+    });
+    const values = columnValues(made.table, wish.sort.column);
+    const rows = inOrder(chosen, values, wish.sort.falling, { from: wish.from, to: wish.from + wish.limit });
+    const grains = new Set(grainsOf(db, site.id).map(({ grain }) => grain));
+    return {
+      lines: rows.map((row) => made.line(row)),
+      total: chosen.length,
+      all: made.table.rows,
+      sums: sumsOf(made.table, chosen, wish.spans),
+      groups: [
+        ...new Set(
+          groupNames(
+            figures,
+            figures.series.map(({ id }) => id),
+          ).values(),
+        ),
+      ]
+        .filter(Boolean)
+        .sort(),
+      spans: wish.spans,
+      has: {
+        landing: grains.has('analytics_day'),
+        searches: queryAttribute(db, site.id, 'searches').size > 0,
+      },
+    };
+  }
+
+  /** The ids of the pages that a list of pages finds. */
+  found(context: SiteContext, wish: ListWish): number[] {
+    const figures = this.engines.figures(context.site);
+    if (!figures) return [];
+    const made = this.tableOf(context, figures, wish);
+    const rows = rowsWithin(made.table, { ranges: wish.ranges, wanted: (row) => made.wanted(row) });
+    return Array.from(rows, (row) => made.pageId(row));
+  }
+
+  /** Every pair of page and query over two spans. */
+  pairsOf(
+    context: SiteContext,
+    figures: SiteFigures,
+    { spans, device }: Pick<ListWish, 'spans' | 'device'>,
+  ): Pairs {
+    const { db, site } = context;
+    const { now, was } = spans;
+    const slot = `${site.id}/${device}/${now.firstDay}-${now.lastDay}/${was ? `${was.firstDay}-${was.lastDay}` : ''}`;
+    const key = figuresStamp(db, site.id);
+    const known = this.pairs.get(slot);
+    if (known?.key === key) return known.pairs;
+    const pairs = pairFigures(db, figures.seriesOf(device), spans, device, figures.curve);
+    this.pairs.set(slot, { key, pairs });
+    return pairs;
+  }
+
+  /** The texts of all queries of a site. */
+  textsOf({ db, site }: SiteContext): ReadonlyMap<number, string> {
+    const key = figuresStamp(db, site.id);
+    const known = this.texts.get(site.id);
+    if (known?.key === key) return known.texts;
+    const texts = queryTexts(db, site.id);
+    this.texts.set(site.id, { key, texts });
+    return texts;
+  }
+
+  private tableOf(context: SiteContext, figures: SiteFigures, wish: ListWish): Made {
+    if (wish.subject === 'pages')
+      return pagesTable(context, figures, wish, this.pairsOf(context, figures, wish));
+    const { db, site } = context;
+    const pairs = this.pairsOf(context, figures, wish);
+    const texts = this.textsOf(context);
+    const traits = queryTraits(db, site.id);
+    const brands = brandTest(site, traits, texts);
+    const searches = queryAttribute(db, site.id, 'searches');
+    return wish.subject === 'queries'
+      ? queriesTable({ context, figures, wish, pairs, texts, traits, brands, searches })
+      : pairsTable({ context, figures, wish, pairs, texts, traits, brands, searches });
+  }
+}

@@ -1,0 +1,47 @@
+import type { Column } from '../../core/lists/columns';
+import type { ListLine } from '../../core/lists/line';
+import type { FiguresTable, Side } from '../../core/lists/table';
+import type { Site } from '../../core/model/site';
+import type { SiteContext } from '../siteContext';
+import type { SiteFigures } from '../siteFigures';
+import type { ListWish } from './model';
+
+/** A table, which of its rows are wanted by words, and what stands in a line. */
+export type Made = {
+  readonly table: FiguresTable;
+  readonly wanted: (row: number) => boolean;
+  readonly line: (row: number) => ListLine;
+  /** The page of a row; -1 where it has none. */
+  readonly pageId: (row: number) => number;
+};
+
+/** The same by column, each worked out once for all lines. */
+export function once(of: FiguresTable['further']): FiguresTable['further'] {
+  const known = new Map<Column, Float64Array | null>();
+  return (column) => {
+    if (!known.has(column)) known.set(column, of(column));
+    return known.get(column)!;
+  };
+}
+
+/** Whether a text has all of the wanted words in it, and none of the others. */
+export function holds(text: string, { words, without }: Pick<ListWish, 'words' | 'without'>): boolean {
+  if (words.length === 0 && without.length === 0) return true;
+  const lower = text.toLowerCase();
+  return words.every((word) => lower.includes(word)) && !without.some((word) => lower.includes(word));
+}
+
+export function worthOf({ worthOfClick }: Site, now: Side): Float64Array | null {
+  return worthOfClick === null ? null : now.clicks.map((clicks) => clicks * worthOfClick);
+}
+
+export function changesByPage({ made }: SiteContext): Map<number, number> {
+  const counts = new Map<number, number>();
+  for (const { pages } of made) for (const { id } of pages) counts.set(id, (counts.get(id) ?? 0) + 1);
+  return counts;
+}
+
+export function groupNames(figures: SiteFigures, ids: readonly number[]): Map<number, string> {
+  const { of, names } = figures.groupsOf(ids);
+  return new Map(ids.map((id, i) => [id, names[of[i]!] ?? '']));
+}

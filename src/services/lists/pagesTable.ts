@@ -1,0 +1,100 @@
+import { pagePath } from '../../core/address/address';
+import type { Column } from '../../core/lists/columns';
+import { emptySide, type FiguresTable } from '../../core/lists/table';
+import type { PageRef } from '../../core/model/change';
+import { latestTitles } from '../../store/evidence/snapshots';
+import { grainsOf } from '../../store/figures/days';
+import { landingTotals } from '../../store/figures/landing';
+import { sumIn, type Pairs } from '../../store/figures/pairs';
+import { pageTraits } from '../../store/traits/traits';
+import type { SiteContext } from '../siteContext';
+import type { SiteFigures } from '../siteFigures';
+import { lineOf } from './lineOf';
+import { type Made, once, holds, worthOf, changesByPage, groupNames } from './made';
+import type { ListWish } from './model';
+
+/** The table of a list of pages. */
+export function pagesTable(context: SiteContext, figures: SiteFigures, wish: ListWish, pairs: Pairs): Made {
+  const { db, site } = context;
+  const pages = figures.pages(figures.series.map(({ id }) => id));
+  const place = new Map(pages.map(({ id }, row) => [id, row]));
+  const sides = { now: emptySide(pages.length), was: emptySide(pages.length) };
+  for (const series of figures.seriesOf(wish.device)) {
+    const row = place.get(series.id);
+    if (row === undefined) continue;
+    for (const side of ['now', 'was'] as const) {
+      const span = wish.spans[side];
+      if (!span) continue;
+      for (const name of ['clicks', 'impressions', 'positionSum', 'positionWeight'] as const)
+        sides[side][name][row] = sumIn(series[name], series.firstDay, span);
+      sides[side].expected[row] = pairs.showings.get(series.id)?.[side] ?? 0;
+    }
+  }
+  const queries = new Float64Array(pages.length);
+  for (let pair = 0; pair < pairs.rows; pair++) {
+    const row = place.get(pairs.page[pair]!);
+    if (row !== undefined && pairs.now.impressions[pair]! > 0) queries[row]! += 1;
+  }
+  const traits = pageTraits(db, site.id);
+  const changes = changesByPage(context);
+  const landing = landingTotals(
+    db,
+    grainsOf(db, site.id).some(({ grain }) => grain === 'analytics_day') ? pages.map(({ id }) => id) : [],
+    wish.spans.now,
+  );
+  const column = (of: (page: PageRef) => number | null | undefined) =>
+    Float64Array.from(pages, (page) => of(page) ?? NaN);
+  const share = ({ sessions, engaged }: { sessions: number; engaged: number | null }) =>
+    engaged !== null && sessions > 0 ? engaged / sessions : null;
+  const further = once((name: Column): Float64Array | null => {
+    switch (name) {
+      case 'queries':
+        return queries;
+      case 'changes':
+        return column(({ id }) => changes.get(id) ?? 0);
+      case 'weight':
+        return column(({ id }) => traits.get(id)?.weight);
+      case 'sessions':
+        return column(({ id }) => landing.get(id)?.sessions);
+      case 'engagedShare':
+        return column(({ id }) => {
+          const one = landing.get(id);
+          return one && share(one);
+        });
+      case 'conversions':
+        return column(({ id }) => landing.get(id)?.conversions);
+      case 'revenue':
+        return column(({ id }) => landing.get(id)?.revenue);
+      case 'worth':
+        return worthOf(site, sides.now);
+      default:
+        return null;
+    }
+  });
+  const groups = groupNames(
+    figures,
+    pages.map(({ id }) => id),
+  );
+  const titles = latestTitles(db, site.id);
+  const table: FiguresTable = {
+    rows: pages.length,
+    now: sides.now,
+    was: wish.spans.was && sides.was,
+    further,
+  };
+  return {
+    table,
+    wanted: (row) =>
+      holds(pagePath(pages[row]!.address), wish) &&
+      (wish.group === null || groups.get(pages[row]!.id) === wish.group),
+    pageId: (row) => pages[row]!.id,
+    line: (row) => {
+      const page = pages[row]!;
+      return {
+        ...lineOf(table, row, wish.spans),
+        ...{ page, query: null, title: titles.get(page.id) ?? null, group: groups.get(page.id) ?? null },
+        ...{ brand: null, intent: null, target: traits.get(page.id)?.target ?? null },
+      };
+    },
+  };
+}

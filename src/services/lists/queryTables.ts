@@ -1,0 +1,130 @@
+import { pagePath } from '../../core/address/address';
+import type { Column } from '../../core/lists/columns';
+import { intentOf } from '../../core/lists/intent';
+import type { ListLine } from '../../core/lists/line';
+import { addedUp, type FiguresTable, type Side } from '../../core/lists/table';
+import type { PageRef } from '../../core/model/change';
+import type { QueryTraits } from '../../core/model/traits';
+import type { Pairs } from '../../store/figures/pairs';
+import { pageTraits } from '../../store/traits/traits';
+import type { SiteContext } from '../siteContext';
+import type { SiteFigures } from '../siteFigures';
+import { lineOf } from './lineOf';
+import { type Made, once, holds, worthOf, changesByPage, groupNames } from './made';
+import type { ListWish } from './model';
+
+export type QueryParts = {
+  readonly context: SiteContext;
+  readonly figures: SiteFigures;
+  readonly wish: ListWish;
+  readonly pairs: Pairs;
+  readonly texts: ReadonlyMap<number, string>;
+  readonly traits: ReadonlyMap<number, QueryTraits>;
+  readonly brands: (query: number) => boolean;
+  readonly searches: ReadonlyMap<number, string>;
+};
+
+export function queriesTable(parts: QueryParts): Made {
+  const { figures, wish, pairs } = parts;
+  const placeOf = new Map<number, number>();
+  const into = new Int32Array(pairs.rows);
+  const ids: number[] = [];
+  for (let pair = 0; pair < pairs.rows; pair++) {
+    const query = pairs.query[pair]!;
+    let place = placeOf.get(query);
+    if (place === undefined) {
+      placeOf.set(query, (place = ids.length));
+      ids.push(query);
+    }
+    into[pair] = place;
+  }
+  const pages = new Float64Array(ids.length);
+  for (let pair = 0; pair < pairs.rows; pair++)
+    if (pairs.now.impressions[pair]! > 0) pages[into[pair]!]! += 1;
+  const now = addedUp(pairs.now, into, ids.length);
+  const was = wish.spans.was && addedUp(pairs.was, into, ids.length);
+  const table: FiguresTable = {
+    ...{ rows: ids.length, now, was },
+    further: once((column) => (column === 'pages' ? pages : queryColumn(parts, column, ids, now))),
+  };
+  const addresses = new Map(figures.pages(figures.series.map(({ id }) => id)).map((page) => [page.id, page]));
+  return {
+    table,
+    wanted: (row) =>
+      (wish.queryId === undefined || ids[row] === wish.queryId) && queryWanted(parts, ids[row]!),
+    pageId: () => -1,
+    line: (row) => ({
+      ...lineOf(table, row, wish.spans),
+      ...{ page: null, title: null, group: null },
+      ...queryPart(parts, ids[row]!, addresses),
+    }),
+  };
+}
+
+export function pairsTable(parts: QueryParts): Made {
+  const { context, figures, wish, pairs } = parts;
+  const { page: pageIds, query: ids } = pairs;
+  const addresses = new Map(figures.pages(figures.series.map(({ id }) => id)).map((page) => [page.id, page]));
+  const groups = groupNames(figures, [...addresses.keys()]);
+  const changes = changesByPage(context);
+  const traits = pageTraits(context.db, context.site.id);
+  const table: FiguresTable = {
+    ...{ rows: pairs.rows, now: pairs.now, was: wish.spans.was && pairs.was },
+    further: once((column) => {
+      if (column === 'changes') return Float64Array.from(pageIds, (id) => changes.get(id) ?? 0);
+      if (column === 'weight') return Float64Array.from(pageIds, (id) => traits.get(id)?.weight ?? NaN);
+      return queryColumn(parts, column, ids, pairs.now);
+    }),
+  };
+  return {
+    table,
+    wanted: (row) =>
+      (wish.pageId === undefined || pageIds[row] === wish.pageId) &&
+      (wish.queryId === undefined || ids[row] === wish.queryId) &&
+      (wish.group === null || groups.get(pageIds[row]!) === wish.group) &&
+      queryWanted(parts, ids[row]!),
+    pageId: (row) => pageIds[row]!,
+    line: (row) => {
+      const page = addresses.get(pageIds[row]!) ?? null;
+      return {
+        ...lineOf(table, row, wish.spans),
+        ...queryPart(parts, ids[row]!, addresses),
+        ...{ page, title: null, group: page && (groups.get(page.id) ?? null) },
+      };
+    },
+  };
+}
+
+function queryColumn(
+  { context: { site }, searches }: QueryParts,
+  column: Column,
+  ids: ArrayLike<number>,
+  now: Side,
+): Float64Array | null {
+  if (column === 'worth') return worthOf(site, now);
+  if (column !== 'searches') return null;
+  return Float64Array.from({ length: ids.length }, (_, row) => Number(searches.get(ids[row]!) ?? NaN));
+}
+
+function queryWanted({ wish, texts, traits, brands }: QueryParts, id: number): boolean {
+  const text = texts.get(id) ?? '';
+  if (!holds(text, wish)) return false;
+  if (wish.brand !== null && brands(id) !== wish.brand) return false;
+  return wish.intent === null || (traits.get(id)?.intent ?? intentOf(text, brands(id))) === wish.intent;
+}
+
+function queryPart(
+  { texts, traits, brands }: QueryParts,
+  id: number,
+  addresses: ReadonlyMap<number, PageRef>,
+): Pick<ListLine, 'query' | 'brand' | 'intent' | 'target'> {
+  const text = texts.get(id) ?? '';
+  const said = traits.get(id);
+  const target = said?.targetPageId ? addresses.get(said.targetPageId) : undefined;
+  return {
+    query: { id, text },
+    brand: brands(id),
+    intent: said?.intent ?? intentOf(text, brands(id)),
+    target: target ? pagePath(target.address) : null,
+  };
+}
