@@ -114,6 +114,7 @@ const everything = () =>
     'kept_filter',
     'passed_opening',
     'sheet',
+    'site_word',
   ]
     .map((table) => JSON.stringify(store.rows(table)))
     .join('\n');
@@ -136,7 +137,7 @@ test('every action comes by the doorway', () => {
 /** What each schema takes, so that it is the others that are found wrong. */
 function anythingFor(action: AnyAction): unknown[] {
   const fitting: unknown[] = [
-    ...['Title', '2026-09-14', 'undo', 'change', null, false, 1, [], [1], 'made', {}],
+    ...['Title', '2026-09-14', 'undo', 'change', 'en', null, false, 1, [], [1], 'made', {}],
     { title: 'Edit' },
     { settlingDays: 7 },
     { title: 'T', kind: 'other', day: '2026-09-14', pages: ['/a'] },

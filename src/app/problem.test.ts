@@ -63,6 +63,7 @@ describe('settings and events', () => {
     undoDays: 90,
     privateHosts: [],
     brandWords: [],
+    language: 'en' as const,
     worthOfClick: null,
     worthOfConversion: null,
   };

@@ -28,6 +28,7 @@ import { setWatched } from '../store/evidence/snapshots';
 import { PAGES, SITE } from './pages';
 import { simulate } from './simulate';
 import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO, type DemoStep } from './story';
+import { searchesAMonth, simulateChecks } from './lookedUp';
 import { ORDER_WORTH, simulateVisits, takeTurns } from './visits';
 import { demoWorld, LOOKED_AGO, WATCHED } from './world';
 
@@ -118,6 +119,16 @@ async function makeDemo(db: Db): Promise<void> {
       ...{ conversions: row.conversions, revenue: row.revenue },
     })),
   );
+  await bringIn(
+    db,
+    site.id,
+    'positions looked up.csv',
+    simulateChecks(queryRows, lastDay, SEED).map(({ day, query, position }) => ({
+      ...{ date: isoDay(day), query },
+      position: position === 0 ? '' : position,
+    })),
+  );
+  await bringIn(db, site.id, 'searches a month.csv', searchesAMonth(queryRows, lastDay));
   await saveSiteSettings(db, site.id, { worthOfConversion: ORDER_WORTH });
   await leaveForFeed(asWritten(pageRows.filter(({ day }) => day > addDays(lastDay, -FEED_DAYS))));
   await addFeed(db, site.id, {

@@ -5,6 +5,7 @@ import { latestEvidence } from '../store/evidence/snapshots';
 import type { Engines } from './engines';
 import type { Lists } from './lists/lists';
 import type { SiteContext } from './siteContext';
+import { wordsOfSite } from './siteWords';
 
 /** Lines of one page in a sheet, at most. */
 const MOST_LINES_A_PAGE = 1000;
@@ -20,6 +21,7 @@ export function sheetLines(
   const figures = engines.figures(site);
   if (!figures) return null;
   const evidence = latestEvidence(db, site.id);
+  const { lexicon } = wordsOfSite(db, site);
   return pageIds.flatMap((pageId) => {
     const found = lists.list(context, {
       ...{ subject: 'pairs', spans, device: 0, pageId, words: [], without: [], brand: null, intent: null },
@@ -27,7 +29,7 @@ export function sheetLines(
       sort: { column: 'impressions', falling: true },
     });
     const known = evidence.get(pageId);
-    const words = known ? pageWords(known.evidence) : null;
+    const words = known ? pageWords(known.evidence, lexicon) : null;
     return (found?.lines ?? [])
       .filter(({ metrics }) => (metrics.impressions.after ?? 0) > 0)
       .map(({ page, query, metrics, further }): SheetLine => ({

@@ -19,6 +19,7 @@ import { unloggedOn } from '../store/evidence/snapshots';
 import type { Engines } from './engines';
 import type { SiteContext } from './siteContext';
 import { figuresStamp, type SiteFigures } from './siteFigures';
+import { inTurns } from './turns';
 
 /** What shifts are asked of: a page, a query (on a page or all), some pages together, or the whole site. */
 export type ShiftWish = {
@@ -74,7 +75,11 @@ export class Shifts {
   }
 
   /** The last shift of each page where it was one down that nothing has made good since, by page. */
-  slipped(context: SiteContext, since: Day): ReadonlyMap<number, LevelShift> {
+  async slipped(
+    context: SiteContext,
+    since: Day,
+    tell: (done: number, of: number) => void,
+  ): Promise<ReadonlyMap<number, LevelShift>> {
     const { db, site, lastReadable } = context;
     const figures = this.engines.figures(site);
     if (!figures || lastReadable === null) return new Map();
@@ -83,11 +88,11 @@ export class Shifts {
     if (known?.key === key) return known.found;
     const movement = this.movementOf(context, figures, lastReadable);
     const found = new Map<number, LevelShift>();
-    movement.ids.forEach((id, row) => {
+    for await (const [row, id] of inTurns([...movement.ids.entries()], tell)) {
       const days = netDays(movement, row);
       const last = levelShifts(days, movement.wander).at(-1);
       if (last && last.day >= since && last.high < 1 && isStep(last)) found.set(id, last);
-    });
+    }
     this.slips.set(site.id, { key, found });
     return found;
   }

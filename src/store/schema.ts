@@ -10,6 +10,8 @@ import {
 } from 'drizzle-orm/sqlite-core';
 import { GRAIN_KEYS } from '../core/facts/grains';
 import { DEFAULT_UNDO_DAYS } from '../core/model/site';
+import { LANGUAGES } from '../core/words/languages';
+import { WORD_PURPOSES } from '../core/words/purposes';
 import { STEPS } from '../core/model/steps';
 
 /*
@@ -36,6 +38,8 @@ export const site = sqliteTable('site', {
   privateHosts: text('private_hosts').notNull().default(''),
   /** Words of searches for the site itself, a line each; empty for those that its name and address have in common. */
   brandWords: text('brand_words').notNull().default(''),
+  /** The language of its pages and searches. */
+  language: text('language', { enum: LANGUAGES }).notNull().default('en'),
   /** What a click, and a conversion, is worth in the site's own currency; null where nobody said. */
   worthOfClick: real('worth_of_click'),
   worthOfConversion: real('worth_of_conversion'),
@@ -572,4 +576,16 @@ export const sheet = sqliteTable(
     deletedAt: text('deleted_at'),
   },
   (t) => [index('sheet_by_site').on(t.siteId)],
+);
+
+/** Words of a language that a site counts otherwise than usual, a line each, by what they are for. */
+export const siteWord = sqliteTable(
+  'site_word',
+  {
+    siteId: integer('site_id').notNull(),
+    language: text('language', { enum: LANGUAGES }).notNull(),
+    purpose: text('purpose', { enum: WORD_PURPOSES }).notNull(),
+    words: text('words').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.language, t.purpose] })],
 );

@@ -25,6 +25,7 @@ const columns = {
   addressRules: site.addressRules,
   privateHosts: site.privateHosts,
   brandWords: site.brandWords,
+  language: site.language,
   worthOfClick: site.worthOfClick,
   worthOfConversion: site.worthOfConversion,
 };

@@ -10,6 +10,7 @@ import { standingRows } from '../../core/facts/standing';
 import { pageFacts } from '../../store/figures/layers';
 import { ALWAYS } from '../../store/figures/queries';
 import { Engines } from '../../services/engines';
+import { Findings } from '../../services/findings';
 import { Lists } from '../../services/lists/lists';
 import { listWish } from '../../services/lists/wish';
 import { SiteContext } from '../../services/siteContext';
@@ -110,7 +111,7 @@ for (const [name, from, against, was] of [
   const [theirs, ours, again, paged]: number[][] = [[], [], [], []];
   for (let turn = 0; turn < TURNS; turn++) {
     theirs!.push(sqlite3(sumOver(from, last, was)));
-    const lists = new Lists(engines);
+    const lists = new Lists(engines, new Findings());
     ours!.push(ask(lists, 'queries', days(from, last, against)));
     again!.push(ask(lists, 'queries', { ...days(from, last, against), sort: 'position', 'clicks.min': '1' }));
     paged!.push(ask(lists, 'queries', { ...days(from, last, against), cursor: '500' }));
@@ -122,7 +123,7 @@ for (const [name, from, against, was] of [
 {
   const [first_, again]: number[][] = [[], []];
   for (let turn = 0; turn < TURNS; turn++) {
-    const lists = new Lists(engines);
+    const lists = new Lists(engines, new Findings());
     first_!.push(ask(lists, 'pages', days(last - 27, last, 'before')));
     again!.push(ask(lists, 'pages', { ...days(last - 27, last, 'before'), sort: '-clicks' }));
   }

@@ -1,5 +1,8 @@
 /* What a search is after, guessed by its words. */
 
+import { wordsOf } from '../words/find';
+import type { Language } from '../words/languages';
+
 /** To reach a site, to learn, to compare, to buy. */
 export const INTENTS = ['to-site', 'to-learn', 'to-compare', 'to-buy'] as const;
 export type Intent = (typeof INTENTS)[number];
@@ -11,82 +14,44 @@ export const INTENT_NAMES: Readonly<Record<Intent, string>> = {
   'to-buy': 'to buy',
 };
 
+/** Words that give an intent away: those that tell one from a search for the site itself, which has its own. */
+export type IntentWords = Readonly<Record<Exclude<Intent, 'to-site'>, readonly string[]>>;
+
+const words = (text: string) => text.split(' ');
+
 /** Words that give an intent away, by language: common practice, no published source. */
-export const INTENT_WORDS: Readonly<Record<Exclude<Intent, 'to-site'>, readonly string[]>> = {
-  'to-compare': [
-    ...[
-      'best',
-      'vs',
-      'versus',
-      'compare',
-      'comparison',
-      'review',
-      'reviews',
-      'top',
-      'alternative',
-      'alternatives',
-    ],
-    ...['beste', 'besten', 'vergleich', 'test', 'meilleur', 'avis', 'mejor', 'opiniones', 'migliore'],
-  ],
-  'to-buy': [
-    ...[
-      'buy',
-      'price',
-      'prices',
-      'cheap',
-      'sale',
-      'shop',
-      'store',
-      'order',
-      'delivery',
-      'discount',
-      'cost',
-      'supplier',
-    ],
-    ...[
-      'kaufen',
-      'preis',
-      'günstig',
-      'bestellen',
-      'acheter',
-      'prix',
-      'comprar',
-      'precio',
-      'comprare',
-      'prezzo',
-    ],
-  ],
-  'to-learn': [
-    ...[
-      'how',
-      'what',
-      'why',
-      'when',
-      'where',
-      'which',
-      'who',
-      'guide',
-      'tutorial',
-      'ideas',
-      'meaning',
-      'learn',
-      'tips',
-    ],
-    ...[
-      'wie',
-      'was',
-      'warum',
-      'wann',
-      'anleitung',
-      'comment',
-      'pourquoi',
-      'cómo',
-      'como',
-      'qué',
-      'come',
-      'perché',
-    ],
-  ],
+export const INTENT_WORDS: Readonly<Record<Language, IntentWords>> = {
+  en: {
+    'to-compare': words('best vs versus compare comparison review reviews top alternative alternatives'),
+    'to-buy': words('buy price prices cheap sale shop store order delivery discount cost supplier'),
+    'to-learn': words('how what why when where which who guide tutorial ideas meaning learn tips'),
+  },
+  de: {
+    'to-compare': words(
+      'beste besten bester bestes vergleich vergleichen test tests oder alternative alternativen',
+    ),
+    'to-buy': words('kaufen preis preise günstig billig shop bestellen lieferung rabatt kosten angebot'),
+    'to-learn': words('wie was warum wann wo welche welcher wer anleitung ideen bedeutung lernen tipps'),
+  },
+  fr: {
+    'to-compare': words('meilleur meilleure meilleurs comparatif comparer avis test ou alternative'),
+    'to-buy': words('acheter prix pas cher promo boutique commander livraison coût vente'),
+    'to-learn': words(
+      'comment quoi pourquoi quand où quel quelle qui guide tutoriel idées signification conseils',
+    ),
+  },
+  es: {
+    'to-compare': words('mejor mejores comparar comparativa opiniones reseña o alternativa'),
+    'to-buy': words('comprar precio precios barato oferta tienda pedir envío descuento coste venta'),
+    'to-learn': words('cómo como qué por cuándo dónde cuál quién guía ideas significado aprender consejos'),
+  },
+  it: {
+    'to-compare': words('migliore migliori confronto confrontare recensione recensioni o alternativa'),
+    'to-buy': words(
+      'comprare acquistare prezzo prezzi economico offerta negozio ordinare spedizione sconto costo',
+    ),
+    'to-learn': words('come cosa perché quando dove quale chi guida idee significato imparare consigli'),
+  },
 };
 
 /**
@@ -94,10 +59,14 @@ export const INTENT_WORDS: Readonly<Record<Exclude<Intent, 'to-site'>, readonly 
  * something is to be bought in the end.
  * @example intentOf('best hive for beginners', false) // "to-compare"
  */
-export function intentOf(query: string, brand: boolean): Intent | null {
+export function intentOf(
+  query: string,
+  brand: boolean,
+  telling: IntentWords = INTENT_WORDS.en,
+): Intent | null {
   if (brand) return 'to-site';
-  const words = new Set(query.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? []);
+  const said = new Set(wordsOf(query));
   for (const intent of ['to-compare', 'to-buy', 'to-learn'] as const)
-    if (INTENT_WORDS[intent].some((word) => words.has(word))) return intent;
+    if (telling[intent].some((word) => said.has(word))) return intent;
   return null;
 }

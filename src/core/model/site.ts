@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { AddressRules } from '../address/rules';
+import { LANGUAGES, type Language } from '../words/languages';
 import { lineText } from './fields';
 
 /** A site as it is stored, with the settings that shape its readings. Days are whole numbers of days. */
@@ -16,6 +17,8 @@ export type Site = {
   readonly privateHosts: readonly string[];
   /** Words of searches for the site itself; none for those that its name and address have in common. */
   readonly brandWords: readonly string[];
+  /** The language of its pages and searches. */
+  readonly language: Language;
   /** What a click, and a conversion, is worth in the site's own currency; null where nobody said. */
   readonly worthOfClick: number | null;
   readonly worthOfConversion: number | null;
@@ -81,6 +84,7 @@ export const siteSettingsSchema = z.strictObject({
   brandWords: z
     .array(lineText().toLowerCase().min(2, 'At least two letters.').max(80, 'At most 80 characters.'))
     .max(40, 'At most 40 words.'),
+  language: z.enum(LANGUAGES),
   worthOfClick: worthSchema.nullable(),
   worthOfConversion: worthSchema.nullable(),
 });
@@ -93,9 +97,18 @@ export const siteEditSchema = siteSettingsSchema
 /** The settings of a site. */
 export function settingsOf(site: Site): SiteSettings {
   const { name, windowDays, settlingDays, provisionalDays, undoDays, privateHosts, brandWords } = site;
-  const { worthOfClick, worthOfConversion } = site;
+  const { worthOfClick, worthOfConversion, language } = site;
   return {
-    ...{ name, windowDays, settlingDays, provisionalDays, undoDays, worthOfClick, worthOfConversion },
+    ...{
+      name,
+      windowDays,
+      settlingDays,
+      provisionalDays,
+      undoDays,
+      worthOfClick,
+      worthOfConversion,
+      language,
+    },
     ...{ privateHosts: [...privateHosts], brandWords: [...brandWords] },
   };
 }

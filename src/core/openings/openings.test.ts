@@ -1,6 +1,6 @@
 import { positionCurve } from '../appeal/positionCurve';
 import type { PageEvidence } from '../model/evidence';
-import { stemOf } from '../words/stems';
+import { ENGLISH } from '../words/stems';
 import { appealPosterior, appealPrior, dispersionOf, gammaMean, gammaQuantile } from './appealPosterior';
 import { pageWords, saidOn } from './said';
 import { openingSentence } from './sentence';
@@ -8,7 +8,7 @@ import { sharedQuery } from './shared';
 import { siteAppeal } from './site';
 import { takeOnQuery } from './takeOn';
 import { gainOfAppeal } from './tooLittle';
-import { unlinkedPages } from './unlinked';
+import { LinkIndex } from './unlinked';
 import { lackingConversions, shareOfRevenue } from './visited';
 import { gainOfPosition, rulesOfThumb, targetPosition } from './withinReach';
 
@@ -109,8 +109,8 @@ test('singular and plural and both spellings count as said, and are told apart',
   expect(saidOn(words, 'the wick of winter')).toMatchObject({ where: 'text', missing: [] });
   expect(saidOn(words, 'candle wick tabs')).toMatchObject({ where: 'parts', missing: ['tabs'] });
   expect(saidOn(words, 'smoker')).toMatchObject({ where: 'nowhere' });
-  expect(stemOf('organise')).toBe(stemOf('organizing'));
-  expect(stemOf('hour')).not.toBe(stemOf('hor'));
+  expect(ENGLISH.stem('organise')).toBe(ENGLISH.stem('organizing'));
+  expect(ENGLISH.stem('hour')).not.toBe(ENGLISH.stem('hor'));
 });
 
 test('stems are those of Snowball’s own vocabulary', () => {
@@ -126,7 +126,7 @@ test('stems are those of Snowball’s own vocabulary', () => {
     kneel: 'kneel',
     knives: 'knive',
   };
-  for (const [word, stem] of Object.entries(known)) expect([word, stemOf(word)]).toEqual([word, stem]);
+  for (const [word, stem] of Object.entries(known)) expect([word, ENGLISH.stem(word)]).toEqual([word, stem]);
 });
 
 test('pages that take turns share a query; one that owns it, or two side by side, do not', () => {
@@ -165,13 +165,14 @@ test('pages that speak of the same and do not link are found, with words for the
     text,
     linksTo: new Set(linksTo),
   });
-  const found = unlinkedPages([
+  const found = new LinkIndex([
     page(1, 'Smoker fuel', 'Smoker fuel burns slowly. Fuel for a smoker is dry.'),
     page(2, 'Lighting', 'A smoker needs fuel, and fuel for smokers is pine.'),
     page(3, 'Honey jars', 'Jars and lids.', 1),
   ]);
-  expect(found.get(1)!.linkedFrom).toBe(1);
-  expect(found.get(1)!.candidates).toMatchObject([{ fromId: 2, words: ['smoker', 'fuel'] }]);
+  expect(found.of(9)).toBeNull();
+  expect(found.of(1)!.linkedFrom).toEqual([3]);
+  expect(found.of(1)!.candidates).toMatchObject([{ fromId: 2, words: ['smoker', 'fuel'] }]);
 });
 
 test('an opening is told in a sentence, and fills in the form of a change', () => {

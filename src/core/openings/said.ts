@@ -2,7 +2,7 @@
 
 import type { PageEvidence } from '../model/evidence';
 import { wordsOf } from '../words/find';
-import { stemOf, stemsOf, tellingWordsOf } from '../words/stems';
+import { ENGLISH, tellingWordsOf, type Lexicon } from '../words/stems';
 
 /** Where a page says a search, the most telling place first; `parts` where it says some of its words, `nowhere` where none. */
 export type SaidWhere = 'title' | 'h1' | 'heading' | 'text' | 'parts' | 'nowhere';
@@ -24,10 +24,15 @@ export type PageWords = {
   /** All words as they are written, and all stems. */
   readonly words: ReadonlySet<string>;
   readonly stems: ReadonlySet<string>;
+  /** The words of its language. */
+  readonly lexicon: Lexicon;
 };
 
 /** The words of a page. */
-export function pageWords({ title, headings, text, description }: PageEvidence): PageWords {
+export function pageWords(
+  { title, headings, text, description }: PageEvidence,
+  lexicon: Lexicon = ENGLISH,
+): PageWords {
   const level = (wanted: (level: number) => boolean) =>
     headings
       .filter((heading) => wanted(heading.level))
@@ -39,12 +44,20 @@ export function pageWords({ title, headings, text, description }: PageEvidence):
     ['heading', level((one) => one > 1)],
     ['text', text],
   ] as const;
-  const all = [...parts.map(([, part]) => part), description ?? ''].join(' ');
-  return {
-    places: parts.map(([where, part]) => [where, stemsOf(part)] as const),
-    words: new Set(wordsOf(all)),
-    stems: stemsOf(all),
+  const [words, stems] = [new Set<string>(), new Set<string>()];
+  const stemsSaid = (part: string) => {
+    const said = new Set<string>();
+    for (const word of wordsOf(part)) {
+      const stem = lexicon.stem(word);
+      words.add(word);
+      stems.add(stem);
+      said.add(stem);
+    }
+    return said;
   };
+  const places = parts.map(([where, part]) => [where, stemsSaid(part)] as const);
+  stemsSaid(description ?? '');
+  return { places, words, stems, lexicon };
 }
 
 /**
@@ -52,8 +65,8 @@ export function pageWords({ title, headings, text, description }: PageEvidence):
  * @example saidOn(pageWords(page), 'colour of wax') // { where: 'title', missing: [], otherwise: true } where the title has "Wax colors"
  */
 export function saidOn(page: PageWords, query: string): Said {
-  const words = tellingWordsOf(query);
-  const stems = words.map(stemOf);
+  const words = tellingWordsOf(query, page.lexicon);
+  const stems = words.map((word) => page.lexicon.stem(word));
   const missing = words.filter((_, i) => !page.stems.has(stems[i]!));
   const otherwise = missing.length === 0 && !words.every((word) => page.words.has(word));
   const place = page.places.find(([, said]) => stems.every((stem) => said.has(stem)));

@@ -16,6 +16,8 @@ export type Strip = {
   /** What the untouched pages suggest, day by day at the level of the before span; null where there is no yardstick. */
   readonly path: readonly (number | null)[] | null;
   readonly mark: Mark | null;
+  /** Values of another source on some days, such as positions that were looked up. */
+  readonly points?: readonly { readonly day: Day; readonly value: number }[];
 };
 
 /** What the control did day by day, a log ratio to the level of the before span for each day shown; null where unknown. */

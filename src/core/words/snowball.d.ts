@@ -9,4 +9,8 @@ declare module 'snowball-stemmers' {
 /** Lists of words that only join others, by language. */
 declare module 'stopword' {
   export const eng: readonly string[];
+  export const deu: readonly string[];
+  export const fra: readonly string[];
+  export const spa: readonly string[];
+  export const ita: readonly string[];
 }

@@ -1,11 +1,23 @@
 /* Words by their stems, so that singular and plural, and spellings of two countries, count as one word. */
 
 import { newStemmer } from 'snowball-stemmers';
-import { eng } from 'stopword';
+import { deu, eng, fra, ita, spa } from 'stopword';
 import { wordsOf } from './find';
+import type { Language } from './languages';
 
-const STOP = new Set<string>(eng);
-const stemmer = newStemmer('english');
+/** Words that only join others, by language, as the library lists them. */
+export const JOINING_WORDS: Readonly<Record<Language, readonly string[]>> = {
+  en: eng,
+  de: deu,
+  fr: fra,
+  es: spa,
+  it: ita,
+};
+
+const ALGORITHMS: Readonly<Record<Language, string>> = {
+  ...{ en: 'english', de: 'german', fr: 'french' },
+  ...{ es: 'spanish', it: 'italian' },
+};
 
 /** British endings and the American ones that stand for the same: common practice, no published source. */
 const VARIANTS: readonly (readonly [RegExp, string])[] = [
@@ -46,34 +58,50 @@ const NO_VARIANTS = new Set([
   'genre',
 ]);
 
-/**
- * The stem of a word, one for the spellings of both countries.
- * @example stemOf('candles') === stemOf('candle') // true; stemOf('colour') === stemOf('colors') // true
- */
-export function stemOf(word: string): string {
-  const known = STEMS.get(word);
-  if (known !== undefined) return known;
-  let plain = word.toLowerCase();
-  if (!NO_VARIANTS.has(plain))
-    for (const [british, american] of VARIANTS) plain = plain.replace(british, american);
-  const stem = stemmer.stem(plain);
-  // The words of a site's pages are mostly the same few thousand.
-  if (STEMS.size > MOST_STEMS) STEMS.clear();
-  STEMS.set(word, stem);
-  return stem;
-}
+/** The words of a language, as they are compared. */
+export type Lexicon = {
+  /** The stem of a word, one for the spellings of both countries. */
+  stem(word: string): string;
+  /** Words that only join others. */
+  readonly joining: ReadonlySet<string>;
+};
 
-const STEMS = new Map<string, string>();
 const MOST_STEMS = 50_000;
 
-/** The words of a text that say something, in their order: those that only join others are left out, unless there are no others. */
-export function tellingWordsOf(text: string): string[] {
-  const words = wordsOf(text);
-  const telling = words.filter((word) => !STOP.has(word));
-  return telling.length > 0 ? telling : words;
+/**
+ * The words of a language, with other words than the usual ones that only join, where they are given. Stems are the Snowball project's
+ * (https://snowballstem.org); of English, British and American spellings have one stem.
+ * @example lexiconOf('en').stem('colour') === lexiconOf('en').stem('colors') // true
+ */
+export function lexiconOf(language: Language, joining: readonly string[] = JOINING_WORDS[language]): Lexicon {
+  const stemmer = newStemmer(ALGORITHMS[language]);
+  // The words of a site's pages are mostly the same few thousand.
+  const stems = new Map<string, string>();
+  return {
+    joining: new Set(joining),
+    stem(word) {
+      const known = stems.get(word);
+      if (known !== undefined) return known;
+      const plain = word.toLowerCase();
+      const stem = stemmer.stem(language === 'en' ? oneSpelling(plain) : plain);
+      if (stems.size > MOST_STEMS) stems.clear();
+      stems.set(word, stem);
+      return stem;
+    },
+  };
 }
 
-/** The stems of a text. */
-export function stemsOf(text: string): Set<string> {
-  return new Set(wordsOf(text).map(stemOf));
+function oneSpelling(word: string): string {
+  if (NO_VARIANTS.has(word)) return word;
+  return VARIANTS.reduce((plain, [british, american]) => plain.replace(british, american), word);
+}
+
+/** English as it comes. */
+export const ENGLISH = lexiconOf('en');
+
+/** The words of a text that say something, in their order: those that only join others are left out, unless there are no others. */
+export function tellingWordsOf(text: string, { joining } = ENGLISH): string[] {
+  const words = wordsOf(text);
+  const telling = words.filter((word) => !joining.has(word));
+  return telling.length > 0 ? telling : words;
 }

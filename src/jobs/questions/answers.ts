@@ -18,6 +18,11 @@ import { movedAcross } from '../../services/across';
 import { Engines } from '../../services/engines';
 import { foresightOf } from '../../services/foresight';
 import { OpeningsKept, type OpeningsPart, type OpeningsWish } from '../../services/openings/kept';
+import { Findings } from '../../services/findings';
+import { Links, linksSeen, type LinksSeen } from '../../services/links';
+import type { Led } from '../../core/history/led';
+import { ledFor } from '../../services/queryPages';
+import type { Progress, Tell } from '../../services/turns';
 import { pageChain } from '../../services/pageChain';
 import { pictureOf, type ReadingPicture } from '../../services/picture';
 import { readChange, type ReadingWish } from '../../services/readChange';
@@ -42,11 +47,13 @@ export type SomeReadings = { readonly readings: readonly Reading[]; readonly mor
  * All that can be asked of the thread that stays, by name: what is given and what is answered. Both sides take their types
  * from here, so a new question is one more function. Answers are small: what crosses threads is copied on both sides.
  */
-export function answersFor(db: Db) {
+export function answersFor(db: Db, tell: Tell = () => undefined) {
   const engines = new Engines(db);
-  const lists = new Lists(engines);
+  const findings = new Findings();
+  const links = new Links();
+  const lists = new Lists(engines, findings, tell);
   const shifts = new Shifts(engines);
-  const openings = new OpeningsKept({ engines, lists, shifts });
+  const openings = new OpeningsKept({ engines, lists, shifts, findings, links, tell });
   /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
   const begun = new Map<number, readonly Reading[]>();
   let count = 0;
@@ -116,21 +123,33 @@ export function answersFor(db: Db) {
     },
 
     /** Some openings of a site, the best first; null where the site is gone or has no figures. */
-    openings: ({ siteId, wish }: { siteId: number; wish: OpeningsWish }): OpeningsPart | null => {
-      const context = contextOf(siteId);
-      return context && openings.part(context, wish);
+    openings: async (asked: { siteId: number; wish: OpeningsWish }): Promise<OpeningsPart | null> => {
+      const context = contextOf(asked.siteId);
+      return context && openings.part(context, asked.wish);
     },
 
     /** One opening with what its pane shows; null where it is no longer one. */
-    opening: ({ siteId, key }: { siteId: number; key: string }): OpeningDetail | null => {
-      const context = contextOf(siteId);
-      return context && openings.detail(context, key);
+    opening: async (asked: { siteId: number; key: string }): Promise<OpeningDetail | null> => {
+      const context = contextOf(asked.siteId);
+      return context && openings.detail(context, asked.key);
     },
 
     /** What something brought day by day; null where the site is gone or has no figures. */
     days: ({ siteId, wish }: { siteId: number; wish: DaysWish }): SubjectDays | null => {
       const context = contextOf(siteId);
       return context && subjectDays(context, engines, wish);
+    },
+
+    /** What links to a page, and what could, with the pages; null where the site is gone or the page was not fetched. */
+    links: ({ siteId, pageId }: { siteId: number; pageId: number }): LinksSeen | null => {
+      const context = contextOf(siteId);
+      return context && linksSeen(context, links, pageId);
+    },
+
+    /** Which of some pages led for a query, day by day. */
+    led: (asked: { siteId: number; query: string; pageIds: readonly number[]; span: Span }): Led[] => {
+      const context = contextOf(asked.siteId);
+      return context ? ledFor(context, asked.query, asked.pageIds, asked.span) : [];
     },
 
     /** When the level of something shifted, and what happened near; null where the site is gone or has no figures. */
@@ -193,7 +212,7 @@ type Answers = ReturnType<typeof answersFor>;
 
 /** What is asked and answered under each name. */
 export type Questions = {
-  [K in keyof Answers]: { asked: Parameters<Answers[K]>[0]; answer: ReturnType<Answers[K]> };
+  [K in keyof Answers]: { asked: Parameters<Answers[K]>[0]; answer: Awaited<ReturnType<Answers[K]>> };
 };
 export type QuestionName = keyof Questions;
 
@@ -204,16 +223,22 @@ export type Question<K extends QuestionName = QuestionName> = {
 export type Answer = { readonly number: number } & (
   { readonly answer: Questions[QuestionName]['answer'] } | { readonly failure: string }
 );
+/** What comes out of the thread: answers, and how far something has come. */
+export type Message = Answer | { readonly progress: Progress };
 
-type Handlers = { [K in QuestionName]: (asked: Questions[K]['asked']) => Questions[K]['answer'] };
+type Handlers = {
+  [K in QuestionName]: (
+    asked: Questions[K]['asked'],
+  ) => Questions[K]['answer'] | Promise<Questions[K]['answer']>;
+};
 
 /** Answers a question; what goes wrong is answered too. */
-export function answerTo<K extends QuestionName>(
+export async function answerTo<K extends QuestionName>(
   answers: Handlers,
   { number, name, asked }: { number: number; name: K; asked: Questions[K]['asked'] },
-): Answer {
+): Promise<Answer> {
   try {
-    return { number, answer: answers[name](asked) };
+    return { number, answer: await answers[name](asked) };
   } catch (error) {
     return { number, failure: error instanceof Error ? (error.stack ?? error.message) : String(error) };
   }

@@ -1,4 +1,5 @@
 import type { Reading } from '../../core/reading/model';
+import type { Progress } from '../../services/turns';
 import type { SpanWish } from '../../services/spans';
 import { startThread } from '../thread';
 import type { QuestionName, Questions } from './answers';
@@ -19,6 +20,11 @@ export function ask<K extends QuestionName>(
     startThread('questionsWorker', { resourceLimits: { maxYoungGenerationSizeMb: YOUNG_MEGABYTES } }),
   );
   return shared.__tallyQuestions.ask(name, asked);
+}
+
+/** What somebody waits for on a site, and how far it has come; null where nothing is under way. */
+export function underWay(siteId: number): Progress | null {
+  return shared.__tallyQuestions?.underWay(siteId) ?? null;
 }
 
 /** So many readings cross from one thread to the other at a time: few enough that others get their turn in between. */

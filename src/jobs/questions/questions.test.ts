@@ -26,7 +26,7 @@ class FakeThread extends EventEmitter implements ThreadLike {
 
   postMessage(question: Question): void {
     this.asked.push(question);
-    setImmediate(() => this.emit('message', answerTo(this.answers, question)));
+    setImmediate(() => void answerTo(this.answers, question).then((answer) => this.emit('message', answer)));
   }
 
   unref(): void {}

@@ -1,10 +1,11 @@
-import type { Answer, QuestionName, Questions } from './answers';
+import type { Progress } from '../../services/turns';
+import type { Message, QuestionName, Questions } from './answers';
 
 /** What is needed of a thread: messages both ways, and to be told when it is gone. A `Worker` is one. */
 export interface ThreadLike {
   postMessage(message: unknown): void;
   unref(): void;
-  on(event: 'message', listener: (answer: Answer) => void): unknown;
+  on(event: 'message', listener: (message: Message) => void): unknown;
   once(event: 'error', listener: (error: Error) => void): unknown;
   once(event: 'exit', listener: (code: number) => void): unknown;
 }
@@ -20,6 +21,8 @@ export class QuestionThread {
   private thread: ThreadLike | null = null;
   private number = 0;
   private readonly waiting = new Map<number, Waiting>();
+  /** What is under way for each site, as it was last told. */
+  private readonly progress = new Map<number, Progress>();
 
   constructor(private readonly start: () => ThreadLike) {}
 
@@ -34,9 +37,21 @@ export class QuestionThread {
     });
   }
 
+  /** What somebody waits for on a site; null where nothing is under way. */
+  underWay(siteId: number): Progress | null {
+    return this.progress.get(siteId) ?? null;
+  }
+
+  private told(progress: Progress): void {
+    if (progress.done < progress.of) this.progress.set(progress.siteId, progress);
+    else this.progress.delete(progress.siteId);
+  }
+
   private started(): ThreadLike {
     const thread = this.start();
-    thread.on('message', (answer) => {
+    thread.on('message', (message) => {
+      if ('progress' in message) return this.told(message.progress);
+      const answer = message;
       const one = this.waiting.get(answer.number);
       this.waiting.delete(answer.number);
       if ('failure' in answer) one?.reject(new Error(answer.failure));
@@ -47,6 +62,7 @@ export class QuestionThread {
       this.thread = null;
       for (const one of this.waiting.values()) one.reject(error);
       this.waiting.clear();
+      this.progress.clear();
     };
     thread.once('error', gone);
     thread.once('exit', (code) =>

@@ -36,7 +36,7 @@ export function lineOf(
 }
 
 const FURTHER = [
-  ...(['queries', 'pages', 'searches', 'changes', 'weight'] as const),
+  ...(['queries', 'pages', 'searches', 'changes', 'findings', 'weight'] as const),
   ...(['sessions', 'engagedShare', 'conversions', 'revenue', 'worth'] as const),
 ] satisfies Column[];
 

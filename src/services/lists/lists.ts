@@ -8,8 +8,11 @@ import { queryTexts } from '../../store/figures/queryIds';
 import { queryTraits } from '../../store/traits/traits';
 import { brandTest } from '../brands';
 import type { Engines } from '../engines';
+import type { Findings } from '../findings';
 import type { SiteContext } from '../siteContext';
 import { figuresStamp, type SiteFigures } from '../siteFigures';
+import { wordsOfSite } from '../siteWords';
+import type { Tell } from '../turns';
 import { sumsOf } from './lineOf';
 import { type Made, groupNames } from './made';
 import type { ListWish, ListAnswer } from './model';
@@ -28,7 +31,11 @@ export class Lists {
     max: 4,
   });
 
-  constructor(private readonly engines: Engines) {}
+  constructor(
+    private readonly engines: Engines,
+    private readonly findings: Findings,
+    private readonly tell: Tell = () => undefined,
+  ) {}
 
   /** The lines that are wanted; null where the site has no figures. */
   list(context: SiteContext, wish: ListWish): ListAnswer | null {
@@ -87,7 +94,9 @@ export class Lists {
     const key = figuresStamp(db, site.id);
     const known = this.pairs.get(slot);
     if (known?.key === key) return known.pairs;
-    const pairs = pairFigures(db, figures.seriesOf(device), spans, device, figures.curve);
+    const pairs = pairFigures(db, figures.seriesOf(device), spans, device, figures.curve, (done, of) =>
+      this.tell({ siteId: site.id, what: 'Adding up the queries of each page', done, of }),
+    );
     this.pairs.set(slot, { key, pairs });
     return pairs;
   }
@@ -104,15 +113,19 @@ export class Lists {
 
   private tableOf(context: SiteContext, figures: SiteFigures, wish: ListWish): Made {
     if (wish.subject === 'pages')
-      return pagesTable(context, figures, wish, this.pairsOf(context, figures, wish));
+      return pagesTable(context, figures, wish, {
+        pairs: this.pairsOf(context, figures, wish),
+        findings: this.findings.of(context),
+      });
     const { db, site } = context;
     const pairs = this.pairsOf(context, figures, wish);
     const texts = this.textsOf(context);
     const traits = queryTraits(db, site.id);
     const brands = brandTest(site, traits, texts);
     const searches = queryAttribute(db, site.id, 'searches');
+    const { intents } = wordsOfSite(db, site);
     return wish.subject === 'queries'
-      ? queriesTable({ context, figures, wish, pairs, texts, traits, brands, searches })
-      : pairsTable({ context, figures, wish, pairs, texts, traits, brands, searches });
+      ? queriesTable({ context, figures, wish, pairs, texts, traits, brands, searches, intents })
+      : pairsTable({ context, figures, wish, pairs, texts, traits, brands, searches, intents });
   }
 }

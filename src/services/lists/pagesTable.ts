@@ -1,6 +1,7 @@
 import { pagePath } from '../../core/address/address';
 import type { Column } from '../../core/lists/columns';
 import { emptySide, type FiguresTable } from '../../core/lists/table';
+import type { Finding } from '../../core/markup/findings';
 import type { PageRef } from '../../core/model/change';
 import { latestTitles } from '../../store/evidence/snapshots';
 import { grainsOf } from '../../store/figures/days';
@@ -14,7 +15,12 @@ import { type Made, once, holds, worthOf, changesByPage, groupNames } from './ma
 import type { ListWish } from './model';
 
 /** The table of a list of pages. */
-export function pagesTable(context: SiteContext, figures: SiteFigures, wish: ListWish, pairs: Pairs): Made {
+export function pagesTable(
+  context: SiteContext,
+  figures: SiteFigures,
+  wish: ListWish,
+  { pairs, findings }: { readonly pairs: Pairs; readonly findings: ReadonlyMap<number, readonly Finding[]> },
+): Made {
   const { db, site } = context;
   const pages = figures.pages(figures.series.map(({ id }) => id));
   const place = new Map(pages.map(({ id }, row) => [id, row]));
@@ -52,6 +58,8 @@ export function pagesTable(context: SiteContext, figures: SiteFigures, wish: Lis
         return queries;
       case 'changes':
         return column(({ id }) => changes.get(id) ?? 0);
+      case 'findings':
+        return column(({ id }) => findings.get(id)?.length);
       case 'weight':
         return column(({ id }) => traits.get(id)?.weight);
       case 'sessions':

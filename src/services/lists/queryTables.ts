@@ -1,6 +1,6 @@
 import { pagePath } from '../../core/address/address';
 import type { Column } from '../../core/lists/columns';
-import { intentOf } from '../../core/lists/intent';
+import { intentOf, type IntentWords } from '../../core/lists/intent';
 import type { ListLine } from '../../core/lists/line';
 import { addedUp, type FiguresTable, type Side } from '../../core/lists/table';
 import type { PageRef } from '../../core/model/change';
@@ -22,6 +22,8 @@ export type QueryParts = {
   readonly traits: ReadonlyMap<number, QueryTraits>;
   readonly brands: (query: number) => boolean;
   readonly searches: ReadonlyMap<number, string>;
+  /** Words that give an intent away. */
+  readonly intents: IntentWords;
 };
 
 export function queriesTable(parts: QueryParts): Made {
@@ -106,15 +108,17 @@ function queryColumn(
   return Float64Array.from({ length: ids.length }, (_, row) => Number(searches.get(ids[row]!) ?? NaN));
 }
 
-function queryWanted({ wish, texts, traits, brands }: QueryParts, id: number): boolean {
+function queryWanted({ wish, texts, traits, brands, intents }: QueryParts, id: number): boolean {
   const text = texts.get(id) ?? '';
   if (!holds(text, wish)) return false;
   if (wish.brand !== null && brands(id) !== wish.brand) return false;
-  return wish.intent === null || (traits.get(id)?.intent ?? intentOf(text, brands(id))) === wish.intent;
+  return (
+    wish.intent === null || (traits.get(id)?.intent ?? intentOf(text, brands(id), intents)) === wish.intent
+  );
 }
 
 function queryPart(
-  { texts, traits, brands }: QueryParts,
+  { texts, traits, brands, intents }: QueryParts,
   id: number,
   addresses: ReadonlyMap<number, PageRef>,
 ): Pick<ListLine, 'query' | 'brand' | 'intent' | 'target'> {
@@ -124,7 +128,7 @@ function queryPart(
   return {
     query: { id, text },
     brand: brands(id),
-    intent: said?.intent ?? intentOf(text, brands(id)),
+    intent: said?.intent ?? intentOf(text, brands(id), intents),
     target: target ? pagePath(target.address) : null,
   };
 }

@@ -4,7 +4,7 @@ import type { ListLine } from '../../core/lists/line';
 
 /** Columns of a saved list besides the measures and what is compared. */
 const FURTHER: readonly Column[] = [
-  ...(['expectedCtr', 'queries', 'pages', 'searches', 'changes', 'weight'] as const),
+  ...(['expectedCtr', 'queries', 'pages', 'searches', 'changes', 'findings', 'weight'] as const),
   ...(['sessions', 'engagedShare', 'conversions', 'revenue', 'worth'] as const),
 ];
 

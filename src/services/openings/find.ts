@@ -3,6 +3,7 @@ import type { PageTraits } from '../../core/model/traits';
 import type { NamedOpening } from '../../core/openings/named';
 import { passedOpenings } from '../../store/traits/passed';
 import type { SiteContext } from '../siteContext';
+import { othersFirst } from '../turns';
 import { inWords } from './inWords';
 import { notBought } from './notBought';
 import { outOfOrder } from './outOfOrder';
@@ -12,7 +13,7 @@ import { slipped } from './slipped';
 import { tooLittle } from './tooLittle';
 import { unlinked } from './unlinked';
 import { unsaid } from './unsaid';
-import { LEAST_CLICKS, openingsWork, type Finders } from './work';
+import { LEAST_CLICKS, openingsWork, type Finders, type Found } from './work';
 
 export type Openings = {
   readonly openings: readonly NamedOpening[];
@@ -22,27 +23,31 @@ export type Openings = {
   readonly pages: number;
 };
 
-/** Where work is likely to pay on a site, the best first; null where it has no figures. */
-export function findOpenings(
+/** Where work is likely to pay on a site, the best first; null where it has no figures. Others get their turn in between. */
+export async function findOpenings(
   context: SiteContext,
-  { engines, lists, shifts }: Finders,
+  finders: Finders,
   span: Span,
-): Openings | null {
+): Promise<Openings | null> {
   const { db, site } = context;
-  const figures = engines.figures(site);
+  const figures = finders.engines.figures(site);
   if (!figures) return null;
-  const all = openingsWork(context, figures, lists, span);
+  const all = openingsWork(context, figures, finders, span);
   const { traits, appeal } = all;
-  const found = [
-    ...tooLittle(all),
-    ...reachable(all),
-    ...unsaid(all),
-    ...shared(all),
-    ...slipped(all, shifts),
-    ...unlinked(all),
-    ...outOfOrder(all),
-    ...notBought(all),
-  ];
+  const found: Found[] = [];
+  for (const kind of [
+    () => tooLittle(all),
+    () => reachable(all),
+    () => unsaid(all),
+    () => shared(all),
+    () => slipped(all, finders.shifts),
+    () => unlinked(all, finders.links),
+    () => outOfOrder(all, finders.findings),
+    () => notBought(all),
+  ]) {
+    await othersFirst();
+    found.push(...(await kind()));
+  }
   const passed = passedOpenings(db, site.id);
   const named = found
     .filter(

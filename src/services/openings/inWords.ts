@@ -2,6 +2,7 @@ import type { NamedOpening } from '../../core/openings/named';
 import { openingSentence } from '../../core/openings/sentence';
 import type { Work, Found } from './work';
 
+/** An opening as it is told: its names, its sentence and its worth. */
 export function inWords(work: Work, { opening, named }: Found): NamedOpening {
   const { context, figures, texts, landing } = work;
   const { pageId, queryId, ...rest } = opening;

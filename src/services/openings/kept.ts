@@ -7,9 +7,11 @@ import type { NamedOpening, OpeningDetail, TimedOpening } from '../../core/openi
 import { REMEDIES } from '../../core/openings/sentence';
 import { latestEvidence } from '../../store/evidence/snapshots';
 import { passedOpenings } from '../../store/traits/passed';
+import { siteWords } from '../../store/words';
 import { traitsStamp } from '../../store/traits/traits';
 import { findOpenings, type Openings } from './find';
 import type { Finders } from './work';
+import { wordsOfSite } from '../siteWords';
 import type { SiteContext } from '../siteContext';
 import { figuresStamp } from '../siteFigures';
 
@@ -40,13 +42,14 @@ const MOST_SEARCHES = 10;
 
 /** Keeps the openings of sites as long as nothing that they rest on changes. */
 export class OpeningsKept {
-  private readonly kept = new LRUCache<number, { key: string; found: Openings }>({ max: 4 });
+  /** What was found, or is being looked for. */
+  private readonly kept = new LRUCache<number, { key: string; found: Promise<Openings | null> }>({ max: 4 });
 
   constructor(private readonly finders: Finders) {}
 
   /** Some openings of a site, the best first; null where it has no figures. */
-  part(context: SiteContext, wish: OpeningsWish): OpeningsPart | null {
-    const found = this.all(context, wish.span);
+  async part(context: SiteContext, wish: OpeningsWish): Promise<OpeningsPart | null> {
+    const found = await this.all(context, wish.span);
     if (!found) return null;
     const ofPage = found.openings.filter(({ page }) => wish.pageId === null || page?.id === wish.pageId);
     const kinds: Partial<Record<OpeningKind, number>> = {};
@@ -67,8 +70,8 @@ export class OpeningsKept {
   }
 
   /** One opening by its key, with what its pane shows; null where it is no longer one. */
-  detail(context: SiteContext, key: string): OpeningDetail | null {
-    const found = this.all(context, null);
+  async detail(context: SiteContext, key: string): Promise<OpeningDetail | null> {
+    const found = await this.all(context, null);
     const opening = found?.openings.find((one) => one.key === key);
     if (!found || !opening) return null;
     const { lists } = this.finders;
@@ -85,7 +88,9 @@ export class OpeningsKept {
     const snapshot = opening.page
       ? latestEvidence(context.db, context.site.id).get(opening.page.id)
       : undefined;
-    const words = snapshot ? pageWords(snapshot.evidence) : null;
+    const words = snapshot
+      ? pageWords(snapshot.evidence, wordsOfSite(context.db, context.site).lexicon)
+      : null;
     return {
       opening: { ...opening, daysToShow: this.daysToShow(context, opening) },
       span: found.span,
@@ -102,7 +107,7 @@ export class OpeningsKept {
     };
   }
 
-  private all(context: SiteContext, wished: Span | null): Openings | null {
+  private async all(context: SiteContext, wished: Span | null): Promise<Openings | null> {
     const { db, site, lastReadable, today } = context;
     if (lastReadable === null) return null;
     const span = wished ?? { firstDay: addDays(lastReadable, 1 - OPENING_DAYS), lastDay: lastReadable };
@@ -112,12 +117,14 @@ export class OpeningsKept {
     const key = [
       ...[figuresStamp(db, site.id), span.firstDay, span.lastDay, today, traitsStamp(db, site.id)],
       ...[JSON.stringify([...passedOpenings(db, site.id)]), changes.join(' ')],
+      ...[site.language, JSON.stringify(siteWords(db, site.id, site.language))],
       ...[site.brandWords.join('|'), site.worthOfClick, site.worthOfConversion],
     ].join('/');
     const known = this.kept.get(site.id);
     if (known?.key === key) return known.found;
     const found = findOpenings(context, this.finders, span);
-    if (found) this.kept.set(site.id, { key, found });
+    this.kept.set(site.id, { key, found });
+    found.catch(() => this.kept.delete(site.id));
     return found;
   }
 

@@ -4,6 +4,7 @@ import type { Work, Found } from './work';
 /** A group of pages has a usual share of its own where so many conversions tell it; guides are not bought from like a shop. */
 const FEWEST_CONVERSIONS = 20;
 
+/** Visited, not bought: landing pages whose visits bring fewer conversions than chance allows. */
 export function notBought({ landing, months, figures }: Work): Found[] {
   const ids = [...landing.keys()];
   const { of, names } = figures.groupsOf(ids);

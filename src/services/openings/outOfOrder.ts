@@ -1,36 +1,28 @@
-import { pagePath } from '../../core/address/address';
-import { isoDay } from '../../core/calendar/day';
-import { findingsOn } from '../../core/markup/findings';
-import { pagesTitled } from '../../store/evidence/snapshots';
 import { sumIn } from '../../store/figures/pairs';
+import type { Findings } from '../findings';
 import type { Work, Found } from './work';
 
 /** A snapshot older than this says little of the page as it is. */
 const OLD_DAYS = 120;
 
-export function outOfOrder(work: Work): Found[] {
-  const { context, evidence, figures, span } = work;
-  const { db, site, today } = context;
-  const year = Number(isoDay(today).slice(0, 4));
+/** Out of date or out of order: what wants a look on pages that are seen, and pages that were not fetched for long. */
+export function outOfOrder({ context, evidence, figures, span }: Work, findings: Findings): Found[] {
   const shown = new Map(
     figures.series.map((page) => [page.id, sumIn(page.impressions, page.firstDay, span)]),
   );
-  return [...evidence].flatMap(([pageId, { evidence: page, lastDay }]): Found[] => {
-    const sameTitle = page.title
-      ? pagesTitled(db, site.id, page.title, pageId).map(({ address }) => pagePath(address))
-      : [];
-    const findings = findingsOn(page, { year, sameTitle }).map(({ message }) => message);
-    const age = today - lastDay;
-    if (age > OLD_DAYS) findings.push(`It was last fetched ${age} days ago.`);
+  return [...findings.of(context)].flatMap(([pageId, found]): Found[] => {
+    const messages = found.map(({ message }) => message);
+    const age = context.today - (evidence.get(pageId)?.lastDay ?? context.today);
+    if (age > OLD_DAYS) messages.push(`It was last fetched ${age} days ago.`);
     const impressions = shown.get(pageId) ?? 0;
-    if (findings.length === 0 || impressions === 0) return [];
+    if (messages.length === 0 || impressions === 0) return [];
     return [
       {
         opening: {
           ...{ kind: 'out-of-order', pageId, queryId: null, gain: null },
-          figures: { findings: findings.length, impressions },
+          figures: { findings: messages.length, impressions },
         },
-        named: { findings },
+        named: { findings: messages },
       },
     ];
   });

@@ -4,6 +4,7 @@ import { LEAST_CLICKS, gainAt, type Work, type Found } from './work';
 /** Searches within reach that are estimated, those that would bring most at the usual appeal. */
 const MOST_REACHABLE = 1500;
 
+/** Within reach: searches that a page is shown for just off the first page, or low on it. */
 export function reachable(work: Work): Found[] {
   // Ranges take time, so of a large site only those that would bring most are looked at closely.
   const { curve } = work.appeal;

@@ -8,6 +8,7 @@ import { isHome, pathOf, type Work, type Found } from './work';
 /** Searches that are looked at for pages that take turns, the most seen. */
 const MOST_SHARED = 150;
 
+/** Shared: searches that several pages serve and none owns. */
 export function shared(work: Work): Found[] {
   const { context, pairs, texts, span, appeal, months } = work;
   const byQuery = new Map<number, PairFigures[]>();

@@ -6,9 +6,15 @@ import type { Work, Found } from './work';
 /** A slip is an opening for so many days. */
 const SLIPPED_DAYS = 120;
 
-export function slipped({ context, figures, span, months }: Work, shifts: Shifts): Found[] {
+/** Slipped: pages whose level of clicks fell in a step that the rest of the site did not share. */
+export async function slipped(
+  { context, figures, span, months, tell }: Work,
+  shifts: Shifts,
+): Promise<Found[]> {
   const clicksOf = new Map(figures.series.map((page) => [page.id, sumIn(page.clicks, page.firstDay, span)]));
-  return [...shifts.slipped(context, addDays(span.lastDay, -SLIPPED_DAYS))].map(([pageId, shift]): Found => {
+  const since = addDays(span.lastDay, -SLIPPED_DAYS);
+  const slips = await shifts.slipped(context, since, tell('Looking for the days on which pages moved'));
+  return [...slips].map(([pageId, shift]): Found => {
     const clicks = clicksOf.get(pageId) ?? 0;
     // What it brings now, at the level before.
     const back = (ratio: number) => (clicks / months) * Math.max(0, 1 / ratio - 1);

@@ -2,6 +2,7 @@ import { appealPosterior, gammaMean } from '../../core/openings/appealPosterior'
 import { gainOfAppeal } from '../../core/openings/tooLittle';
 import type { Work, Found } from './work';
 
+/** Chosen too little: pages that are chosen less often than the site usually is at the same searches and positions. */
 export function tooLittle({ appeal, months }: Work): Found[] {
   return [...appeal.byPage].map(([pageId, page]) => {
     const posterior = gammaMean(appealPosterior(appeal.prior, page));

@@ -17,13 +17,23 @@ import { pageTraits, queryTraits } from '../../store/traits/traits';
 import type { Engines } from '../engines';
 import { brandTest } from '../brands';
 import type { Lists } from '../lists/lists';
+import type { Findings } from '../findings';
+import type { Links } from '../links';
 import type { Shifts } from '../shifts';
+import type { Tell } from '../turns';
 import type { SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { spansOf } from '../spans';
 
 /** What openings are found with: each keeps what it added up. */
-export type Finders = { readonly engines: Engines; readonly lists: Lists; readonly shifts: Shifts };
+export type Finders = {
+  readonly engines: Engines;
+  readonly lists: Lists;
+  readonly shifts: Shifts;
+  readonly findings: Findings;
+  readonly links: Links;
+  readonly tell: Tell;
+};
 
 /** Openings that would bring less a month are not worth a line. */
 export const LEAST_CLICKS = 1;
@@ -43,13 +53,20 @@ export type Work = {
   /** How far queries lie from the CTR by position, see `querySpread`. */
   readonly spread: number;
   readonly busy: ReadonlyMap<number, NonNullable<NamedOpening['busy']>>;
+  /** Tells how far something has come. */
+  readonly tell: (what: string) => (done: number, of: number) => void;
 };
 
 /** An opening as a kind found it, and what its sentence names. */
 export type Found = { readonly opening: Opening; readonly named?: Named };
 
 /** What finding openings rests on: the pairs of the span, what the site's pages usually earn, and what is known of its pages. */
-export function openingsWork(context: SiteContext, figures: SiteFigures, lists: Lists, span: Span): Work {
+export function openingsWork(
+  context: SiteContext,
+  figures: SiteFigures,
+  { lists, tell }: Finders,
+  span: Span,
+): Work {
   const { db, site } = context;
   const pairs = lists.pairsOf(context, figures, { spans: { now: span, was: null }, device: 0 });
   const texts = lists.textsOf(context);
@@ -67,6 +84,7 @@ export function openingsWork(context: SiteContext, figures: SiteFigures, lists: 
     ),
     evidence: latestEvidence(db, site.id),
     busy: busyPages(context),
+    tell: (what) => (done, of) => tell({ siteId: site.id, what, done, of }),
   };
 }
 

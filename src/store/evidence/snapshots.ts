@@ -84,17 +84,27 @@ export function titlesOf(db: Db, pageId: number): { readonly title: string | nul
     .map(({ title, lastDay }) => ({ title, lastDay: asDay(lastDay) }));
 }
 
-/** The title of each page of a site as it was fetched last, by page. */
-export function latestTitles(db: Db, siteId: number): Map<number, string> {
-  const rows = prepared<[number], [number, string | null]>(
+/** The last snapshot of each page of a site, without what it says. Of pages that became one, the newest. */
+export function latestSnapshots(
+  db: Db,
+  siteId: number,
+): { readonly id: number; readonly pageId: number; readonly title: string | null }[] {
+  const rows = prepared<[number], { id: number; pageId: number; title: string | null }>(
     db,
-    `SELECT coalesce(p.into_id, p.id), s.title FROM (
+    `SELECT s.id, coalesce(p.into_id, p.id) AS pageId, s.title FROM (
        SELECT max(id) AS id FROM snapshot WHERE site_id = ? GROUP BY page_id
      ) l JOIN snapshot s ON s.id = l.id JOIN page p ON p.id = s.page_id ORDER BY s.id`,
-  )
-    .raw()
-    .all(siteId);
-  return new Map(rows.flatMap(([page, title]) => (title === null ? [] : [[page, title] as const])));
+  ).all(siteId);
+  return [...new Map(rows.map((row) => [row.pageId, row])).values()];
+}
+
+/** The title of each page of a site as it was last fetched, by page. */
+export function latestTitles(db: Db, siteId: number): Map<number, string> {
+  return new Map(
+    latestSnapshots(db, siteId).flatMap(({ pageId, title }) =>
+      title === null ? [] : [[pageId, title] as const],
+    ),
+  );
 }
 
 /** What each page of a site said when it was fetched last, and the last day on which it said so, by page. */

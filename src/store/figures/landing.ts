@@ -2,16 +2,12 @@ import { inSpan, type Span } from '../../core/calendar/span';
 import type { Day } from '../../core/calendar/day';
 import { columnsUsedAgain } from '../../core/facts/pack';
 import { standingRows } from '../../core/facts/standing';
+import type { Visited } from '../../core/openings/earned';
 import type { Db } from '../database';
 import { pageFacts } from './layers';
 
-/** What visits of a landing page came to over a span. Absent where no row said. */
-export type LandingTotals = {
-  readonly sessions: number;
-  readonly engaged: number | null;
-  readonly conversions: number | null;
-  readonly revenue: number | null;
-};
+/** What visits of a landing page came to over a span. */
+export type LandingTotals = Visited;
 
 /** Landing-page figures of some pages over a span, by page; those without any are left out. */
 export function landingTotals(db: Db, pageIds: readonly number[], span: Span): Map<number, LandingTotals> {

@@ -99,14 +99,26 @@ function layersOf(db: Db, addressId: number, grain: Grain, piece: number): Row[]
 }
 
 /** What stands of every address of a site, piece by piece. */
-export function* standingFacts(db: Db, siteId: number, grain: Grain): Generator<PieceFacts> {
-  const pieces = prepared<[number, number], [number, number]>(
+export function standingFacts(db: Db, siteId: number, grain: Grain): Generator<PieceFacts> {
+  return siteFacts(db, siteId, grain, Number.MIN_SAFE_INTEGER, Number.MAX_SAFE_INTEGER);
+}
+
+/** What stands of every address of a site, those of no page too, within the pieces from one to another. */
+export function* siteFacts(
+  db: Db,
+  siteId: number,
+  grain: Grain,
+  firstPiece: number,
+  lastPiece: number,
+): Generator<PieceFacts> {
+  const pieces = prepared<number[], [number, number]>(
     db,
     `SELECT DISTINCT f.address_id, f.piece FROM address a JOIN figures f ON f.address_id = a.id
      JOIN import i ON i.id = f.import_id
-     WHERE a.site_id = ? AND f.grain = ? AND i.state = 'done' ORDER BY f.address_id, f.piece`,
+     WHERE a.site_id = ? AND f.grain = ? AND f.piece BETWEEN ? AND ? AND i.state = 'done'
+     ORDER BY f.address_id, f.piece`,
   )
     .raw()
-    .all(siteId, GRAINS[grain].code);
+    .all(siteId, GRAINS[grain].code, firstPiece, lastPiece);
   for (const [addressId, piece] of pieces) yield* merged(layersOf(db, addressId, grain, piece), grain);
 }

@@ -78,9 +78,12 @@ function grown(column: Int32Array<ArrayBuffer>, size: number): Int32Array<ArrayB
   return larger;
 }
 
+/** Pages after which it is told how far it has come. */
+const TOLD_EVERY = 50;
+
 /**
  * Sums every query on every page over two spans, of one device or (0) of all together. `series` are the pages' own daily figures of
- * that device, `curve` the site's CTR by position.
+ * that device, `curve` the site's CTR by position; `tell` is told now and then how many pages are done.
  */
 export function pairFigures(
   db: Db,
@@ -88,6 +91,7 @@ export function pairFigures(
   { now, was }: ListSpans,
   device: number,
   curve: PositionCurve,
+  tell?: (done: number, of: number) => void,
 ): Pairs {
   const rows = new PairRows();
   const showings = new Map<number, PageShowings>();
@@ -96,7 +100,8 @@ export function pairFigures(
     firstDay: Math.min(now.firstDay, was?.firstDay ?? now.firstDay) as Day,
     lastDay: Math.max(now.lastDay, was?.lastDay ?? now.lastDay) as Day,
   };
-  for (const whole of series) {
+  for (const [at, whole] of series.entries()) {
+    if (at % TOLD_EVERY === 0) tell?.(at, series.length);
     const page = within(whole, reach);
     const sum = new ExpectedSum(page, curve);
     for (const piece of pageFacts(db, page.id, 'page_query_day', reach, columns)) {
@@ -109,6 +114,7 @@ export function pairFigures(
       ...{ firstDay: page.firstDay, days: expected },
     });
   }
+  tell?.(series.length, series.length);
   const count = rows.rows;
   return {
     rows: count,

@@ -1,4 +1,5 @@
 import Link from 'next/link';
+import type { ComponentProps } from 'react';
 import { columnValue } from '@/core/lists/written';
 import type { Change, PageRef } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
@@ -18,6 +19,8 @@ import { ShiftsPart } from '../subject/ShiftsPart';
 import { SaidText } from '../subject/SaidText';
 import { subjectStrips } from '../subject/strips';
 import { SubjectStrips } from '../subject/SubjectStrips';
+import { EarnsPart } from './EarnsPart';
+import { LinksPart } from './LinksPart';
 import { PageTraitsForm } from './PageTraitsForm';
 import { isoDay } from '@/core/calendar/day';
 
@@ -34,7 +37,12 @@ type Props = {
   total: number;
   /** What the page says; null where it has not been fetched. */
   words: PageWords | null;
-  openings: readonly TimedOpening[];
+  /** What would pay on it; null while that is being worked out. */
+  openings: readonly TimedOpening[] | null;
+  /** What links to it and what could; null where it was not fetched. */
+  links: Omit<ComponentProps<typeof LinksPart>, 'siteId'> | null;
+  /** What its visits come to; null without landing-page figures. */
+  earned: Omit<ComponentProps<typeof EarnsPart>, 'queries'> | null;
   traits: PageTraits;
   save: Act<[siteId: number, pageId: number, traits: PageTraits]>;
 };
@@ -62,7 +70,17 @@ export function PageFigures(props: Props) {
         <ShiftsPart siteId={siteId} shifts={shifts} what="the page" />
       </div>
       <div className="min-w-0 space-y-5">
-        {props.openings.length > 0 && (
+        {props.openings === null && (
+          <Part title="What would pay here">
+            <p>
+              It is being worked out.{' '}
+              <Link href={routes.openings(siteId)} prefetch={false} className="inline-link">
+                All openings
+              </Link>
+            </p>
+          </Part>
+        )}
+        {props.openings !== null && props.openings.length > 0 && (
           <Part title="What would pay here">
             <ul className="space-y-1">
               {props.openings.map((opening) => (
@@ -133,6 +151,15 @@ export function PageFigures(props: Props) {
             )}
           </Part>
         )}
+        {props.earned && (
+          <EarnsPart
+            {...props.earned}
+            queries={searches.flatMap(({ query, metrics }) =>
+              query ? [{ query: query.text, clicks: metrics.clicks.after ?? 0 }] : [],
+            )}
+          />
+        )}
+        {props.links && <LinksPart siteId={siteId} {...props.links} />}
         <Part title="What it is meant for">
           <PageTraitsForm siteId={siteId} pageId={page.id} traits={props.traits} save={props.save} />
         </Part>

@@ -3,6 +3,7 @@
 import { useForm } from 'react-hook-form';
 import { editedFields, fieldsOf } from '@/core/model/edits';
 import { settingsOf, siteSettingsSchema, type Site, type SiteSettings } from '@/core/model/site';
+import { LANGUAGE_NAMES, LANGUAGES, type Language } from '@/core/words/languages';
 import { attempt, type Act } from '../parts/attempt';
 import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';
@@ -27,15 +28,16 @@ const LABELS = {
   undoDays: 'Days for which a file can be undone',
   privateHosts: 'Hosts on your own network',
   brandWords: 'Words of searches for the site itself',
+  language: 'Language',
   worthOfClick: 'Worth of a click',
   worthOfConversion: 'Worth of a conversion',
 } as const satisfies Record<keyof SiteSettings, string>;
 
 /** Settings as they are typed. */
-function valuesOf({ name, privateHosts, brandWords, ...numbers }: SiteSettings): Values {
+function valuesOf({ name, privateHosts, brandWords, language, ...numbers }: SiteSettings): Values {
   const { windowDays, settlingDays, provisionalDays, undoDays } = numbers;
   return {
-    ...{ name, windowDays: String(windowDays), settlingDays: String(settlingDays) },
+    ...{ name, language, windowDays: String(windowDays), settlingDays: String(settlingDays) },
     ...{ provisionalDays: String(provisionalDays), undoDays: String(undoDays) },
     ...{ privateHosts: privateHosts.join('\n'), brandWords: brandWords.join('\n') },
     worthOfClick: numbers.worthOfClick === null ? '' : String(numbers.worthOfClick),
@@ -53,6 +55,7 @@ function settingsTyped(values: Values): SiteSettings {
       .filter(Boolean);
   return {
     name: values.name,
+    language: values.language as Language,
     windowDays: number(values.windowDays),
     settlingDays: number(values.settlingDays),
     provisionalDays: number(values.provisionalDays),
@@ -125,6 +128,21 @@ export function SettingsForm({ site, save }: Props) {
         </Field>
         <Field label="Address" hint="Stays as it is: the addresses of all pages begin with it.">
           {(c) => <input {...c} value={site.address} readOnly className="input w-full opacity-70" />}
+        </Field>
+        <Field
+          label={LABELS.language}
+          hint="Of its pages and searches: it says which words are one word, which only join others, and what a search is after."
+          error={errors.language?.message}
+        >
+          {(c) => (
+            <select {...c} {...register('language')} className="select w-full">
+              {LANGUAGES.map((language) => (
+                <option key={language} value={language}>
+                  {LANGUAGE_NAMES[language]}
+                </option>
+              ))}
+            </select>
+          )}
         </Field>
         {NUMBERS.map(([name, hint]) => (
           <Field key={name} label={LABELS[name]} hint={hint} error={errors[name]?.message}>

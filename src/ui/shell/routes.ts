@@ -33,6 +33,8 @@ export const routes = {
   /** A list as a file; `query` is that of the list's address. */
   saveList: (siteId: number, subject: ListSubject, as: 'csv' | 'xlsx', query: string) =>
     `/sites/${siteId}/lists/${subject}/save${query === '' ? '?' : `${query}&`}as=${as}`,
+  /** What the screens of a site wait for. */
+  progress: (siteId: number) => `/sites/${siteId}/progress`,
   groups: (siteId: number) => `/sites/${siteId}/groups`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
   event: (siteId: number, eventId: number) => `/sites/${siteId}/almanac/${eventId}`,

@@ -43,7 +43,10 @@ function configuration(data: StripsData, ink: Ink): ChartConfiguration<'line'> {
       grid: { display: false },
       border: { display: false },
       ticks: { display: false },
-      ...bounds([...strip.values, strip.before, strip.after, ...(strip.path ?? [])]),
+      ...bounds([
+        ...[...strip.values, strip.before, strip.after, ...(strip.path ?? [])],
+        ...(strip.points ?? []).map(({ value }) => value),
+      ]),
     }) as Partial<ScaleOptionsByType<'linear'>>;
   return {
     type: 'line',

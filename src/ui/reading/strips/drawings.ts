@@ -172,6 +172,22 @@ function drawLevelValue(
   c.fillText(text, at, baseline);
 }
 
+/** What was looked up by hand or by another source, as small open squares upon the line of the figures. */
+function drawPoints({ chart, c, ink, data }: Pen): void {
+  const x = chart.scales.x!;
+  c.lineWidth = 1.3;
+  c.strokeStyle = ink.ink;
+  c.fillStyle = ink.paper;
+  for (const { metric, points = [] } of data.strips) {
+    const scale = chart.scales[axisId(metric)]!;
+    for (const { day, value } of points) {
+      const [px, py] = [Math.round(x.getPixelForValue(day)), Math.round(scale.getPixelForValue(value))];
+      c.fillRect(px - 2.5, py - 2.5, 5, 5);
+      c.strokeRect(px - 2.5, py - 2.5, 5, 5);
+    }
+  }
+}
+
 /** Under the strips: changes as tally strokes on a line, dates under it, and the names of the bands. */
 function drawRail(pen: Pen): void {
   const { chart, c, ink, data } = pen;
@@ -285,6 +301,7 @@ export function drawings(data: StripsData, ink: Ink): Plugin<'line'> {
       within(chart, drawNames);
       within(chart, drawPaths);
       within(chart, drawLevels);
+      within(chart, drawPoints);
       within(chart, drawRail);
     },
   };

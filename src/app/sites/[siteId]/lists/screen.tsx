@@ -1,12 +1,13 @@
 import Link from 'next/link';
-import type { ReactNode } from 'react';
+import { Suspense, type ReactNode } from 'react';
 import { isoDay } from '@/core/calendar/day';
 import { altered, listQueryFrom, type Parameters } from '@/core/lists/address';
 import type { ListSubject } from '@/core/lists/columns';
 import { READY_FILTERS } from '@/core/lists/ready';
 import { count, datedSpan, metricDifference, plural } from '@/core/words/format';
+import type { ListQuery } from '@/core/lists/wish';
 import { ask } from '@/jobs/questions/ask';
-import type { ListAnswer } from '@/services/lists/model';
+import type { ListAnswer, ListWish } from '@/services/lists/model';
 import { listWish } from '@/services/lists/wish';
 import type { SiteContext } from '@/services/siteContext';
 import { watchedPages } from '@/store/evidence/snapshots';
@@ -16,10 +17,12 @@ import { ListFilter } from '@/ui/lists/ListFilter';
 import { ListTable } from '@/ui/lists/ListTable';
 import { MakeSheet } from '@/ui/lists/MakeSheet';
 import { Watching } from '@/ui/lists/Watching';
+import { UnderWay } from '@/ui/parts/UnderWay';
 import { RowKeys } from '@/ui/parts/RowKeys';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { makeSheet } from '../sheets/actions';
+import { soon } from '@/app/soon';
 import { drop, keep, watchFound } from './actions';
 
 const NAMES: Readonly<Record<ListSubject, { title: string; one: string; many: string }>> = {
@@ -38,10 +41,10 @@ type Props = {
 
 /** A list of pages, queries or pairs, as its address asks for it. */
 export async function ListScreen({ context, subject, parameters, above }: Props) {
-  const { db, site } = context;
-  const { title, one, many } = NAMES[subject];
+  const { site } = context;
+  const { title } = NAMES[subject];
   const query = listQueryFrom(parameters, subject);
-  let wish = listWish(context, subject, query);
+  const wish = listWish(context, subject, query);
   if (typeof wish === 'string') {
     return (
       <Screen title={title}>
@@ -52,13 +55,47 @@ export async function ListScreen({ context, subject, parameters, above }: Props)
       </Screen>
     );
   }
-  let found = wish && (await ask('list', { siteId: site.id, wish }));
-  if (wish && found && found.lines.length === 0 && found.total > 0) {
+  const asked = wish ? partOf(site.id, wish) : Promise.resolve(null);
+  const body = (answer: Asked | null) => (
+    <ListBody {...{ context, subject, parameters, above, query, answer }} />
+  );
+  const early = await soon(asked);
+  if (early) return body(early.answer);
+  const late = async () => body(await asked);
+  return (
+    <Suspense
+      fallback={
+        <Screen title={title}>
+          <UnderWay siteId={site.id} what="Adding up figures" />
+        </Screen>
+      }
+    >
+      {late()}
+    </Suspense>
+  );
+}
+
+/** A list as it was asked for. */
+type Asked = { readonly wish: ListWish; readonly found: ListAnswer; readonly ids: readonly number[] };
+
+async function partOf(siteId: number, wished: ListWish): Promise<Asked | null> {
+  let wish = wished;
+  let found = await ask('list', { siteId, wish });
+  if (found && found.lines.length === 0 && found.total > 0) {
     // An address may name a part that a filter has since emptied: the last that there is stands for it.
     wish = { ...wish, from: Math.floor((found.total - 1) / wish.limit) * wish.limit };
-    found = await ask('list', { siteId: site.id, wish });
+    found = await ask('list', { siteId, wish });
   }
-  if (!wish || !found) {
+  const ids = wish.subject === 'pages' ? await ask('found', { siteId, wish }) : [];
+  return found && { wish, found, ids };
+}
+
+type BodyProps = Props & { query: ListQuery; answer: Asked | null };
+
+function ListBody({ context, subject, parameters, above, query, answer }: BodyProps) {
+  const { db, site } = context;
+  const { title, one, many } = NAMES[subject];
+  if (!answer) {
     return (
       <Screen title={title}>
         <p className="font-serif text-lg">There are no figures yet.</p>
@@ -68,13 +105,13 @@ export async function ListScreen({ context, subject, parameters, above }: Props)
       </Screen>
     );
   }
+  const { wish, found, ids } = answer;
   const { now, was } = found.spans;
   const here = altered(parameters, { cursor: null });
   const wanted = new Set(['q', 'without', 'device', 'brand', 'intent', 'group']);
   const narrowed = Object.entries(parameters).some(
     ([name, value]) => value && (wanted.has(name) || /\.m(in|ax)$/.test(name)),
   );
-  const ids = subject === 'pages' ? await ask('found', { siteId: site.id, wish }) : [];
   const watched = subject === 'pages' ? watchedPages(db, site.id) : new Set<number>();
   const onlyWords =
     query.q && !Object.keys(parameters).some((name) => !['q', 'sort', 'cursor'].includes(name));

@@ -1,14 +1,19 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
-import { OPENING_KINDS } from '@/core/openings/model';
+import { Suspense } from 'react';
+import type { OpeningDetail } from '@/core/openings/named';
+import { OPENING_KINDS, type OpeningKind } from '@/core/openings/model';
 import { spanText } from '@/core/words/format';
 import { ask } from '@/jobs/questions/ask';
+import type { OpeningsPart, OpeningsWish } from '@/services/openings/kept';
 import { today } from '@/store/clock';
 import { OpeningPane } from '@/ui/openings/OpeningPane';
 import { OpeningsList } from '@/ui/openings/OpeningsList';
+import { UnderWay } from '@/ui/parts/UnderWay';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
+import { soon } from '@/app/soon';
 import { pass, takeUp } from './actions';
 
 export const metadata: Metadata = { title: 'Openings' };
@@ -26,27 +31,63 @@ export default async function OpeningsPage({ params, searchParams }: Props) {
   const kind = OPENING_KINDS.find((known) => known === one(wish.kind)) ?? null;
   const cursor = one(wish.cursor) ?? '';
   const from = /^\d{1,9}$/.test(cursor) ? Number(cursor) : 0;
-  const found = await ask('openings', {
-    siteId: site.id,
-    wish: { span: null, kind, pageId: null, from, limit: LIMIT },
-  });
-  if (!found) {
+  const chosen = one(wish.open) ?? null;
+  const asked = openingsWith(site.id, { span: null, kind, pageId: null, from, limit: LIMIT }, chosen);
+  const body = (answer: Asked) => <OpeningsBody {...{ siteId: site.id, kind, from, chosen, answer }} />;
+  const early = await soon(asked);
+  if (early) return body(early.answer);
+  const late = async () => body(await asked);
+  return (
+    <Suspense
+      fallback={
+        <Screen title="Openings">
+          <UnderWay siteId={site.id} what="Looking where work would pay" />
+        </Screen>
+      }
+    >
+      {late()}
+    </Suspense>
+  );
+}
+
+/** Openings as they were asked for, and the one that is open. */
+type Asked = {
+  readonly found: OpeningsPart;
+  readonly key: string | null;
+  readonly detail: OpeningDetail | null;
+} | null;
+
+async function openingsWith(siteId: number, wish: OpeningsWish, chosen: string | null): Promise<Asked> {
+  const found = await ask('openings', { siteId, wish });
+  if (!found) return null;
+  const key = chosen ?? found.openings[0]?.key ?? null;
+  return { found, key, detail: key === null ? null : await ask('opening', { siteId, key }) };
+}
+
+type BodyProps = {
+  siteId: number;
+  kind: OpeningKind | null;
+  from: number;
+  chosen: string | null;
+  answer: Asked;
+};
+
+function OpeningsBody({ siteId, kind, from, chosen, answer }: BodyProps) {
+  if (!answer) {
     return (
       <Screen title="Openings">
         <p className="font-serif text-lg">There are no figures yet from which to see where work would pay.</p>
-        <Link href={routes.intake(site.id)} prefetch={false} className="btn btn-primary btn-sm mt-3">
+        <Link href={routes.intake(siteId)} prefetch={false} className="btn btn-primary btn-sm mt-3">
           Bring figures in
         </Link>
       </Screen>
     );
   }
-  const chosen = one(wish.open) ?? null;
-  const key = chosen ?? found.openings[0]?.key ?? null;
-  const detail = key === null ? null : await ask('opening', { siteId: site.id, key });
+  const { found, key, detail } = answer;
   return (
     <>
       <OpeningsList
-        siteId={site.id}
+        siteId={siteId}
         {...{ openings: found.openings, total: found.total, kinds: found.kinds, kind, from, limit: LIMIT }}
         selected={detail ? key : null}
         chosen={chosen !== null}
@@ -57,7 +98,7 @@ export default async function OpeningsPage({ params, searchParams }: Props) {
         className={`min-w-0 flex-1 wide:h-screen wide:overflow-y-auto ${chosen === null ? 'max-wide:hidden' : ''}`}
       >
         {detail ? (
-          <OpeningPane siteId={site.id} detail={detail} today={today()} pass={pass} takeUp={takeUp} />
+          <OpeningPane siteId={siteId} detail={detail} today={today()} pass={pass} takeUp={takeUp} />
         ) : (
           <p className="p-6 font-serif text-lg">
             {chosen === null

@@ -3,7 +3,10 @@
 import { z } from 'zod';
 import { action } from '@/app/action';
 import { refuseConflict } from '@/app/formResult';
+import { LANGUAGES } from '@/core/words/languages';
+import { WORD_PURPOSES, wordListSchema } from '@/core/words/purposes';
 import { settingsOf, siteEditSchema } from '@/core/model/site';
+import { saveSiteWords } from '@/store/words';
 import { findSite, saveSiteSettings } from '@/store/sites';
 
 /** Stores those settings of a site that are given, from what stood there when the edit began. */
@@ -15,6 +18,16 @@ export const saveSettings = action(
       const now = settingsOf(findSite(db, site.id)!);
       refuseConflict(edit, base, now, now);
     });
+    return null;
+  },
+);
+
+/** Keeps the words of a site's language by what they are for. */
+export const saveWords = action(
+  'site',
+  [z.enum(LANGUAGES), z.partialRecord(z.enum(WORD_PURPOSES), wordListSchema)],
+  async ({ db, site }, language, words) => {
+    await saveSiteWords(db, site.id, language, words);
     return null;
   },
 );

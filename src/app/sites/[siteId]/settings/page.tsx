@@ -3,20 +3,31 @@ import { cookies } from 'next/headers';
 import { Screen } from '@/ui/parts/Screen';
 import { Bookmarklet } from '@/ui/settings/Bookmarklet';
 import { SettingsForm } from '@/ui/settings/SettingsForm';
+import { WordsForm } from '@/ui/settings/WordsForm';
+import { siteWords } from '@/store/words';
 import { themeFrom } from '@/ui/shell/theme';
 import { ThemeSwitch } from '@/ui/shell/ThemeSwitch';
 import { siteFromPath, type SitePageProps } from '../site';
-import { saveSettings } from './actions';
+import { saveSettings, saveWords } from './actions';
 
 export const metadata: Metadata = { title: 'Settings' };
 
 export default async function SettingsPage({ params }: SitePageProps) {
-  const { site } = siteFromPath((await params).siteId);
+  const { db, site } = siteFromPath((await params).siteId);
   return (
     <Screen title="Settings" lead="How this site’s changes are read, unless a change says otherwise.">
       <div className="grid gap-x-16 gap-y-8 wide:grid-cols-[28rem_28rem]">
         <SettingsForm site={site} save={saveSettings} />
-        <Bookmarklet siteId={site.id} />
+        <div className="space-y-8">
+          <Bookmarklet siteId={site.id} />
+          <WordsForm
+            key={site.language}
+            siteId={site.id}
+            language={site.language}
+            words={siteWords(db, site.id, site.language)}
+            save={saveWords}
+          />
+        </div>
       </div>
       {/* On a narrow screen the rail has no room for it. */}
       <div className="mt-8 w-40 wide:hidden">

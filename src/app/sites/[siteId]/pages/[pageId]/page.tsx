@@ -5,7 +5,10 @@ import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
 import { differencesBetween } from '@/core/markup/differences';
 import { findingsOn } from '@/core/markup/findings';
-import { mediumDay } from '@/core/words/format';
+import { mediumDay, spanText } from '@/core/words/format';
+import type { Span } from '@/core/calendar/span';
+import { landingTotals } from '@/store/figures/landing';
+import { soon } from '@/app/soon';
 import { expectedLately } from '@/jobs/expected';
 import { ask } from '@/jobs/questions/ask';
 import { today } from '@/store/clock';
@@ -20,6 +23,7 @@ import {
 } from '@/store/evidence/snapshots';
 import { recentFigures } from '@/services/pageList';
 import { SiteContext } from '@/services/siteContext';
+import { wordsOfSite } from '@/services/siteWords';
 import { pageTitles } from '@/services/titleChecks';
 import { LastFigures } from '@/ui/page/LastFigures';
 import { LookBar } from '@/ui/page/LookBar';
@@ -73,18 +77,25 @@ export default async function OnePage({ params, searchParams }: Props) {
   const queries = listWish(context, 'pairs', listQueryFrom({ device: deviceName }, 'pairs'), {
     pageId: page.id,
   });
-  const [chain, days, shifts, searches, openings] = await Promise.all([
+  const [chain, days, shifts, searches, openings, links] = await Promise.all([
     ask('chain', { siteId: site.id, pageId: page.id }),
     ask('days', { siteId: site.id, wish: of }),
     ask('shifts', { siteId: site.id, wish: { pageIds: [page.id], query } }),
     queries && typeof queries !== 'string'
       ? ask('list', { siteId: site.id, wish: { ...queries, limit: MOST_QUERIES } })
       : null,
-    ask('openings', {
-      siteId: site.id,
-      wish: { span: null, kind: null, pageId: page.id, from: 0, limit: 6 },
-    }),
+    // Neither is worth waiting for: both may take seconds the first time after figures changed.
+    soon(
+      ask('openings', {
+        siteId: site.id,
+        wish: { span: null, kind: null, pageId: page.id, from: 0, limit: 6 },
+      }),
+    ),
+    soon(ask('links', { siteId: site.id, pageId: page.id })),
   ]);
+  const listed = queries && typeof queries !== 'string' ? queries.spans : null;
+  const earned = (of: Span | null) => (of ? (landingTotals(db, [page.id], of).get(page.id) ?? null) : null);
+  const earnedNow = earned(listed?.now ?? null);
   const titles = pageTitles(db, page);
   const year = Number(isoDay(today()).slice(0, 4));
   return (
@@ -131,8 +142,14 @@ export default async function OnePage({ params, searchParams }: Props) {
         shifts={shifts ?? []}
         searches={searches?.lines ?? []}
         total={searches?.total ?? 0}
-        words={latest ? pageWords(latest.evidence) : null}
-        openings={openings?.openings ?? []}
+        words={latest ? pageWords(latest.evidence, wordsOfSite(db, site).lexicon) : null}
+        openings={openings ? (openings.answer?.openings ?? []) : null}
+        links={links?.answer ?? null}
+        earned={
+          listed && earnedNow
+            ? { now: earnedNow, before: earned(listed.was), days: spanText(listed.now) }
+            : null
+        }
         traits={traitsOfPage(db, page.id)}
         save={savePage}
       />

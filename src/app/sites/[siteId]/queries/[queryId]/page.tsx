@@ -5,14 +5,15 @@ import { columnValue } from '@/core/lists/written';
 import { INTENT_NAMES } from '@/core/lists/intent';
 import { listQueryFrom, type Parameters } from '@/core/lists/address';
 import { pagePath } from '@/core/address/address';
-import { METRIC_NAMES, METRICS } from '@/core/model/change';
-import { count, mediumDay, metricDifference, metricValue, plural, spanText } from '@/core/words/format';
+import { mediumDay, metricValue, plural, spanText } from '@/core/words/format';
 import { ask } from '@/jobs/questions/ask';
 import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';
+import { checkedPositions } from '@/store/figures/checks';
 import { listPages } from '@/store/addresses/pages';
 import { findQuery } from '@/store/figures/queryIds';
 import { traitsOfQuery } from '@/store/traits/traits';
+import { LastFigures } from '@/ui/page/LastFigures';
 import { Screen } from '@/ui/parts/Screen';
 import { RowKeys } from '@/ui/parts/RowKeys';
 import { Part } from '@/ui/reading/HowTo';
@@ -20,6 +21,8 @@ import { routes } from '@/ui/shell/routes';
 import { DaysForm } from '@/ui/subject/DaysForm';
 import { QueryTraitsForm } from '@/ui/subject/QueryTraitsForm';
 import { ShiftsPart } from '@/ui/subject/ShiftsPart';
+import { CheckedLine } from '@/ui/subject/CheckedLine';
+import { LedPart } from '@/ui/subject/LedPart';
 import { subjectStrips } from '@/ui/subject/strips';
 import { SubjectStrips } from '@/ui/subject/SubjectStrips';
 import { daysShown, shownDays } from '../../shownDays';
@@ -32,6 +35,9 @@ type Props = {
   params: Promise<{ siteId: string; queryId: string }>;
   searchParams: Promise<Parameters>;
 };
+
+/** Pages that are looked at for who led, those that were seen most. */
+const MOST_LED = 8;
 
 /** One query: its figures day by day, the pages that were shown for it, when it moved, and what it is after. */
 export default async function QueryPage({ params, searchParams }: Props) {
@@ -59,6 +65,16 @@ export default async function QueryPage({ params, searchParams }: Props) {
   const shown = pages?.lines ?? [];
   const total = shown.reduce((sum, one) => sum + (one.metrics.impressions.after ?? 0), 0);
   const first = shown[0]?.page;
+  const overDays = days?.shown ?? null;
+  const shownIds = shown.flatMap(({ page }) => page?.id ?? []);
+  const led = overDays
+    ? await ask('led', {
+        ...{ siteId: site.id, query: query.text, span: overDays },
+        pageIds: shownIds.slice(0, MOST_LED),
+      })
+    : [];
+  const checked = overDays ? checkedPositions(db, site.id, query.text, overDays) : [];
+  const paths = new Map(shown.flatMap(({ page }) => (page ? [[page.id, pagePath(page.address)]] : [])));
   return (
     <Screen
       title={`“${query.text}”`}
@@ -80,33 +96,12 @@ export default async function QueryPage({ params, searchParams }: Props) {
         )
       }
     >
-      {line && (
-        <dl className="mb-3 flex flex-wrap items-baseline gap-x-6 gap-y-1">
-          {METRICS.map((metric) => (
-            <div key={metric} className="flex items-baseline gap-2">
-              <dt className="muted text-[0.85rem]">{METRIC_NAMES[metric]}</dt>
-              <dd>
-                <b>{metricValue(metric, line.metrics[metric].after)}</b>{' '}
-                <span className="muted text-[0.85rem]">
-                  {metricDifference(
-                    metric,
-                    metric === 'position'
-                      ? line.metrics.position.placesGained
-                      : line.metrics[metric].difference,
-                  )}
-                </span>
-              </dd>
-            </div>
-          ))}
-          {line.further.searches != null && (
-            <div className="flex items-baseline gap-2">
-              <dt className="muted text-[0.85rem]">searches a month</dt>
-              <dd>
-                <b>{count(line.further.searches)}</b>
-              </dd>
-            </div>
-          )}
-        </dl>
+      {line && pages && (
+        <LastFigures
+          metrics={line.metrics}
+          after={pages.spans.now}
+          searches={line.further.searches ?? null}
+        />
       )}
       <RowKeys>
         <div className="grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-[3fr_2fr]">
@@ -118,9 +113,14 @@ export default async function QueryPage({ params, searchParams }: Props) {
                   days={daysShown(days.shown)}
                   device={deviceName}
                 />
-                <SubjectStrips data={subjectStrips(days, named, context.events)} name={`“${query.text}”`} />
+                <SubjectStrips
+                  data={subjectStrips(days, named, context.events, checked)}
+                  name={`“${query.text}”`}
+                />
+                <CheckedLine checked={checked} />
               </Part>
             )}
+            {overDays && <LedPart led={led} shown={overDays} pathOf={(id) => paths.get(id) ?? ''} />}
             <ShiftsPart siteId={site.id} shifts={shifts ?? []} what="it" />
           </div>
           <div className="min-w-0 space-y-5">
