@@ -149,6 +149,9 @@ async function readAhead(): Promise<void> {
   };
   const [newest] = items;
   if (newest) await fetch(`http://127.0.0.1:${port}/sites/${first.id}/ledger/${newest.changeId}`);
+  // Lists and openings take longest the first time; they let others go first.
+  for (const screen of ['pages', 'openings'])
+    await fetch(`http://127.0.0.1:${port}/sites/${first.id}/${screen}`).then((answer) => answer.text());
 }
 
 async function main(): Promise<void> {

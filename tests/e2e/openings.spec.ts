@@ -57,16 +57,50 @@ test('it is seen when a page fell, and what happened near it', async ({ page, re
   await expect(page.getByText('said', { exact: true })).toBeVisible();
 });
 
+test('it is seen when a query fell, which page led for it, and what was looked up', async ({
+  page,
+  request,
+}) => {
+  const shifts = await (
+    await request.get('/api/v1/sites/1/shifts', { params: { query: 'moving a beehive' } })
+  ).json();
+  const fell = shifts.items.at(-1);
+  expect(fell.ratio).toBeLessThan(0.8);
+  await page.goto('/sites/1/queries?q=moving+a+beehive');
+  await page.getByRole('link', { name: 'moving a beehive', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('“moving a beehive”');
+  await expect(page.getByText(/fell by \d+%/).first()).toBeVisible();
+
+  await page.goto('/sites/1/openings?kind=shared');
+  await page
+    .getByRole('link', { name: /take turns/ })
+    .first()
+    .click();
+  await page.goto('/sites/1/queries?q=splitting+a+hive');
+  await page.getByRole('link', { name: 'splitting a hive', exact: true }).click();
+  await expect(page.getByText(/led on \d+ of \d+ days; the lead changed \d+ times/)).toBeVisible();
+
+  await page.goto('/sites/1/queries?sort=-impressions');
+  await page.getByRole('link', { name: 'winter feeding bees', exact: true }).click();
+  await expect(page.getByText(/positions that were checked \(\d+\)/)).toBeVisible();
+});
+
 test('a sheet of ten pages is made, kept, and saved with a column for what was worked in', async ({
   page,
+  request,
 }) => {
-  await page.goto('/sites/1/pages?q=%2Fshop%2F&clicks.min=1');
+  const most = await (
+    await request.get('/api/v1/sites/1/pages', { params: { q: '/shop/', sort: '-clicks', limit: 11 } })
+  ).json();
+  const tenth: number = most.items[9].clicks;
+  expect(most.items[10].clicks).toBeLessThan(tenth);
+  await page.goto(`/sites/1/pages?q=%2Fshop%2F&clicks.min=${tenth}`);
   await page.getByRole('button', { name: /Make a sheet of these/ }).click();
   await page.getByLabel('Name of the sheet').fill('Shop in autumn');
   await page.getByRole('button', { name: 'Make it' }).click();
   await expect(page).toHaveURL(/\/sheets$/);
   const row = page.getByRole('row').filter({ hasText: 'Shop in autumn' });
-  await expect(row).toContainText(/\d+ pages/);
+  await expect(row).toContainText('10 pages');
   for (const anew of [false, true]) {
     const [download] = await Promise.all([
       page.waitForEvent('download'),

@@ -1,14 +1,12 @@
 import Link from 'next/link';
-import type { ComponentProps } from 'react';
+import type { ComponentProps, ReactNode } from 'react';
 import { columnValue } from '@/core/lists/written';
 import type { Change, PageRef } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
 import { saidOn, type PageWords } from '@/core/openings/said';
-import { OPENING_NAMES } from '@/core/openings/sentence';
 import { count } from '@/core/words/format';
 import type { ListLine } from '@/core/lists/line';
 import type { SubjectDays } from '@/core/history/subjectDays';
-import type { TimedOpening } from '@/core/openings/named';
 import type { ShiftSeen } from '@/core/shifts/seen';
 import type { PageTraits } from '@/core/model/traits';
 import type { Act } from '../parts/attempt';
@@ -20,7 +18,6 @@ import { SaidText } from '../subject/SaidText';
 import { subjectStrips } from '../subject/strips';
 import { SubjectStrips } from '../subject/SubjectStrips';
 import { EarnsPart } from './EarnsPart';
-import { LinksPart } from './LinksPart';
 import { PageTraitsForm } from './PageTraitsForm';
 import { isoDay } from '@/core/calendar/day';
 
@@ -37,10 +34,9 @@ type Props = {
   total: number;
   /** What the page says; null where it has not been fetched. */
   words: PageWords | null;
-  /** What would pay on it; null while that is being worked out. */
-  openings: readonly TimedOpening[] | null;
-  /** What links to it and what could; null where it was not fetched. */
-  links: Omit<ComponentProps<typeof LinksPart>, 'siteId'> | null;
+  /** What would pay on it, and what links to it: both may come later. */
+  paying: ReactNode;
+  links: ReactNode;
   /** What its visits come to; null without landing-page figures. */
   earned: Omit<ComponentProps<typeof EarnsPart>, 'queries'> | null;
   traits: PageTraits;
@@ -70,39 +66,7 @@ export function PageFigures(props: Props) {
         <ShiftsPart siteId={siteId} shifts={shifts} what="the page" />
       </div>
       <div className="min-w-0 space-y-5">
-        {props.openings === null && (
-          <Part title="What would pay here">
-            <p>
-              It is being worked out.{' '}
-              <Link href={routes.openings(siteId)} prefetch={false} className="inline-link">
-                All openings
-              </Link>
-            </p>
-          </Part>
-        )}
-        {props.openings !== null && props.openings.length > 0 && (
-          <Part title="What would pay here">
-            <ul className="space-y-1">
-              {props.openings.map((opening) => (
-                <li key={opening.key}>
-                  <Link
-                    href={`${routes.openings(siteId)}?open=${encodeURIComponent(opening.key)}`}
-                    prefetch={false}
-                    className="inline-link"
-                  >
-                    {OPENING_NAMES[opening.kind]}
-                    {opening.query && `: “${opening.query.text}”`}
-                  </Link>{' '}
-                  <span className="muted">
-                    {opening.gain
-                      ? `+${count(opening.gain.clicks)} clicks a month, ${count(opening.gain.low)} to ${count(opening.gain.high)}`
-                      : opening.sentence}
-                  </span>
-                </li>
-              ))}
-            </ul>
-          </Part>
-        )}
+        {props.paying}
         {searches.length > 0 && (
           <Part title="Its queries, and whether it says them">
             <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Its queries">
@@ -159,7 +123,7 @@ export function PageFigures(props: Props) {
             )}
           />
         )}
-        {props.links && <LinksPart siteId={siteId} {...props.links} />}
+        {props.links}
         <Part title="What it is meant for">
           <PageTraitsForm siteId={siteId} pageId={page.id} traits={props.traits} save={props.save} />
         </Part>

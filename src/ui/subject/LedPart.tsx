@@ -8,7 +8,8 @@ type Props = { led: readonly Led[]; shown: Span; pathOf: (pageId: number) => str
 /** Which page led for a query on which days: a bar for each run of days. */
 export function LedPart({ led, shown, pathOf }: Props) {
   const days = led.reduce((sum, one) => sum + one.days, 0);
-  if (days === 0) return null;
+  // With one page alone there is nothing to tell apart.
+  if (led.length < 2) return null;
   const width = spanLength(shown);
   const turns = led.reduce((sum, { runs }) => sum + runs.length, 0) - 1;
   return (
@@ -17,9 +18,7 @@ export function LedPart({ led, shown, pathOf }: Props) {
       howTo="On each day the page that was seen most for the query leads. Where the lead goes to and fro, searchers and machines cannot tell which page is meant."
     >
       <p>
-        {led.length === 1
-          ? `${pathOf(led[0]!.pageId)} led on all ${plural(days, 'day')} on which it was seen.`
-          : `${pathOf(led[0]!.pageId)} led on ${led[0]!.days} of ${plural(days, 'day')}; the lead changed ${plural(turns, 'time')}.`}
+        {`${pathOf(led[0]!.pageId)} led on ${led[0]!.days} of ${plural(days, 'day')}; the lead changed ${plural(turns, 'time')}.`}
       </p>
       <ul className="mt-1.5 space-y-1">
         {led.slice(0, 5).map(({ pageId, days: own, runs }) => (

@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { Suspense, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { isoDay } from '@/core/calendar/day';
 import { altered, listQueryFrom, type Parameters } from '@/core/lists/address';
 import type { ListSubject } from '@/core/lists/columns';
@@ -22,7 +22,7 @@ import { RowKeys } from '@/ui/parts/RowKeys';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { makeSheet } from '../sheets/actions';
-import { soon } from '@/app/soon';
+import { Soon } from '@/app/Soon';
 import { drop, keep, watchFound } from './actions';
 
 const NAMES: Readonly<Record<ListSubject, { title: string; one: string; many: string }>> = {
@@ -56,22 +56,17 @@ export async function ListScreen({ context, subject, parameters, above }: Props)
     );
   }
   const asked = wish ? partOf(site.id, wish) : Promise.resolve(null);
-  const body = (answer: Asked | null) => (
-    <ListBody {...{ context, subject, parameters, above, query, answer }} />
-  );
-  const early = await soon(asked);
-  if (early) return body(early.answer);
-  const late = async () => body(await asked);
   return (
-    <Suspense
-      fallback={
+    <Soon
+      asked={asked}
+      waiting={
         <Screen title={title}>
           <UnderWay siteId={site.id} what="Adding up figures" />
         </Screen>
       }
     >
-      {late()}
-    </Suspense>
+      {(answer) => <ListBody {...{ context, subject, parameters, above, query, answer }} />}
+    </Soon>
   );
 }
 

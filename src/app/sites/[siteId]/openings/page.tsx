@@ -1,6 +1,5 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
-import { Suspense } from 'react';
 import type { OpeningDetail } from '@/core/openings/named';
 import { OPENING_KINDS, type OpeningKind } from '@/core/openings/model';
 import { spanText } from '@/core/words/format';
@@ -13,7 +12,7 @@ import { UnderWay } from '@/ui/parts/UnderWay';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
-import { soon } from '@/app/soon';
+import { Soon } from '@/app/Soon';
 import { pass, takeUp } from './actions';
 
 export const metadata: Metadata = { title: 'Openings' };
@@ -33,20 +32,17 @@ export default async function OpeningsPage({ params, searchParams }: Props) {
   const from = /^\d{1,9}$/.test(cursor) ? Number(cursor) : 0;
   const chosen = one(wish.open) ?? null;
   const asked = openingsWith(site.id, { span: null, kind, pageId: null, from, limit: LIMIT }, chosen);
-  const body = (answer: Asked) => <OpeningsBody {...{ siteId: site.id, kind, from, chosen, answer }} />;
-  const early = await soon(asked);
-  if (early) return body(early.answer);
-  const late = async () => body(await asked);
   return (
-    <Suspense
-      fallback={
+    <Soon
+      asked={asked}
+      waiting={
         <Screen title="Openings">
           <UnderWay siteId={site.id} what="Looking where work would pay" />
         </Screen>
       }
     >
-      {late()}
-    </Suspense>
+      {(answer) => <OpeningsBody {...{ siteId: site.id, kind, from, chosen, answer }} />}
+    </Soon>
   );
 }
 

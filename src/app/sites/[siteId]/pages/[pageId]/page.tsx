@@ -8,7 +8,7 @@ import { findingsOn } from '@/core/markup/findings';
 import { mediumDay, spanText } from '@/core/words/format';
 import type { Span } from '@/core/calendar/span';
 import { landingTotals } from '@/store/figures/landing';
-import { soon } from '@/app/soon';
+import { Soon } from '@/app/Soon';
 import { expectedLately } from '@/jobs/expected';
 import { ask } from '@/jobs/questions/ask';
 import { today } from '@/store/clock';
@@ -26,6 +26,8 @@ import { SiteContext } from '@/services/siteContext';
 import { wordsOfSite } from '@/services/siteWords';
 import { pageTitles } from '@/services/titleChecks';
 import { LastFigures } from '@/ui/page/LastFigures';
+import { LinksPart } from '@/ui/page/LinksPart';
+import { PayingPart } from '@/ui/page/PayingPart';
 import { LookBar } from '@/ui/page/LookBar';
 import { PageView } from '@/ui/page/PageView';
 import { Screen } from '@/ui/parts/Screen';
@@ -77,21 +79,19 @@ export default async function OnePage({ params, searchParams }: Props) {
   const queries = listWish(context, 'pairs', listQueryFrom({ device: deviceName }, 'pairs'), {
     pageId: page.id,
   });
-  const [chain, days, shifts, searches, openings, links] = await Promise.all([
+  // Neither is worth waiting for: both may take seconds the first time after figures changed.
+  const openings = ask('openings', {
+    siteId: site.id,
+    wish: { span: null, kind: null, pageId: page.id, from: 0, limit: 6 },
+  });
+  const links = ask('links', { siteId: site.id, pageId: page.id });
+  const [chain, days, shifts, searches] = await Promise.all([
     ask('chain', { siteId: site.id, pageId: page.id }),
     ask('days', { siteId: site.id, wish: of }),
     ask('shifts', { siteId: site.id, wish: { pageIds: [page.id], query } }),
     queries && typeof queries !== 'string'
       ? ask('list', { siteId: site.id, wish: { ...queries, limit: MOST_QUERIES } })
       : null,
-    // Neither is worth waiting for: both may take seconds the first time after figures changed.
-    soon(
-      ask('openings', {
-        siteId: site.id,
-        wish: { span: null, kind: null, pageId: page.id, from: 0, limit: 6 },
-      }),
-    ),
-    soon(ask('links', { siteId: site.id, pageId: page.id })),
   ]);
   const listed = queries && typeof queries !== 'string' ? queries.spans : null;
   const earned = (of: Span | null) => (of ? (landingTotals(db, [page.id], of).get(page.id) ?? null) : null);
@@ -143,8 +143,16 @@ export default async function OnePage({ params, searchParams }: Props) {
         searches={searches?.lines ?? []}
         total={searches?.total ?? 0}
         words={latest ? pageWords(latest.evidence, wordsOfSite(db, site).lexicon) : null}
-        openings={openings ? (openings.answer?.openings ?? []) : null}
-        links={links?.answer ?? null}
+        paying={
+          <Soon asked={openings} waiting={<PayingPart siteId={site.id} openings={null} />}>
+            {(answer) => <PayingPart siteId={site.id} openings={answer?.openings ?? []} />}
+          </Soon>
+        }
+        links={
+          <Soon asked={links} waiting={null}>
+            {(answer) => answer && <LinksPart siteId={site.id} {...answer} />}
+          </Soon>
+        }
         earned={
           listed && earnedNow
             ? { now: earnedNow, before: earned(listed.was), days: spanText(listed.now) }

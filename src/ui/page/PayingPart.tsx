@@ -1,0 +1,41 @@
+import Link from 'next/link';
+import type { TimedOpening } from '@/core/openings/named';
+import { OPENING_NAMES } from '@/core/openings/sentence';
+import { count } from '@/core/words/format';
+import { Part } from '../reading/HowTo';
+import { routes } from '../shell/routes';
+
+/** What would pay on a page; null while that is being worked out. */
+export function PayingPart({
+  siteId,
+  openings,
+}: {
+  siteId: number;
+  openings: readonly TimedOpening[] | null;
+}) {
+  if (openings?.length === 0) return null;
+  return (
+    <Part title="What would pay here">
+      {openings === null && <p role="status">It is being worked out …</p>}
+      <ul className="space-y-1">
+        {openings?.map((opening) => (
+          <li key={opening.key}>
+            <Link
+              href={`${routes.openings(siteId)}?open=${encodeURIComponent(opening.key)}`}
+              prefetch={false}
+              className="inline-link"
+            >
+              {OPENING_NAMES[opening.kind]}
+              {opening.query && `: “${opening.query.text}”`}
+            </Link>{' '}
+            <span className="muted">
+              {opening.gain
+                ? `+${count(opening.gain.clicks)} clicks a month, ${count(opening.gain.low)} to ${count(opening.gain.high)}`
+                : opening.sentence}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Part>
+  );
+}
