@@ -17,6 +17,7 @@ import { ALWAYS } from '../store/figures/queries';
 import { sightingsOf } from '../store/evidence/sightings';
 import { unloggedOn } from '../store/evidence/snapshots';
 import type { Engines } from './engines';
+import type { QueryPages } from './queryPages';
 import type { SiteContext } from './siteContext';
 import { figuresStamp, type SiteFigures } from './siteFigures';
 import { inTurns } from './turns';
@@ -49,7 +50,10 @@ export class Shifts {
     max: 4,
   });
 
-  constructor(private readonly engines: Engines) {}
+  constructor(
+    private readonly engines: Engines,
+    private readonly queryPages: QueryPages,
+  ) {}
 
   /** The shifts of a subject, the oldest first, with what happened near each; null where the site has no figures. */
   of(context: SiteContext, { pageIds, query }: ShiftWish): ShiftSeen[] | null {
@@ -57,10 +61,11 @@ export class Shifts {
     const figures = this.engines.figures(site);
     if (!figures || lastReadable === null) return null;
     const movement = this.movementOf(context, figures, lastReadable);
-    const days = daysOf(context, movement, pageIds, query);
+    const shownOn = query === null ? null : this.queryPages.of(context, query, pageIds ?? movement.ids);
+    const days = daysOf(context, movement, shownOn ?? pageIds, query);
     if (!days) return [];
     return levelShifts(days, movement.wander).map((shift) => {
-      const led = query === null ? null : ledAround(context, query, pageIds ?? movement.ids, shift.day);
+      const led = query === null || shownOn === null ? null : ledAround(context, query, shownOn, shift.day);
       // Of a query those pages count that were shown for it then.
       const concerned = led ? [...led.keys()] : pageIds;
       const pages = concerned === null ? [] : figures.pages(concerned);

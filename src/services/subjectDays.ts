@@ -6,6 +6,7 @@ import { Accumulator } from '../core/measures/accumulator';
 import { queryDaysIn } from '../store/figures/days';
 import { pairFigures } from '../store/figures/pairs';
 import type { Engines } from './engines';
+import type { QueryPages } from './queryPages';
 import type { SiteContext } from './siteContext';
 import type { SiteFigures } from './siteFigures';
 
@@ -23,7 +24,11 @@ export type DaysWish = {
 };
 
 /** The figures of a subject day by day; null where the site has none. */
-export function subjectDays(context: SiteContext, engines: Engines, wish: DaysWish): SubjectDays | null {
+export function subjectDays(
+  context: SiteContext,
+  { engines, queryPages }: { readonly engines: Engines; readonly queryPages: QueryPages },
+  wish: DaysWish,
+): SubjectDays | null {
   const { site, lastReadable } = context;
   const figures = engines.figures(site);
   if (!figures || lastReadable === null) return null;
@@ -34,7 +39,17 @@ export function subjectDays(context: SiteContext, engines: Engines, wish: DaysWi
   const { sums, expected } =
     wish.query === null
       ? ofPages(context, figures, series, shown, wish.device)
-      : ofQuery(context, figures, series, shown, wish.query);
+      : ofQuery(
+          context,
+          figures,
+          queryPages.of(
+            context,
+            wish.query,
+            series.map(({ id }) => id),
+          ),
+          shown,
+          wish.query,
+        );
   const days: Record<'clicks' | 'impressions' | 'appeal' | 'position', (number | null)[]> = {
     ...{ clicks: [], impressions: [], appeal: [], position: [] },
   };
@@ -94,12 +109,11 @@ function ofPages(
 function ofQuery(
   { db, site }: SiteContext,
   figures: SiteFigures,
-  series: readonly Series[],
+  ids: readonly number[],
   shown: Span,
   query: string,
 ): ByDay {
   const { sums, expected } = emptyDays(shown);
-  const ids = series.map(({ id }) => id);
   for (const day of queryDaysIn(db, site.id, query, ids, shown)) {
     const at = day.day - shown.firstDay;
     sums[at]!.addSums(day);

@@ -21,7 +21,7 @@ import { OpeningsKept, type OpeningsPart, type OpeningsWish } from '../../servic
 import { Findings } from '../../services/findings';
 import { Links, linksSeen, type LinksSeen } from '../../services/links';
 import type { Led } from '../../core/history/led';
-import { ledFor } from '../../services/queryPages';
+import { ledFor, QueryPages } from '../../services/queryPages';
 import type { Progress, Tell } from '../../services/turns';
 import { pageChain } from '../../services/pageChain';
 import { pictureOf, type ReadingPicture } from '../../services/picture';
@@ -52,7 +52,8 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
   const findings = new Findings();
   const links = new Links();
   const lists = new Lists(engines, findings, tell);
-  const shifts = new Shifts(engines);
+  const queryPages = new QueryPages(engines);
+  const shifts = new Shifts(engines, queryPages);
   const openings = new OpeningsKept({ engines, lists, shifts, findings, links, tell });
   /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
   const begun = new Map<number, readonly Reading[]>();
@@ -137,7 +138,7 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
     /** What something brought day by day; null where the site is gone or has no figures. */
     days: ({ siteId, wish }: { siteId: number; wish: DaysWish }): SubjectDays | null => {
       const context = contextOf(siteId);
-      return context && subjectDays(context, engines, wish);
+      return context && subjectDays(context, { engines, queryPages }, wish);
     },
 
     /** What links to a page, and what could, with the pages; null where the site is gone or the page was not fetched. */

@@ -45,6 +45,8 @@ export class OpeningsKept {
   /** What was found, or is being looked for. */
   private readonly kept = new LRUCache<number, { key: string; found: Promise<Openings | null> }>({ max: 4 });
 
+  private readonly shownIn = new WeakMap<NamedOpening, number | null>();
+
   constructor(private readonly finders: Finders) {}
 
   /** Some openings of a site, the best first; null where it has no figures. */
@@ -117,7 +119,7 @@ export class OpeningsKept {
     const key = [
       ...[figuresStamp(db, site.id), span.firstDay, span.lastDay, today, traitsStamp(db, site.id)],
       ...[JSON.stringify([...passedOpenings(db, site.id)]), changes.join(' ')],
-      ...[site.language, JSON.stringify(siteWords(db, site.id, site.language))],
+      ...[site.settlingDays, site.language, JSON.stringify(siteWords(db, site.id, site.language))],
       ...[site.brandWords.join('|'), site.worthOfClick, site.worthOfConversion],
     ].join('/');
     const known = this.kept.get(site.id);
@@ -128,8 +130,14 @@ export class OpeningsKept {
     return found;
   }
 
-  /** After how many days a page could show what an opening would bring. */
-  private daysToShow(context: SiteContext, { kind, page, gain, figures }: NamedOpening): number | null {
+  /** After how many days a page could show what an opening would bring; worked out once. */
+  private daysToShow(context: SiteContext, opening: NamedOpening): number | null {
+    let days = this.shownIn.get(opening);
+    if (days === undefined) this.shownIn.set(opening, (days = this.showableIn(context, opening)));
+    return days;
+  }
+
+  private showableIn(context: SiteContext, { kind, page, gain, figures }: NamedOpening): number | null {
     const { site, made, lastReadable } = context;
     if (!page || !gain || lastReadable === null || !(figures['clicks']! > 0)) return null;
     // Of a large site only the pages of the panel are known so well; to learn of another one would take seconds.

@@ -38,6 +38,7 @@ const lineJson = z
     pages: number,
     searches: number.meta({ description: 'A month.' }),
     changes: number,
+    findings: number,
     weight: number,
     sessions: number,
     engagedShare: number,
@@ -76,7 +77,13 @@ function lineToJson({ page, query, metrics, further, title, group, brand, intent
             ...{ placesGained: position.placesGained, appeal: appeal.difference },
           },
     ...{ expectedCtr: of('expectedCtr'), queries: of('queries'), pages: of('pages') },
-    ...{ searches: of('searches'), changes: of('changes'), weight: of('weight'), sessions: of('sessions') },
+    ...{
+      searches: of('searches'),
+      changes: of('changes'),
+      findings: of('findings'),
+      weight: of('weight'),
+      sessions: of('sessions'),
+    },
     ...{ engagedShare: of('engagedShare'), conversions: of('conversions'), revenue: of('revenue') },
     ...{ worth: of('worth'), title, group, brand, intent, target },
   };
