@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { mkdir, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import Papa from 'papaparse';
@@ -7,8 +7,10 @@ import { newChangeSchema } from '../core/model/change';
 import { newEventSchema } from '../core/model/event';
 import { importFile } from '../jobs/importFile';
 import { lookAtPage } from '../jobs/lookAtPage';
-import { DEMO_TOKEN, reachPages, simulatedFigures } from '../jobs/outsideWorld';
-import { simulatedPagesFile } from '../jobs/simulatedWorld';
+import { DEMO_TOKEN, reachPages, reachResults, simulatedFigures } from '../jobs/outsideWorld';
+import { simulatedPagesFile, simulatedResultsFile } from '../jobs/simulatedWorld';
+import { bringInResultPage } from '../services/resultPages';
+import { demoResults, LOOKED_UP_AGO } from './rivals';
 import { spoolFile, dropSpooled } from '../jobs/spool';
 import type { Site } from '../core/model/site';
 import { addChange, recordStep } from '../store/ledger/changes';
@@ -33,8 +35,6 @@ import { ORDER_WORTH, simulateVisits, takeTurns } from './visits';
 import { demoWorld, LOOKED_AGO, WATCHED } from './world';
 
 const SEED = 212;
-/** Steps that the story takes; each stands in the history of its change. */
-const STEPS_TAKEN = CHANGES.reduce((n, { steps }) => n + Object.keys(steps ?? {}).length, 0);
 /** Newest days that the simulated feed knows. */
 const FEED_DAYS = 28;
 
@@ -180,6 +180,7 @@ async function makeDemo(db: Db): Promise<void> {
 /** Leaves the pages of the made-up site where they are fetched from, and has the watched ones fetched as the days went by. */
 async function leavePages(db: Db, site: Site, lastDay: Day): Promise<void> {
   await writeFile(simulatedPagesFile(dataDir()), JSON.stringify(demoWorld(lastDay), null, 1));
+  await writeFile(simulatedResultsFile(dataDir()), JSON.stringify(demoResults(lastDay), null, 1));
   const watched = new Set<string>(WATCHED.map((path) => SITE.address + path));
   const pages = listPages(db, site.id).filter(({ address }) => watched.has(address));
   for (const day of [...LOOKED_AGO.map((ago) => addDays(lastDay, -ago)), today()])
@@ -190,19 +191,41 @@ async function leavePages(db: Db, site: Site, lastDay: Day): Promise<void> {
     pages.map(({ id }) => id),
     true,
   );
+  await lookUpResults(db, site, lastDay);
+  await writeFile(countsFile(), JSON.stringify(entryCounts(db)));
 }
+
+/** Has the results of the made-up searches looked at as the days went by. */
+async function lookUpResults(db: Db, site: Site, lastDay: Day): Promise<void> {
+  for (const day of LOOKED_UP_AGO.map((ago) => addDays(lastDay, -ago))) {
+    const source = reachResults(db, site, day)!;
+    for (const { query } of demoResults(lastDay)) {
+      const shown = await source({ query, language: site.language, country: '', device: 'all' });
+      await bringInResultPage(db, site, { ...shown, query, day: isoDay(day) });
+    }
+  }
+}
+
+/** Tables that people add to, each with how many rows it has. */
+function entryCounts(db: Db): Record<string, number> {
+  const tables = [
+    ...['site', 'change', 'change_history', 'event', 'event_history', 'feed', 'sighting', 'import'],
+    ...['page_trait', 'query_trait', 'kept_filter', 'passed_opening', 'sheet', 'site_word'],
+    ...['result_page', 'draft', 'left_out_term'],
+  ];
+  const count = (table: string) =>
+    db.$client.prepare<[], { n: number }>(`SELECT count(*) AS n FROM "${table}"`).get()?.n ?? 0;
+  return Object.fromEntries(tables.map((table) => [table, count(table)]));
+}
+
+/** Where it is noted how many entries the demo came with. */
+const countsFile = () => path.join(dataDir(), 'outside', 'entries.json');
 
 /** Whether somebody added anything to the demo since it was made; then it is not made anew behind their back. */
 function hasOwnEntries(db: Db): boolean {
-  const count = (sql: string) => db.$client.prepare<[], { n: number }>(sql).get()?.n ?? 0;
-  return (
-    count('SELECT count(*) AS n FROM site') !== 1 ||
-    count('SELECT count(*) AS n FROM change WHERE deleted_at IS NULL') !== CHANGES.length ||
-    count('SELECT count(*) AS n FROM event WHERE deleted_at IS NULL') !== EVENTS.length ||
-    count('SELECT count(*) AS n FROM change_history') !== STEPS_TAKEN ||
-    count('SELECT count(*) AS n FROM sighting') > 0 ||
-    count("SELECT count(*) AS n FROM import WHERE state <> 'draft'") !== 3
-  );
+  if (!existsSync(countsFile())) return true;
+  const made = JSON.parse(readFileSync(countsFile(), 'utf8')) as Record<string, number>;
+  return Object.entries(entryCounts(db)).some(([table, n]) => made[table] !== n);
 }
 
 async function removeDatabase(): Promise<void> {

@@ -4,6 +4,8 @@ import Papa from 'papaparse';
 import { parseIsoDay, type Day } from '../core/calendar/day';
 import { get, type Get } from '../outside/http/get';
 import { simulatedFeed, type TrueRow } from '../outside/figuresFeed/simulated';
+import { simulatedSource } from '../outside/resultPages/simulated';
+import { sourceAt, type ResultSource } from '../outside/resultPages/source';
 import type { SearchIndex } from '../outside/searchIndex/searchIndex';
 import { simulatedSite } from '../outside/sitePages/simulated';
 import { listChanges } from '../store/ledger/changes';
@@ -11,7 +13,9 @@ import { today } from '../store/clock';
 import { type Db } from '../store/database';
 import { dataDir } from '../store/paths';
 import type { Site } from '../core/model/site';
-import { indexOfWorld, readWorld, simulatedPageOn } from './simulatedWorld';
+import { resultsAccess } from '../store/wording/access';
+import { pagePath } from '../core/address/address';
+import { indexOfWorld, readResults, readWorld, simulatedPageOn } from './simulatedWorld';
 
 /** The token that the simulated feed of the demo asks for. */
 export const DEMO_TOKEN = 'bee-yard';
@@ -38,6 +42,26 @@ export function reachPages(db: Db, site: Site, day = today()): Get {
 export function reachIndex(db: Db, site: Site): SearchIndex | null {
   const world = isMadeUp(site.address) ? readWorld(dataDir()) : null;
   return world && indexOfWorld(world, listChanges(db, site.id), today());
+}
+
+/** What answers for the result pages of a site's searches on a day: its source, or for a made-up site the simulated one; null where it has none. */
+export function reachResults(db: Db, site: Site, day = today()): ResultSource | null {
+  const searches = isMadeUp(site.address) ? readResults(dataDir()) : null;
+  const world = searches && readWorld(dataDir());
+  if (searches && world) {
+    const changes = listChanges(db, site.id);
+    const index = indexOfWorld(world, changes, day);
+    return simulatedSource({
+      ...{ today: day, site: site.address, searches },
+      shown: async (address) => {
+        const now = simulatedPageOn(world, changes, pagePath(address), day);
+        const title = (await index.shown(address))?.title ?? now?.title;
+        return now && title ? { title, description: now.description } : null;
+      },
+    });
+  }
+  const { address, token } = resultsAccess(db, site.id);
+  return address === '' ? null : sourceAt(get, { address, token, privateHosts: site.privateHosts });
 }
 
 /** What answers for a feed's address: the open internet, or for a made-up name the simulated feed of the demo. */

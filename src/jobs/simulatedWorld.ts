@@ -6,6 +6,7 @@ import { parseIsoDay, type Day } from '../core/calendar/day';
 import type { Change } from '../core/model/change';
 import { isoDaySchema } from '../core/model/fields';
 import { isMade } from '../core/model/steps';
+import { simulatedResultsSchema, type SimulatedResults } from '../outside/resultPages/simulated';
 import { simulatedIndex } from '../outside/searchIndex/simulated';
 import type { SearchIndex } from '../outside/searchIndex/searchIndex';
 import type { SimulatedPage } from '../outside/sitePages/simulated';
@@ -43,6 +44,17 @@ export function simulatedPagesFile(dir: string): string {
 export function readWorld(dir: string): SimulatedWorld | null {
   const file = simulatedPagesFile(dir);
   return existsSync(file) ? worldSchema.parse(JSON.parse(readFileSync(file, 'utf8'))) : null;
+}
+
+/** Where the demo leaves what its searches show. */
+export function simulatedResultsFile(dir: string): string {
+  return path.join(dir, 'outside', 'results.json');
+}
+
+/** What the searches of the made-up site show, where the demo left it. */
+export function readResults(dir: string): SimulatedResults | null {
+  const file = simulatedResultsFile(dir);
+  return existsSync(file) ? simulatedResultsSchema.parse(JSON.parse(readFileSync(file, 'utf8'))) : null;
 }
 
 /** What one edit makes of a page: by the kind of a logged change, or where its old text stood. */

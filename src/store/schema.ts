@@ -11,6 +11,7 @@ import {
 import { GRAIN_KEYS } from '../core/facts/grains';
 import { DEFAULT_UNDO_DAYS } from '../core/model/site';
 import { LANGUAGES } from '../core/words/languages';
+import { WORDED } from '../core/wording/resultPage';
 import { WORD_PURPOSES } from '../core/words/purposes';
 import { STEPS } from '../core/model/steps';
 
@@ -38,6 +39,10 @@ export const site = sqliteTable('site', {
   privateHosts: text('private_hosts').notNull().default(''),
   /** Words of searches for the site itself, a line each; empty for those that its name and address have in common. */
   brandWords: text('brand_words').notNull().default(''),
+  /** Where result pages are asked for, with the token and the country that are sent along; empty for nowhere. */
+  resultsAddress: text('results_address').notNull().default(''),
+  resultsToken: text('results_token').notNull().default(''),
+  resultsCountry: text('results_country').notNull().default(''),
   /** The language of its pages and searches. */
   language: text('language', { enum: LANGUAGES }).notNull().default('en'),
   /** What a click, and a conversion, is worth in the site's own currency; null where nobody said. */
@@ -588,4 +593,62 @@ export const siteWord = sqliteTable(
     words: text('words').notNull(),
   },
   (t) => [primaryKey({ columns: [t.siteId, t.language, t.purpose] })],
+);
+
+/**
+ * What a search showed on a day, as JSON. Of a query, day and device one stands; what it took the place of is kept, deleted.
+ */
+export const resultPage = sqliteTable(
+  'result_page',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    siteId: integer('site_id').notNull(),
+    queryId: integer('query_id').notNull(),
+    day: integer('day').notNull(),
+    device: integer('device').notNull().default(0),
+    content: text('content').notNull(),
+    at: text('at').notNull(),
+    deletedAt: text('deleted_at'),
+  },
+  (t) => [index('result_page_by_query').on(t.siteId, t.queryId, t.day)],
+);
+
+/** Pages of results that were fetched: their headings and how much they say, as JSON, or why they could not be. */
+export const rivalPage = sqliteTable(
+  'rival_page',
+  {
+    resultPageId: integer('result_page_id').notNull(),
+    rank: integer('rank').notNull(),
+    at: text('at').notNull(),
+    facts: text('facts'),
+    failure: text('failure'),
+  },
+  (t) => [primaryKey({ columns: [t.resultPageId, t.rank] })],
+);
+
+/** Drafts of titles and descriptions of a page, and the change that took one. */
+export const draft = sqliteTable(
+  'draft',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    siteId: integer('site_id').notNull(),
+    pageId: integer('page_id').notNull(),
+    of: text('of', { enum: WORDED }).notNull(),
+    text: text('text').notNull(),
+    at: text('at').notNull(),
+    changedAt: text('changed_at').notNull(),
+    deletedAt: text('deleted_at'),
+  },
+  (t) => [index('draft_by_page').on(t.siteId, t.pageId)],
+);
+
+/** Terms that do not count where wordings of a site are compared, such as the name of another site: its stems, and how it was written. */
+export const leftOutTerm = sqliteTable(
+  'left_out_term',
+  {
+    siteId: integer('site_id').notNull(),
+    term: text('term').notNull(),
+    written: text('written').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.term] })],
 );

@@ -6,7 +6,7 @@ import { brandAtEnd, marksOf, type TitleMark } from './marks';
 import { DESCRIPTION_ROOM, measured, TITLE_ROOM, type Measured } from './room';
 import { termsIn, type Term } from './terms';
 import { tokensOf } from './tokens';
-import type { Worded } from './wording';
+import type { Worded } from './resultPage';
 
 /** Where a query stands in a text: in front, further on, only its words, or not all of them. */
 export type QueryPlace = 'front' | 'within' | 'words' | 'parts' | 'absent';

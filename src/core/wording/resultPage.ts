@@ -5,6 +5,10 @@ import { DEVICES } from '../intake/rowReader';
 import { isoDaySchema, lineText } from '../model/fields';
 import type { Day } from '../calendar/day';
 
+/** What is compared: the titles of the results, or their descriptions. */
+export const WORDED = ['title', 'description'] as const;
+export type Worded = (typeof WORDED)[number];
+
 /** What a result is. */
 export const RESULT_KINDS = [
   ...(['page', 'shop', 'list', 'forum', 'video'] as const),

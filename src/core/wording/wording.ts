@@ -5,14 +5,10 @@ import type { Lexicon } from '../words/stems';
 import { entitiesOf, type Entity, type EntityReader } from './entities';
 import { intentOfResults, kindOfResult, type IntentGuess } from './kinds';
 import { marksOf, TITLE_MARKS, type TitleMark } from './marks';
-import type { Result, ResultKind, ResultPage } from './resultPage';
+import type { Result, ResultKind, ResultPage, Worded } from './resultPage';
 import { measured, middleHalf, TITLE_ROOM, DESCRIPTION_ROOM, type Measured, type Middle } from './room';
 import { stackedTitles, type Stacked } from './stacked';
 import { inverseFrequency, sharedTerms, type Ranked, type Term } from './terms';
-
-/** What is compared: the titles of the results, or their descriptions. */
-export const WORDED = ['title', 'description'] as const;
-export type Worded = (typeof WORDED)[number];
 
 /** A result with what its text shows. */
 export type WordedResult = {
