@@ -9,6 +9,8 @@ import { findImport, type ImportRow } from '@/store/figures/imports';
 import { findQuery, type AskedQuery } from '@/store/figures/queryIds';
 import { findChange } from '@/store/ledger/changes';
 import { findStandingEvent } from '@/store/ledger/events';
+import type { ResultPage } from '@/core/wording/resultPage';
+import { findResultPage } from '@/store/wording/resultPages';
 import { findSite } from '@/store/sites';
 
 /*
@@ -85,6 +87,13 @@ export const SUBJECTS = {
     find: (db: Db, id: number): { site: Site; feed: FeedRow } | null => {
       const feed = findFeed(db, id);
       return ofSite(db, feed?.siteId, feed && { feed });
+    },
+  },
+  resultPage: {
+    name: 'result page',
+    find: (db: Db, id: number): { site: Site; resultPage: ResultPage } | null => {
+      const resultPage = findResultPage(db, id);
+      return ofSite(db, resultPage?.siteId, resultPage && { resultPage });
     },
   },
   snapshot: {

@@ -9,7 +9,7 @@ import { importFile } from '../jobs/importFile';
 import { lookAtPage } from '../jobs/lookAtPage';
 import { DEMO_TOKEN, reachPages, reachResults, simulatedFigures } from '../jobs/outsideWorld';
 import { simulatedPagesFile, simulatedResultsFile } from '../jobs/simulatedWorld';
-import { bringInResultPage } from '../services/resultPages';
+import { bringInResultPage } from '../services/wording/resultPages';
 import { demoResults, LOOKED_UP_AGO } from './rivals';
 import { spoolFile, dropSpooled } from '../jobs/spool';
 import type { Site } from '../core/model/site';

@@ -4,7 +4,7 @@ import Papa from 'papaparse';
 import { parseIsoDay, type Day } from '../core/calendar/day';
 import { get, type Get } from '../outside/http/get';
 import { simulatedFeed, type TrueRow } from '../outside/figuresFeed/simulated';
-import { simulatedSource } from '../outside/resultPages/simulated';
+import { simulatedRival, simulatedSource } from '../outside/resultPages/simulated';
 import { sourceAt, type ResultSource } from '../outside/resultPages/source';
 import type { SearchIndex } from '../outside/searchIndex/searchIndex';
 import { simulatedSite } from '../outside/sitePages/simulated';
@@ -62,6 +62,18 @@ export function reachResults(db: Db, site: Site, day = today()): ResultSource | 
   }
   const { address, token } = resultsAccess(db, site.id);
   return address === '' ? null : sourceAt(get, { address, token, privateHosts: site.privateHosts });
+}
+
+/** What answers for the pages of other sites among the results: the open internet, or for those of a made-up site's searches simulated ones. */
+export function reachRivals(site: Site): Get {
+  const searches = isMadeUp(site.address) ? readResults(dataDir()) : null;
+  if (!searches) return get;
+  const pages = new Map(
+    searches.flatMap(({ query, asked, rivals }) =>
+      rivals.map((rival) => [new URL(rival.address).pathname, simulatedRival(query, asked, rival)] as const),
+    ),
+  );
+  return simulatedSite((at) => pages.get(at) ?? null);
 }
 
 /** What answers for a feed's address: the open internet, or for a made-up name the simulated feed of the demo. */

@@ -13,6 +13,9 @@ import { clearUnfinished, failImport } from '../store/figures/arrival';
 import { dropOldDrafts, findImport, nextQueued } from '../store/figures/imports';
 import { dueFeeds, updateFeed, type FeedRow } from '../store/figures/feeds';
 import { dueLook, keepFailure } from '../store/evidence/snapshots';
+import type { ResultPage } from '../core/wording/resultPage';
+import type { Read } from '../services/wording/readResults';
+import { keepRival } from '../store/wording/rivals';
 import { timestamp } from '../store/write';
 import type { NamedSettings } from './checkFile';
 import { FileRefused } from './intake/fileRefused';
@@ -72,7 +75,7 @@ function isLight(task: WorkerTask): boolean {
   if (task.task === 'import')
     return (findImport(database(), task.importId)?.bytesTotal ?? 0) < SMALL_FILE_BYTES;
   // Pages and feeds come from outside: what they do to a thread ends with it.
-  return !['feed', 'look', 'unpack'].includes(task.task);
+  return !['feed', 'look', 'unpack', 'read-results', 'rival'].includes(task.task);
 }
 
 /** Does a task in a thread of its own. Where it takes longer than a limit it is ended, and that is an error. */
@@ -127,6 +130,35 @@ export async function lookInWorker(siteId: number, page: PageRef): Promise<Looke
     return { failure };
   }
 }
+
+const LONGEST_READ_MS = 15_000;
+
+/** Reads results from what was pasted or chosen, in a worker. */
+export async function readResultsInWorker(bytes: Uint8Array): Promise<Read> {
+  try {
+    return (await runWorker({ task: 'read-results', bytes }, LONGEST_READ_MS)) as Read;
+  } catch (error) {
+    if (!(error instanceof TookTooLong)) throw error;
+    return { results: [], asked: [], problem: 'It could not be read in time; paste only the results.' };
+  }
+}
+
+/** Fetches the pages of the first results but one's own, one after the other, and keeps what they say. */
+export async function lookAtRivals(
+  { id, siteId, results }: ResultPage,
+  isOwn: (address: string) => boolean,
+): Promise<void> {
+  for (const { rank, address } of results.slice(0, MOST_RIVALS))
+    if (!isOwn(address))
+      await runWorker({ task: 'rival', siteId, resultPageId: id, rank }, LONGEST_LOOK_MS).catch(
+        (error: unknown) => {
+          if (!(error instanceof TookTooLong)) throw error;
+          return keepRival(database(), id, rank, { failure: 'It could not be read in time.' });
+        },
+      );
+}
+
+const MOST_RIVALS = 10;
 
 /** Looks through an uploaded file in a worker. Throws FileRefused where it is no CSV. */
 export function inspectUpload(

@@ -22,7 +22,10 @@ import type { FileRefused } from './intake/fileRefused';
 import { rememberedFor } from './intake/settings';
 import { inspectLedger } from './importLedger';
 import { lookAtPage } from './lookAtPage';
-import { reachFeed, reachPages } from './outsideWorld';
+import { readResults } from '../services/wording/readResults';
+import { findResultPage } from '../store/wording/resultPages';
+import { reachFeed, reachPages, reachRivals } from './outsideWorld';
+import { lookAtRival } from './rivals';
 import { spoolFile } from './spool';
 
 /** What a worker is given: one task at a time. */
@@ -52,6 +55,10 @@ export type WorkerTask =
   | { readonly task: 'fold' }
   | { readonly task: 'unpack'; readonly file: string; readonly bytes: number }
   | { readonly task: 'look'; readonly siteId: number; readonly page: PageRef }
+  /** Reads results from what was pasted or chosen. */
+  | { readonly task: 'read-results'; readonly bytes: Uint8Array }
+  /** Fetches the page of a result. */
+  | { readonly task: 'rival'; readonly siteId: number; readonly resultPageId: number; readonly rank: number }
   | { readonly task: 'undo' | 'redo'; readonly siteId: number; readonly importId: number }
   /** Without rules, those before the last edit. */
   | { readonly task: 'rules'; readonly siteId: number; readonly rules: AddressRules | null }
@@ -106,6 +113,7 @@ async function run(task: WorkerTask): Promise<unknown> {
         await rm(task.file, { force: true });
       }
     }
+    if (task.task === 'read-results') return await readResults(task.bytes);
     if (task.task === 'feed') {
       await fetchFeed(db, task.feedId, reachFeed(task.address));
       return null;
@@ -119,6 +127,11 @@ async function run(task: WorkerTask): Promise<unknown> {
         return await inspectLedger(db, site, spoolFile(task.importId), today(), task.settings);
       case 'look':
         return await lookAtPage(db, site, task.page, reachPages(db, site), today());
+      case 'rival': {
+        const page = findResultPage(db, task.resultPageId);
+        if (page) await lookAtRival(db, site, page, task.rank, reachRivals(site));
+        return null;
+      }
       case 'undo':
         return await undoImport(db, site, task.importId);
       case 'redo':

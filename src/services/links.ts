@@ -41,6 +41,12 @@ export class Links {
     return this.indexOf(context).of(pageId);
   }
 
+  /** How many pages of a site say a stem; null where none was fetched. */
+  saying(context: SiteContext): { of(stem: string): number; readonly total: number } | null {
+    const index = this.indexOf(context);
+    return index.total === 0 ? null : { of: (stem) => index.saying(stem), total: index.total };
+  }
+
   private indexOf({ db, site }: SiteContext): LinkIndex {
     const snapshots = latestSnapshots(db, site.id);
     const key = snapshots.map(({ id, pageId }) => `${pageId}:${id}`).join(' ');

@@ -10,6 +10,7 @@ import type { Engines } from './engines';
 import { carriersFor } from './movedPages';
 import { readingSource, type ReadingSource } from './readingSource';
 import type { SiteContext } from './siteContext';
+import { resultsEventsFor } from './wording/resultPages';
 import { spansOf, wholeSpan, type SpanWish } from './spans';
 import { wrongTwins, wrongTwinText } from './twins';
 import { commonPart } from '../core/words/common';
@@ -38,6 +39,7 @@ export type ReadingTask = {
   readonly otherChanges: readonly Change[];
   readonly wrongTwins: readonly string[];
   readonly carriers?: readonly Carrier[];
+  readonly resultsEvents?: ReadingInput['resultsEvents'];
   readonly source: ReadingSource;
 };
 
@@ -45,11 +47,20 @@ export type ReadingTask = {
 export function readFrom(
   { site, events, today }: SiteContext,
   engines: Engines,
-  { change, spans, covered, otherChanges, wrongTwins, carriers = [], source }: ReadingTask,
+  {
+    change,
+    spans,
+    covered,
+    otherChanges,
+    wrongTwins,
+    carriers = [],
+    resultsEvents = [],
+    source,
+  }: ReadingTask,
 ): Reading {
   const pageIds = change.pages.map((page) => page.id);
   return makeReading({
-    ...{ today, events, change, otherChanges, wrongTwins, carriers },
+    ...{ today, events, change, otherChanges, wrongTwins, carriers, resultsEvents },
     ...covered,
     ...source,
     windowDays: spans.windowDays,
@@ -84,6 +95,10 @@ export function readChange(
     ).map(wrongTwinText),
     covered: coveredDaysOf(context, span),
     carriers: carriersFor(context, change, span),
+    resultsEvents: resultsEventsFor(
+      context,
+      narrowed.query === null ? change : { ...change, queries: [narrowed.query] },
+    ),
     source: readingSource(context, engines, change, span, narrowed),
   };
   const reading = readFrom(context, engines, fromPeriods(context, task) ?? task);

@@ -21,6 +21,7 @@ import type { QueryPages } from './queryPages';
 import type { SiteContext } from './siteContext';
 import { figuresStamp, type SiteFigures } from './siteFigures';
 import { inTurns } from './turns';
+import { resultsEventsOf } from './wording/resultPages';
 
 /** What shifts are asked of: a page, a query (on a page or all), some pages together, or the whole site. */
 export type ShiftWish = {
@@ -73,6 +74,7 @@ export class Shifts {
         ...shift,
         near: [
           ...nearOf(context, shift, concerned, pages),
+          ...(query === null ? [] : resultsNear(context, query, shift)),
           ...(led ? takenOver(led, shift.day, (id) => pages.find((page) => page.id === id)) : []),
         ],
       };
@@ -227,6 +229,16 @@ function nearOf(
           figures.push({ kind: 'title', day, text: `The results showed “${title}”`, id: null });
   }
   return figures.sort((a, b) => Math.abs(a.day - shift.day) - Math.abs(b.day - shift.day));
+}
+
+/** What happened on the result pages of a query around a shift. */
+function resultsNear({ db, site }: SiteContext, query: string, shift: LevelShift): Near[] {
+  return resultsEventsOf(db, site, [query])
+    .filter(
+      ({ from, to }) =>
+        to >= addDays(shift.firstDay, -NEAR_DAYS) && from <= addDays(shift.lastDay, NEAR_DAYS),
+    )
+    .map(({ to, text }): Near => ({ kind: 'results', day: to, text, id: null }));
 }
 
 const MOST_LOOKED_AT = 50;

@@ -26,6 +26,8 @@ export type TimedOpening = NamedOpening & { readonly daysToShow: number | null }
 
 /** What the pane of an opening shows besides itself. */
 export type OpeningDetail = {
+  /** The number of the newest result page of its query, or of the most seen of its searches that has one. */
+  readonly wording: number | null;
   readonly opening: TimedOpening;
   readonly span: Span;
   readonly months: number;

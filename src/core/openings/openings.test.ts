@@ -155,6 +155,9 @@ test('pages that speak of the same and do not link are found, with words for the
     page(3, 'Honey jars', 'Jars and lids.', 1),
   ]);
   expect(found.of(9)).toBeNull();
+  expect([found.total, found.saying('smoker'), found.saying('pine'), found.saying('wax')]).toEqual([
+    3, 2, 1, 0,
+  ]);
   expect(found.of(1)!.linkedFrom).toEqual([3]);
   expect(found.of(1)!.candidates).toMatchObject([{ fromId: 2, words: ['smoker', 'fuel'] }]);
 });

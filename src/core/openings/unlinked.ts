@@ -60,6 +60,16 @@ export class LinkIndex {
     }
   }
 
+  /** How many pages there are. */
+  get total(): number {
+    return this.titles.size;
+  }
+
+  /** How many pages say a stem, in their title or their text. */
+  saying(stem: string): number {
+    return this.index.search(stem, { tokenize: (text) => [text], processTerm: (term) => term }).length;
+  }
+
   /** What links to a page and what could; null of a page that is not among them. */
   of(pageId: number): PageLinks | null {
     const whole = this.titles.get(pageId);

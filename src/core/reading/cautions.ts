@@ -5,6 +5,7 @@ import { changeKindName, givesText, kindsOf, type Measure } from '../model/chang
 import { concerns, EVENT_KINDS } from '../model/event';
 import type { Comparison } from '../effect/engine';
 import { longDay, metricInText, plural, spanText } from '../words/format';
+import type { ResultsEvent } from '../wording/days';
 import { coveredDays, type ReadingInput } from './input';
 import type { Caution, CautionCode, Compared, Reading, Yardstick } from './model';
 import { movedShare } from './shares';
@@ -26,6 +27,7 @@ export function findCautions(
     ...severalEditsCaution(input),
     ...otherChangeCautions(input, spans),
     ...(compared?.after ? seenCaution(input, compared.after) : []),
+    ...resultsCautions(input, spans),
     ...(compared ? missingDayCautions(input, compared) : []),
     ...(compared ? missingQueryDayCaution(input, compared) : []),
     ...provisionalCaution(input, spans),
@@ -91,6 +93,31 @@ function seenCaution({ change }: ReadingInput, after: Span): Caution[] {
     ),
   ];
 }
+
+/** What changed on the result pages inside the spans, and what that does to clicks at the same rank. */
+function resultsCautions({ resultsEvents = [], change }: ReadingInput, spans: ChangeSpans): Caution[] {
+  return resultsEvents.flatMap(({ kind, from, to, text, query }) => {
+    const days = { firstDay: addDays(from, 1), lastDay: to };
+    const inside = overlap(days, wholeSpan(spans));
+    // That the results show a new title is what the change is for, and its step says so.
+    if (!inside || (kind === 'own-reworded' && givesText(change))) return [];
+    const meaning = RESULTS_MEANING[kind];
+    return caution(
+      'results-changed',
+      `Between ${longDay(from)} and ${longDay(to)} ${text} (“${query}”), on ${whichDays(inside, spans)}${meaning}.`,
+      { days: inside },
+    );
+  });
+}
+
+const RESULTS_MEANING: Readonly<Record<ResultsEvent['kind'], string>> = {
+  'own-reworded': '',
+  'extras-lost': ': fewer clicks at the same rank are then no fault of the title',
+  'extras-gained': ': more clicks at the same rank are then not the title’s alone',
+  'above-came': ': fewer clicks at the same rank are then no fault of the title',
+  'above-went': ': more clicks at the same rank are then not the title’s alone',
+  'kind-changed': ': people may be after something else now',
+};
 
 function eventCautions({ events, change }: ReadingInput, spans: ChangeSpans): Caution[] {
   const addresses = change.pages.map((page) => page.address);

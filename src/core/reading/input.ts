@@ -5,6 +5,7 @@ import type { Change } from '../model/change';
 import type { OutsideEvent } from '../model/event';
 import type { EffectEngine } from '../effect/engine';
 import type { PositionCurve } from '../appeal/positionCurve';
+import type { ResultsEvent } from '../wording/days';
 import type { QueryTotals } from '../reasons/reasons';
 import type { Carrier } from './model';
 import type { PartShares } from './shares';
@@ -59,6 +60,8 @@ export type ReadingInput = {
   readonly wrongTwins: readonly string[];
   readonly otherChanges: readonly Change[];
   readonly events: readonly OutsideEvent[];
+  /** What happened on the result pages of the change's queries, as far as they were looked at. */
+  readonly resultsEvents?: readonly (ResultsEvent & { readonly query: string })[];
   readonly narrowed: Narrowing;
   /** The history that net effects are read from, and the ids of the rows in it; null where there is none. */
   readonly engine: EffectEngine | null;

@@ -30,6 +30,7 @@ export type CautionCode =
   | 'few-clicks'
   | 'no-position'
   | 'not-seen-in-results'
+  | 'results-changed'
   | 'moving-before'
   | 'low-before'
   | 'high-before'

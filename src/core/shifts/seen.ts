@@ -5,7 +5,7 @@ import type { LevelShift } from './levelShifts';
 
 /** What happened near a shift. */
 export type Near = {
-  readonly kind: 'change' | 'event' | 'difference' | 'title' | 'page';
+  readonly kind: 'change' | 'event' | 'difference' | 'title' | 'page' | 'results';
   readonly day: Day;
   readonly text: string;
   /** The change or event, where it is one. */

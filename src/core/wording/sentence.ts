@@ -9,49 +9,44 @@ const NUMBERS = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 
 const inWords = (n: number) => NUMBERS[n] ?? String(n);
 const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
+/** Terms that a sentence names, on each side. */
+const NAMED = 2;
+
 /**
- * What most of the results say and one's own text does not, what they are after, and what marks they use.
- * @example "Seven of the ten say “winter”, five “fondant”; yours says neither. Two put a year."
+ * What most of the results say, what of it one's own text does not, what people are after, and what marks are used.
+ * @example "Eight of the ten say “feeding” and “bees”, as yours does; four say “fondant”, which yours does not. Two have a year."
  */
 export function wordingSentence({ results, terms, missing, ownText, marks, intent }: Wording): string {
   if (results.length === 0) return 'None of the results has such a text.';
-  const most = terms.slice(0, 3);
+  const lacking = missing.filter(({ results: n }) => n >= 2).slice(0, NAMED);
+  const said = terms.filter((term) => !missing.includes(term)).slice(0, NAMED);
+  const of = `of the ${inWords(results.length)} `;
   const parts: string[] = [];
-  if (most.length === 0) parts.push('No two of them say the same.');
+  if (terms.length === 0) parts.push('No two of them say the same.');
+  else if (ownText === null) parts.push(`${upper(sayings(terms.slice(0, 3), of))}.`);
   else {
-    const said = most
-      .map(({ results: n, forms }, i) =>
-        i === 0
-          ? `${inWords(n)} of the ${inWords(results.length)} ${n === 1 ? 'says' : 'say'} “${forms[0]}”`
-          : `${inWords(n)} “${forms[0]}”`,
-      )
-      .join(', ');
-    const lacking = most.filter((term) => missing.includes(term));
-    const own =
-      ownText === null
-        ? ''
-        : lacking.length === 0
-          ? `; yours says ${most.length === 1 ? 'it' : most.length === 2 ? 'both' : 'all three'}`
-          : lacking.length === most.length
-            ? `; yours says ${most.length === 1 ? 'it not' : most.length === 2 ? 'neither' : 'none of them'}`
-            : `; yours does not say ${lacking.map(({ forms }) => `“${forms[0]}”`).join(' and ')}`;
-    parts.push(`${upper(said)}${own}.`);
+    const both = said.length > 0 ? `${sayings(said, of)}, as yours does` : '';
+    const not =
+      lacking.length > 0 ? `${sayings(lacking, said.length > 0 ? '' : of)}, which yours does not` : '';
+    parts.push(`${upper([both, not].filter(Boolean).join('; '))}.`);
   }
-  if (intent.guess) parts.push(`Most who search want ${intentText(intent.guess)}.`);
+  if (intent.guess) parts.push(`Most who search want ${INTENT_NAMES[intent.guess]}.`);
   const used = (Object.keys(marks) as TitleMark[])
     .filter((mark) => mark !== 'separator' && marks[mark].results >= 2)
     .sort((a, b) => marks[b].results - marks[a].results)
     .slice(0, 2)
-    .map(
-      (mark) =>
-        `${inWords(marks[mark].results)} ${marks[mark].results === 1 ? 'has' : 'have'} ${TITLE_MARK_NAMES[mark]}`,
-    );
+    .map((mark) => `${inWords(marks[mark].results)} have ${TITLE_MARK_NAMES[mark]}`);
   if (used.length > 0) parts.push(`${upper(used.join(', '))}.`);
   return parts.join(' ');
 }
 
-function intentText(intent: keyof typeof INTENT_NAMES): string {
-  return INTENT_NAMES[intent];
+/** Which results say which terms. @example "eight of the ten say “feeding”, seven “winter”" */
+function sayings(terms: Wording['terms'], of: string): string {
+  return terms
+    .map(({ results, forms }, i) =>
+      i === 0 ? `${inWords(results)} ${of}say “${forms[0]}”` : `${inWords(results)} “${forms[0]}”`,
+    )
+    .join(', ');
 }
 
 /** The likely intent with its reasons. @example "To learn: 6 of 10 results are pages and 3 titles say so." */

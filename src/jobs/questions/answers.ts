@@ -21,6 +21,8 @@ import { OpeningsKept, type OpeningsPart, type OpeningsWish } from '../../servic
 import { Findings } from '../../services/findings';
 import { Links, linksSeen, type LinksSeen } from '../../services/links';
 import type { Led } from '../../core/history/led';
+import type { DraftReport } from '../../core/wording/draft';
+import { Wordings, type WordingSeen, type WordingWish } from '../../services/wording/wordings';
 import { ledFor, QueryPages } from '../../services/queryPages';
 import type { Progress, Tell } from '../../services/turns';
 import { pageChain } from '../../services/pageChain';
@@ -51,8 +53,10 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
   const engines = new Engines(db);
   const findings = new Findings();
   const links = new Links();
+
   const lists = new Lists(engines, findings, tell);
   const queryPages = new QueryPages(engines);
+  const wordings = new Wordings({ engines, lists, links });
   const shifts = new Shifts(engines, queryPages);
   const openings = new OpeningsKept({ engines, lists, shifts, findings, links, tell });
   /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
@@ -145,6 +149,21 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
     links: ({ siteId, pageId }: { siteId: number; pageId: number }): LinksSeen | null => {
       const context = contextOf(siteId);
       return context && linksSeen(context, links, pageId);
+    },
+
+    /** What a result page has in common; null where the site has none of that number. */
+    wording: async (asked: { siteId: number; wish: WordingWish }): Promise<WordingSeen | null> => {
+      const context = contextOf(asked.siteId);
+      return context && wordings.of(context, asked.wish);
+    },
+
+    /** Drafts held against a result page; null where the site has none of that number. */
+    drafts: async (asked: {
+      siteId: number;
+      wish: Parameters<Wordings['drafts']>[1];
+    }): Promise<DraftReport[] | null> => {
+      const context = contextOf(asked.siteId);
+      return context && wordings.drafts(context, asked.wish);
     },
 
     /** Which of some pages led for a query, day by day. */

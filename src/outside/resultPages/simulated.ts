@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { parseIsoDay, type Day } from '../../core/calendar/day';
 import { isoDaySchema } from '../../core/model/fields';
 import { ABOVE_KINDS, RESULT_EXTRAS, RESULT_KINDS, type NewResultPage } from '../../core/wording/resultPage';
+import type { SimulatedPage } from '../sitePages/simulated';
 import { SourceRefused, type ResultSource } from './source';
 
 /*
@@ -87,5 +88,21 @@ export function simulatedSource({ today, site, searches, shown }: ResultsWorld):
       above: above.filter((one) => holds(one, today)).map(({ kind, own: named }) => ({ kind, own: named })),
       ...{ asked, related, bold, ownQuestions: [] },
     };
+  };
+}
+
+/** The page of a rival: its title, the questions people ask as headings, and a text that grows with how many there are. */
+export function simulatedRival(
+  query: string,
+  asked: readonly string[],
+  { titles, description }: SimulatedResults[number]['rivals'][number],
+): SimulatedPage {
+  const { title } = titles.at(-1)!;
+  return {
+    ...{ title, description, heading: title, types: ['Article'], links: [] },
+    sections: asked.map((heading) => ({
+      heading,
+      text: `${description} Here is what people say of ${query}. `.repeat(3 + (title.length % 5)),
+    })),
   };
 }

@@ -79,7 +79,9 @@ function shownFrom(body: string, host: string): Shown {
   // What a source says besides is its own affair.
   const plain = z.record(z.string(), z.unknown()).safeParse(data);
   const known = plain.success
-    ? Object.fromEntries(Object.entries(plain.data).filter(([name]) => name in shownSchema.shape))
+    ? Object.fromEntries(
+        Object.entries(plain.data).filter(([name]) => Object.hasOwn(shownSchema.shape, name)),
+      )
     : data;
   const read = shownSchema.safeParse(known);
   if (read.success) return read.data;

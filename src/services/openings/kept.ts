@@ -7,6 +7,7 @@ import type { NamedOpening, OpeningDetail, TimedOpening } from '../../core/openi
 import { REMEDIES } from '../../core/openings/sentence';
 import { latestEvidence } from '../../store/evidence/snapshots';
 import { passedOpenings } from '../../store/traits/passed';
+import { lookedUpQueries } from '../../store/wording/resultPages';
 import { siteWords } from '../../store/words';
 import { traitsStamp } from '../../store/traits/traits';
 import { findOpenings, type Openings } from './find';
@@ -93,7 +94,16 @@ export class OpeningsKept {
     const words = snapshot
       ? pageWords(snapshot.evidence, wordsOfSite(context.db, context.site).lexicon)
       : null;
+    const asked = opening.query
+      ? [opening.query.id]
+      : [...(rows?.lines ?? [])]
+          .sort((a, b) => (b.metrics.impressions.after ?? 0) - (a.metrics.impressions.after ?? 0))
+          .flatMap(({ query }) => query?.id ?? []);
+    const lookedUp = new Map(
+      lookedUpQueries(context.db, context.site.id).map(({ query, newest }) => [query.id, newest]),
+    );
     return {
+      wording: asked.flatMap((id) => lookedUp.get(id) ?? [])[0] ?? null,
       opening: { ...opening, daysToShow: this.daysToShow(context, opening) },
       span: found.span,
       months: spanLength(found.span) / MONTH_DAYS,

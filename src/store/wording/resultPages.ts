@@ -113,11 +113,16 @@ export function lookedUpQueries(db: Db, siteId: number): LookedUpQuery[] {
     }));
 }
 
-/** Deletes a result page, or puts it back. One that another took the place of meanwhile stays deleted. */
-export async function setResultPageDeleted(db: Db, id: number, deleted: boolean): Promise<void> {
+/** Deletes a result page, or puts it back; with the number of a site only one of that site. */
+export async function setResultPageDeleted(
+  db: Db,
+  id: number,
+  deleted: boolean,
+  ofSite: number | null = null,
+): Promise<void> {
   await write(db, () => {
     const row = db.select(columns).from(resultPage).where(eq(resultPage.id, id)).get();
-    if (!row) return;
+    if (!row || (ofSite !== null && row.siteId !== ofSite)) return;
     if (!deleted) {
       const other = db
         .select({ id: resultPage.id })

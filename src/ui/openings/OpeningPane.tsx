@@ -20,6 +20,13 @@ type Props = {
   takeUp: Act<[siteId: number, key: string]>;
 };
 
+/** The result page of the query of an opening, or of the most seen of its searches; where none is kept, the form for one. */
+function wordingLink(siteId: number, { wording, opening, searches }: OpeningDetail): string {
+  return wording === null
+    ? routes.newResultPage(siteId, opening.query?.text ?? searches[0]?.line.query?.text ?? '')
+    : routes.resultPage(siteId, wording);
+}
+
 /** One opening: what it would bring and why, its searches, what its page says, and the change it leads to. */
 export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
   const { opening, searches, more, months, title, description, seenOn, clicksNow } = detail;
@@ -72,6 +79,11 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
         {page && (
           <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
             Open the page’s screen
+          </Link>
+        )}
+        {(page || query) && (
+          <Link href={wordingLink(siteId, detail)} prefetch={false} className="inline-link">
+            See how the results word it
           </Link>
         )}
         {query && (

@@ -35,6 +35,13 @@ export const routes = {
     `/sites/${siteId}/lists/${subject}/save${query === '' ? '?' : `${query}&`}as=${as}`,
   /** What the screens of a site wait for. */
   progress: (siteId: number) => `/sites/${siteId}/progress`,
+  wording: (siteId: number) => `/sites/${siteId}/wording`,
+  newResultPage: (siteId: number, query = '') =>
+    `/sites/${siteId}/wording/new${query === '' ? '' : `?query=${encodeURIComponent(query)}`}`,
+  resultPage: (siteId: number, resultPageId: number, wish = '') =>
+    `/sites/${siteId}/wording/${resultPageId}${wish}`,
+  /** Where what was pasted or chosen is read. */
+  readResults: (siteId: number) => `/sites/${siteId}/wording/read`,
   groups: (siteId: number) => `/sites/${siteId}/groups`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
   event: (siteId: number, eventId: number) => `/sites/${siteId}/almanac/${eventId}`,
@@ -59,6 +66,12 @@ export const SCREENS = [
   { name: 'Openings', to: routes.openings, hint: 'where work is likely to pay', part: 'where' },
   { name: 'Pages', to: routes.pages, hint: 'every page, any days against any others', part: 'where' },
   { name: 'Queries', to: routes.queries, hint: 'every search, any days against any others', part: 'where' },
+  {
+    name: 'Wording',
+    to: routes.wording,
+    hint: 'what the results say, and drafts held against them',
+    part: 'where',
+  },
   { name: 'Groups', to: routes.groups, hint: 'pages that rise and fall together', part: 'where' },
   {
     name: 'Sheets',

@@ -1,6 +1,7 @@
 import type { Change } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
 import type { CheckedPosition, SubjectDays } from '@/core/history/subjectDays';
+import type { ResultsEvent } from '@/core/wording/days';
 import type { StripsData } from '../reading/strips/data';
 
 /** What the strips of a page, a query, a group or the site show: no spans, but strokes and bands. */
@@ -9,6 +10,7 @@ export function subjectStrips(
   changes: readonly Change[],
   events: readonly OutsideEvent[],
   checked: readonly CheckedPosition[] = [],
+  results: readonly ResultsEvent[] = [],
 ): StripsData {
   const { shown } = days;
   const strip = (metric: 'clicks' | 'impressions' | 'appeal' | 'position') => ({
@@ -25,6 +27,7 @@ export function subjectStrips(
     changes: changes
       .filter(({ day }) => within(day))
       .map(({ id, day, title }) => ({ id, day, title, own: true })),
+    seen: results.filter(({ to }) => within(to)).map(({ to, text }) => ({ day: to, text })),
     events: events
       .filter(({ hidden, firstDay, lastDay }) => !hidden && within(firstDay, lastDay))
       .map(({ id, name, firstDay, lastDay }) => ({ id, name, firstDay, lastDay })),

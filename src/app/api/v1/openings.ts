@@ -60,7 +60,7 @@ export const shiftsJson = z.object({
         high: z.number(),
         near: z.array(
           z.object({
-            kind: z.enum(['change', 'event', 'difference', 'title', 'page']),
+            kind: z.enum(['change', 'event', 'difference', 'title', 'page', 'results']),
             day,
             text: z.string(),
             id: z.int().nullable(),

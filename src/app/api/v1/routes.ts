@@ -26,6 +26,10 @@ import * as oneQuery from './queries/[queryId]/route';
 import * as openings from './sites/[siteId]/openings/route';
 import * as sheet from './sites/[siteId]/sheet/route';
 import * as shifts from './sites/[siteId]/shifts/route';
+import * as resultPages from './sites/[siteId]/result-pages/route';
+import * as onePageOfResults from './result-pages/[resultPageId]/route';
+import * as wording from './result-pages/[resultPageId]/wording/route';
+import * as resultsCompared from './result-pages/[resultPageId]/comparison/route';
 import * as readings from './sites/[siteId]/readings/route';
 import * as reviewsCalendar from './sites/[siteId]/reviews.ics/route';
 import * as snapshots from './sites/[siteId]/snapshots/route';
@@ -63,6 +67,10 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/sites/{siteId}/openings': openings,
   '/sites/{siteId}/shifts': shifts,
   '/sites/{siteId}/sheet': sheet,
+  '/sites/{siteId}/result-pages': resultPages,
+  '/result-pages/{resultPageId}': onePageOfResults,
+  '/result-pages/{resultPageId}/wording': wording,
+  '/result-pages/{resultPageId}/comparison': resultsCompared,
   '/sites/{siteId}/unlogged': unlogged,
   '/sites/{siteId}/snapshots': snapshots,
   '/snapshots/{snapshotId}': snapshot,

@@ -6,6 +6,7 @@ import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
 import { missedJoins } from '@/services/missedJoins';
 import { listProblems, PROBLEMS_SHOWN } from '@/store/figures/imports';
 import { pageToJson, queryToJson } from './lists';
+import { resultPageToJson } from './wording';
 import { changeToJson, eventToJson, feedToJson, importToJson, siteToJson, snapshotToJson } from './serialise';
 
 /*
@@ -21,6 +22,7 @@ const REPRESENTED: { [S in SubjectName]?: (db: Db, subject: Subjects[S]) => obje
   change: (_db, { change }) => changeToJson(change),
   event: (_db, { event }) => eventToJson(event),
   feed: (_db, { feed }) => feedToJson(feed),
+  resultPage: (_db, { resultPage }) => resultPageToJson(resultPage),
   snapshot: (_db, { snapshot, page }) => snapshotToJson(snapshot, page),
   import: (db, { site, row }) => ({
     ...importToJson(row, listProblems(db, row.id, PROBLEMS_SHOWN)),

@@ -6,6 +6,8 @@ import { addFeed, newFeedSchema } from '@/store/figures/feeds';
 import { addImport } from '@/store/figures/imports';
 import { addChange, editChange, findChange } from '@/store/ledger/changes';
 import { addEvent } from '@/store/ledger/events';
+import { newResultPageSchema } from '@/core/wording/resultPage';
+import { keepResultPage } from '@/store/wording/resultPages';
 import { TempStore } from '../../../../tests/support/tempDb';
 import type { Operation } from './doorway';
 import { operationsByPath } from './routes';
@@ -55,6 +57,14 @@ beforeEach(async () => {
     queryId: Number(
       db.$client.prepare('INSERT INTO query (site_id, text) VALUES (?, ?)').run(site.id, 'smoker')
         .lastInsertRowid,
+    ),
+    resultPageId: await keepResultPage(
+      db,
+      site.id,
+      newResultPageSchema.parse({
+        ...{ query: 'smoker', day: '2026-09-14' },
+        results: [{ rank: 1, address: 'https://rival.example/', title: 'T' }],
+      }),
     ),
     eventId: (await addEvent(db, site.id, newEventSchema.parse(event))).id,
     feedId: await addFeed(db, site.id, newFeedSchema.parse(feed)),

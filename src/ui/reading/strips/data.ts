@@ -21,5 +21,7 @@ export type StripsData = {
   readonly lastReadable: Day | null;
   readonly strips: readonly Strip[];
   readonly changes: readonly RailChange[];
+  /** What the results were seen to show anew, by the day of the look. */
+  readonly seen?: readonly { readonly day: Day; readonly text: string }[];
   readonly events: readonly Pick<OutsideEvent, 'id' | 'name' | 'firstDay' | 'lastDay'>[];
 };

@@ -225,6 +225,16 @@ function drawRail(pen: Pen): void {
     c.stroke();
     if (!item.own) labels.write(shorten(item.title, 24), at + 5, ink.muted);
   }
+  // What the results showed anew hangs below the line, as a small open ring.
+  c.lineWidth = 1.3;
+  for (const { day } of data.seen ?? []) {
+    c.beginPath();
+    c.arc(Math.round(x.getPixelForValue(day)), line + 5, 3.2, 0, 2 * Math.PI);
+    c.fillStyle = ink.paper;
+    c.fill();
+    c.strokeStyle = ink.ink;
+    c.stroke();
+  }
   // Two rows, so that a band whose neighbour took its place still has its name.
   const rows = [new LabelRow(pen, line + 31), new LabelRow(pen, line + 45)];
   for (const event of data.events) {

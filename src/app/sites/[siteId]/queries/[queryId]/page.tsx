@@ -14,6 +14,9 @@ import { listPages } from '@/store/addresses/pages';
 import { findQuery } from '@/store/figures/queryIds';
 import { traitsOfQuery } from '@/store/traits/traits';
 import { LastFigures } from '@/ui/page/LastFigures';
+import { ownResult, resultsEventsOf } from '@/services/wording/resultPages';
+import { resultPagesOf } from '@/store/wording/resultPages';
+import { ResultsPart } from '@/ui/subject/ResultsPart';
 import { Screen } from '@/ui/parts/Screen';
 import { RowKeys } from '@/ui/parts/RowKeys';
 import { Part } from '@/ui/reading/HowTo';
@@ -73,6 +76,7 @@ export default async function QueryPage({ params, searchParams }: Props) {
         pageIds: shownIds.slice(0, MOST_LED),
       })
     : [];
+  const resultsEvents = resultsEventsOf(db, site, [query.text]);
   const checked = overDays ? checkedPositions(db, site.id, query.text, overDays) : [];
   const paths = new Map(shown.flatMap(({ page }) => (page ? [[page.id, pagePath(page.address)]] : [])));
   return (
@@ -114,7 +118,7 @@ export default async function QueryPage({ params, searchParams }: Props) {
                   device={deviceName}
                 />
                 <SubjectStrips
-                  data={subjectStrips(days, named, context.events, checked)}
+                  data={subjectStrips(days, named, context.events, checked, resultsEvents)}
                   name={`“${query.text}”`}
                 />
                 <CheckedLine checked={checked} />
@@ -177,6 +181,17 @@ export default async function QueryPage({ params, searchParams }: Props) {
                 }}
                 pages={listPages(db, site.id).map(({ id, address }) => ({ id, path: pagePath(address) }))}
                 save={saveQuery}
+              />
+            </Part>
+            <Part title="What result pages showed">
+              <ResultsPart
+                siteId={site.id}
+                query={query.text}
+                looks={resultPagesOf(db, site.id, [query.id]).map((one) => ({
+                  ...{ id: one.id, day: one.day },
+                  rank: ownResult(site, one)?.rank ?? null,
+                }))}
+                events={resultsEvents}
               />
             </Part>
             <Part title="Changes that named it">

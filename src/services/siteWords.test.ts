@@ -1,6 +1,6 @@
 import { TempStore } from '../../tests/support/tempDb';
-import { saveSiteWords, siteWords } from './words';
-import { wordsOfSite } from '../services/siteWords';
+import { saveSiteWords, siteWords } from '../store/words';
+import { wordsOfSite } from './siteWords';
 import { intentOf } from '../core/lists/intent';
 
 let store: TempStore;

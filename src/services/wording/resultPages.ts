@@ -1,13 +1,20 @@
-import { addressKey, resultsEvents, type ResultsEvent } from '../core/wording/days';
-import type { NewResultPage, Result, ResultPage } from '../core/wording/resultPage';
-import type { Site } from '../core/model/site';
-import type { Db } from '../store/database';
-import { pageOf } from '../store/addresses/pages';
-import { addSighting, lastSighting } from '../store/evidence/sightings';
-import { changesOnPages } from '../store/ledger/changes';
-import { queryIdOf } from '../store/figures/queryIds';
-import { findResultPage, keepResultPage, resultPagesOf } from '../store/wording/resultPages';
-import { recordIfSeen } from './titleChecks';
+import { addressKey, resultsEvents, type ResultsEvent } from '../../core/wording/days';
+import type { NewResultPage, Result, ResultPage } from '../../core/wording/resultPage';
+import type { Change } from '../../core/model/change';
+import type { Site } from '../../core/model/site';
+import type { Db } from '../../store/database';
+import { pageOf } from '../../store/addresses/pages';
+import { addSighting, lastSighting } from '../../store/evidence/sightings';
+import { changesOnPages } from '../../store/ledger/changes';
+import { queryIdOf } from '../../store/figures/queryIds';
+import {
+  findResultPage,
+  keepResultPage,
+  lookedUpQueries,
+  resultPagesOf,
+} from '../../store/wording/resultPages';
+import type { SiteContext } from '../siteContext';
+import { recordIfSeen } from '../titleChecks';
 
 /** Tells results of the site from those of others. */
 export function ownResults({ address }: Pick<Site, 'address'>): (address: string) => boolean {
@@ -67,4 +74,24 @@ export function resultsEventsOf(
       );
     })
     .sort((a, b) => a.to - b.to);
+}
+
+/**
+ * What happened on the result pages that a change is read beside: those of the queries it names, else those on which its pages were found,
+ * as far as was known on the day as of which it is read.
+ */
+export function resultsEventsFor(
+  { db, site, asOf }: SiteContext,
+  { queries, pages }: Pick<Change, 'queries' | 'pages'>,
+): (ResultsEvent & { readonly query: string })[] {
+  const addresses = new Set(pages.map(({ address }) => addressKey(address)));
+  const named =
+    queries.length > 0
+      ? queries
+      : lookedUpQueries(db, site.id)
+          .filter(({ newest }) =>
+            findResultPage(db, newest)?.results.some(({ address }) => addresses.has(addressKey(address))),
+          )
+          .map(({ query }) => query.text);
+  return resultsEventsOf(db, site, named).filter(({ to }) => asOf === null || to <= asOf);
 }

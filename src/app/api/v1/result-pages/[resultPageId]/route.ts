@@ -1,0 +1,20 @@
+import { setResultPageDeleted } from '@/store/wording/resultPages';
+import { answer, empty, operation } from '../../doorway';
+import { resultPageJson, resultPageToJson } from '../../wording';
+
+export const GET = operation(
+  {
+    summary: 'What a search showed on a day',
+    on: 'resultPage',
+    answers: { '200': answer('The result page', resultPageJson) },
+  },
+  ({ resultPage }) => Response.json(resultPageToJson(resultPage)),
+);
+
+export const DELETE = operation(
+  { summary: 'Delete a result page', on: 'resultPage', answers: { '204': empty('Deleted') } },
+  async ({ db, resultPage }) => {
+    await setResultPageDeleted(db, resultPage.id, true);
+    return new Response(null, { status: 204 });
+  },
+);

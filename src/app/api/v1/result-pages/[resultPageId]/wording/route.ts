@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { WORDED } from '@/core/wording/resultPage';
+import { ask } from '@/jobs/questions/ask';
+import { Problem } from '@/app/problem';
+import { answer, operation } from '../../../doorway';
+import { wordingJson, wordingToJson } from '../../../wording';
+
+const querySchema = z.object({
+  title: z
+    .string()
+    .trim()
+    .max(2000)
+    .optional()
+    .meta({ description: 'A title of one’s own that is thought of; that which is shown where absent.' }),
+  own: z.string().trim().max(2048).optional().meta({ description: 'The address of one’s own page.' }),
+  of: z.enum(WORDED).default('title').meta({ description: 'What is compared.' }),
+});
+
+export const GET = operation(
+  {
+    summary: 'What the results have in common, and what one’s own title says of it',
+    on: 'resultPage',
+    query: querySchema,
+    answers: { '200': answer('The wording', wordingJson) },
+  },
+  async ({ site, resultPage, query: { title, own, of } }) => {
+    const wish = { resultPageId: resultPage.id, of, text: title || null, ownAddress: own || null };
+    const seen = await ask('wording', { siteId: site.id, wish });
+    if (!seen) throw new Problem(404, 'There is no such result page.');
+    return Response.json(wordingToJson(seen.wording));
+  },
+);

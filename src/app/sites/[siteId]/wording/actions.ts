@@ -1,0 +1,108 @@
+'use server';
+
+import { z } from 'zod';
+import { action, question } from '@/app/action';
+import { Problem } from '@/app/problem';
+import { isoDay } from '@/core/calendar/day';
+import { DEVICES } from '@/core/intake/rowReader';
+import { lineText } from '@/core/model/fields';
+import type { DraftReport } from '@/core/wording/draft';
+import { newResultPageSchema, WORDED } from '@/core/wording/resultPage';
+import { reachResults } from '@/jobs/outsideWorld';
+import { ask } from '@/jobs/questions/ask';
+import { lookAtRivals } from '@/jobs/runner';
+import { AddressRefused } from '@/outside/http/address';
+import { AskFailed } from '@/outside/http/get';
+import { SourceRefused } from '@/outside/resultPages/source';
+import { bringInResultPage, ownResults } from '@/services/wording/resultPages';
+import { today } from '@/store/clock';
+import { addDraft, saveDraft, setDraftDeleted } from '@/store/wording/drafts';
+import { setLeftOut } from '@/store/wording/leftOut';
+import { resultsAccess } from '@/store/wording/access';
+import { setResultPageDeleted } from '@/store/wording/resultPages';
+
+/** Keeps what a search showed, as it was looked through, and gives its number. */
+export const keepResults = action('site', [newResultPageSchema], async ({ db, site }, given) => {
+  const { id } = await bringInResultPage(db, site, given);
+  return id;
+});
+
+const deviceSchema = z.enum(Object.keys(DEVICES) as [keyof typeof DEVICES, ...(keyof typeof DEVICES)[]]);
+const querySchema = lineText().min(1, 'Which query?').max(500).toLowerCase();
+
+/** Asks the source of result pages what a search shows today, keeps it, and gives its number. */
+export const lookUp = action('site', [querySchema, deviceSchema], async ({ db, site }, query, device) => {
+  const source = reachResults(db, site);
+  if (!source) throw new Problem(409, 'No source of result pages is set; see Settings.');
+  const { country } = resultsAccess(db, site.id);
+  try {
+    const shown = await source({ query, language: site.language, country, device });
+    const { id } = await bringInResultPage(db, site, { ...shown, query, day: isoDay(today()), device });
+    return id;
+  } catch (error) {
+    if ([SourceRefused, AskFailed, AddressRefused].some((kind) => error instanceof kind))
+      throw new Problem(502, (error as Error).message);
+    throw error;
+  }
+});
+
+/** Deletes a result page. */
+export const dropResults = action('resultPage', [], async ({ db, resultPage }) => {
+  await setResultPageDeleted(db, resultPage.id, true);
+  return null;
+});
+
+/** Puts a result page back. */
+export const putBackResults = action('site', [z.int().positive()], async ({ db, site }, id) => {
+  await setResultPageDeleted(db, id, false, site.id);
+  return null;
+});
+
+/** Fetches the pages of the results that are not one's own. */
+export const lookAtPages = action('resultPage', [], async ({ site, resultPage }) => {
+  await lookAtRivals(resultPage, ownResults(site));
+  return null;
+});
+
+/** Has a term count no longer, or again. */
+export const leaveOut = action(
+  'site',
+  [z.strictObject({ term: z.string().min(1).max(200), written: z.string().min(1).max(200) }), z.boolean()],
+  async ({ db, site }, term, out) => {
+    await setLeftOut(db, site.id, term, out);
+    return null;
+  },
+);
+
+const draftText = lineText().max(1000, 'At most 1,000 characters.');
+
+/** Begins a draft of a page, and gives its number. */
+export const beginDraft = action('page', [z.enum(WORDED), draftText], async ({ db, site, page }, of, text) =>
+  addDraft(db, site.id, { pageId: page.id, of, text }),
+);
+
+/** Writes a draft anew. */
+export const writeDraft = action('site', [z.int().positive(), draftText], async ({ db, site }, id, text) => {
+  await saveDraft(db, site.id, id, text);
+  return null;
+});
+
+/** Drops a draft, or takes it back. */
+export const dropDraft = action(
+  'site',
+  [z.int().positive(), z.boolean()],
+  async ({ db, site }, id, dropped) => {
+    await setDraftDeleted(db, site.id, id, dropped);
+    return null;
+  },
+);
+
+/** Holds drafts against the results. */
+export const holdDrafts = question(
+  'resultPage',
+  [z.enum(WORDED), z.array(draftText).max(20)],
+  async ({ site, resultPage }, of, texts): Promise<DraftReport[]> => {
+    const wish = { resultPageId: resultPage.id, of, texts };
+    return (await ask('drafts', { siteId: site.id, wish })) ?? [];
+  },
+);

@@ -1,0 +1,52 @@
+import Link from 'next/link';
+import type { Day } from '@/core/calendar/day';
+import type { ResultsEvent } from '@/core/wording/days';
+import { mediumDay, shortDay } from '@/core/words/format';
+import { routes } from '../shell/routes';
+
+type Props = {
+  siteId: number;
+  query: string;
+  /** The days on which its results were looked at, the newest first, and the rank of the site on each. */
+  looks: readonly { readonly id: number; readonly day: Day; readonly rank: number | null }[];
+  events: readonly ResultsEvent[];
+};
+
+/** The looks at the results of a query, and what happened on them between one and the next. */
+export function ResultsPart({ siteId, query, looks, events }: Props) {
+  const bring = (
+    <Link href={routes.newResultPage(siteId, query)} prefetch={false} className="inline-link">
+      Bring results in
+    </Link>
+  );
+  if (looks.length === 0) return <p>Its results have not been looked at. {bring}</p>;
+  return (
+    <>
+      <p>
+        Looked at on{' '}
+        {looks.slice(0, 6).map(({ id, day, rank }, i) => (
+          <span key={id}>
+            {i > 0 && ', '}
+            <Link href={routes.resultPage(siteId, id)} prefetch={false} className="inline-link">
+              {shortDay(day)}
+            </Link>{' '}
+            <span className="muted">({rank === null ? 'not among them' : `at ${rank}`})</span>
+          </span>
+        ))}
+        . {bring}
+      </p>
+      {events.length > 0 && (
+        <ul className="mt-1">
+          {[...events].reverse().map(({ from, to, text }) => (
+            <li key={`${to} ${text}`}>
+              <span className="muted">
+                {shortDay(from)} to {mediumDay(to)}:
+              </span>{' '}
+              {text}
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,112 @@
+import Link from 'next/link';
+import { daysSentence, type DaysCompared } from '@/core/wording/days';
+import {
+  ABOVE_NAMES,
+  RESULT_EXTRA_NAMES,
+  RESULT_KIND_NAMES,
+  type ResultPage,
+} from '@/core/wording/resultPage';
+import { mediumDay, plural, shortDay } from '@/core/words/format';
+import { Part } from '../reading/HowTo';
+
+type Props = {
+  siteId: number;
+  before: ResultPage;
+  after: ResultPage;
+  compared: DaysCompared;
+  isOwn: (address: string) => boolean;
+  others: readonly ResultPage[];
+  /** The address of this screen against another day. */
+  choose: (id: number) => string;
+};
+
+/** Two days side by side: who came, went, moved and reworded. */
+export function DaysPart({ before, after, compared, isOwn, others, choose }: Props) {
+  const { came, went, stayed, aboveCame, aboveWent, kindChanged } = compared;
+  const lines = [
+    ...stayed.map((both) => ({ rank: both.after.rank, was: both.before.rank, result: both.after, both })),
+    ...came.map((result) => ({ rank: result.rank, was: null, result, both: null })),
+  ].sort((a, b) => a.rank - b.rank);
+  return (
+    <Part title={`Since ${mediumDay(before.day)}`}>
+      <p>
+        {daysSentence(compared)}
+        {aboveCame.length > 0 &&
+          ` ${upper(aboveCame.map((kind) => ABOVE_NAMES[kind]).join(', '))} appeared above them.`}
+        {aboveWent.length > 0 &&
+          ` ${upper(aboveWent.map((kind) => ABOVE_NAMES[kind]).join(', '))} went from above them.`}
+        {kindChanged &&
+          ` Most were ${RESULT_KIND_NAMES[kindChanged.from]}s and are ${RESULT_KIND_NAMES[kindChanged.to]}s now.`}
+      </p>
+      <table className="figures dense mt-1 w-full text-[0.85rem]">
+        <thead>
+          <tr>
+            <th scope="col">rank</th>
+            <th scope="col" className="text-left!">
+              on {shortDay(after.day)}
+            </th>
+            <th scope="col" className="text-left!">
+              since {shortDay(before.day)}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map(({ rank, result, both }) => (
+            <tr key={result.address} className={isOwn(result.address) ? 'bg-base-300/60' : ''}>
+              <th scope="row">{rank}</th>
+              <td className="text-left!">
+                {result.title}
+                {both?.retitled && <span className="muted block">was: {both.before.title}</span>}
+              </td>
+              <td className="text-left!">{both ? movedText(both) : 'came'}</td>
+            </tr>
+          ))}
+          {went.map((result) => (
+            <tr key={result.address}>
+              <th scope="row" className="muted">
+                –
+              </th>
+              <td className="muted text-left!">{result.title}</td>
+              <td className="text-left!">went, from {result.rank}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {others.length > 1 && (
+        <p className="muted mt-1 text-[0.85rem]">
+          Against{' '}
+          {others
+            .filter(({ id }) => id !== before.id)
+            .slice(0, 5)
+            .map((one, i) => (
+              <span key={one.id}>
+                {i > 0 && ', '}
+                <Link href={choose(one.id)} prefetch={false} className="inline-link" scroll={false}>
+                  {shortDay(one.day)}
+                </Link>
+              </span>
+            ))}{' '}
+          instead
+        </p>
+      )}
+    </Part>
+  );
+}
+
+function upper(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+function movedText({ gained, extrasGained, extrasLost }: DaysCompared['stayed'][number]): string {
+  return (
+    [
+      gained === 0 ? '' : `${gained > 0 ? 'up' : 'down'} ${plural(Math.abs(gained), 'place')}`,
+      extrasLost.length > 0 ? `lost ${extrasLost.map((extra) => RESULT_EXTRA_NAMES[extra]).join(', ')}` : '',
+      extrasGained.length > 0
+        ? `now with ${extrasGained.map((extra) => RESULT_EXTRA_NAMES[extra]).join(', ')}`
+        : '',
+    ]
+      .filter(Boolean)
+      .join('; ') || 'as it was'
+  );
+}

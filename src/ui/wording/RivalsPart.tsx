@@ -1,0 +1,87 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { count } from '@/core/words/format';
+import type { Act } from '../parts/attempt';
+import { useAct } from '../parts/useAct';
+
+type Facts = {
+  readonly h1: readonly string[];
+  readonly headings: number;
+  readonly words: number;
+  readonly types: readonly string[];
+};
+type Line = {
+  readonly rank: number;
+  readonly host: string;
+  readonly own: boolean;
+  readonly facts: Facts | null;
+  readonly failure: string | null;
+};
+
+type Props = {
+  siteId: number;
+  resultPageId: number;
+  lines: readonly Line[];
+  look: Act<[siteId: number, id: number]>;
+};
+
+/** What the pages of the results say themselves: their H1s, how long they are and how many headings they have. */
+export function RivalsPart({ siteId, resultPageId, lines, look }: Props) {
+  const { act, busy } = useAct();
+  const router = useRouter();
+  const known = lines.filter(({ facts }) => facts !== null);
+  const fetched = lines.filter(({ own, facts, failure }) => !own && (facts || failure)).length > 0;
+  return (
+    <>
+      {!fetched ? (
+        <p>
+          Their pages have not been fetched. Each is asked for once, and only where its robots.txt allows it.
+        </p>
+      ) : (
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Pages of the results">
+          <table className="figures dense w-full text-[0.85rem]">
+            <thead>
+              <tr>
+                <th scope="col">rank</th>
+                <th scope="col" className="text-left!">
+                  H1
+                </th>
+                <th scope="col">words</th>
+                <th scope="col">headings</th>
+              </tr>
+            </thead>
+            <tbody>
+              {lines.map(({ rank, host, own, facts, failure }) => (
+                <tr key={rank} className={own ? 'bg-base-300/60' : ''}>
+                  <th scope="row">{rank}</th>
+                  <td className="max-w-80 truncate text-left!" title={host}>
+                    {facts ? facts.h1.join(' / ') || 'none' : (failure ?? 'not fetched')}
+                  </td>
+                  <td>{facts ? count(facts.words) : ''}</td>
+                  <td>{facts ? count(facts.headings) : ''}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {known.length > 2 && <p className="muted mt-1 text-[0.85rem]">{comparedText(lines)}</p>}
+      <button
+        type="button"
+        className="inline-link mt-1"
+        disabled={busy}
+        onClick={() => act(() => look(siteId, resultPageId), router.refresh)}
+      >
+        {busy ? 'Fetching …' : fetched ? 'Fetch their pages again' : 'Fetch their pages'}
+      </button>
+    </>
+  );
+}
+
+function comparedText(lines: readonly Line[]): string {
+  const words = lines.flatMap(({ own, facts }) => (own || !facts ? [] : [facts.words])).sort((a, b) => a - b);
+  const own = lines.find((line) => line.own)?.facts?.words;
+  const middle = words[Math.floor(words.length / 2)]!;
+  return `Half of them have ${count(middle)} words or more${own === undefined ? '' : `; yours has ${count(own)}`}.`;
+}
