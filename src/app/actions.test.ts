@@ -9,6 +9,8 @@ import { addImport } from '@/store/figures/imports';
 import { addChange } from '@/store/ledger/changes';
 import { addEvent } from '@/store/ledger/events';
 import { addSite } from '@/store/sites';
+import { newResultPageSchema } from '@/core/wording/resultPage';
+import { keepResultPage } from '@/store/wording/resultPages';
 import { TempStore } from '../../tests/support/tempDb';
 import type { Action } from './action';
 
@@ -76,6 +78,14 @@ async function thingsOf(site: Site): Promise<Record<string, number>> {
         .lastInsertRowid,
     ),
     snapshot: Number(snapshot.lastInsertRowid),
+    resultPage: await keepResultPage(
+      db,
+      site.id,
+      newResultPageSchema.parse({
+        ...{ query: 'smoker', day: '2026-09-14' },
+        results: [{ rank: 1, address: 'https://r.example/', title: 'T' }],
+      }),
+    ),
   };
 }
 
@@ -115,6 +125,9 @@ const everything = () =>
     'passed_opening',
     'sheet',
     'site_word',
+    'result_page',
+    'draft',
+    'left_out_term',
   ]
     .map((table) => JSON.stringify(store.rows(table)))
     .join('\n');
@@ -137,7 +150,7 @@ test('every action comes by the doorway', () => {
 /** What each schema takes, so that it is the others that are found wrong. */
 function anythingFor(action: AnyAction): unknown[] {
   const fitting: unknown[] = [
-    ...['Title', '2026-09-14', 'undo', 'change', 'en', null, false, 1, [], [1], 'made', {}],
+    ...['Title', '2026-09-14', 'undo', 'change', 'en', null, false, 1, 'title', 'all', [], [1], 'made', {}],
     { title: 'Edit' },
     { settlingDays: 7 },
     { title: 'T', kind: 'other', day: '2026-09-14', pages: ['/a'] },
@@ -149,6 +162,9 @@ function anythingFor(action: AnyAction): unknown[] {
     { key: 'k', reason: 'r', clicksAMonth: 1 },
     { target: null, weight: null, sink: false },
     { targetPageId: null, intent: null, brand: null },
+    { query: 'q', day: '2026-09-14', results: [{ rank: 1, address: 'https://r.example/', title: 'T' }] },
+    { term: 'bee', written: 'bees' },
+    { address: '', token: null, country: '' },
     own.rules,
   ];
   return action.described.args.map((schema) => {

@@ -7,6 +7,8 @@ import { addFeed, listFeeds, newFeedSchema, setFeedDeleted } from './figures/fee
 import { addChange, listChanges, setChangeDeleted } from './ledger/changes';
 import { addEvent, listEvents, setEventDeleted } from './ledger/events';
 import { addSite } from './sites';
+import { newResultPageSchema } from '../core/wording/resultPage';
+import { keepResultPage, resultPagesOf, setResultPageDeleted } from './wording/resultPages';
 
 let store: TempStore;
 let site: Site;
@@ -30,12 +32,21 @@ async function oneOfEach(of: Site) {
       )
     ).id,
     feed: await addFeed(db, of.id, newFeedSchema.parse(feed)),
+    results: await keepResultPage(
+      db,
+      of.id,
+      newResultPageSchema.parse({
+        ...{ query: 'wax', day: '2026-09-14' },
+        results: [{ rank: 1, address: 'https://r.example/', title: 'T' }],
+      }),
+    ),
   };
 }
 const deleteAll = async (ids: Awaited<ReturnType<typeof oneOfEach>>) => {
   await setChangeDeleted(store.db, ids.change, true);
   await setEventDeleted(store.db, ids.event, true);
   await setFeedDeleted(store.db, ids.feed, true);
+  await setResultPageDeleted(store.db, ids.results, true);
 };
 
 test('whatever was deleted is listed with its site, and comes back as it was', async () => {
@@ -45,6 +56,7 @@ test('whatever was deleted is listed with its site, and comes back as it was', a
     listChanges(store.db, site.id),
     listEvents(store.db, site.id),
     listFeeds(store.db, site.id),
+    resultPagesOf(store.db, site.id),
   ]);
   expect(deletedOf(store.db, site.id)).toEqual([]);
   await deleteAll(ids);
@@ -56,6 +68,7 @@ test('whatever was deleted is listed with its site, and comes back as it was', a
     ['change', 'Change'],
     ['event', 'Event'],
     ['feed', 'Feed'],
+    ['results', 'wax, 2026-09-14'],
   ]);
   expect(deletedOf(store.db, other.id)).toEqual([]);
   for (const kind of DELETED_KINDS) {
@@ -68,6 +81,7 @@ test('whatever was deleted is listed with its site, and comes back as it was', a
       listChanges(store.db, site.id),
       listEvents(store.db, site.id),
       listFeeds(store.db, site.id),
+      resultPagesOf(store.db, site.id),
     ]),
   ).toBe(before);
 });
@@ -76,7 +90,7 @@ test('it is kept for thirty days, and deleting twice does not begin them anew', 
   const ids = await oneOfEach(site);
   await deleteAll(ids);
   const days = (n: number) => Date.now() + n * 86_400_000;
-  expect(deletedOf(store.db, site.id, days(DELETED_KEPT_DAYS - 1))).toHaveLength(3);
+  expect(deletedOf(store.db, site.id, days(DELETED_KEPT_DAYS - 1))).toHaveLength(DELETED_KINDS.length);
   expect(deletedOf(store.db, site.id, days(DELETED_KEPT_DAYS + 1))).toEqual([]);
   const [first] = deletedOf(store.db, site.id);
   await new Promise((resolve) => setTimeout(resolve, 5));

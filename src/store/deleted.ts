@@ -1,10 +1,11 @@
 import { prepared, type Db } from './database';
 import { setFeedDeleted } from './figures/feeds';
 import { setChangeDeleted } from './ledger/changes';
+import { setResultPageDeleted } from './wording/resultPages';
 import { setEventDeleted } from './ledger/events';
 
 /** What can be deleted and put back. */
-export const DELETED_KINDS = ['change', 'event', 'feed'] as const;
+export const DELETED_KINDS = ['change', 'event', 'feed', 'results'] as const;
 export type DeletedKind = (typeof DELETED_KINDS)[number];
 
 /** For so many days what was deleted is listed, and can be put back. */
@@ -25,6 +26,8 @@ const SOURCES: Readonly<Record<DeletedKind, string>> = {
            WHERE c.site_id = @siteId AND NOT (i.state IS 'undone' AND i.finished_at IS c.deleted_at)`,
   event: `SELECT 'event', id, name, deleted_at FROM event WHERE site_id = @siteId`,
   feed: `SELECT 'feed', id, name, deleted_at FROM feed WHERE site_id = @siteId`,
+  results: `SELECT 'results', r.id, q.text || ', ' || date(r.day * 86400, 'unixepoch'), r.deleted_at
+            FROM result_page r JOIN query q ON q.id = r.query_id WHERE r.site_id = @siteId`,
 };
 
 /** What was deleted of a site within the days in which it can be put back, the last first. */
@@ -41,6 +44,7 @@ const RESTORE: Readonly<Record<DeletedKind, (db: Db, id: number, deleted: boolea
   change: setChangeDeleted,
   event: setEventDeleted,
   feed: setFeedDeleted,
+  results: (db, id, deleted) => setResultPageDeleted(db, id, deleted),
 };
 
 /** Puts back something that was deleted of a site. Resolves to whether it was. */

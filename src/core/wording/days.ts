@@ -159,7 +159,11 @@ export function daysSentence({ came, went, stayed }: DaysCompared): string {
   const moved = stayed.filter(({ gained }) => gained !== 0).length;
   if (came.length === 0 && went.length === 0 && reworded === 0 && moved === 0) return 'Nothing changed.';
   const parts = [
-    came.length > 0 || went.length > 0 ? `${plural(came.length, 'result')} came and ${went.length} went` : '',
+    came.length > 0
+      ? `${plural(came.length, 'result')} came${went.length > 0 ? ` and ${went.length} went` : ''}`
+      : went.length > 0
+        ? `${plural(went.length, 'result')} went`
+        : '',
     moved > 0 ? `${moved} moved` : '',
     reworded > 0 ? `${reworded} ${reworded === 1 ? 'was' : 'were'} reworded` : '',
   ].filter(Boolean);

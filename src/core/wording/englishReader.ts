@@ -33,7 +33,10 @@ export async function englishReader(): Promise<EntityReader> {
     const details = document.entities().out(its.detail) as unknown as Detail[];
     for (const { value, type } of details) {
       const kind = KINDS[type];
-      if (kind && !/^(?:19|20)\d\d$/.test(value)) found.push({ text: value, kind });
+      // Words such as “winter” or “month” are dates to the model, and terms like any other here.
+      const dated = kind === 'date' || kind === 'time';
+      if (kind && !/^(?:19|20)\d\d$/.test(value) && (!dated || /\d/.test(value)))
+        found.push({ text: value, kind });
     }
     found.push(
       ...namesIn(document.tokens(), its, text).map((name): Mention => ({ text: name, kind: 'name' })),

@@ -42,6 +42,15 @@ const SAYS: Readonly<Partial<Record<ResultKind, Exclude<Intent, 'to-site'>>>> = 
   ...{ page: 'to-learn', video: 'to-learn', news: 'to-learn', tool: 'to-learn', image: 'to-learn' },
 };
 
+/** @example kindText('forum', 1) // "is a forum" */
+function kindText(kind: ResultKind, n: number): string {
+  const uncounted = kind === 'news' || kind === 'brand' || kind === 'local';
+  if (uncounted) return `${n === 1 ? 'is' : 'are'} ${RESULT_KIND_NAMES[kind]}`;
+  return n === 1
+    ? `is ${kind === 'image' ? 'an' : 'a'} ${RESULT_KIND_NAMES[kind]}`
+    : `are ${RESULT_KIND_NAMES[kind]}s`;
+}
+
 /** The likely intent of a search by the kinds of its results and the words of both. */
 export function intentOfResults(query: string, results: readonly Result[], words: IntentWords): IntentGuess {
   const kinds = new Map<ResultKind, number>();
@@ -69,10 +78,7 @@ export function intentOfResults(query: string, results: readonly Result[], words
     reasons.push(
       telling
         .slice(0, 2)
-        .map(
-          ([kind, n]) =>
-            `${n} of ${plural(results.length, 'result')} ${n === 1 ? 'is' : 'are'} ${RESULT_KIND_NAMES[kind]}${n === 1 || kind === 'news' || kind === 'brand' ? '' : 's'}`,
-        )
+        .map(([kind, n]) => `${n} of ${plural(results.length, 'result')} ${kindText(kind, n)}`)
         .join(' and '),
     );
   const worded = said.get(guess) ?? 0;

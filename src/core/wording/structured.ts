@@ -22,6 +22,8 @@ export type SuggestedData = {
 };
 
 const QUESTION = /[?？]\s*$/;
+/** So many of the other results have to show prices or stars for a page to be one of a product. */
+const LEAST_SHOWN = 3;
 const STEP = /^(?:step\s+)?\d{1,2}[.):]?\s+\S|^step\b/i;
 
 /** The questions among the headings of a page, each with the text below it. */
@@ -97,7 +99,7 @@ export function suggestedData(
       name: heading,
       step: steps.map(({ text }, i) => ({ '@type': 'HowToStep', position: i + 1, name: text })),
     });
-  if (shown.price > 0 || shown.stars > 1 || there.has('Offer'))
+  if (shown.price + shown.stars >= LEAST_SHOWN || there.has('Offer'))
     add('Product', 1 + shown.price + shown.stars, productReason(shown), {
       name: heading,
       ...(page.description ? { description: page.description } : {}),

@@ -138,10 +138,13 @@ export async function setResultPageDeleted(
       if (other)
         db.update(resultPage).set({ deletedAt: timestamp() }).where(eq(resultPage.id, other.id)).run();
     }
-    db.update(resultPage)
-      .set({ deletedAt: deleted ? timestamp() : null })
-      .where(eq(resultPage.id, id))
-      .run();
+    // Deleting twice does not begin the days anew for which it can be put back.
+    if (deleted)
+      db.update(resultPage)
+        .set({ deletedAt: timestamp() })
+        .where(and(eq(resultPage.id, id), isNull(resultPage.deletedAt)))
+        .run();
+    else db.update(resultPage).set({ deletedAt: null }).where(eq(resultPage.id, id)).run();
   });
 }
 

@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect, useRef, useState } from 'react';
+import { Fragment, useEffect, useRef, useState } from 'react';
 import { count, plural } from '@/core/words/format';
 import type { DraftReport, QueryPlace } from '@/core/wording/draft';
 import { TITLE_MARK_NAMES } from '@/core/wording/marks';
@@ -21,6 +21,8 @@ type Props = {
   of: Worded;
   /** The text as it is; null where the page has none or was not fetched. */
   present: string | null;
+  /** The page's description beside a title, its title beside a description. */
+  other: string | null;
   drafts: readonly Draft[];
   /** The form for the change that takes a draft, but for the draft. */
   takeOn: string;
@@ -35,7 +37,7 @@ const WRITE_MS = 700;
 
 /** The text as it is and drafts of another side by side, each held against the results while it is typed. */
 export function DraftBench(props: Props) {
-  const { siteId, resultPageId, pageId, of, present, takeOn, begin, write, drop, hold } = props;
+  const { siteId, resultPageId, pageId, of, present, other, takeOn, begin, write, drop, hold } = props;
   const [drafts, setDrafts] = useState(props.drafts);
   const [reports, setReports] = useState<ReadonlyMap<string, DraftReport>>(new Map());
   const { act, busy } = useAct();
@@ -68,9 +70,11 @@ export function DraftBench(props: Props) {
           does it say what the page is about? does it match what people want? could a machine tell from the{' '}
           {of} alone?
         </p>
-        <button type="button" className="inline-link text-[0.9rem]" disabled={busy} onClick={add}>
-          another draft
-        </button>
+        {drafts.length > 0 && (
+          <button type="button" className="inline-link text-[0.9rem]" disabled={busy} onClick={add}>
+            another draft
+          </button>
+        )}
       </div>
       <div className="mt-2 grid gap-3 md:grid-cols-2 xl:grid-cols-3">
         <article className="hairline border p-2.5" aria-label="as it is">
@@ -80,10 +84,21 @@ export function DraftBench(props: Props) {
           ) : (
             <>
               <p className="font-semibold">{present}</p>
-              <Report of={of} text={present} report={reports.get(present) ?? null} own />
+              <Report of={of} text={present} report={reports.get(present) ?? null} other={other} own />
             </>
           )}
         </article>
+        {drafts.length === 0 && (
+          <article className="hairline border border-dashed p-2.5">
+            <p className="muted mb-2">
+              A draft is held against the results, the {of} as it is and the queries of the page while you
+              type it. It is kept with the page.
+            </p>
+            <button type="button" className="btn btn-sm" disabled={busy} onClick={add}>
+              Begin a draft
+            </button>
+          </article>
+        )}
         {drafts.map((draft, i) => (
           <DraftCard
             key={draft.id}
@@ -92,6 +107,7 @@ export function DraftBench(props: Props) {
             draft={draft}
             report={reports.get(draft.text) ?? null}
             takeOn={takeOn}
+            other={other}
             edit={(text) =>
               setDrafts((all) => all.map((one) => (one.id === draft.id ? { ...one, text } : one)))
             }
@@ -123,12 +139,13 @@ type CardProps = {
   draft: Draft;
   report: DraftReport | null;
   takeOn: string;
+  other: string | null;
   edit: (text: string) => void;
   keep: (text: string) => void;
   drop: () => void;
 };
 
-function DraftCard({ name, of, draft, report, takeOn, edit, keep, drop }: CardProps) {
+function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }: CardProps) {
   const kept = useRef(draft.text);
   const keepNow = useRef(keep);
   useEffect(() => {
@@ -158,7 +175,7 @@ function DraftCard({ name, of, draft, report, takeOn, edit, keep, drop }: CardPr
         value={text}
         onChange={(e) => edit(e.target.value.replace(/\n/g, ' '))}
       />
-      <Report of={of} text={text} report={report} />
+      <Report of={of} text={text} report={report} other={other} />
       {text.trim() !== '' && (
         <Link
           href={`${takeOn}&new=${encodeURIComponent(text.trim())}`}
@@ -180,10 +197,17 @@ const PLACES: Readonly<Record<QueryPlace, string>> = {
   absent: 'nothing of the query',
 };
 
-type ReportProps = { of: Worded; text: string; report: DraftReport | null; own?: boolean };
+type ReportProps = {
+  of: Worded;
+  text: string;
+  report: DraftReport | null;
+  /** The page's description beside a title, its title beside a description. */
+  other: string | null;
+  own?: boolean;
+};
 
 /** What a text is held to, line by line. */
-function Report({ of, text, report, own = false }: ReportProps) {
+function Report({ of, text, report, other, own = false }: ReportProps) {
   const length = measured(text, of === 'title' ? TITLE_ROOM : DESCRIPTION_ROOM);
   const lines = report ? linesOf(report, own) : [];
   return (
@@ -192,12 +216,36 @@ function Report({ of, text, report, own = false }: ReportProps) {
         {plural(length.characters, 'character')}, {count(length.pixels)} pixels
         <Room {...length} />
       </p>
+      <Shown of={of} text={text} other={other} />
       {lines.map(([before, names]) => (
         <p key={before}>
           {before} {names !== '' && <b>{names}</b>}
         </p>
       ))}
     </div>
+  );
+}
+
+/** How the text would be shown at the width of a desk and of a hand, title above description. */
+function Shown({ of, text, other }: Pick<ReportProps, 'of' | 'text' | 'other'>) {
+  const [title, description] = of === 'title' ? [text, other ?? ''] : [other ?? '', text];
+  const cut = {
+    title: measured(title, TITLE_ROOM).cut,
+    description: measured(description, DESCRIPTION_ROOM).cut,
+  };
+  const shown = (whole: string, part: string | null) => (part === null ? whole : `${part} …`);
+  return (
+    <dl className="hairline my-1 grid grid-cols-[3.2rem_1fr] gap-x-2 border-y py-1 text-[0.75rem]">
+      {(['desktop', 'mobile'] as const).map((width) => (
+        <Fragment key={width}>
+          <dt className="muted">{width === 'desktop' ? 'on a desk' : 'in hand'}</dt>
+          <dd>
+            <span className="font-serif text-[0.9rem]">{shown(title, cut.title[width])}</span>{' '}
+            <span className="muted">{shown(description, cut.description[width])}</span>
+          </dd>
+        </Fragment>
+      ))}
+    </dl>
   );
 }
 

@@ -359,7 +359,11 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
           disabled={busy || rows.length === 0}
           onClick={() => void save()}
         >
-          Keep {rows.length === 1 ? 'this result' : `these ${rows.length} results`}
+          {rows.length === 0
+            ? 'Keep the results'
+            : rows.length === 1
+              ? 'Keep this result'
+              : `Keep these ${rows.length} results`}
         </button>
       </div>
     </div>

@@ -40,13 +40,13 @@ export function SharedTerms({ siteId, terms, of, own, leftOut, leaveOut }: Props
   return (
     <>
       <ul className="text-[0.9rem]">
-        {terms.slice(0, MOST_SHOWN).map(({ term, forms, results, inTitle }) => (
+        {terms.slice(0, MOST_SHOWN).map(({ term, forms, words, results, inTitle }) => (
           <li
             key={term}
             className="hairline grid grid-cols-[10rem_1fr_1.5rem_4rem] items-center gap-2 border-b py-0.5"
           >
             <span className="truncate font-semibold" title={forms.join(', ')}>
-              {forms.slice(0, 2).join(', ')}
+              {words > 1 ? forms[0] : forms.slice(0, 2).join(', ')}
             </span>
             <svg viewBox="0 0 100 8" preserveAspectRatio="none" className="h-2 w-full" aria-hidden>
               <rect

@@ -1,4 +1,4 @@
-import { RESULT_EXTRA_NAMES, RESULT_KIND_NAMES } from '@/core/wording/resultPage';
+import { RESULT_KIND_NAMES } from '@/core/wording/resultPage';
 import type { Stacked } from '@/core/wording/stacked';
 import type { WordedResult } from '@/core/wording/wording';
 
@@ -23,15 +23,17 @@ export function StackedTitles({ results, lined }: Props) {
           <span className="w-6 shrink-0 pl-1 font-serif text-base-content/70 tabular-nums">
             {result.rank}
           </span>
-          <span className={`min-w-0 flex-1 ${lined ? 'flex whitespace-nowrap' : ''}`}>
+          <span className={`min-w-0 flex-1 ${lined ? 'flex' : ''}`}>
             {lined ? (
               <>
                 <span
-                  className="shrink-0 overflow-hidden text-right text-ellipsis"
+                  className="flex shrink-0 justify-end overflow-hidden"
                   style={{ width: `${width * 0.48}em` }}
                   title={result.title}
                 >
-                  <Pieces pieces={leadOf(stacked)} of={results.length} />
+                  <span className="whitespace-pre">
+                    <Pieces pieces={leadOf(stacked)} of={results.length} />
+                  </span>
                 </span>
                 <span className="min-w-0 overflow-hidden whitespace-pre text-ellipsis">
                   <Pieces pieces={stacked.pieces.slice(Math.max(0, stacked.pivot))} of={results.length} />
@@ -42,10 +44,7 @@ export function StackedTitles({ results, lined }: Props) {
             )}
           </span>
           <span className="muted max-w-40 shrink-0 text-right text-[0.75rem] font-normal">
-            {[
-              own ? 'own' : RESULT_KIND_NAMES[kind],
-              ...result.extras.map((extra) => RESULT_EXTRA_NAMES[extra]),
-            ].join(' · ')}
+            {[...new Set([own ? 'own' : RESULT_KIND_NAMES[kind], ...result.extras])].join(' · ')}
           </span>
         </li>
       ))}
@@ -61,9 +60,7 @@ function leadOf({ pieces, pivot }: Stacked): Stacked['pieces'] {
 function Pieces({ pieces, of }: { pieces: Stacked['pieces']; of: number }) {
   return pieces.map(({ text, results }, i) =>
     results < 2 ? (
-      <span key={i} className="whitespace-pre-wrap">
-        {text}
-      </span>
+      <span key={i}>{text}</span>
     ) : (
       <span
         key={i}

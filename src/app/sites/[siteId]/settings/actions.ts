@@ -6,6 +6,7 @@ import { refuseConflict } from '@/app/formResult';
 import { LANGUAGES } from '@/core/words/languages';
 import { WORD_PURPOSES, wordListSchema } from '@/core/words/purposes';
 import { settingsOf, siteEditSchema } from '@/core/model/site';
+import { resultsAccessSchema, saveResultsAccess } from '@/store/wording/access';
 import { saveSiteWords } from '@/store/words';
 import { findSite, saveSiteSettings } from '@/store/sites';
 
@@ -31,3 +32,9 @@ export const saveWords = action(
     return null;
   },
 );
+
+/** Keeps where result pages are asked for; a token that is not given stays. */
+export const saveResultsSource = action('site', [resultsAccessSchema], async ({ db, site }, access) => {
+  await saveResultsAccess(db, site.id, access);
+  return null;
+});

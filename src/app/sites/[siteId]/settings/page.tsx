@@ -3,23 +3,33 @@ import { cookies } from 'next/headers';
 import { Screen } from '@/ui/parts/Screen';
 import { Bookmarklet } from '@/ui/settings/Bookmarklet';
 import { SettingsForm } from '@/ui/settings/SettingsForm';
+import { ResultsSourceForm } from '@/ui/settings/ResultsSourceForm';
+import { resultsAccess } from '@/store/wording/access';
 import { WordsForm } from '@/ui/settings/WordsForm';
 import { siteWords } from '@/store/words';
 import { themeFrom } from '@/ui/shell/theme';
 import { ThemeSwitch } from '@/ui/shell/ThemeSwitch';
 import { siteFromPath, type SitePageProps } from '../site';
-import { saveSettings, saveWords } from './actions';
+import { saveResultsSource, saveSettings, saveWords } from './actions';
 
 export const metadata: Metadata = { title: 'Settings' };
 
 export default async function SettingsPage({ params }: SitePageProps) {
   const { db, site } = siteFromPath((await params).siteId);
+  const results = resultsAccess(db, site.id);
   return (
     <Screen title="Settings" lead="How this site’s changes are read, unless a change says otherwise.">
       <div className="grid gap-x-16 gap-y-8 wide:grid-cols-[28rem_28rem]">
         <SettingsForm site={site} save={saveSettings} />
         <div className="space-y-8">
           <Bookmarklet siteId={site.id} />
+          <ResultsSourceForm
+            siteId={site.id}
+            address={results.address}
+            country={results.country}
+            hasToken={results.token !== ''}
+            save={saveResultsSource}
+          />
           <WordsForm
             key={site.language}
             siteId={site.id}

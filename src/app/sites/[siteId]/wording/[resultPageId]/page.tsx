@@ -207,6 +207,11 @@ function Seen({ context, seen, of, wish }: SeenProps) {
             pageId={own.id}
             of={of}
             present={present ?? wording.ownText}
+            other={
+              (of === 'title' ? onPage?.description : onPage?.title) ??
+              shownOwn?.[of === 'title' ? 'description' : 'title'] ??
+              null
+            }
             drafts={draftsOf(db, [own.id], of).map(({ id, text }) => ({ id, text }))}
             takeOn={`${routes.newChange(site.id)}?${takeOn}`}
             begin={beginDraft}
