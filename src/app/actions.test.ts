@@ -164,6 +164,7 @@ function anythingFor(action: AnyAction): unknown[] {
     { targetPageId: null, intent: null, brand: null },
     { query: 'q', day: '2026-09-14', results: [{ rank: 1, address: 'https://r.example/', title: 'T' }] },
     { term: 'bee', written: 'bees' },
+    [{ pageId: 1, text: 'T' }],
     { address: '', token: null, country: '' },
     own.rules,
   ];

@@ -195,7 +195,7 @@ export function demoResults(lastDay: Day): SimulatedResults {
         { title },
         ...(more.retitled ? [{ from: on(more.retitled[0]), title: more.retitled[1] }] : []),
       ],
-      description: describedAs(query, title),
+      description: DESCRIBED[i % DESCRIBED.length]!(query, title),
       ...(more.kind ? { kind: more.kind } : {}),
       extras: [
         ...(more.extras ?? []).map((extra) => ({ extra })),
@@ -223,9 +223,19 @@ const slug = (text: string) =>
     .slice(0, 3)
     .join('-')}-`;
 
-function describedAs(query: string, title: string): string {
-  return `${title.replace(/[?.]$/, '')}: what there is to know about ${query}, with amounts, days and pictures, from people who keep bees themselves.`;
-}
+/** Descriptions as sites of their kind write them; the words of the query stand in each. */
+const DESCRIBED: readonly ((query: string, title: string) => string)[] = [
+  (query) => `When to begin, how much to give and what to leave alone: all about ${query}, month by month.`,
+  (query, title) =>
+    `${title.replace(/[?.]$/, '')}. We tried both on twelve colonies and say what we would do again.`,
+  (query) => `A plain guide to ${query} for people in their first years, with pictures of every step.`,
+  (query) => `Our members share what works for ${query} in a wet climate, and what does not.`,
+  (query) => `In stock and sent the same day. Read before you buy: what matters for ${query}.`,
+  (query) => `Five mistakes that cost colonies, and how to avoid them: ${query} without guessing.`,
+  (query) => `“I am new to this and wonder about ${query}.” 14 answers, the last one in October.`,
+  (query) => `Weights, amounts and a chart to print: ${query} by the size of the hive.`,
+  (query) => `Watch it done in four minutes: ${query}, filmed in our yard.`,
+];
 
 /** How long ago the results of each search were looked at. */
 export const LOOKED_UP_AGO = [78, 38, 3];

@@ -14,6 +14,7 @@ const VIEWS: [string, string][] = [
   ['a query', '/sites/1/queries/1'],
   ['wording', '/sites/1/wording'],
   ['a result page', '/sites/1/wording/25'],
+  ['drafts for several pages', '/sites/1/wording/drafts?q=feed'],
   ['bringing results in', '/sites/1/wording/new?query=wax'],
   ['sheets', '/sites/1/sheets'],
   ['a page', 'page'],

@@ -171,3 +171,37 @@ test('pasted rubbish, a page of another kind, and markup in titles are refused o
   expect(refused.status()).toBe(422);
   expect(JSON.stringify(await refused.json())).toContain('At most 100 results');
 });
+
+test('titles of several pages are drafted in one table by a pattern, and planned as one change', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/sites/1/wording/drafts');
+  await page
+    .getByLabel('Pages, one a line; a draft after a tab')
+    .fill('/guides/wasps\tWasps at the hive: what helps\n/guides/queen-excluders/\n/no/such/page');
+  await page.getByRole('button', { name: 'Show them' }).click();
+  await expect(page.getByText('1 line names no page of this site: /no/such/page.')).toBeVisible();
+  await expect(page.getByLabel('Draft for /guides/wasps/')).toHaveValue('Wasps at the hive: what helps');
+  await page.getByLabel('Pattern').fill('{targt}');
+  await expect(async () => {
+    await page.getByRole('button', { name: 'Fill in empty drafts' }).click();
+    await expect(page.getByText(/There is no \{targt\}/)).toBeVisible({ timeout: 3000 });
+  }).toPass();
+  await page.getByLabel('Pattern').fill('{target}: {what} ({year})');
+  await page.getByLabel('{what}').fill('when and how much');
+  await page.getByRole('button', { name: 'Fill in empty drafts' }).click();
+  await expect(page.getByLabel('Draft for /guides/queen-excluders/')).toHaveValue(
+    'Queen excluder: when and how much (2026)',
+  );
+  await page.getByRole('button', { name: 'Plan 2 titles' }).click();
+  await expect(page).toHaveURL(/ledger\/\d+$/);
+  const id = /ledger\/(\d+)/.exec(page.url())![1]!;
+  const change = await (await request.get(`/api/v1/changes/${id}`)).json();
+  expect(change).toMatchObject({ planned: true, kind: 'title-rewrite' });
+  expect(change.parts.map(({ newText }: { newText: string }) => newText)).toEqual([
+    'Wasps at the hive: what helps',
+    'Queen excluder: when and how much (2026)',
+  ]);
+  await request.delete(`/api/v1/changes/${id}`);
+});

@@ -78,7 +78,10 @@ export function intentOfResults(query: string, results: readonly Result[], words
     reasons.push(
       telling
         .slice(0, 2)
-        .map(([kind, n]) => `${n} of ${plural(results.length, 'result')} ${kindText(kind, n)}`)
+        .map(
+          ([kind, n], i) =>
+            `${n}${i === 0 ? ` of ${plural(results.length, 'result')}` : ''} ${kindText(kind, n)}`,
+        )
         .join(' and '),
     );
   const worded = said.get(guess) ?? 0;

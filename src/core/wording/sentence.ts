@@ -20,14 +20,15 @@ export function wordingSentence({ results, terms, missing, ownText, marks, inten
   if (results.length === 0) return 'None of the results has such a text.';
   const lacking = missing.filter(({ results: n }) => n >= 2).slice(0, NAMED);
   const said = terms.filter((term) => !missing.includes(term)).slice(0, NAMED);
-  const of = `of the ${inWords(results.length)} `;
   const parts: string[] = [];
   if (terms.length === 0) parts.push('No two of them say the same.');
-  else if (ownText === null) parts.push(`${upper(sayings(terms.slice(0, 3), of))}.`);
+  else if (ownText === null) parts.push(`${upper(sayings(terms.slice(0, 3), results.length))}.`);
   else {
-    const both = said.length > 0 ? `${sayings(said, of)}, as yours does` : '';
+    const both = said.length > 0 ? `${sayings(said, results.length)}, as yours does` : '';
     const not =
-      lacking.length > 0 ? `${sayings(lacking, said.length > 0 ? '' : of)}, which yours does not` : '';
+      lacking.length > 0
+        ? `${sayings(lacking, said.length > 0 ? null : results.length)}, which yours does not`
+        : '';
     parts.push(`${upper([both, not].filter(Boolean).join('; '))}.`);
   }
   if (intent.guess) parts.push(`Most who search want ${INTENT_NAMES[intent.guess]}.`);
@@ -40,11 +41,13 @@ export function wordingSentence({ results, terms, missing, ownText, marks, inten
   return parts.join(' ');
 }
 
-/** Which results say which terms. @example "eight of the ten say “feeding”, seven “winter”" */
-function sayings(terms: Wording['terms'], of: string): string {
+/** Which of so many results say which terms; null where that was said before. @example "eight of the ten say “feeding”, seven “winter”" */
+function sayings(terms: Wording['terms'], of: number | null): string {
+  const who = (n: number) =>
+    of === null ? inWords(n) : n === of ? `all ${inWords(n)}` : `${inWords(n)} of the ${inWords(of)}`;
   return terms
     .map(({ results, forms }, i) =>
-      i === 0 ? `${inWords(results)} ${of}say “${forms[0]}”` : `${inWords(results)} “${forms[0]}”`,
+      i === 0 ? `${who(results)} say “${forms[0]}”` : `${inWords(results)} “${forms[0]}”`,
     )
     .join(', ');
 }

@@ -40,6 +40,7 @@ export const routes = {
     `/sites/${siteId}/wording/new${query === '' ? '' : `?query=${encodeURIComponent(query)}`}`,
   resultPage: (siteId: number, resultPageId: number, wish = '') =>
     `/sites/${siteId}/wording/${resultPageId}${wish}`,
+  pageDrafts: (siteId: number) => `/sites/${siteId}/wording/drafts`,
   /** Where what was pasted or chosen is read. */
   readResults: (siteId: number) => `/sites/${siteId}/wording/read`,
   groups: (siteId: number) => `/sites/${siteId}/groups`,

@@ -38,40 +38,42 @@ export function DaysPart({ before, after, compared, isOwn, others, choose }: Pro
         {kindChanged &&
           ` Most were ${RESULT_KIND_NAMES[kindChanged.from]}s and are ${RESULT_KIND_NAMES[kindChanged.to]}s now.`}
       </p>
-      <table className="figures dense mt-1 w-full text-[0.85rem]">
-        <thead>
-          <tr>
-            <th scope="col">rank</th>
-            <th scope="col" className="text-left!">
-              on {shortDay(after.day)}
-            </th>
-            <th scope="col" className="text-left!">
-              since {shortDay(before.day)}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map(({ rank, result, both }) => (
-            <tr key={result.address} className={isOwn(result.address) ? 'bg-base-300/60' : ''}>
-              <th scope="row">{rank}</th>
-              <td className="text-left!">
-                {result.title}
-                {both?.retitled && <span className="muted block">was: {both.before.title}</span>}
-              </td>
-              <td className="text-left!">{both ? movedText(both) : 'came'}</td>
-            </tr>
-          ))}
-          {went.map((result) => (
-            <tr key={result.address}>
-              <th scope="row" className="muted">
-                –
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Results of both days">
+        <table className="figures dense mt-1 w-full text-[0.85rem]">
+          <thead>
+            <tr>
+              <th scope="col">rank</th>
+              <th scope="col" className="text-left!">
+                on {shortDay(after.day)}
               </th>
-              <td className="muted text-left!">{result.title}</td>
-              <td className="text-left!">went, from {result.rank}</td>
+              <th scope="col" className="text-left!">
+                since {shortDay(before.day)}
+              </th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {lines.map(({ rank, result, both }) => (
+              <tr key={result.address} className={isOwn(result.address) ? 'bg-base-300/60' : ''}>
+                <th scope="row">{rank}</th>
+                <td className="text-left!">
+                  {result.title}
+                  {both?.retitled && <span className="muted block">was: {both.before.title}</span>}
+                </td>
+                <td className="text-left!">{both ? movedText(both) : 'came'}</td>
+              </tr>
+            ))}
+            {went.map((result) => (
+              <tr key={result.address}>
+                <th scope="row" className="muted">
+                  –
+                </th>
+                <td className="muted text-left!">{result.title}</td>
+                <td className="text-left!">went, from {result.rank}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       {others.length > 1 && (
         <p className="muted mt-1 text-[0.85rem]">
           Against{' '}

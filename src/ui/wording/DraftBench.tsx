@@ -180,7 +180,7 @@ function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }:
         <Link
           href={`${takeOn}&new=${encodeURIComponent(text.trim())}`}
           prefetch={false}
-          className="btn btn-sm mt-2"
+          className="btn btn-primary btn-sm mt-2"
         >
           Take this draft
         </Link>
@@ -216,12 +216,12 @@ function Report({ of, text, report, other, own = false }: ReportProps) {
         {plural(length.characters, 'character')}, {count(length.pixels)} pixels
         <Room {...length} />
       </p>
-      <Shown of={of} text={text} other={other} />
       {lines.map(([before, names]) => (
         <p key={before}>
           {before} {names !== '' && <b>{names}</b>}
         </p>
       ))}
+      <Shown of={of} text={text} other={other} />
     </div>
   );
 }
@@ -235,7 +235,7 @@ function Shown({ of, text, other }: Pick<ReportProps, 'of' | 'text' | 'other'>) 
   };
   const shown = (whole: string, part: string | null) => (part === null ? whole : `${part} …`);
   return (
-    <dl className="hairline my-1 grid grid-cols-[3.2rem_1fr] gap-x-2 border-y py-1 text-[0.75rem]">
+    <dl className="hairline my-1 grid grid-cols-[4.2rem_1fr] gap-x-2 border-t pt-1 text-[0.75rem]">
       {(['desktop', 'mobile'] as const).map((width) => (
         <Fragment key={width}>
           <dt className="muted">{width === 'desktop' ? 'on a desk' : 'in hand'}</dt>

@@ -222,7 +222,7 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
           <legend className="text-[0.85rem] font-semibold">Above the results</legend>
           {ABOVE_KINDS.map((kind) => (
             <div key={kind} className="flex gap-4 text-[0.9rem]">
-              <label className="flex w-40 items-center gap-2">
+              <label className="flex min-h-7 w-40 items-center gap-2">
                 <input
                   type="checkbox"
                   className="checkbox checkbox-sm"
@@ -237,7 +237,7 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
                 {ABOVE_NAMES[kind]}
               </label>
               {above.has(kind) && (
-                <label className="flex items-center gap-2">
+                <label className="flex min-h-7 items-center gap-2">
                   <input
                     type="checkbox"
                     className="checkbox checkbox-sm"

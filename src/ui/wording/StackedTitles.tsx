@@ -1,3 +1,4 @@
+import type { CSSProperties } from 'react';
 import { RESULT_KIND_NAMES } from '@/core/wording/resultPage';
 import type { Stacked } from '@/core/wording/stacked';
 import type { WordedResult } from '@/core/wording/wording';
@@ -7,7 +8,7 @@ type Props = { results: readonly WordedResult[]; lined: boolean };
 /** The texts of the results one above the other, shared words underlined: whole where most say them, dotted where some do. */
 export function StackedTitles({ results, lined }: Props) {
   const width = Math.min(
-    26,
+    30,
     Math.max(
       0,
       ...results.map(({ stacked }) => leadOf(stacked).reduce((sum, { text }) => sum + text.length, 0)),
@@ -23,19 +24,19 @@ export function StackedTitles({ results, lined }: Props) {
           <span className="w-6 shrink-0 pl-1 font-serif text-base-content/70 tabular-nums">
             {result.rank}
           </span>
-          <span className={`min-w-0 flex-1 ${lined ? 'flex' : ''}`}>
+          <span className={`min-w-0 flex-1 ${lined ? 'sm:flex' : ''}`}>
             {lined ? (
               <>
                 <span
-                  className="flex shrink-0 justify-end overflow-hidden"
-                  style={{ width: `${width * 0.48}em` }}
+                  className="shrink-0 justify-end overflow-hidden sm:flex sm:w-(--lead)"
+                  style={{ '--lead': `${width * 0.5 + 0.5}em` } as CSSProperties}
                   title={result.title}
                 >
-                  <span className="whitespace-pre">
+                  <span className="sm:whitespace-pre">
                     <Pieces pieces={leadOf(stacked)} of={results.length} />
                   </span>
                 </span>
-                <span className="min-w-0 overflow-hidden whitespace-pre text-ellipsis">
+                <span className="min-w-0 overflow-hidden text-ellipsis sm:whitespace-pre">
                   <Pieces pieces={stacked.pieces.slice(Math.max(0, stacked.pivot))} of={results.length} />
                 </span>
               </>

@@ -5,7 +5,9 @@ import { action, question } from '@/app/action';
 import { Problem } from '@/app/problem';
 import { isoDay } from '@/core/calendar/day';
 import { DEVICES } from '@/core/intake/rowReader';
-import { lineText } from '@/core/model/fields';
+import { newChangeSchema } from '@/core/model/change';
+import { isoDaySchema, lineText } from '@/core/model/fields';
+import { plural } from '@/core/words/format';
 import type { DraftReport } from '@/core/wording/draft';
 import { newResultPageSchema, WORDED } from '@/core/wording/resultPage';
 import { reachResults } from '@/jobs/outsideWorld';
@@ -16,7 +18,11 @@ import { AskFailed } from '@/outside/http/get';
 import { SourceRefused } from '@/outside/resultPages/source';
 import { bringInResultPage, ownResults } from '@/services/wording/resultPages';
 import { today } from '@/store/clock';
-import { addDraft, saveDraft, setDraftDeleted } from '@/store/wording/drafts';
+import { MOST_PAGES } from '@/services/wording/pageDrafts';
+import { findPage } from '@/store/addresses/pages';
+import { latestTitles } from '@/store/evidence/snapshots';
+import { addChange } from '@/store/ledger/changes';
+import { addDraft, draftsOf, saveDraft, setDraftDeleted } from '@/store/wording/drafts';
 import { setLeftOut } from '@/store/wording/leftOut';
 import { resultsAccess } from '@/store/wording/access';
 import { setResultPageDeleted } from '@/store/wording/resultPages';
@@ -104,5 +110,38 @@ export const holdDrafts = question(
   async ({ site, resultPage }, of, texts): Promise<DraftReport[]> => {
     const wish = { resultPageId: resultPage.id, of, texts };
     return (await ask('drafts', { siteId: site.id, wish })) ?? [];
+  },
+);
+
+/** Keeps drafts of several pages, logs them as one planned change, and gives its number. */
+export const planDrafts = action(
+  'site',
+  [
+    z
+      .array(z.strictObject({ pageId: z.int().positive(), text: draftText.min(1) }))
+      .min(1, 'There is no draft.')
+      .max(MOST_PAGES, `At most ${MOST_PAGES} pages at a time.`),
+    isoDaySchema,
+  ],
+  async ({ db, site }, drafts, day) => {
+    const titles = latestTitles(db, site.id);
+    const pages = drafts.map(({ pageId, text }) => {
+      const page = findPage(db, site.id, pageId);
+      if (!page) throw new Problem(404, 'One of the pages is no longer there.');
+      return { page, text };
+    });
+    const change = newChangeSchema.parse({
+      ...{ title: `Titles of ${plural(pages.length, 'page')}`, kind: 'title-rewrite', day, planned: true },
+      pages: pages.map(({ page }) => page.address),
+      parts: pages.map(({ page, text }) => ({
+        ...{ kind: 'title-rewrite', page: page.address, newText: text },
+        oldText: titles.get(page.id) ?? null,
+      })),
+    });
+    const { id } = await addChange(db, site, change);
+    for (const { page, text } of pages)
+      if (!draftsOf(db, [page.id], 'title').some((draft) => draft.text === text))
+        await addDraft(db, site.id, { pageId: page.id, of: 'title', text });
+    return id;
   },
 );

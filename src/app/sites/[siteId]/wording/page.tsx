@@ -26,6 +26,9 @@ export default async function WordingPage({ params }: SitePageProps) {
       aside={
         <div className="flex flex-wrap items-center gap-4">
           {source && <LookUp siteId={site.id} look={lookUp} />}
+          <Link href={routes.pageDrafts(site.id)} prefetch={false} className="inline-link text-[0.85rem]">
+            Drafts for several pages
+          </Link>
           <Link href={routes.newResultPage(site.id)} prefetch={false} className="btn btn-primary btn-sm">
             Bring results in
           </Link>

@@ -1,0 +1,72 @@
+import type { Metadata } from 'next';
+import { isoDay } from '@/core/calendar/day';
+import { plural } from '@/core/words/format';
+import { SiteContext } from '@/services/siteContext';
+import { pagesToDraft } from '@/services/wording/pageDrafts';
+import { today } from '@/store/clock';
+import { Screen } from '@/ui/parts/Screen';
+import { DraftTable } from '@/ui/wording/DraftTable';
+import { siteFromPath, type SitePageProps } from '../../site';
+import { planDrafts } from '../actions';
+
+export const metadata: Metadata = { title: 'Drafts for several pages' };
+
+type Text = string | string[] | undefined;
+type Props = SitePageProps & { searchParams: Promise<{ pages?: Text; q?: Text; what?: Text }> };
+const one = (text: Text) => (Array.isArray(text) ? text[0] : text) ?? '';
+
+/** Drafts of titles for several pages in one table: pasted from a sheet, written here, or made from a pattern. */
+export default async function DraftsPage({ params, searchParams }: Props) {
+  const { db, site } = siteFromPath((await params).siteId);
+  const wish = await searchParams;
+  const lines = one(wish.pages)
+    .slice(0, 100_000)
+    .split(/\r\n|\r|\n/)
+    .filter((line) => line.trim() !== '');
+  const words = one(wish.q).toLowerCase().split(/\s+/).filter(Boolean);
+  const { pages, unknown } = pagesToDraft(new SiteContext(db, site), { lines, words });
+  return (
+    <Screen
+      title="Drafts for several pages"
+      lead="Titles of a round in one table: paste pages from a sheet, with a draft beside each where there is one, or choose them by words of their path."
+    >
+      <form className="mb-4 grid max-w-4xl gap-3 md:grid-cols-[1fr_16rem_auto] md:items-end">
+        <label className="text-[0.85rem] font-semibold">
+          Pages, one a line; a draft after a tab
+          <textarea
+            name="pages"
+            rows={3}
+            className="textarea w-full font-normal"
+            defaultValue={one(wish.pages)}
+          />
+        </label>
+        <label className="text-[0.85rem] font-semibold">
+          or words of their path
+          <input name="q" className="input w-full font-normal" defaultValue={one(wish.q)} />
+        </label>
+        <button type="submit" className="btn btn-sm">
+          Show them
+        </button>
+      </form>
+      {unknown.length > 0 && (
+        <p role="alert" className="mb-3 max-w-4xl border-l-3 border-(--band) pl-2">
+          {plural(unknown.length, 'line')} {unknown.length === 1 ? 'names' : 'name'} no page of this site:{' '}
+          {unknown.slice(0, 5).join(', ')}
+          {unknown.length > 5 && ' and others'}.
+        </p>
+      )}
+      {pages.length > 0 && (
+        <DraftTable
+          key={JSON.stringify(pages.map(({ page }) => page.id))}
+          siteId={site.id}
+          day={isoDay(today())}
+          pages={pages.map(({ page, path, present, values, draft, given }) => ({
+            ...{ id: page.id, path, present, values },
+            draft: given ?? draft ?? '',
+          }))}
+          plan={planDrafts}
+        />
+      )}
+    </Screen>
+  );
+}
