@@ -132,6 +132,16 @@ try {
       await page.getByRole('heading', { name: 'What it says' }).waitFor();
     },
   });
+  await shoot('wording', '/sites/1/wording', {
+    act: async (page) => {
+      await page.getByRole('link', { name: 'winter feeding bees' }).click();
+      await page.getByRole('button', { name: 'Begin a draft' }).click();
+      await page
+        .getByLabel('Draft A of the title')
+        .fill('Feeding bees in winter: when to give fondant or sugar');
+      await page.getByText('says what no other says').waitFor();
+    },
+  });
   await shoot('almanac', '/sites/1/almanac');
   await shoot('across', '/sites/1/almanac/1');
   await shoot('intake', '/sites/1/intake');
@@ -139,7 +149,6 @@ try {
   // Brings pages of its own, so it comes after the pictures of all others.
   await bringIn(VISITS);
   await shoot('addresses', '/sites/1/addresses', { act: showJoins });
-  await shoot('settings', '/sites/1/settings');
 } finally {
   await browser.close();
   server.kill();

@@ -192,7 +192,7 @@ test('titles of several pages are drafted in one table by a pattern, and planned
   await page.getByLabel('{what}').fill('when and how much');
   await page.getByRole('button', { name: 'Fill in empty drafts' }).click();
   await expect(page.getByLabel('Draft for /guides/queen-excluders/')).toHaveValue(
-    'Queen excluder: when and how much (2026)',
+    'Queen excluders, and when to do without: when and how much (2026)',
   );
   await page.getByRole('button', { name: 'Plan 2 titles' }).click();
   await expect(page).toHaveURL(/ledger\/\d+$/);
@@ -201,7 +201,7 @@ test('titles of several pages are drafted in one table by a pattern, and planned
   expect(change).toMatchObject({ planned: true, kind: 'title-rewrite' });
   expect(change.parts.map(({ newText }: { newText: string }) => newText)).toEqual([
     'Wasps at the hive: what helps',
-    'Queen excluder: when and how much (2026)',
+    'Queen excluders, and when to do without: when and how much (2026)',
   ]);
   await request.delete(`/api/v1/changes/${id}`);
 });

@@ -180,6 +180,29 @@ test('days are over and a span has no figures at all', () => {
   expect(reading).toMatchObject({ verdict: 'unclear', net: null });
 });
 
+describe('what happened on the result pages', () => {
+  const events = (kind: string, from: number, to: number) =>
+    [
+      { kind, query: 'wax', from: asDay(DAY + from), to: asDay(DAY + to), text: 'the result lost its stars' },
+    ] as never;
+  const messages = (resultsEvents: never, over: object = {}) =>
+    makeReading(input({ resultsEvents, change: change(over) }))
+      .cautions.filter(({ code }) => code === 'results-changed')
+      .map(({ message }) => message);
+
+  test('is a doubt where it fell inside the spans, with what it does to clicks at the same rank', () => {
+    const [message] = messages(events('extras-lost', 5, 12));
+    expect(message).toMatch(/^Between .* the result lost its stars \(“wax”\), on \d of the 28 after days/);
+    expect(message).toMatch(/fewer clicks at the same rank are then no fault of the title\.$/);
+    expect(messages(events('extras-lost', 80, 90))).toEqual([]);
+  });
+
+  test('that the results show the new title is what a change of text is for, and no doubt', () => {
+    expect(messages(events('own-reworded', 2, 9), { newText: 'new' })).toEqual([]);
+    expect(messages(events('own-reworded', 2, 9))).toHaveLength(1);
+  });
+});
+
 describe('the new text in the results', () => {
   const codes = (over: object) =>
     makeReading(input({ change: change(over) })).cautions.filter(
