@@ -44,7 +44,12 @@ export const COLUMNS = {
     about: 'clicks that the usual CTR would bring, less those that came',
   },
   queries: { name: 'queries', form: 'count', only: ['pages'] },
-  pages: { name: 'pages', form: 'count', only: ['queries'] },
+  pages: {
+    name: 'pages',
+    form: 'count',
+    only: ['queries', 'pairs'],
+    about: 'pages of the site that were shown for the query',
+  },
   searches: { name: 'searches a month', form: 'count', only: ['queries', 'pairs'] },
   changes: { name: 'changes', form: 'count', only: ['pages', 'pairs'] },
   findings: {

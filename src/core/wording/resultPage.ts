@@ -9,6 +9,10 @@ import type { Day } from '../calendar/day';
 export const WORDED = ['title', 'description'] as const;
 export type Worded = (typeof WORDED)[number];
 
+/** What can be compared besides: the first H1 of each page, where it was fetched. */
+export const COMPARED_TEXTS = [...WORDED, 'h1'] as const;
+export type ComparedText = (typeof COMPARED_TEXTS)[number];
+
 /** What a result is. */
 export const RESULT_KINDS = [
   ...(['page', 'shop', 'list', 'forum', 'video'] as const),

@@ -200,6 +200,29 @@ test('a result page is told in a sentence, and one’s own result is held agains
   expect(thought.terms.find(({ forms }) => forms[0] === 'fondant')!.inTitle).toBe(true);
 });
 
+test('other texts of the results can be compared, such as the H1s of their pages, as far as they are known', () => {
+  const results = [result(1, 'A'), result(2, 'B'), result(3, 'C', { address: 'https://own.example/' })];
+  const h1 = new Map([
+    [1, 'Winter feeding'],
+    [3, 'Feeding in winter'],
+  ]);
+  const wording = wordingOf(
+    { query: { id: 1, text: 'x' }, results },
+    (address) => address.includes('own'),
+    BASIS,
+    {
+      of: 'h1',
+      textOf: ({ rank }) => h1.get(rank) ?? null,
+    },
+  );
+  expect(wording.results.map((one) => one.result.rank)).toEqual([1, 3]);
+  expect(wording.ownText).toBe('Feeding in winter');
+  expect(wording.terms.map(({ term, results: n }) => [term, n])).toEqual([
+    ['feed', 2],
+    ['winter', 2],
+  ]);
+});
+
 test('titles that run from the right, without spaces, with marks of markup or pictures are words and pieces like any other', () => {
   const titles = [
     'تغذية النحل في الشتاء',

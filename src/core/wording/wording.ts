@@ -5,7 +5,7 @@ import type { Lexicon } from '../words/stems';
 import { entitiesOf, type Entity, type EntityReader } from './entities';
 import { intentOfResults, kindOfResult, type IntentGuess } from './kinds';
 import { marksOf, TITLE_MARKS, type TitleMark } from './marks';
-import type { Result, ResultKind, ResultPage, Worded } from './resultPage';
+import type { ComparedText, Result, ResultKind, ResultPage } from './resultPage';
 import { measured, middleHalf, TITLE_ROOM, DESCRIPTION_ROOM, type Measured, type Middle } from './room';
 import { stackedTitles, type Stacked } from './stacked';
 import { inverseFrequency, sharedTerms, type Ranked, type Term } from './terms';
@@ -24,7 +24,7 @@ export type WordedResult = {
 export type RareTerm = { readonly form: string; readonly results: number; readonly ownPages: number };
 
 export type Wording = {
-  readonly of: Worded;
+  readonly of: ComparedText;
   /** The first ten, which are compared, and how many results there are. */
   readonly results: readonly WordedResult[];
   readonly total: number;
@@ -65,21 +65,31 @@ export function wordingOf(
   { query, results: all }: Pick<ResultPage, 'query' | 'results'>,
   isOwn: (address: string) => boolean,
   { lexicon, intents, leftOut, read, ownPages }: WordingBasis,
-  { own = null, of = 'title' }: { own?: string | null; of?: Worded } = {},
+  {
+    own = null,
+    of = 'title',
+    textOf = (result) => (of === 'h1' ? null : result[of]),
+  }: {
+    own?: string | null;
+    of?: ComparedText;
+    /** What is compared of a result; null where it has none. */
+    textOf?: (result: Result) => string | null;
+  } = {},
 ): Wording {
-  const results = all.slice(0, COMPARED).filter((result) => result[of] !== null);
+  const texts = new Map(all.slice(0, COMPARED).map((result) => [result, textOf(result)]));
+  const results = all.slice(0, COMPARED).filter((result) => texts.get(result) !== null);
   const ownResult = results.find(({ address }) => isOwn(address));
-  const ownText = own ?? ownResult?.[of] ?? null;
-  const ranked = results.map((result): Ranked => ({ rank: result.rank, text: result[of]! }));
-  const room = of === 'title' ? TITLE_ROOM : DESCRIPTION_ROOM;
+  const ownText = own ?? (ownResult && texts.get(ownResult)) ?? null;
+  const ranked = results.map((result): Ranked => ({ rank: result.rank, text: texts.get(result)! }));
+  const room = of === 'description' ? DESCRIPTION_ROOM : TITLE_ROOM;
   const stacked = stackedTitles(
     ranked.map(({ text }) => text),
     lexicon,
   );
   const worded = results.map((result, i): WordedResult => ({
     ...{ result, own: isOwn(result.address), kind: kindOfResult(result), stacked: stacked[i]! },
-    marks: [...marksOf(result[of]!, result.address)],
-    measured: measured(result[of]!, room),
+    marks: [...marksOf(texts.get(result)!, result.address)],
+    measured: measured(texts.get(result)!, room),
   }));
   const terms = sharedTerms(ranked, lexicon, { own: ownText, leftOut });
   const ownMarks = ownText === null ? new Set<TitleMark>() : marksOf(ownText, ownResult?.address ?? null);

@@ -73,6 +73,7 @@ export function pairsTable(parts: QueryParts): Made {
   const table: FiguresTable = {
     ...{ rows: pairs.rows, now: pairs.now, was: wish.spans.was && pairs.was },
     further: once((column) => {
+      if (column === 'pages') return pagesOfEach(pairs);
       if (column === 'changes') return Float64Array.from(pageIds, (id) => changes.get(id) ?? 0);
       if (column === 'weight') return Float64Array.from(pageIds, (id) => traits.get(id)?.weight ?? NaN);
       return queryColumn(parts, column, ids, pairs.now);
@@ -95,6 +96,14 @@ export function pairsTable(parts: QueryParts): Made {
       };
     },
   };
+}
+
+/** For each pair how many pages were shown for its query. */
+function pagesOfEach({ rows, query, now }: Pairs): Float64Array {
+  const pages = new Map<number, number>();
+  for (let row = 0; row < rows; row++)
+    if (now.impressions[row]! > 0) pages.set(query[row]!, (pages.get(query[row]!) ?? 0) + 1);
+  return Float64Array.from(query, (id) => pages.get(id) ?? 0);
 }
 
 function queryColumn(

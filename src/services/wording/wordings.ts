@@ -6,13 +6,14 @@ import { addressKey } from '../../core/wording/days';
 import { draftReport, type DraftBasis, type DraftReport } from '../../core/wording/draft';
 import type { EntityReader } from '../../core/wording/entities';
 import { englishReader } from '../../core/wording/englishReader';
-import type { ResultPage, Worded } from '../../core/wording/resultPage';
+import type { ComparedText, ResultPage, Worded } from '../../core/wording/resultPage';
 import { suggestedData, type SuggestedData } from '../../core/wording/structured';
 import { wordingOf, type Wording } from '../../core/wording/wording';
 import { latestEvidence } from '../../store/evidence/snapshots';
 import { pageOf, findPage } from '../../store/addresses/pages';
 import { traitsOfQuery } from '../../store/traits/traits';
 import { leftOutTerms } from '../../store/wording/leftOut';
+import { rivalsOf } from '../../store/wording/rivals';
 import { findResultPage } from '../../store/wording/resultPages';
 import type { Engines } from '../engines';
 import type { Links } from '../links';
@@ -49,7 +50,7 @@ export type WordingSeen = {
 
 export type WordingWish = {
   readonly resultPageId: number;
-  readonly of: Worded;
+  readonly of: ComparedText;
   /** One's own text as it is thought of; null for the one that is shown. */
   readonly text: string | null;
   /** The address of one's own page, where it is to be another. */
@@ -78,6 +79,9 @@ export class Wordings {
     const isOwn = wanted === null ? ownResults(site) : (address: string) => addressKey(address) === wanted;
     const ownOf = page.results.find(({ address }) => isOwn(address)) ?? null;
     const own = this.ownPage(context, page, ownOf?.address ?? wish.ownAddress);
+    const evidence = own ? latestEvidence(db, site.id).get(own.id)?.evidence : undefined;
+    const h1 = evidence?.headings.find(({ level }) => level === 1)?.text ?? null;
+    const rivals = rivalsOf(db, page.id);
     const wording = wordingOf(
       page,
       isOwn,
@@ -86,9 +90,15 @@ export class Wordings {
         leftOut: new Set(leftOutTerms(db, site.id).map(({ term }) => term)),
         ownPages: this.tools.links.saying(context),
       },
-      { of: wish.of, own: wish.text },
+      {
+        ...{ of: wish.of, own: wish.text },
+        ...(wish.of === 'h1'
+          ? {
+              textOf: ({ rank, address }) => (isOwn(address) ? h1 : (rivals.get(rank)?.facts?.h1[0] ?? null)),
+            }
+          : {}),
+      },
     );
-    const evidence = own ? latestEvidence(db, site.id).get(own.id)?.evidence : undefined;
     const words = evidence ? pageWords(evidence, lexicon) : null;
     const said = (text: string): AskedLine => ({ text, said: words && saidOn(words, text) });
     const others = page.results.filter(({ address }) => !isOwn(address)).slice(0, 10);
@@ -99,7 +109,7 @@ export class Wordings {
       onPage: evidence
         ? {
             ...{ title: evidence.title, description: evidence.description, words: evidence.words },
-            h1: evidence.headings.find(({ level }) => level === 1)?.text ?? null,
+            h1,
             headings: evidence.headings.length,
           }
         : null,

@@ -98,6 +98,17 @@ export function latestSnapshots(
   return [...new Map(rows.map((row) => [row.pageId, row])).values()];
 }
 
+/** The titles or descriptions that a page had before the one it has, and the last day on which each was seen, the newest first. */
+export function earlierTexts(
+  db: Db,
+  pageId: number,
+  of: 'title' | 'description',
+): { readonly text: string; readonly lastDay: Day }[] {
+  return snapshotsOf(db, pageId, SNAPSHOTS_SHOWN)
+    .slice(1)
+    .flatMap(({ evidence, lastDay }) => (evidence[of] ? [{ text: evidence[of], lastDay }] : []));
+}
+
 /** The title of each page of a site as it was last fetched, by page. */
 export function latestTitles(db: Db, siteId: number): Map<number, string> {
   return new Map(

@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { FormResult } from '../parts/formResult';
 import { ReadingStrips } from '../reading/strips/ReadingStrips';
 import type { StripsData } from '../reading/strips/data';
@@ -15,11 +15,13 @@ type Props = {
   about: string;
   pages: readonly { readonly id: number; readonly path: string }[];
   strips: StripsData;
+  /** When its level shifted; null where it did not. */
+  moved: ReactNode;
   rename: (siteId: number, pageIds: number[], name: string) => Promise<FormResult<null>>;
 };
 
 /** A group of pages that move together: its name, its strips, its pages. */
-export function GroupPart({ siteId, name, named, about, pages, strips, rename }: Props) {
+export function GroupPart({ siteId, name, named, about, pages, strips, moved, rename }: Props) {
   const [editing, setEditing] = useState(false);
   const [text, setText] = useState(named ? name : '');
   const { act, busy } = useAct();
@@ -78,6 +80,7 @@ export function GroupPart({ siteId, name, named, about, pages, strips, rename }:
         data={strips}
         summary={`Clicks, impressions and appeal of the group “${name}” day by day. ${about}`}
       />
+      {moved && <div className="mt-1 text-[0.9rem]">{moved}</div>}
       <details className="mt-1 text-[0.85rem]">
         <summary>Its pages</summary>
         <ul className="mt-1 max-h-60 overflow-y-auto" tabIndex={0} aria-label={`Pages of ${name}`}>

@@ -77,6 +77,9 @@ export function PageFigures(props: Props) {
                     <th scope="col">clicks</th>
                     <th scope="col">seen</th>
                     <th scope="col">position</th>
+                    <th scope="col" title="other pages of the site that were shown for it">
+                      others
+                    </th>
                     <th scope="col" className="text-left!">
                       said
                     </th>
@@ -101,7 +104,8 @@ export function PageFigures(props: Props) {
                         <td>{columnValue('clicks', line.metrics.clicks.after)}</td>
                         <td>{columnValue('impressions', line.metrics.impressions.after)}</td>
                         <td>{columnValue('position', line.metrics.position.after)}</td>
-                        <td className="max-w-52 truncate text-left!">
+                        <td>{otherPages(line)}</td>
+                        <td className="max-w-44 truncate text-left!">
                           <SaidText said={said} />
                         </td>
                       </tr>
@@ -130,4 +134,10 @@ export function PageFigures(props: Props) {
       </div>
     </div>
   );
+}
+
+/** How many other pages of the site were shown for the query of a line; nothing where none was. */
+function otherPages({ further }: ListLine): string {
+  const others = (further.pages ?? 1) - 1;
+  return others > 0 ? count(others) : '';
 }

@@ -20,44 +20,48 @@ export function ShiftsPart({ siteId, shifts, what, whole = false }: Props) {
             : `No step in its clicks that the rest of the site did not share: ${what} only drifted, or has too few clicks.`}
         </p>
       ) : (
-        <ul className="space-y-1.5">
-          {[...shifts].reverse().map((shift) => (
-            <li key={shift.day}>
-              <b>{mediumDay(shift.day)}</b> <span className="muted">({spanText(shift)})</span>:{' '}
-              {stepText(shift)}{' '}
-              {shift.near.length === 0 ? (
-                <span className="muted">Nothing is known to have happened near it.</span>
-              ) : (
-                <span>
-                  Near it:{' '}
-                  {shift.near.slice(0, 4).map((near, i) => (
-                    <span key={`${near.kind}/${near.day}/${near.text}`}>
-                      {i > 0 && '; '}
-                      {near.id === null ? (
-                        near.text
-                      ) : (
-                        <Link
-                          href={
-                            near.kind === 'event'
-                              ? routes.event(siteId, near.id)
-                              : routes.change(siteId, near.id)
-                          }
-                          prefetch={false}
-                          className="inline-link"
-                        >
-                          {near.text}
-                        </Link>
-                      )}{' '}
-                      <span className="muted">{mediumDay(near.day)}</span>
-                    </span>
-                  ))}
-                </span>
-              )}
-            </li>
-          ))}
-        </ul>
+        <ShiftLines siteId={siteId} shifts={shifts} />
       )}
     </Part>
+  );
+}
+
+/** Shifts, the newest first, each with what happened near it. */
+export function ShiftLines({ siteId, shifts }: Pick<Props, 'siteId' | 'shifts'>) {
+  return (
+    <ul className="space-y-1.5">
+      {[...shifts].reverse().map((shift) => (
+        <li key={shift.day}>
+          <b>{mediumDay(shift.day)}</b> <span className="muted">({spanText(shift)})</span>: {stepText(shift)}{' '}
+          {shift.near.length === 0 ? (
+            <span className="muted">Nothing is known to have happened near it.</span>
+          ) : (
+            <span>
+              Near it:{' '}
+              {shift.near.slice(0, 4).map((near, i) => (
+                <span key={`${near.kind}/${near.day}/${near.text}`}>
+                  {i > 0 && '; '}
+                  {near.id === null ? (
+                    near.text
+                  ) : (
+                    <Link
+                      href={
+                        near.kind === 'event' ? routes.event(siteId, near.id) : routes.change(siteId, near.id)
+                      }
+                      prefetch={false}
+                      className="inline-link"
+                    >
+                      {near.text}
+                    </Link>
+                  )}{' '}
+                  <span className="muted">{mediumDay(near.day)}</span>
+                </span>
+              ))}
+            </span>
+          )}
+        </li>
+      ))}
+    </ul>
   );
 }
 

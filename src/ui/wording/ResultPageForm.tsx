@@ -52,6 +52,8 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
   const [rows, setRows] = useState<readonly Row[]>([]);
   const [asked, setAsked] = useState('');
   const [related, setRelated] = useState('');
+  const [ownQuestions, setOwnQuestions] = useState('');
+  const [bold, setBold] = useState('');
   const [above, setAbove] = useState<ReadonlyMap<AboveKind, boolean>>(new Map());
   const [problem, setProblem] = useState<string | null>(null);
   const [errors, setErrors] = useState<readonly { field: string; message: string }[]>([]);
@@ -96,6 +98,7 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
   const save = async () => {
     const given: Given = {
       ...{ query, day, device, asked: lines(asked), related: lines(related) },
+      ...{ ownQuestions: lines(ownQuestions), bold: lines(bold) },
       results: rows.map(({ title, address, description, kind, dateShown, extras }, i) => ({
         ...{ rank: i + 1, title, address, description, kind, dateShown },
         extras: [...extras],
@@ -218,6 +221,28 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
             />
           )}
         </Field>
+        <Field label="Questions of yours that were shown" hint="One a line.">
+          {(c) => (
+            <textarea
+              {...c}
+              rows={2}
+              className="textarea w-full"
+              value={ownQuestions}
+              onChange={(e) => setOwnQuestions(e.target.value)}
+            />
+          )}
+        </Field>
+        <Field label="Words printed bold" hint="One a line.">
+          {(c) => (
+            <textarea
+              {...c}
+              rows={2}
+              className="textarea w-full"
+              value={bold}
+              onChange={(e) => setBold(e.target.value)}
+            />
+          )}
+        </Field>
         <fieldset>
           <legend className="text-[0.85rem] font-semibold">Above the results</legend>
           {ABOVE_KINDS.map((kind) => (
@@ -301,6 +326,13 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
                       </option>
                     ))}
                   </select>
+                  <input
+                    aria-label={`Date shown with result ${i + 1}`}
+                    placeholder="date shown"
+                    className="input input-sm w-28"
+                    value={row.dateShown ?? ''}
+                    onChange={(e) => edit(row.key, { dateShown: e.target.value || null })}
+                  />
                   {RESULT_EXTRAS.map((extra) => (
                     <label key={extra} className="flex min-h-6 items-center gap-1">
                       <input

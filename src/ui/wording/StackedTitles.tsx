@@ -16,7 +16,7 @@ export function StackedTitles({ results, lined }: Props) {
   );
   return (
     <ol className="text-[0.9rem]">
-      {results.map(({ result, own, kind, stacked }) => (
+      {results.map(({ result, own, kind, stacked, measured }) => (
         <li
           key={result.rank}
           className={`hairline flex items-baseline gap-2 border-b py-1 ${own ? 'bg-base-300/60 font-semibold' : ''}`}
@@ -45,7 +45,13 @@ export function StackedTitles({ results, lined }: Props) {
             )}
           </span>
           <span className="muted max-w-40 shrink-0 text-right text-[0.75rem] font-normal">
-            {[...new Set([own ? 'own' : RESULT_KIND_NAMES[kind], ...result.extras])].join(' · ')}
+            {[
+              ...new Set([
+                own ? 'own' : RESULT_KIND_NAMES[kind],
+                ...result.extras,
+                ...(measured.cut.desktop === null ? [] : ['cut']),
+              ]),
+            ].join(' · ')}
           </span>
         </li>
       ))}

@@ -8,7 +8,7 @@ import { listEvents } from '@/store/ledger/events';
 import { GroupPart } from '@/ui/groups/GroupPart';
 import { Screen } from '@/ui/parts/Screen';
 import { Part } from '@/ui/reading/HowTo';
-import { ShiftsPart } from '@/ui/subject/ShiftsPart';
+import { ShiftLines, ShiftsPart } from '@/ui/subject/ShiftsPart';
 import { subjectStrips } from '@/ui/subject/strips';
 import { SubjectStrips } from '@/ui/subject/SubjectStrips';
 import { routes } from '@/ui/shell/routes';
@@ -37,6 +37,11 @@ export default async function GroupsPage({ params }: SitePageProps) {
       </Screen>
     );
   }
+  const moved = await Promise.all(
+    found.groups.map(({ pages }) =>
+      ask('shifts', { siteId: site.id, wish: { pageIds: pages.map(({ id }) => id), query: null } }),
+    ),
+  );
   const all = listEvents(db, site.id);
   const events = all.filter(({ hidden }) => !hidden);
   return (
@@ -50,7 +55,7 @@ export default async function GroupsPage({ params }: SitePageProps) {
         </div>
       )}
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-2">
-        {found.groups.map((group) => (
+        {found.groups.map((group, i) => (
           <GroupPart
             key={`${group.number}/${group.name}`}
             siteId={site.id}
@@ -60,6 +65,7 @@ export default async function GroupsPage({ params }: SitePageProps) {
             pages={group.pages.map(({ id, address }) => ({ id, path: pagePath(address) }))}
             strips={stripsOf(group, events)}
             rename={renameGroup}
+            moved={moved[i] && moved[i].length > 0 ? <ShiftLines siteId={site.id} shifts={moved[i]} /> : null}
           />
         ))}
       </div>

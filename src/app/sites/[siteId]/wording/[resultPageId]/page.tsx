@@ -6,7 +6,13 @@ import { Soon } from '@/app/Soon';
 import { pagePath } from '@/core/address/address';
 import { addDays, isoDay } from '@/core/calendar/day';
 import { compareDays } from '@/core/wording/days';
-import { ABOVE_NAMES, WORDED, type ResultPage, type Worded } from '@/core/wording/resultPage';
+import {
+  ABOVE_NAMES,
+  COMPARED_TEXTS,
+  type ComparedText,
+  type ResultPage,
+  type Worded,
+} from '@/core/wording/resultPage';
 import { intentSentence, lengthSentence, wordingSentence } from '@/core/wording/sentence';
 import { mediumDay, shortDay } from '@/core/words/format';
 import { reachResults } from '@/jobs/outsideWorld';
@@ -15,6 +21,7 @@ import type { SiteContext } from '@/services/siteContext';
 import { SiteContext as Context } from '@/services/siteContext';
 import { ownResult } from '@/services/wording/resultPages';
 import type { WordingSeen } from '@/services/wording/wordings';
+import { earlierTexts } from '@/store/evidence/snapshots';
 import { draftsOf } from '@/store/wording/drafts';
 import { leftOutTerms } from '@/store/wording/leftOut';
 import { findResultPage, resultPagesOf } from '@/store/wording/resultPages';
@@ -61,7 +68,7 @@ export default async function ResultPageScreen({ params, searchParams }: Props) 
   const found = /^\d{1,15}$/.test(resultPageId) ? findResultPage(db, Number(resultPageId)) : null;
   if (!found || found.siteId !== site.id) notFound();
   const wish = await searchParams;
-  const of = WORDED.find((one) => one === wish.of) ?? 'title';
+  const of = COMPARED_TEXTS.find((one) => one === wish.of) ?? 'title';
   const asked = ask('wording', {
     siteId: site.id,
     wish: { resultPageId: found.id, of, text: null, ownAddress: null },
@@ -82,7 +89,13 @@ export default async function ResultPageScreen({ params, searchParams }: Props) 
   );
 }
 
-type SeenProps = { context: SiteContext; seen: WordingSeen; of: Worded; wish: Wish };
+const TEXTS: Readonly<Record<ComparedText, string>> = {
+  title: 'titles',
+  description: 'descriptions',
+  h1: 'H1s',
+};
+
+type SeenProps = { context: SiteContext; seen: WordingSeen; of: ComparedText; wish: Wish };
 
 function Seen({ context, seen, of, wish }: SeenProps) {
   const { db, site, today } = context;
@@ -93,7 +106,10 @@ function Seen({ context, seen, of, wish }: SeenProps) {
   const lined = wish.stack !== 'plain';
   const here = (over: Wish) =>
     `?${new URLSearchParams(Object.entries({ ...wish, ...over }).filter(([, v]) => v))}`;
-  const present = of === 'title' ? (onPage?.title ?? null) : (onPage?.description ?? null);
+  // Of H1s there are no drafts: those of the title stay.
+  const drafted: Worded = of === 'description' ? of : 'title';
+  const present = onPage?.[drafted] ?? null;
+  const beside: Worded = drafted === 'title' ? 'description' : 'title';
   const path = own ? pagePath(own.address) : null;
   const planned = (kind: string, title: string) => {
     const form = new URLSearchParams({ planned: '1', kind, day: isoDay(today) });
@@ -102,8 +118,8 @@ function Seen({ context, seen, of, wish }: SeenProps) {
     return form;
   };
   const takeOn = planned(
-    of === 'title' ? 'title-rewrite' : 'meta-description',
-    `${of === 'title' ? 'Title' : 'Description'} for “${page.query.text}”`.slice(0, 200),
+    drafted === 'title' ? 'title-rewrite' : 'meta-description',
+    `${drafted === 'title' ? 'Title' : 'Description'} for “${page.query.text}”`.slice(0, 200),
   );
   takeOn.set('query', page.query.text);
   if (present) takeOn.set('old', present);
@@ -156,7 +172,7 @@ function Seen({ context, seen, of, wish }: SeenProps) {
       <div className="grid max-w-6xl gap-x-8 gap-y-4 lg:grid-cols-[3fr_2.4fr]">
         <section className="min-w-0">
           <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b">
-            <h2 className="text-lg">{of === 'title' ? 'Their titles' : 'Their descriptions'}</h2>
+            <h2 className="text-lg">Their {TEXTS[of]}</h2>
             <span className="flex gap-4 text-[0.85rem]">
               <Link
                 href={here({ stack: lined ? 'plain' : '' })}
@@ -166,14 +182,19 @@ function Seen({ context, seen, of, wish }: SeenProps) {
               >
                 {lined ? 'show them whole' : 'line them up'}
               </Link>
-              <Link
-                href={here({ of: of === 'title' ? 'description' : '' })}
-                prefetch={false}
-                className="inline-link"
-                scroll={false}
-              >
-                {of === 'title' ? 'descriptions' : 'titles'}
-              </Link>
+              {COMPARED_TEXTS.filter((other) => other !== of && (other !== 'h1' || rivals.size > 0)).map(
+                (other) => (
+                  <Link
+                    key={other}
+                    href={here({ of: other === 'title' ? '' : other })}
+                    prefetch={false}
+                    className="inline-link"
+                    scroll={false}
+                  >
+                    {TEXTS[other]}
+                  </Link>
+                ),
+              )}
             </span>
           </div>
           <StackedTitles results={wording.results} lined={lined && of === 'title'} />
@@ -201,18 +222,14 @@ function Seen({ context, seen, of, wish }: SeenProps) {
       <div className="mt-4 max-w-6xl">
         {own ? (
           <DraftBench
-            key={`${own.id}/${of}`}
+            key={`${own.id}/${drafted}`}
             siteId={site.id}
             resultPageId={page.id}
             pageId={own.id}
-            of={of}
-            present={present ?? wording.ownText}
-            other={
-              (of === 'title' ? onPage?.description : onPage?.title) ??
-              shownOwn?.[of === 'title' ? 'description' : 'title'] ??
-              null
-            }
-            drafts={draftsOf(db, [own.id], of).map(({ id, text }) => ({ id, text }))}
+            of={drafted}
+            present={present ?? (of === drafted ? wording.ownText : null)}
+            other={onPage?.[beside] ?? shownOwn?.[beside] ?? null}
+            drafts={draftsOf(db, [own.id], drafted).map(({ id, text }) => ({ id, text }))}
             takeOn={`${routes.newChange(site.id)}?${takeOn}`}
             begin={beginDraft}
             write={writeDraft}
@@ -233,7 +250,12 @@ function Seen({ context, seen, of, wish }: SeenProps) {
       <div className="mt-6 grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-2">
         <div className="min-w-0 space-y-5">
           <Part title="What people are after">
-            <p>{intentSentence(wording.intent)}</p>
+            <p>
+              {intentSentence(wording.intent)}{' '}
+              <Link href={routes.query(site.id, page.query.id)} prefetch={false} className="inline-link">
+                Say otherwise
+              </Link>
+            </p>
           </Part>
           <Part title="Length and marks">
             <p>{lengthSentence(wording)}</p>
@@ -267,7 +289,20 @@ function Seen({ context, seen, of, wish }: SeenProps) {
               )}
             </Part>
           )}
-          <ShownPart of={of} onPage={present} shown={shownOwn ? shownOwn[of] : null} />
+          <ShownPart
+            of={drafted}
+            onPage={present}
+            shown={shownOwn ? shownOwn[drafted] : null}
+            earlier={own ? earlierTexts(db, own.id, drafted) : []}
+          />
+          {(page.ownQuestions.length > 0 || page.bold.length > 0) && (
+            <Part title="What they showed of it">
+              {page.ownQuestions.length > 0 && (
+                <p>Questions of yours: {page.ownQuestions.map((text) => `“${text}”`).join(', ')}.</p>
+              )}
+              {page.bold.length > 0 && <p>Printed bold: {page.bold.join(', ')}.</p>}
+            </Part>
+          )}
           <AskedPart title="Questions people ask" lines={asked} />
           <AskedPart title="Related searches" lines={related} />
         </div>

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { WORDED } from '@/core/wording/resultPage';
+import { COMPARED_TEXTS } from '@/core/wording/resultPage';
 import { ask } from '@/jobs/questions/ask';
 import { Problem } from '@/app/problem';
 import { answer, operation } from '../../../doorway';
@@ -13,7 +13,7 @@ const querySchema = z.object({
     .optional()
     .meta({ description: 'A title of one’s own that is thought of; that which is shown where absent.' }),
   own: z.string().trim().max(2048).optional().meta({ description: 'The address of one’s own page.' }),
-  of: z.enum(WORDED).default('title').meta({ description: 'What is compared.' }),
+  of: z.enum(COMPARED_TEXTS).default('title').meta({ description: 'What is compared.' }),
 });
 
 export const GET = operation(
