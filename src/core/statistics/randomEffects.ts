@@ -1,3 +1,5 @@
+import jstat from 'jstat';
+
 /** Estimates pooled into one: the mean effect, its standard error, and the spread between the effects. */
 export type Pooled = {
   readonly mean: number;
@@ -31,4 +33,41 @@ function weightedMean(values: readonly number[], weightOf: (i: number) => number
     weight += weightOf(i);
   });
   return { mean: sum / weight, weight };
+}
+
+/** An interval of the mean effect, and one for the effect of the next study. */
+export type PooledRange = {
+  readonly standardError: number;
+  readonly low: number;
+  readonly high: number;
+  /** Null where there are fewer than three. */
+  readonly next: { readonly low: number; readonly high: number } | null;
+};
+
+/**
+ * The interval of a random-effects mean by Hartung and Knapp, which allows for the spread being estimated too, and the interval for the next study's true effect.
+ * Throws RangeError for fewer than two estimates.
+ * Sources: Hartung and Knapp, Statistics in Medicine 20 (2001) 3875-3889; Higgins, Thompson and Spiegelhalter, Journal of the Royal Statistical Society A 172 (2009) 137-159,
+ * with as many degrees of freedom as metafor has them, one less than there are studies.
+ */
+export function hartungKnapp(
+  estimates: readonly number[],
+  variances: readonly number[],
+  pooled: Pooled,
+  confidence: number,
+): PooledRange {
+  const n = estimates.length;
+  if (n < 2) throw new RangeError('At least two estimates are needed.');
+  const weights = variances.map((v) => 1 / (v + pooled.between));
+  const weight = weights.reduce((a, b) => a + b, 0);
+  const spread = estimates.reduce((sum, y, i) => sum + weights[i]! * (y - pooled.mean) ** 2, 0) / (n - 1);
+  const standardError = Math.sqrt(spread / weight);
+  const t = jstat.studentt.inv((1 + confidence) / 2, n - 1);
+  const further = t * Math.sqrt(pooled.between + standardError ** 2);
+  return {
+    standardError,
+    low: pooled.mean - t * standardError,
+    high: pooled.mean + t * standardError,
+    next: n < 3 ? null : { low: pooled.mean - further, high: pooled.mean + further },
+  };
 }

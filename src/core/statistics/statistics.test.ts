@@ -3,7 +3,7 @@ import { antitonic, isotonic } from './isotonic';
 import { normalQuantile, Z90, Z_POWER80 } from './normal';
 import { scoreInterval } from './proportion';
 import { proportionDifference } from './proportionDifference';
-import { randomEffects } from './randomEffects';
+import { hartungKnapp, randomEffects } from './randomEffects';
 
 // Newcombe, Statistics in Medicine 17 (1998) 857-872, table I, method 3.
 test.each([
@@ -108,6 +108,18 @@ test('random-effects mean, BCG vaccine trials, metafor', () => {
   expect(pooled.standardError).toBeCloseTo(0.1787, 4);
   expect(pooled.between).toBeCloseTo(0.3088, 4);
   expect(pooled.heterogeneity).toBeCloseTo(152.233, 3);
+});
+
+test('interval by Hartung and Knapp and interval for the next study, BCG vaccine trials, metafor', () => {
+  // library(metafor); r <- rma(measure = "RR", ai = tpos, bi = tneg, ci = cpos, di = cneg, data = dat.bcg, method = "DL", test = "knha"); predict(r)
+  const logRatios = BCG.map(([a, b, c, d]) => Math.log(a / (a + b) / (c / (c + d))));
+  const variances = BCG.map(([a, b, c, d]) => 1 / a - 1 / (a + b) + 1 / c - 1 / (c + d));
+  const range = hartungKnapp(logRatios, variances, randomEffects(logRatios, variances), 0.95);
+  expect(range.standardError).toBeCloseTo(0.1807, 4);
+  expect([range.low, range.high]).toEqual([expect.closeTo(-1.1078, 4), expect.closeTo(-0.3204, 4)]);
+  expect([range.next!.low, range.next!.high]).toEqual([expect.closeTo(-1.9872, 4), expect.closeTo(0.559, 4)]);
+  expect(hartungKnapp([0, 1], [1, 1], randomEffects([0, 1], [1, 1]), 0.95).next).toBeNull();
+  expect(() => hartungKnapp([1], [1], randomEffects([1], [1]), 0.95)).toThrow(RangeError);
 });
 
 test('estimates that agree have no spread between them, and weigh by their precision', () => {

@@ -1,0 +1,131 @@
+import fc from 'fast-check';
+import { adjusted, falseDiscovery } from './falseDiscovery';
+import { randomisationTest, type Unit } from './randomisation';
+import { efronMorrisFactor, shrunken } from './shrinkage';
+
+describe('randomisation', () => {
+  // Fisher, The Design of Experiments (1935), chapter II: four of eight cups have the milk first.
+  const cups = (told: readonly number[]): Unit[] =>
+    [1, 1, 1, 1, 0, 0, 0, 0].map((milkFirst, i) => ({
+      ...{ value: told[i]!, weight: 1, block: 0 },
+      first: milkFirst === 1,
+    }));
+
+  test('the tea tasting, all right and one pair wrong', () => {
+    const right = randomisationTest(cups([1, 1, 1, 1, 0, 0, 0, 0]), 0.9, 1);
+    expect(right).toMatchObject({ draws: 70, exact: true, difference: 1 });
+    expect(right.oneSided).toBeCloseTo(1 / 70, 12);
+    expect(right.twoSided).toBeCloseTo(2 / 70, 12);
+    expect(randomisationTest(cups([1, 1, 1, 0, 1, 0, 0, 0]), 0.9, 1).oneSided).toBeCloseTo(17 / 70, 12);
+  });
+
+  // Fisher (1935), section 21, Darwin's maize: crossed less self-fertilised, in eighths of an inch; data from memory.
+  const MAIZE = [49, -67, 8, 16, 6, 23, 28, 41, 14, 29, 56, 24, 75, 60, -48];
+  const pots = MAIZE.flatMap((value, block): Unit[] => [
+    { value, weight: 1, block, first: true },
+    { value: 0, weight: 1, block, first: false },
+  ]);
+
+  test('Darwin’s maize, pair by pair', () => {
+    const found = randomisationTest(pots, 0.9, 1);
+    expect(found).toMatchObject({ draws: 32_768, exact: true });
+    expect(found.difference * 15).toBeCloseTo(314, 9);
+    expect(found.oneSided * 32_768).toBeCloseTo(863, 6);
+    expect(found.twoSided).toBeCloseTo(1726 / 32_768, 9);
+    // Since p is .0527, nine in ten excludes nought and 95 in a hundred does not.
+    expect(found.low).toBeGreaterThan(0);
+    expect(randomisationTest(pots, 0.95, 1).low).toBeLessThan(0);
+  });
+
+  test('of more draws than can be gone through a sample is near the exact answer, and a seed brings it again', () => {
+    const many = [
+      ...pots,
+      ...pots.map((unit) => ({ ...unit, block: unit.block + 15, value: unit.value / 2 })),
+    ];
+    const one = randomisationTest(many, 0.9, 7);
+    expect(one).toMatchObject({ exact: false, draws: 10_000 });
+    expect(randomisationTest(many, 0.9, 7)).toEqual(one);
+    expect(Math.abs(randomisationTest(many, 0.9, 8).twoSided - one.twoSided)).toBeLessThan(0.02);
+  });
+
+  const units = fc
+    .array(fc.tuple(fc.integer({ min: -50, max: 50 }), fc.integer({ min: -50, max: 50 })), {
+      minLength: 3,
+      maxLength: 7,
+    })
+    .map((pairs) =>
+      pairs.flatMap(([a, b], block): Unit[] => [
+        { value: a, weight: 1, block, first: true },
+        { value: b, weight: 1, block, first: false },
+      ]),
+    );
+
+  test('a shift of the first half shifts difference and interval, the order of units and exchanged halves change nothing else', () => {
+    fc.assert(
+      fc.property(units, fc.integer({ min: -30, max: 30 }), (given, shift) => {
+        const plain = randomisationTest(given, 0.75, 1);
+        expect(plain.low).toBeLessThanOrEqual(plain.difference + 1e-9);
+        expect(plain.high).toBeGreaterThanOrEqual(plain.difference - 1e-9);
+        const moved = randomisationTest(
+          given.map((unit) => (unit.first ? { ...unit, value: unit.value + shift } : unit)),
+          0.75,
+          1,
+        );
+        expect(moved.difference).toBeCloseTo(plain.difference + shift, 9);
+        expect(moved.low).toBeCloseTo(plain.low + shift, 4);
+        expect(moved.high).toBeCloseTo(plain.high + shift, 4);
+        expect(randomisationTest([...given].reverse(), 0.75, 1).twoSided).toBeCloseTo(plain.twoSided, 12);
+        const turned = randomisationTest(
+          given.map((unit) => ({ ...unit, first: !unit.first })),
+          0.75,
+          1,
+        );
+        expect(turned.difference).toBeCloseTo(-plain.difference, 9);
+        expect(turned.twoSided).toBeCloseTo(plain.twoSided, 12);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  test('a half without a unit is refused', () => {
+    expect(() => randomisationTest(cups([1, 1, 1, 1, 0, 0, 0, 0]).slice(0, 4), 0.9, 1)).toThrow(RangeError);
+  });
+});
+
+test('false discoveries, Benjamini and Hochberg 1995', () => {
+  const values = [
+    ...[0.0001, 0.0004, 0.0019, 0.0095, 0.0201, 0.0278, 0.0298, 0.0344, 0.0459, 0.324],
+    ...[0.4262, 0.5719, 0.6528, 0.759, 1],
+  ];
+  expect(falseDiscovery(values, 0.05).filter(Boolean)).toHaveLength(4);
+  expect(adjusted([0.01, 0.04, 0.03])).toEqual([
+    expect.closeTo(0.03),
+    expect.closeTo(0.04),
+    expect.closeTo(0.04),
+  ]);
+  expect(falseDiscovery([], 0.05)).toEqual([]);
+  expect(() => adjusted([1.2])).toThrow(RangeError);
+});
+
+test('shrinkage of many means, Efron and Morris 1975', () => {
+  // Eighteen batting averages after 45 times at bat; data from memory.
+  const averages = [
+    ...[0.4, 0.378, 0.356, 0.333, 0.311, 0.311, 0.289, 0.267, 0.244],
+    ...[0.244, 0.222, 0.222, 0.222, 0.222, 0.222, 0.2, 0.178, 0.156],
+  ];
+  const mean = averages.reduce((a, b) => a + b, 0) / 18;
+  const factor = efronMorrisFactor(averages, (mean * (1 - mean)) / 45);
+  expect(factor).toBeCloseTo(0.2124, 3);
+  expect(mean + factor * (0.4 - mean)).toBeCloseTo(0.294, 3);
+  expect(() => efronMorrisFactor([1, 2], 1)).toThrow(RangeError);
+});
+
+test('an estimate of much noise is drawn far, one of none stays', () => {
+  const [noisy, plain] = shrunken([1, 1], [100, 1e-9], { mean: 0, between: 1, standardError: 0 });
+  expect(noisy!.mean).toBeCloseTo(1 / 101, 9);
+  expect(plain!.mean).toBeCloseTo(1, 6);
+  expect(shrunken([0.4, 0], [0.1, 0.1], { mean: 0.2, between: 0.1, standardError: 0 })[0]!.mean).toBeCloseTo(
+    0.3,
+    12,
+  );
+});

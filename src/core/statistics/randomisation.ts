@@ -1,0 +1,209 @@
+import { randomLcg, randomUniform } from 'd3-random';
+
+/** Something that was drawn into one of two halves: its value, what it weighs, and the block within which it was drawn. */
+export type Unit = {
+  readonly value: number;
+  readonly weight: number;
+  /** Units of one block change places with each other only: the two of a pair, or all of them. */
+  readonly block: number;
+  readonly first: boolean;
+};
+
+/** What a randomisation test finds. */
+export type Randomised = {
+  /** Weighted mean of the first half less that of the second. */
+  readonly difference: number;
+  /** How often the draw alone brings a difference at least as large either way, and in this direction. */
+  readonly twoSided: number;
+  readonly oneSided: number;
+  /** Differences that the test at a level does not reject. */
+  readonly low: number;
+  readonly high: number;
+  /** How many draws were gone through, and whether these are all there are. */
+  readonly draws: number;
+  readonly exact: boolean;
+};
+
+/** So many draws are gone through one by one; of more a sample is taken. */
+const [MOST_EXACT, SAMPLED] = [100_000, 10_000];
+/** Values that differ by rounding alone are equal. */
+const ROUNDING = 1e-9;
+
+/**
+ * Tests the difference of two halves against the draw that made them: every other draw within the blocks was as likely. The interval is by inversion:
+ * the shifts of the first half that the test does not reject. Draws beyond a hundred thousand are sampled by a seed. Throws RangeError where a half is empty.
+ * Source: Fisher, The Design of Experiments (1935), chapters II and III.
+ * @example randomisationTest(teaCups, 0.9, 1).oneSided // 1 / 70 where all eight cups are told right
+ */
+export function randomisationTest(units: readonly Unit[], confidence: number, seed: number): Randomised {
+  if (!units.some(({ first }) => first) || units.every(({ first }) => first))
+    throw new RangeError('Both halves need a unit.');
+  const blocks = blocksOf(units);
+  const all = blocks.reduce((product, { rows, first }) => product * choose(rows.length, first), 1);
+  const exact = all <= MOST_EXACT;
+  const [means, shifts] = exact ? enumerated(units, blocks) : sampled(units, blocks, seed);
+  const difference = meanDifference(
+    units,
+    units.map(({ first }) => first),
+    ({ value }) => value,
+  );
+  // Shifted by what is supposed, every draw's difference is linear in it: its own less the share that the shift has in it.
+  const rejectedAt = (shift: number) => pAt(means, shifts, shift, difference) <= 1 - confidence + ROUNDING;
+  return {
+    difference,
+    twoSided: pAt(means, shifts, 0, difference),
+    oneSided: shareOf(means, (mean) =>
+      difference >= 0 ? mean >= difference - ROUNDING : mean <= difference + ROUNDING,
+    ),
+    low: edge(difference, -1, means, rejectedAt),
+    high: edge(difference, 1, means, rejectedAt),
+    ...{ draws: means.length, exact },
+  };
+}
+
+type Block = { readonly rows: readonly number[]; readonly first: number };
+
+function blocksOf(units: readonly Unit[]): Block[] {
+  const byBlock = new Map<number, number[]>();
+  units.forEach(({ block }, row) => {
+    const rows = byBlock.get(block);
+    if (rows) rows.push(row);
+    else byBlock.set(block, [row]);
+  });
+  return [...byBlock.values()].map((rows) => ({
+    rows,
+    first: rows.filter((row) => units[row]!.first).length,
+  }));
+}
+
+/** How many ways there are to choose some of several. */
+function choose(of: number, some: number): number {
+  let ways = 1;
+  for (let i = 1; i <= Math.min(some, of - some); i++) ways = (ways * (of - i + 1)) / i;
+  return Math.round(ways);
+}
+
+function meanDifference(
+  units: readonly Unit[],
+  first: readonly boolean[],
+  of: (unit: Unit) => number,
+): number {
+  let [sum, weight, otherSum, otherWeight] = [0, 0, 0, 0];
+  units.forEach((unit, row) => {
+    if (first[row]) {
+      sum += unit.weight * of(unit);
+      weight += unit.weight;
+    } else {
+      otherSum += unit.weight * of(unit);
+      otherWeight += unit.weight;
+    }
+  });
+  return sum / weight - otherSum / otherWeight;
+}
+
+/** For each draw the difference of the values, and that of what was first in truth. */
+type Draws = [means: Float64Array, shifts: Float64Array];
+
+/** The differences of so many draws, from one on; `next` makes a draw into the one after it. */
+function collected(
+  units: readonly Unit[],
+  draw: boolean[],
+  count: number,
+  next: (draw: boolean[]) => void,
+): Draws {
+  const means = new Float64Array(count);
+  const shifts = new Float64Array(count);
+  for (let i = 0; i < count; i++) {
+    means[i] = meanDifference(units, draw, ({ value }) => value);
+    shifts[i] = meanDifference(units, draw, ({ first }) => (first ? 1 : 0));
+    next(draw);
+  }
+  return [means, shifts];
+}
+
+/** Goes through all draws, block by block like the digits of a number. */
+function enumerated(units: readonly Unit[], blocks: readonly Block[]): Draws {
+  const states = blocks.map(({ first }) => Array.from({ length: first }, (_, i) => i));
+  const put = (draw: boolean[], b: number) => {
+    const { rows } = blocks[b]!;
+    rows.forEach((row) => (draw[row] = false));
+    for (const at of states[b]!) draw[rows[at]!] = true;
+  };
+  const draw = units.map(() => false);
+  blocks.forEach((_, b) => put(draw, b));
+  const all = blocks.reduce((product, { rows, first }) => product * choose(rows.length, first), 1);
+  return collected(units, draw, all, () => {
+    for (let b = 0; b < blocks.length; b++) {
+      const more = nextCombination(states[b]!, blocks[b]!.rows.length);
+      put(draw, b);
+      if (more) return;
+    }
+  });
+}
+
+/** The next combination in lexical order; false where it begins anew. */
+function nextCombination(chosen: number[], of: number): boolean {
+  const size = chosen.length;
+  for (let i = size - 1; i >= 0; i--) {
+    if (chosen[i]! >= of - size + i) continue;
+    chosen[i]! += 1;
+    for (let k = i + 1; k < size; k++) chosen[k] = chosen[k - 1]! + 1;
+    return true;
+  }
+  for (let i = 0; i < size; i++) chosen[i] = i;
+  return false;
+}
+
+function sampled(units: readonly Unit[], blocks: readonly Block[], seed: number): Draws {
+  const uniform = randomUniform.source(randomLcg(seed))();
+  const draw = units.map(({ first }) => first);
+  return collected(units, draw, SAMPLED, () => {
+    for (const { rows, first } of blocks) {
+      const order = [...rows];
+      for (let i = order.length - 1; i > 0; i--) {
+        const k = Math.floor(uniform() * (i + 1));
+        [order[i], order[k]] = [order[k]!, order[i]!];
+      }
+      order.forEach((row, i) => (draw[row] = i < first));
+    }
+  });
+}
+
+function shareOf(values: Float64Array, test: (value: number, i: number) => boolean): number {
+  let count = 0;
+  values.forEach((value, i) => {
+    if (test(value, i)) count += 1;
+  });
+  return count / values.length;
+}
+
+function pAt(means: Float64Array, shifts: Float64Array, shift: number, difference: number): number {
+  const observed = Math.abs(difference - shift) - ROUNDING;
+  return shareOf(means, (mean, i) => Math.abs(mean - shift * shifts[i]!) >= observed);
+}
+
+/** Where the test begins to reject, on one side of the difference. */
+function edge(
+  difference: number,
+  sign: 1 | -1,
+  means: Float64Array,
+  rejectedAt: (shift: number) => boolean,
+): number {
+  const spread = Math.sqrt(means.reduce((sum, mean) => sum + mean * mean, 0) / means.length) || 1e-6;
+  let inside = difference;
+  let step = spread;
+  let outside = difference + sign * step;
+  for (let i = 0; i < 30 && !rejectedAt(outside); i++) {
+    inside = outside;
+    step *= 2;
+    outside = difference + sign * step;
+    // With so few draws nothing is ever rejected.
+    if (i === 29) return sign * Infinity;
+  }
+  for (let i = 0; i < 50; i++) {
+    const middle = (inside + outside) / 2;
+    if (rejectedAt(middle)) outside = middle;
+    else inside = middle;
+  }
+  return inside;
+}
