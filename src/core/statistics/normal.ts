@@ -5,6 +5,11 @@ export function normalQuantile(p: number): number {
   return jstat.normal.inv(p, 0, 1);
 }
 
+/** Probability that a standard normal value lies below z. @example normalCdf(1.6449) // 0.95 */
+export function normalCdf(z: number): number {
+  return jstat.normal.cdf(z, 0, 1);
+}
+
 /** Half-width of a two-sided 90% interval, in standard errors: all intervals of readings are of this kind. */
 export const Z90 = normalQuantile(0.95);
 

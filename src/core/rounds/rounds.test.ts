@@ -1,0 +1,80 @@
+import fc from 'fast-check';
+import { drawnHalves } from './draw';
+import { pairedLike, type Likeness } from './pairs';
+import { pagesPerHalf, powerOf, smallestEffect } from './plan';
+
+const like = (pageId: number, clicks: number, group = 0, dip = 0): Likeness => ({
+  pageId,
+  clicks,
+  group,
+  dip,
+});
+
+test('like pages are paired: of one size, one group, one dip', () => {
+  expect(pairedLike([like(1, 100), like(2, 10), like(3, 95), like(4, 12)])).toEqual([
+    [1, 3],
+    [4, 2],
+  ]);
+  expect(pairedLike([like(1, 100, 0), like(2, 100, 1), like(3, 60, 0), like(4, 60, 1)])).toEqual([
+    [1, 3],
+    [2, 4],
+  ]);
+  expect(pairedLike([like(1, 100, 0, -0.6), like(2, 100), like(3, 90, 0, -0.6), like(4, 90)])).toEqual([
+    [1, 3],
+    [2, 4],
+  ]);
+  expect(
+    pairedLike([like(1, 9), like(2, 8), like(3, 7), like(4, 6), like(5, 5)]).map((block) => block.length),
+  ).toEqual([2, 3]);
+  expect(pairedLike([like(1, 9)])).toEqual([[1]]);
+});
+
+const pages = fc.uniqueArray(
+  fc.record({
+    pageId: fc.integer({ min: 1, max: 500 }),
+    clicks: fc.integer({ min: 0, max: 2000 }),
+    group: fc.integer({ min: 0, max: 3 }),
+    dip: fc.double({ min: -1, max: 1, noNaN: true }),
+  }),
+  { selector: ({ pageId }) => pageId, minLength: 2, maxLength: 40 },
+);
+
+test('every page is in one half, halves differ by one page at most, and a seed brings the same draw again', () => {
+  fc.assert(
+    fc.property(pages, fc.integer({ min: 0, max: 2 ** 31 }), (given, seed) => {
+      const blocks = pairedLike(given);
+      expect(pairedLike([...given].reverse())).toEqual(blocks);
+      const { first, second } = drawnHalves(blocks, seed);
+      expect([...first, ...second].sort((a, b) => a - b)).toEqual(
+        given.map(({ pageId }) => pageId).sort((a, b) => a - b),
+      );
+      expect(Math.abs(first.length - second.length)).toBeLessThanOrEqual(1);
+      expect(drawnHalves(blocks, seed)).toEqual({ first, second });
+    }),
+  );
+});
+
+test('each page goes first as often as not, also for seeds that lie near each other', () => {
+  const blocks = [
+    [1, 2],
+    [3, 4],
+  ];
+  const count = new Map<string, number>();
+  for (let seed = 0; seed < 4000; seed++) {
+    const { first } = drawnHalves(blocks, seed);
+    const key = first.join('+');
+    count.set(key, (count.get(key) ?? 0) + 1);
+  }
+  expect(count.size).toBe(4);
+  for (const n of count.values()) expect(Math.abs(n - 1000)).toBeLessThan(150);
+});
+
+test('how many pages are needed, and what so many could see, are one question', () => {
+  // 2(1.645 + 0.842)² / (ln²(1.15) / 0.04) = 25.3.
+  expect(pagesPerHalf(0.15, [0.04, 0.04])).toBe(26);
+  expect(smallestEffect(25.33, [0.04])).toBeCloseTo(0.15, 2);
+  expect(powerOf(0.15, 25.33, [0.04])).toBeCloseTo(0.8, 2);
+  expect(pagesPerHalf(0.3, [])).toBe(Infinity);
+  expect(smallestEffect(0, [0.1])).toBe(Infinity);
+  expect(() => pagesPerHalf(0, [0.1])).toThrow(RangeError);
+});
