@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { drawnHalves } from './draw';
+import { roundEffect, type RoundPage } from './effect';
 import { pairedLike, type Likeness } from './pairs';
 import { pagesPerHalf, powerOf, smallestEffect } from './plan';
 
@@ -77,4 +78,50 @@ test('how many pages are needed, and what so many could see, are one question', 
   expect(pagesPerHalf(0.3, [])).toBe(Infinity);
   expect(smallestEffect(0, [0.1])).toBe(Infinity);
   expect(() => pagesPerHalf(0, [0.1])).toThrow(RangeError);
+});
+
+describe('the effect of a round', () => {
+  const estimate = (net: number, standardError: number) => ({
+    ...{ net, standardError, critical: 1.7 },
+    ...{ low: net - 1.7 * standardError, high: net + 1.7 * standardError },
+  });
+  const NONE = {
+    ...{ clicks: null, impressions: null, ctr: null, position: null },
+    ...{ appeal: null, showings: null, rank: null },
+  };
+  const page = (
+    pageId: number,
+    block: number,
+    first: boolean,
+    net: number | null,
+    error = 0.1,
+  ): RoundPage => ({
+    ...{ pageId, block, first },
+    effects: { ...NONE, appeal: net === null ? null : estimate(net, error) },
+  });
+
+  test('is the difference of the halves, and certain where every pair says the same', () => {
+    const pages = Array.from({ length: 8 }, (_, i) => [
+      page(2 * i, i, true, 0.2 + 0.01 * i),
+      page(2 * i + 1, i, false, 0.01 * i),
+    ]).flat();
+    const found = roundEffect(pages, 'appeal', 1)!;
+    expect(found.net).toBeCloseTo(0.2, 12);
+    // Of 2⁸ draws only the one that was made and its mirror are as far apart.
+    expect(found.p).toBeCloseTo(2 / 256, 12);
+    expect(found.low).toBeGreaterThan(0.1);
+    expect(found).toMatchObject({ pages: 16, exact: true });
+    expect(roundEffect(pages, 'clicks', 1)).toBeNull();
+  });
+
+  test('weighs pages by how well they are known, and leaves out pairs of which one half has no figures', () => {
+    const known = [
+      ...[page(1, 0, true, 0.3, 0.05), page(2, 0, false, 0, 0.05)],
+      ...[page(3, 1, true, -1, 10), page(4, 1, false, 1, 10)],
+    ];
+    expect(roundEffect(known, 'appeal', 1)!.net).toBeCloseTo(0.3, 3);
+    const lacking = [...known, page(5, 2, true, 5), page(6, 2, false, null)];
+    expect(roundEffect(lacking, 'appeal', 1)).toEqual(roundEffect(known, 'appeal', 1));
+    expect(roundEffect(known.slice(0, 2), 'appeal', 1)).toBeNull();
+  });
 });
