@@ -1,14 +1,20 @@
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM_ARGS, chromiumPath } from './scripts/chromium.mjs';
 
+/** Files of tests are run side by side, each with servers of its own: those that run on one share their data. */
+const WORKERS = 2;
+const demoOf = (worker: number) => `http://127.0.0.1:${3411 + 4 * worker}`;
+const emptyOf = (worker: number) => `http://127.0.0.1:${3412 + 4 * worker}`;
+const own = Number(process.env.TEST_PARALLEL_INDEX ?? 0);
+
 /** The made-up site, and a server without any site, each in a fresh folder on every run. */
-export const DEMO = 'http://127.0.0.1:3411';
-export const EMPTY = 'http://127.0.0.1:3412';
+export const DEMO = demoOf(own);
+export const EMPTY = emptyOf(own);
 /** The day on which the demo is opened in tests and pictures. */
 export const TODAY = '2026-11-24';
 
-const serve = (url: string, name: string) => ({
-  command: `node tests/e2e/serve.mjs ${name}`,
+const serve = (url: string, name: string, worker: number) => ({
+  command: `node tests/e2e/serve.mjs ${name} ${name}-${worker}`,
   url: `${url}/api/v1/sites`,
   env: { PORT: new URL(url).port, TALLY_TODAY: TODAY },
   timeout: 90_000,
@@ -18,8 +24,7 @@ const serve = (url: string, name: string) => ({
 export default defineConfig({
   testDir: 'tests/e2e',
   outputDir: 'test-results/browser',
-  // The tests share two servers and their data.
-  workers: 1,
+  workers: WORKERS,
   fullyParallel: false,
   timeout: 90_000,
   // A busy machine may stand still for seconds; what passes takes no longer for it.
@@ -31,5 +36,8 @@ export default defineConfig({
     locale: 'en-GB',
     launchOptions: { executablePath: chromiumPath() ?? undefined, args: CHROMIUM_ARGS },
   },
-  webServer: [serve(DEMO, 'demo'), serve(EMPTY, 'empty')],
+  webServer: Array.from({ length: WORKERS }, (_, worker) => [
+    serve(demoOf(worker), 'demo', worker),
+    serve(emptyOf(worker), 'empty', worker),
+  ]).flat(),
 });

@@ -59,6 +59,16 @@ export async function recordIfSeen(db: Db, change: Change): Promise<boolean> {
   return true;
 }
 
+/** The same of the last change that gave a page the title which the results show; what was made or planned since says nothing of it. */
+export async function recordIfSeenOn(db: Db, pageId: number): Promise<void> {
+  const seen = lastSighting(db, pageId);
+  const last = changesOnPages(db, [pageId]).find((change) => {
+    const title = isMade(change) ? titleGiven(db, change, pageId) : null;
+    return seen !== null && title !== null && isSame(seen.title, title);
+  });
+  if (last) await recordIfSeen(db, last);
+}
+
 /**
  * The day on which the results were last seen to show another title than a crawled change gave one of its pages; null where they
  * were not, or nobody looked since it was made.

@@ -1,11 +1,12 @@
-// Serves the production build on a fresh folder of data: `demo` with the made-up site, `empty` with none.
+// Serves the production build on a fresh folder of data: `demo` with the made-up site, `empty` with none. A second argument names
+// the folder.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import path from 'node:path';
 
-const name = process.argv[2];
+const [name, folder = name] = process.argv.slice(2);
 process.env.NODE_ENV = 'production';
-process.env.TALLY_DATA_DIR = path.resolve('test-results', 'data', name);
+process.env.TALLY_DATA_DIR = path.resolve('test-results', 'data', folder);
 rmSync(process.env.TALLY_DATA_DIR, { recursive: true, force: true });
 if (name === 'demo') {
   const { status } = spawnSync(process.execPath, ['build/demo.mjs'], { stdio: 'inherit' });

@@ -1,10 +1,13 @@
 import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test';
 
 export { expect };
+import { DEMO } from '../../playwright.config';
+
 export { DEMO, EMPTY, TODAY } from '../../playwright.config';
 
 /** Every test also fails on an error in the browser's console, a violated content policy among them. */
 export const test = base.extend<{ quiet: void }>({
+  baseURL: DEMO,
   quiet: [
     async ({ page }, use) => {
       awaitLife(page);

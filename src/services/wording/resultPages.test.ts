@@ -47,6 +47,23 @@ test('a result page that shows a new title records that it was seen, and an olde
   expect(ownResult(site, page)).toMatchObject({ rank: 2 });
   expect(findChange(db, change.id)!.steps['seen-in-results']).toBe(day('2026-09-09'));
   await bringInResultPage(db, site, shown('2026-08-20', 'Wax'));
+  // A later change of something else on the page, or one that is only planned, does not stand in between.
+  for (const more of [{ kind: 'speed' }, { kind: 'title-rewrite', newText: 'Wax anew', planned: true }])
+    await addChange(
+      db,
+      site,
+      newChangeSchema.parse({ title: 'Later', day: '2026-09-20', pages: ['/wax/'], ...more }),
+    );
+  const other = await addChange(
+    db,
+    site,
+    newChangeSchema.parse({
+      ...{ title: 'Second', kind: 'title-rewrite', day: '2026-09-12', pages: ['/wax/'] },
+      newText: 'Wax, second',
+    }),
+  );
+  await bringInResultPage(db, site, shown('2026-09-30', 'Wax, second'));
+  expect(findChange(db, other.id)!.steps['seen-in-results']).toBe(day('2026-09-30'));
   expect(lastSighting(db, change.pages[0]!.id)).toMatchObject({
     title: 'Wax that lasts',
     day: day('2026-09-09'),

@@ -5,7 +5,6 @@ import type { Site } from '../../core/model/site';
 import type { Db } from '../../store/database';
 import { pageOf } from '../../store/addresses/pages';
 import { addSighting, lastSighting } from '../../store/evidence/sightings';
-import { changesOnPages } from '../../store/ledger/changes';
 import { queryIdOf } from '../../store/figures/queryIds';
 import {
   findResultPage,
@@ -14,7 +13,7 @@ import {
   resultPagesOf,
 } from '../../store/wording/resultPages';
 import type { SiteContext } from '../siteContext';
-import { recordIfSeen } from '../titleChecks';
+import { recordIfSeenOn } from '../titleChecks';
 
 /** Tells results of the site from those of others. */
 export function ownResults({ address }: Pick<Site, 'address'>): (address: string) => boolean {
@@ -47,8 +46,7 @@ export async function bringInResultPage(db: Db, site: Site, given: NewResultPage
     const last = lastSighting(db, page.id);
     if (last && (last.day > found.day || (last.day === found.day && last.title === title))) continue;
     await addSighting(db, page.id, { title, day: found.day, since: null });
-    const [change] = changesOnPages(db, [page.id]);
-    if (change) await recordIfSeen(db, change);
+    await recordIfSeenOn(db, page.id);
   }
   return found;
 }

@@ -31,7 +31,7 @@ export function ResultsSourceForm({ siteId, address, country, hasToken, save }: 
     );
     setBusy(false);
     setErrors(result.ok ? [] : result.errors);
-    if (result.ok) say('Saved.');
+    if (result.ok) say('Kept.');
   };
   return (
     <form
@@ -87,7 +87,7 @@ export function ResultsSourceForm({ siteId, address, country, hasToken, save }: 
         </Field>
       </div>
       <button type="submit" className="btn btn-sm" disabled={busy}>
-        Save the source
+        Keep the source
       </button>
     </form>
   );

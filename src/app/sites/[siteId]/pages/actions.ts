@@ -5,12 +5,11 @@ import { action } from '@/app/action';
 import { Problem } from '@/app/problem';
 import { lookAndSay, lookAtChange } from '@/jobs/lookNow';
 import { startLooks } from '@/jobs/runner';
-import { recordIfSeen } from '@/services/titleChecks';
+import { recordIfSeenOn } from '@/services/titleChecks';
 import { listPages } from '@/store/addresses/pages';
 import { today } from '@/store/clock';
 import { addSighting } from '@/store/evidence/sightings';
 import { passOver, setWatched } from '@/store/evidence/snapshots';
-import { changesOnPages } from '@/store/ledger/changes';
 
 /** Fetches a page now; gives a sentence of what came of it. */
 export const lookNow = action('page', [], ({ site, page }) => lookAndSay(site.id, page));
@@ -50,7 +49,6 @@ const titleSchema = z.string().trim().min(1, 'The title is empty.').max(2000, 'A
 /** Writes down which title the results show for a page today; changes whose title it is were then seen. */
 export const recordSighting = action('page', [titleSchema], async ({ db, page }, title) => {
   await addSighting(db, page.id, { title, day: today(), since: null });
-  const [last] = changesOnPages(db, [page.id]);
-  if (last) await recordIfSeen(db, last);
+  await recordIfSeenOn(db, page.id);
   return null;
 });
