@@ -3,13 +3,15 @@ import { CHROMIUM_ARGS, chromiumPath } from './scripts/chromium.mjs';
 
 /** Files of tests are run side by side, each with servers of its own: those that run on one share their data. */
 const WORKERS = 2;
-const demoOf = (worker: number) => `http://127.0.0.1:${3411 + 4 * worker}`;
-const emptyOf = (worker: number) => `http://127.0.0.1:${3412 + 4 * worker}`;
+const demoOf = (worker: number) => `http://127.0.0.1:${3411 + 20 * worker}`;
+const emptyOf = (worker: number) => `http://127.0.0.1:${3412 + 20 * worker}`;
 const own = Number(process.env.TEST_PARALLEL_INDEX ?? 0);
 
 /** The made-up site, and a server without any site, each in a fresh folder on every run. */
 export const DEMO = demoOf(own);
 export const EMPTY = emptyOf(own);
+/** The folders that their data are in. */
+export const DATA = { demo: `test-results/data/demo-${own}`, empty: `test-results/data/empty-${own}` };
 /** The day on which the demo is opened in tests and pictures. */
 export const TODAY = '2026-11-24';
 

@@ -80,7 +80,10 @@ const checks = async () => {
   await beside('lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
   await beside('formatting', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
 };
-const [unitOk] = await Promise.all([shown('jest/bin/jest.js', ['--json', `--outputFile=${unit}`]), checks()]);
+const [unitOk] = await Promise.all([
+  shown('jest/bin/jest.js', ['--json', `--outputFile=${unit}`, '--maxWorkers=2']),
+  checks(),
+]);
 counted('unit tests', unitOk, unit, (r) => [
   r.numPassedTests,
   r.numFailedTests + r.numRuntimeErrorTestSuites,

@@ -2,7 +2,7 @@ import { gzipSync } from 'node:zlib';
 import { readdirSync } from 'node:fs';
 import http from 'node:http';
 import { Validator } from '@seriousme/openapi-schema-validator';
-import { dailyCsv, EMPTY, expect, importDone, test } from './support';
+import { DATA, dailyCsv, EMPTY, expect, importDone, test } from './support';
 
 test.use({ baseURL: EMPTY });
 
@@ -422,5 +422,5 @@ test('a file that breaks off on its way is not taken, and nothing of it stays', 
   });
   await new Promise((resolve) => setTimeout(resolve, 500));
   expect((await (await request.get(`/api/v1/sites/${id}/imports`)).json()).items).toEqual([]);
-  expect(readdirSync('test-results/data/empty/uploads').filter((name) => name.endsWith('.part'))).toEqual([]);
+  expect(readdirSync(`${DATA.empty}/uploads`).filter((name) => name.endsWith('.part'))).toEqual([]);
 });

@@ -1,10 +1,10 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, test } from './support';
+import { DATA, expect, test } from './support';
 
 /** The pages of the made-up site, as its people would edit them: a file that the stand-in serves from. */
-const SITE_FILE = path.join('test-results', 'data', 'demo', 'outside', 'pages.json');
+const SITE_FILE = path.join(DATA.demo, 'outside', 'pages.json');
 
 function editSite(at: string, day: string, page: Record<string, unknown>): void {
   const world = JSON.parse(readFileSync(SITE_FILE, 'utf8')) as { edits: unknown[] };

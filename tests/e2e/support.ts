@@ -3,7 +3,7 @@ import { test as base, expect, type APIRequestContext, type Page } from '@playwr
 export { expect };
 import { DEMO } from '../../playwright.config';
 
-export { DEMO, EMPTY, TODAY } from '../../playwright.config';
+export { DATA, DEMO, EMPTY, TODAY } from '../../playwright.config';
 
 /** Every test also fails on an error in the browser's console, a violated content policy among them. */
 export const test = base.extend<{ quiet: void }>({

@@ -65,8 +65,8 @@ test('a result page that shows a new title records that it was seen, and an olde
   await bringInResultPage(db, site, shown('2026-09-30', 'Wax, second'));
   expect(findChange(db, other.id)!.steps['seen-in-results']).toBe(day('2026-09-30'));
   expect(lastSighting(db, change.pages[0]!.id)).toMatchObject({
-    title: 'Wax that lasts',
-    day: day('2026-09-09'),
+    title: 'Wax, second',
+    day: day('2026-09-30'),
   });
 });
 
