@@ -22,7 +22,7 @@ import { listWish } from '../lists/wish';
 import { listQueryFrom } from '../../core/lists/address';
 import type { SiteContext } from '../siteContext';
 import { wordsOfSite } from '../siteWords';
-import { ownResult, ownResults } from './resultPages';
+import { ownResults } from './resultPages';
 
 /** A line that people ask or search for, and whether one's own page says it. */
 export type AskedLine = { readonly text: string; readonly said: Said | null };
@@ -192,9 +192,4 @@ function wordsOfTitles({ db, site }: SiteContext) {
   const asking = new Set(intents['to-learn']);
   const joining = new Set([...lexicon.joining].filter((word) => !asking.has(word)));
   return { lexicon: { stem: (word: string) => lexicon.stem(word), joining }, intents };
-}
-
-/** The rank of the site in a result page; null where it is not among the results. */
-export function ownRankIn(context: SiteContext, page: ResultPage): number | null {
-  return ownResult(context.site, page)?.rank ?? null;
 }

@@ -147,13 +147,3 @@ export async function setResultPageDeleted(
     else db.update(resultPage).set({ deletedAt: null }).where(eq(resultPage.id, id)).run();
   });
 }
-
-/** Changes with each result page of a site that comes or goes. */
-export function resultPagesStamp(db: Db, siteId: number): string {
-  const { newest, count } = db.$client
-    .prepare<[number], { newest: number | null; count: number }>(
-      'SELECT max(id) AS newest, count(*) AS count FROM result_page WHERE site_id = ? AND deleted_at IS NULL',
-    )
-    .get(siteId)!;
-  return `${newest ?? 0}:${count}`;
-}
