@@ -48,6 +48,7 @@ export function PageFigures(props: Props) {
   const { siteId, page, days, device, query, changes, events, shifts, searches, total, words } = props;
   if (!days && searches.length === 0) return null;
   const here = routes.page(siteId, page.id);
+  const shared = searches.some((line) => otherPages(line) !== '');
   return (
     <div className="mb-6 grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-2">
       <div className="min-w-0 space-y-5">
@@ -77,9 +78,11 @@ export function PageFigures(props: Props) {
                     <th scope="col">clicks</th>
                     <th scope="col">seen</th>
                     <th scope="col">position</th>
-                    <th scope="col" title="other pages of the site that were shown for it">
-                      others
-                    </th>
+                    {shared && (
+                      <th scope="col" title="other pages of the site that were shown for it">
+                        others
+                      </th>
+                    )}
                     <th scope="col" className="text-left!">
                       said
                     </th>
@@ -104,8 +107,8 @@ export function PageFigures(props: Props) {
                         <td>{columnValue('clicks', line.metrics.clicks.after)}</td>
                         <td>{columnValue('impressions', line.metrics.impressions.after)}</td>
                         <td>{columnValue('position', line.metrics.position.after)}</td>
-                        <td>{otherPages(line)}</td>
-                        <td className="max-w-44 truncate text-left!">
+                        {shared && <td>{otherPages(line)}</td>}
+                        <td className={`${shared ? 'max-w-44' : 'max-w-52'} truncate text-left!`}>
                           <SaidText said={said} />
                         </td>
                       </tr>

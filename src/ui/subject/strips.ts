@@ -26,7 +26,7 @@ export function subjectStrips(
     strips: [...[strip('clicks'), strip('impressions')], { ...strip('position'), points }, strip('appeal')],
     changes: changes
       .filter(({ day }) => within(day))
-      .map(({ id, day, title }) => ({ id, day, title, own: true })),
+      .map(({ id, day, title }) => ({ id, day, title, own: false })),
     seen: results.filter(({ to }) => within(to)).map(({ to, text }) => ({ day: to, text })),
     events: events
       .filter(({ hidden, firstDay, lastDay }) => !hidden && within(firstDay, lastDay))
