@@ -26,7 +26,7 @@ type Props<T> = {
 /** Shows an answer at once where it comes soon, and otherwise as soon as it is there. */
 export async function Soon<T>({ asked, waiting, children }: Props<T>) {
   const early = await soon(asked);
-  if (early) return children(early.answer);
   const late = async () => children(await asked);
-  return <Suspense fallback={waiting}>{late()}</Suspense>;
+  // The boundary stands in either case: without it what is typed would be lost when a screen is drawn anew and takes longer.
+  return <Suspense fallback={waiting}>{early ? children(early.answer) : late()}</Suspense>;
 }

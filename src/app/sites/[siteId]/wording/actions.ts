@@ -82,19 +82,27 @@ export const leaveOut = action(
 
 const draftText = lineText().max(1000, 'At most 1,000 characters.');
 
+// The bench itself keeps what is typed, so that no screen is drawn anew under somebody's hands.
+
 /** Begins a draft of a page, and gives its number. */
-export const beginDraft = action('page', [z.enum(WORDED), draftText], async ({ db, site, page }, of, text) =>
-  addDraft(db, site.id, { pageId: page.id, of, text }),
+export const beginDraft = question(
+  'page',
+  [z.enum(WORDED), draftText],
+  async ({ db, site, page }, of, text) => addDraft(db, site.id, { pageId: page.id, of, text }),
 );
 
 /** Writes a draft anew. */
-export const writeDraft = action('site', [z.int().positive(), draftText], async ({ db, site }, id, text) => {
-  await saveDraft(db, site.id, id, text);
-  return null;
-});
+export const writeDraft = question(
+  'site',
+  [z.int().positive(), draftText],
+  async ({ db, site }, id, text) => {
+    await saveDraft(db, site.id, id, text);
+    return null;
+  },
+);
 
 /** Drops a draft, or takes it back. */
-export const dropDraft = action(
+export const dropDraft = question(
   'site',
   [z.int().positive(), z.boolean()],
   async ({ db, site }, id, dropped) => {
