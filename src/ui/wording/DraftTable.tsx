@@ -60,7 +60,7 @@ export function DraftTable({ siteId, day: today, pages, plan }: Props) {
   const twice = new Set(drafts.map(({ text }) => text).filter((text, i, all) => all.indexOf(text) !== i));
   return (
     <>
-      <div className="mb-3 flex flex-wrap items-end gap-3">
+      <div className="mb-3 flex flex-wrap items-start gap-3">
         <Field
           label="Pattern"
           hint={`It can name ${PATTERN_NAMES.map((name) => `{${name}}`).join(', ')}.`}
@@ -81,7 +81,7 @@ export function DraftTable({ siteId, day: today, pages, plan }: Props) {
             <input {...c} className="input w-full" value={what} onChange={(e) => setWhat(e.target.value)} />
           )}
         </Field>
-        <div className="flex gap-2 pb-5">
+        <div className="flex gap-2 pt-6">
           <button type="button" className="btn btn-sm" onClick={() => fill(false)}>
             Fill in empty drafts
           </button>
