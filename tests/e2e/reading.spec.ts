@@ -99,7 +99,9 @@ test('groups show who moves with whom, and take a name of their own', async ({ p
     .locator('section')
     .filter({ has: page.getByRole('heading', { name: first.name, exact: true }) });
   await part.getByText('Its pages').click();
-  await expect(part.getByRole('list').getByRole('link')).toHaveCount(first.pages.length);
+  await expect(part.getByRole('list', { name: /^Pages of/ }).getByRole('link')).toHaveCount(
+    first.pages.length,
+  );
   await part.getByRole('button', { name: /^Rename/ }).click();
   await page.getByLabel('Name of the group').fill('Spring work');
   await page.getByRole('button', { name: 'Keep' }).click();
