@@ -1,15 +1,18 @@
 /*
  * Holds rounds against simulated sites of which the truth is known: twenty pages, a random half of which gets titles that are chosen more often. Prints how often the effect is found,
- * and how often one is found where there is none, beside reading all twenty against the site, and beside plain before and after.
- * Arguments: the first seed and how many.
+ * and how often one is found where there is none, beside reading all twenty against the site, and beside plain before and after; what was promised before the draw; and what
+ * looking every day calls. Arguments: the first seed and how many.
  */
 import { randomLcg, randomPoisson } from 'd3-random';
 import { asDay } from '../../core/calendar/day';
-import { EffectEngine } from '../../core/effect/engine';
+import type { LogEffect } from '../../core/effect/effect';
+import { EffectEngine, type RowEffects } from '../../core/effect/engine';
 import type { Measure } from '../../core/model/change';
 import { drawnHalves } from '../../core/rounds/draw';
+import { earlyLevel } from '../../core/rounds/early';
 import { roundEffect, type RoundPage } from '../../core/rounds/effect';
 import { pairedLike } from '../../core/rounds/pairs';
+import { powerOf } from '../../core/rounds/plan';
 import { simulateSite, type SimulatedSite } from '../calibration/simulate';
 import { siteOf } from '../calibration/site';
 
@@ -18,9 +21,18 @@ const SEEDS = Number(process.argv[3] ?? 60);
 const WORLD = { pages: 60, days: 480, changes: 0, windowDays: 28, settlingDays: 7 };
 const [ROUND_PAGES, TYPICAL_CLICKS] = [20, 124];
 const HORIZON = { days: WORLD.windowDays, settlingDays: WORLD.settlingDays };
-const EFFECTS = [0, 0.1, 0.15, 0.2];
 /** Days on which rounds begin: several on each site, far apart. */
 const DAYS = [220, 300, 380];
+/** What is run: true effects by how pages were picked, and whether all twenty at once are read beside. */
+const RUNS = [
+  { effect: 0, afterDip: false, beside: true, early: true },
+  { effect: 0.1, afterDip: false, beside: false, early: false },
+  { effect: 0.15, afterDip: false, beside: true, early: true },
+  { effect: 0.2, afterDip: false, beside: false, early: false },
+  { effect: 0, afterDip: true, beside: true, early: true },
+  { effect: 0.15, afterDip: true, beside: true, early: false },
+];
+type Run = (typeof RUNS)[number];
 
 type Page = SimulatedSite['pages'][number];
 
@@ -31,17 +43,16 @@ const sumIn = (values: Float64Array, from: number, days: number) =>
 function lifted(page: Page, effect: number, day: number, poisson: (mean: number) => () => number): Page {
   const clicks = page.clicks.slice();
   const queries = page.queries.map((query) => ({ ...query, clicks: query.clicks.slice() }));
+  const more = (own: number) => (own > 0 && effect > 0 ? poisson(effect * own)() : 0);
   for (let at = day; at < clicks.length; at++) {
     let named = 0;
     for (const query of queries) {
-      const own = query.clicks[at]!;
-      named += own;
-      const more = own > 0 ? poisson(effect * own)() : 0;
-      query.clicks[at]! += more;
-      clicks[at]! += more;
+      named += query.clicks[at]!;
+      const further = more(query.clicks[at]!);
+      query.clicks[at]! += further;
+      clicks[at]! += further;
     }
-    const rest = page.clicks[at]! - named;
-    if (rest > 0) clicks[at]! += poisson(effect * rest)();
+    clicks[at]! += more(page.clicks[at]! - named);
   }
   return { ...page, clicks, queries };
 }
@@ -58,106 +69,146 @@ function picked(pages: readonly Page[], day: number, afterDip: boolean): number[
   return some.slice(0, ROUND_PAGES).map(({ id }) => id);
 }
 
-type Found = { readonly up: boolean; readonly held: boolean; readonly found: boolean };
-type Tally = Record<'appeal' | 'clicks' | 'allAppeal' | 'allClicks' | 'naive', Found[]>;
+type Drawn = {
+  readonly day: number;
+  readonly ids: readonly number[];
+  readonly first: ReadonlySet<number>;
+  readonly blockOf: ReadonlyMap<number, number>;
+  readonly seed: number;
+};
 
-function roundsOf(seed: number, effect: number, afterDip: boolean): { tally: Tally; clicks: number[] } {
+function drawn(pages: readonly Page[], day: number, afterDip: boolean, seed: number): Drawn {
+  const ids = picked(pages, day, afterDip);
+  const level = (id: number) => sumIn(pages[id]!.clicks, day - 56, 56);
+  const blocks = pairedLike(
+    ids.map((pageId) => ({
+      ...{ pageId, clicks: level(pageId), group: pages[pageId]!.path },
+      dip: Math.log((sumIn(pages[pageId]!.clicks, day - 14, 14) * 4 + 1) / (level(pageId) + 1)),
+    })),
+  );
+  const first = new Set(drawnHalves(blocks, seed).first);
+  const blockOf = new Map(blocks.flatMap((block, i) => block.map((id) => [id, i] as const)));
+  return { day, ids, first, blockOf, seed };
+}
+
+type Found = { readonly up: boolean; readonly held: boolean; readonly found: boolean };
+type Tally = {
+  appeal: Found[];
+  clicks: Found[];
+  allAppeal: Found[];
+  allClicks: Found[];
+  naive: Found[];
+  promised: number[];
+  early: (number | null)[];
+  levels: number[];
+};
+
+const judged = ({ net, low, high }: LogEffect, truth: number, found = low > 0 || high < 0): Found => ({
+  ...{ up: net > 0, held: low <= truth && truth <= high, found },
+});
+
+function roundsOf(seed: number, { effect, afterDip, beside, early }: Run, tally: Tally): void {
   const { pages } = simulateSite({ ...WORLD, seed });
   const poisson = randomPoisson.source(
     randomLcg(((seed * 7919 + Math.round(effect * 100)) % 65_521) / 65_521),
   );
-  const tally: Tally = { appeal: [], clicks: [], allAppeal: [], allClicks: [], naive: [] };
-  const levels: number[] = [];
   const truth = Math.log1p(effect);
-  for (const day of DAYS) {
-    const ids = picked(pages, day, afterDip);
-    for (const id of ids) levels.push(sumIn(pages[id]!.clicks, day - WORLD.windowDays, WORLD.windowDays));
-    const level = (id: number) => sumIn(pages[id]!.clicks, day - 56, 56);
-    const blocks = pairedLike(
-      ids.map((pageId) => ({
-        pageId,
-        clicks: level(pageId),
-        group: pages[pageId]!.path,
-        dip: Math.log((sumIn(pages[pageId]!.clicks, day - 14, 14) * 4 + 1) / (level(pageId) + 1)),
-      })),
-    );
-    const { first } = drawnHalves(blocks, seed * 31 + day);
-    const goes = new Set(first);
-    const read = (changed: ReadonlySet<number>) => {
-      const treated = pages.map((page, id) =>
-        changed.has(id) ? lifted(page, effect, day + 3, poisson) : page,
-      );
-      const { history, groups } = siteOf(treated, WORLD.days);
-      const touches = [{ day, pages: ids.map((id) => ({ id })) }];
-      const engine = new EffectEngine(history, groups, touches, asDay(WORLD.days - 1));
-      return { treated, compared: engine.compare({ ids, day: asDay(day), horizon: HORIZON }) };
-    };
-    const halves = read(goes).compared;
-    const blockOf = new Map(blocks.flatMap((block, i) => block.map((id) => [id, i] as const)));
-    const rows = (halves?.rows ?? []).map(({ id, effects }): RoundPage => ({
-      ...{ pageId: id, effects, block: blockOf.get(id)!, first: goes.has(id) },
-    }));
-    for (const measure of ['appeal', 'clicks'] as const) {
-      const one = roundEffect(rows, measure, seed * 31 + day);
-      if (one)
-        tally[measure].push({
-          up: one.net > 0,
-          held: one.low <= truth && truth <= one.high,
-          found: one.p <= 0.1,
-        });
+  const rounds = DAYS.map((day) => drawn(pages, day, afterDip, seed * 31 + day));
+  const site = (changed: (round: Drawn) => readonly number[]) => {
+    const treated = [...pages];
+    for (const round of rounds)
+      for (const id of changed(round)) treated[id] = lifted(treated[id]!, effect, round.day + 3, poisson);
+    const { history, groups } = siteOf(treated, WORLD.days);
+    const touches = rounds.map((round) => ({ day: round.day, pages: changed(round).map((id) => ({ id })) }));
+    return { treated, engine: new EffectEngine(history, groups, touches, asDay(WORLD.days - 1)) };
+  };
+  const halves = site(({ first }) => [...first]);
+  const all = beside ? site(({ ids }) => ids) : null;
+  for (const round of rounds) {
+    const { ids, day } = round;
+    const asked = { ids, day: asDay(day), horizon: HORIZON };
+    const rowsOf = (effects: readonly RowEffects[]) =>
+      effects.map(({ id, effects }): RoundPage => ({
+        ...{ pageId: id, effects, block: round.blockOf.get(id)!, first: round.first.has(id) },
+      }));
+    tally.levels.push(...ids.map((id) => sumIn(pages[id]!.clicks, day - WORLD.windowDays, WORLD.windowDays)));
+    if (effect > 0) {
+      const variances = halves.engine
+        .foreseenVariances('appeal', asDay(day), ids, HORIZON)
+        .filter((one) => one > 0);
+      tally.promised.push(powerOf(effect, round.first.size, variances));
     }
-    // All twenty at once, read against the site, and plainly.
-    const all = read(new Set(ids));
+    const rows = rowsOf(halves.engine.look(asked, HORIZON.days));
+    for (const measure of ['appeal', 'clicks'] as const) {
+      const one = roundEffect(rows, measure, round.seed);
+      if (one) tally[measure].push(judged(one, truth, one.p <= 0.1));
+    }
+    if (early) {
+      const days = Array.from({ length: HORIZON.days - 1 }, (_, i) => i + 1);
+      const plain = days.find((look) => {
+        if (earlyLevel(look, HORIZON.days) < 1 / 600) return false;
+        const one = roundEffect(rowsOf(halves.engine.look(asked, look)), 'appeal', round.seed);
+        return one !== null && one.p <= earlyLevel(look, HORIZON.days);
+      });
+      tally.early.push(plain ?? null);
+    }
+    if (!all) continue;
+    const compared = all.engine.compare(asked);
     for (const [name, measure] of [
       ['allAppeal', 'appeal'],
       ['allClicks', 'clicks'],
-    ] as [keyof Tally, Measure][]) {
-      const one = all.compared?.effects[measure];
-      if (one)
-        tally[name].push({
-          up: one.net > 0,
-          held: one.low <= truth && truth <= one.high,
-          found: one.low > 0 || one.high < 0,
-        });
+    ] as ['allAppeal' | 'allClicks', Measure][]) {
+      const one = compared?.effects[measure];
+      if (one) tally[name].push(judged(one, truth));
     }
-    const sides = [day - WORLD.windowDays, day + WORLD.settlingDays].map((from) =>
+    const [before, after] = [day - WORLD.windowDays, day + WORLD.settlingDays].map((from) =>
       ids.reduce((sum, id) => sum + sumIn(all.treated[id]!.clicks, from, WORLD.windowDays), 0),
-    );
-    const net = Math.log(sides[1]! / sides[0]!);
-    const half = 1.645 * Math.sqrt(1 / sides[0]! + 1 / sides[1]!);
-    tally.naive.push({ up: net > 0, held: Math.abs(net - truth) <= half, found: Math.abs(net) > half });
+    ) as [number, number];
+    const net = Math.log(after / before);
+    const half = 1.645 * Math.sqrt(1 / before + 1 / after);
+    tally.naive.push(judged({ net, low: net - half, high: net + half }, truth));
   }
-  return { tally, clicks: levels };
 }
 
 function main(): void {
+  const percent = (share: number) => `${(100 * share).toFixed(1)}%`;
   const share = (list: readonly Found[], test: (one: Found) => boolean) =>
-    `${((100 * list.filter(test).length) / Math.max(1, list.length)).toFixed(1)}%`;
+    list.length === 0 ? '' : percent(list.filter(test).length / list.length);
   const levels: number[] = [];
-  for (const afterDip of [false, true]) {
+  const looks: string[] = [];
+  console.log(
+    `Rounds of ${ROUND_PAGES} pages, seeds ${FIRST_SEED} to ${FIRST_SEED + SEEDS - 1}: ${SEEDS * DAYS.length} rounds a line\n`,
+  );
+  console.log(
+    '| pages picked | true effect on appeal | promised by the plan | halves, appeal | its 90% range holds | halves, clicks | all 20, appeal | all 20, clicks | plain before/after |',
+  );
+  console.log('| --- | --- | --- | --- | --- | --- | --- | --- | --- |');
+  for (const run of RUNS) {
+    const { effect, afterDip } = run;
+    const tally: Tally = {
+      ...{ appeal: [], clicks: [], allAppeal: [], allClicks: [], naive: [] },
+      ...{ promised: [], early: [], levels: [] },
+    };
+    for (let seed = FIRST_SEED; seed < FIRST_SEED + SEEDS; seed++) roundsOf(seed, run, tally);
+    levels.push(...tally.levels);
+    const found = (list: readonly Found[]) => share(list, (one) => one.found && (effect === 0 || one.up));
+    const promised = tally.promised.reduce((sum, power) => sum + power, 0) / tally.promised.length;
     console.log(
-      `\n${afterDip ? 'Pages picked because they had just dipped' : 'Pages picked by their level'}; seeds ${FIRST_SEED} to ${FIRST_SEED + SEEDS - 1}, ${SEEDS * DAYS.length} rounds of ${ROUND_PAGES} pages\n`,
+      `| ${afterDip ? 'after a dip' : 'by level'} | ${effect === 0 ? 'none: found all the same' : `+${effect * 100}%`} | ${effect === 0 ? '' : percent(promised)} | ${found(tally.appeal)} | ${share(tally.appeal, (one) => one.held)} | ${found(tally.clicks)} | ${found(tally.allAppeal)} | ${found(tally.allClicks)} | ${found(tally.naive)} |`,
     );
-    console.log(
-      '| true effect on appeal | halves, appeal | its 90% range holds | halves, clicks | all 20, appeal | all 20, clicks | plain before/after |',
-    );
-    console.log('| --- | --- | --- | --- | --- | --- | --- |');
-    for (const effect of EFFECTS) {
-      const all: Tally = { appeal: [], clicks: [], allAppeal: [], allClicks: [], naive: [] };
-      for (let seed = FIRST_SEED; seed < FIRST_SEED + SEEDS; seed++) {
-        const { tally, clicks } = roundsOf(seed, effect, afterDip);
-        for (const name of Object.keys(all) as (keyof Tally)[]) all[name].push(...tally[name]);
-        levels.push(...clicks);
-      }
-      const found = (list: readonly Found[]) => share(list, (one) => one.found && (effect === 0 || one.up));
-      console.log(
-        `| ${effect === 0 ? 'none: found all the same' : `+${effect * 100}%`} | ${found(all.appeal)} | ${share(all.appeal, (one) => one.held)} | ${found(all.clicks)} | ${found(all.allAppeal)} | ${found(all.allClicks)} | ${found(all.naive)} |`,
+    if (run.early) {
+      const plain = tally.early.filter((look) => look !== null).sort((a, b) => a - b);
+      const ever = tally.early.filter((look, i) => look !== null || tally.appeal[i]?.found).length;
+      looks.push(
+        `looked at every day, ${afterDip ? 'after a dip' : 'by level'}, ${effect === 0 ? 'nothing done' : `+${effect * 100}%`}: plain before the end in ${percent(plain.length / tally.early.length)}${plain.length > 0 ? ` (in the median after ${plain[plain.length >> 1]} days)` : ''}, by the end or before in ${percent(ever / tally.early.length)}`,
       );
     }
   }
+  console.log(`\n${looks.join('\n')}`);
   levels.sort((a, b) => a - b);
+  const at = (part: number) => levels[Math.floor(levels.length * part)];
   console.log(
-    `\nclicks of a page in the 28 days before: median ${levels[Math.floor(levels.length / 2)]}, middle half ${levels[Math.floor(levels.length / 4)]} to ${levels[Math.floor((3 * levels.length) / 4)]}`,
+    `clicks of a page in the 28 days before: median ${at(0.5)}, middle half ${at(0.25)} to ${at(0.75)}`,
   );
 }
 

@@ -232,7 +232,7 @@ describe('verdict', () => {
     const fell = effect(-0.3, -0.1);
     expect(markOf('position', fell)).toBe('lifted');
     const only = (measure: string, one: typeof fell): Estimates =>
-      byMeasure((own) => (own === measure ? { ...one, standardError: 0.1, critical: 1.7 } : null));
+      byMeasure((own) => (own === measure ? { ...one, standardError: 0.1, critical: 1.7, shared: 0 } : null));
     const { position } = asNet(only('position', fell), 8);
     expect(position!.placesGained).toBeCloseTo(8 * (Math.exp(0.2) - 1), 12);
     expect(position!.low).toBeLessThan(position!.placesGained);

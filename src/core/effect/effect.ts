@@ -1,20 +1,36 @@
 /* Estimates on the log scale and, at the edge, what is reported of them. */
 
+import { Z90 } from '../statistics/normal';
 import { isInPlaces, MEASURES, METRICS, type Measure, type Metric } from '../model/change';
 
 /** An interval estimate on the log scale. */
 export type LogEffect = { readonly net: number; readonly low: number; readonly high: number };
 
-/** An estimate on the log scale with its 90% interval, which reaches `critical` standard errors to either side. */
-export type Estimate = LogEffect & { readonly standardError: number; readonly critical: number };
+/**
+ * An estimate on the log scale with its 90% interval, which reaches `critical` standard errors to either side. `shared` is the part of its
+ * variance that the control brought in, which estimates of the same days have in common.
+ */
+export type Estimate = LogEffect & {
+  readonly standardError: number;
+  readonly critical: number;
+  readonly shared: number;
+};
 
 /**
  * The estimate with its interval.
- * @example estimateOf(0.2, 0.1, 1.7) // { net: 0.2, low: 0.03, high: 0.37, standardError: 0.1, critical: 1.7 }
+ * @example estimateOf(0.2, 0.1, 1.7) // { net: 0.2, low: 0.03, high: 0.37, standardError: 0.1, critical: 1.7, shared: 0 }
  */
-export function estimateOf(net: number, standardError: number, critical: number): Estimate {
+export function estimateOf(net: number, standardError: number, critical: number, shared = 0): Estimate {
   const half = critical * standardError;
-  return { net, low: net - half, high: net + half, standardError, critical };
+  return { net, low: net - half, high: net + half, standardError, critical, shared };
+}
+
+/**
+ * The variance that the interval of an estimate stands for: that of the normal distribution of which it holds nine tenths.
+ * @example varianceOf(estimateOf(0.2, 0.1, 1.645)) // 0.01
+ */
+export function varianceOf({ standardError, critical }: Estimate): number {
+  return ((critical * standardError) / Z90) ** 2;
 }
 
 /** A net effect as a ratio (1.24 is 24% above what the untouched pages suggest), with its 90% interval. */

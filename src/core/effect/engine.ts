@@ -16,6 +16,7 @@ import { Ground } from './ground';
 import type { Horizon } from './kriging';
 import { netMove } from './placeboWindows';
 import { countPlaceboWindows, pooledEffect, type PlaceboCount, type RowEstimate } from './pooledEffect';
+import { Z90 } from '../statistics/normal';
 import { minimumDetectableRatio, type Showable } from './power';
 import type { Groups, Rows } from './rows';
 import { strongest, VERDICT_MEASURES, type VerdictMeasure } from './strongest';
@@ -117,22 +118,42 @@ export class EffectEngine {
       const known = estimates.flatMap((one) => one[measure] ?? []);
       return known.length === 0 ? null : pooledEffect(measure, known, swing);
     });
-    const after = afterSpan(asked);
     return {
       effects,
-      rows: rows.map((row, i) => ({
-        id: this.history.idOf(row),
-        effects: byMeasure((measure) => {
-          const one = estimates[i]![measure];
-          return one && pooledEffect(measure, [one], swing);
-        }),
-        positionAfter: averagePosition(this.history.totals(row, after)),
-      })),
+      rows: this.rowEffects(asked, rows, estimates, swing),
       control: this.controlSeen(asked, rows, swing, on, own),
       placebo: (measure) => countPlaceboWindows(measure, effects[measure], rows, swing),
       cut: swing.cut,
       ...this.standing(asked.day, rows),
     };
+  }
+
+  /**
+   * The rows' own net effects as they stand after so many days of the horizon, each by itself and held against what rows do over the whole
+   * of it: a look before the days are over, or on the last of them.
+   */
+  look(asked: Asked, days: number): RowEffects[] {
+    const rows = this.rowsOf(asked.ids);
+    const soFar = { ...asked, horizon: { ...asked.horizon, days } };
+    const swing = this.swing(asked.horizon);
+    return this.rowEffects(soFar, rows, this.estimatesOf(soFar, rows, swing, MEASURES).estimates, swing);
+  }
+
+  private rowEffects(
+    asked: Asked,
+    rows: readonly number[],
+    estimates: readonly Readonly<Record<Measure, RowEstimate | null>>[],
+    swing: Swing,
+  ): RowEffects[] {
+    const after = afterSpan(asked);
+    return rows.map((row, i) => ({
+      id: this.history.idOf(row),
+      effects: byMeasure((measure) => {
+        const one = estimates[i]![measure];
+        return one && pooledEffect(measure, [one], swing);
+      }),
+      positionAfter: averagePosition(this.history.totals(row, after)),
+    }));
   }
 
   /**
@@ -211,25 +232,44 @@ export class EffectEngine {
     const rows = this.rowsOf(ids);
     const from = Math.min(day, this.lastReadable + 1) as Day;
     const swing = this.swing({ settlingDays, days: RECENT_HORIZON });
-    const { criticalValue, correlation } = swing.measures[metric];
+    const { criticalValue } = swing.measures[metric];
     return lengths.flatMap((windowDays) => {
-      let weight = 0;
-      for (const row of rows) {
-        const [first, second] = COMPONENTS_OF[metric].map((component) => {
-          const past = this.ground.pastOf(component, row, from);
-          if (!past) return NaN;
-          const horizon = { settlingDays, days: windowDays };
-          const { variance, noise } = this.ground.forecaster(component).foreseenVariance(past, horizon);
-          const { scale, between } = swing.components[component];
-          return (variance + between / 2) * scale[row]! + noise;
-        });
-        const variance = second === undefined ? first! : varianceOfBoth(first!, second, correlation);
-        if (variance > 0) weight += 1 / variance;
-      }
+      const horizon = { settlingDays, days: windowDays };
+      const weight = rows.reduce((sum, row) => {
+        const variance = this.foreseenVariance(metric, row, from, horizon, swing);
+        return variance > 0 ? sum + 1 / variance : sum;
+      }, 0);
       return weight > 0
         ? { windowDays, ratio: minimumDetectableRatio(Math.sqrt(1 / weight), criticalValue) }
         : [];
     });
+  }
+
+  /**
+   * The variance that each row's net effect on a measure would have over a horizon from `day` on, without that of the control, as its interval
+   * stands for it (see `varianceOf`); NaN for rows whose past says too little, or that are not there.
+   */
+  foreseenVariances(measure: Measure, day: Day, ids: readonly number[], horizon: Horizon): number[] {
+    const swing = this.swing({ settlingDays: horizon.settlingDays, days: RECENT_HORIZON });
+    const from = Math.min(day, this.lastReadable + 1) as Day;
+    const stretch = (swing.measures[measure].criticalValue / Z90) ** 2;
+    return ids.map((id) => {
+      const row = this.history.row(id);
+      return row === undefined ? NaN : stretch * this.foreseenVariance(measure, row, from, horizon, swing);
+    });
+  }
+
+  private foreseenVariance(measure: Measure, row: number, from: Day, horizon: Horizon, swing: Swing): number {
+    const [first, second] = COMPONENTS_OF[measure].map((component) => {
+      const past = this.ground.pastOf(component, row, from);
+      if (!past) return NaN;
+      const { variance, noise } = this.ground.forecaster(component).foreseenVariance(past, horizon);
+      const { scale, between } = swing.components[component];
+      return (variance + between / 2) * scale[row]! + noise;
+    });
+    return second === undefined
+      ? first!
+      : varianceOfBoth(first!, second, swing.measures[measure].correlation);
   }
 
   /** Learns what readings over a horizon need, so that the first does not wait for it. */

@@ -34,7 +34,7 @@ test('what moved most', () => {
   const sizes = { appeal: 1.4, showings: -0.2, rank: 0.1, clicks: 0.9 };
   expect(strongest((measure) => sizes[measure])!.measure).toBe('appeal');
   expect(estimateOf(0.2, 0.1, 1.7)).toEqual({
-    ...{ net: 0.2, standardError: 0.1, critical: 1.7 },
+    ...{ net: 0.2, standardError: 0.1, critical: 1.7, shared: 0 },
     ...{ low: expect.closeTo(0.03, 12), high: expect.closeTo(0.37, 12) },
   });
 });

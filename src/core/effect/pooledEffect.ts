@@ -26,7 +26,8 @@ const TRUSTED_WINDOWS = 6;
 export function pooledEffect(measure: Measure, known: readonly RowEstimate[], swing: Swing): Estimate {
   const { criticalValue } = swing.measures[measure];
   const [only, ...others] = known;
-  if (only && others.length === 0) return estimateOf(only.net, Math.sqrt(only.variance), criticalValue);
+  if (only && others.length === 0)
+    return estimateOf(only.net, Math.sqrt(only.variance), criticalValue, only.shared);
   const pooled = randomEffects(
     known.map(({ net }) => net),
     known.map(({ variance, shared }) => Math.max(variance / 4, variance - shared)),
@@ -42,7 +43,7 @@ export function pooledEffect(measure: Measure, known: readonly RowEstimate[], sw
   const apart = together.length / swing.overlapping;
   const trust = apart / (apart + TRUSTED_WINDOWS);
   const variance = Math.max(own, trust * seen + (1 - trust) * own);
-  return estimateOf(pooled.mean, Math.sqrt(variance), criticalValue);
+  return estimateOf(pooled.mean, Math.sqrt(variance), criticalValue, shared);
 }
 
 /** The net moves of some rows together, for every placebo window in which at least half of them were untouched. */

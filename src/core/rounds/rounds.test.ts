@@ -1,3 +1,4 @@
+import { estimateOf } from '../effect/effect';
 import fc from 'fast-check';
 import { drawnHalves } from './draw';
 import { roundEffect, type RoundPage } from './effect';
@@ -81,10 +82,7 @@ test('how many pages are needed, and what so many could see, are one question', 
 });
 
 describe('the effect of a round', () => {
-  const estimate = (net: number, standardError: number) => ({
-    ...{ net, standardError, critical: 1.7 },
-    ...{ low: net - 1.7 * standardError, high: net + 1.7 * standardError },
-  });
+  const estimate = (net: number, standardError: number) => estimateOf(net, standardError, 1.7);
   const NONE = {
     ...{ clicks: null, impressions: null, ctr: null, position: null },
     ...{ appeal: null, showings: null, rank: null },

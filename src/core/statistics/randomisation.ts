@@ -42,19 +42,16 @@ export function randomisationTest(units: readonly Unit[], confidence: number, se
   const all = blocks.reduce((product, { rows, first }) => product * choose(rows.length, first), 1);
   const exact = all <= MOST_EXACT;
   const [means, shifts] = exact ? enumerated(units, blocks) : sampled(units, blocks, seed);
-  const difference = meanDifference(
-    units,
-    units.map(({ first }) => first),
-    ({ value }) => value,
-  );
+  const truth = Uint8Array.from(units, ({ first }) => (first ? 1 : 0));
+  const difference = collected(units, truth, 1, () => undefined)[0][0]!;
   // Shifted by what is supposed, every draw's difference is linear in it: its own less the share that the shift has in it.
   const rejectedAt = (shift: number) => pAt(means, shifts, shift, difference) <= 1 - confidence + ROUNDING;
   return {
     difference,
     twoSided: pAt(means, shifts, 0, difference),
-    oneSided: shareOf(means, (mean) =>
-      difference >= 0 ? mean >= difference - ROUNDING : mean <= difference + ROUNDING,
-    ),
+    oneSided:
+      means.filter((mean) => Math.sign(difference || 1) * (mean - difference) >= -ROUNDING).length /
+      means.length,
     low: edge(difference, -1, means, rejectedAt),
     high: edge(difference, 1, means, rejectedAt),
     ...{ draws: means.length, exact },
@@ -83,39 +80,38 @@ function choose(of: number, some: number): number {
   return Math.round(ways);
 }
 
-function meanDifference(
-  units: readonly Unit[],
-  first: readonly boolean[],
-  of: (unit: Unit) => number,
-): number {
-  let [sum, weight, otherSum, otherWeight] = [0, 0, 0, 0];
-  units.forEach((unit, row) => {
-    if (first[row]) {
-      sum += unit.weight * of(unit);
-      weight += unit.weight;
-    } else {
-      otherSum += unit.weight * of(unit);
-      otherWeight += unit.weight;
-    }
-  });
-  return sum / weight - otherSum / otherWeight;
-}
-
 /** For each draw the difference of the values, and that of what was first in truth. */
 type Draws = [means: Float64Array, shifts: Float64Array];
+
+/** Weights, weighted values and the weights of what was first in truth, by unit, and what they sum to. */
+function columnsOf(units: readonly Unit[]) {
+  const weight = Float64Array.from(units, (unit) => unit.weight);
+  const value = Float64Array.from(units, (unit) => unit.weight * unit.value);
+  const truth = Float64Array.from(units, (unit) => (unit.first ? unit.weight : 0));
+  const total = (column: Float64Array) => column.reduce((sum, one) => sum + one, 0);
+  return { weight, value, truth, all: total(weight), values: total(value), truths: total(truth) };
+}
 
 /** The differences of so many draws, from one on; `next` makes a draw into the one after it. */
 function collected(
   units: readonly Unit[],
-  draw: boolean[],
+  draw: Uint8Array,
   count: number,
-  next: (draw: boolean[]) => void,
+  next: (draw: Uint8Array) => void,
 ): Draws {
+  const { weight, value, truth, all, values, truths } = columnsOf(units);
   const means = new Float64Array(count);
   const shifts = new Float64Array(count);
   for (let i = 0; i < count; i++) {
-    means[i] = meanDifference(units, draw, ({ value }) => value);
-    shifts[i] = meanDifference(units, draw, ({ first }) => (first ? 1 : 0));
+    let [own, sum, first] = [0, 0, 0];
+    for (let row = 0; row < draw.length; row++) {
+      if (draw[row] === 0) continue;
+      own += weight[row]!;
+      sum += value[row]!;
+      first += truth[row]!;
+    }
+    means[i] = sum / own - (values - sum) / (all - own);
+    shifts[i] = first / own - (truths - first) / (all - own);
     next(draw);
   }
   return [means, shifts];
@@ -124,12 +120,12 @@ function collected(
 /** Goes through all draws, block by block like the digits of a number. */
 function enumerated(units: readonly Unit[], blocks: readonly Block[]): Draws {
   const states = blocks.map(({ first }) => Array.from({ length: first }, (_, i) => i));
-  const put = (draw: boolean[], b: number) => {
+  const put = (draw: Uint8Array, b: number) => {
     const { rows } = blocks[b]!;
-    rows.forEach((row) => (draw[row] = false));
-    for (const at of states[b]!) draw[rows[at]!] = true;
+    for (const row of rows) draw[row] = 0;
+    for (const at of states[b]!) draw[rows[at]!] = 1;
   };
-  const draw = units.map(() => false);
+  const draw = new Uint8Array(units.length);
   blocks.forEach((_, b) => put(draw, b));
   const all = blocks.reduce((product, { rows, first }) => product * choose(rows.length, first), 1);
   return collected(units, draw, all, () => {
@@ -156,7 +152,7 @@ function nextCombination(chosen: number[], of: number): boolean {
 
 function sampled(units: readonly Unit[], blocks: readonly Block[], seed: number): Draws {
   const uniform = randomUniform.source(randomLcg(seed))();
-  const draw = units.map(({ first }) => first);
+  const draw = Uint8Array.from(units, ({ first }) => (first ? 1 : 0));
   return collected(units, draw, SAMPLED, () => {
     for (const { rows, first } of blocks) {
       const order = [...rows];
@@ -164,22 +160,16 @@ function sampled(units: readonly Unit[], blocks: readonly Block[], seed: number)
         const k = Math.floor(uniform() * (i + 1));
         [order[i], order[k]] = [order[k]!, order[i]!];
       }
-      order.forEach((row, i) => (draw[row] = i < first));
+      order.forEach((row, i) => (draw[row] = i < first ? 1 : 0));
     }
   });
 }
 
-function shareOf(values: Float64Array, test: (value: number, i: number) => boolean): number {
-  let count = 0;
-  values.forEach((value, i) => {
-    if (test(value, i)) count += 1;
-  });
-  return count / values.length;
-}
-
 function pAt(means: Float64Array, shifts: Float64Array, shift: number, difference: number): number {
   const observed = Math.abs(difference - shift) - ROUNDING;
-  return shareOf(means, (mean, i) => Math.abs(mean - shift * shifts[i]!) >= observed);
+  let count = 0;
+  for (let i = 0; i < means.length; i++) if (Math.abs(means[i]! - shift * shifts[i]!) >= observed) count += 1;
+  return count / means.length;
 }
 
 /** Where the test begins to reject, on one side of the difference. */
