@@ -13,6 +13,7 @@ import { DEFAULT_UNDO_DAYS } from '../core/model/site';
 import { LANGUAGES } from '../core/words/languages';
 import { WORDED } from '../core/wording/resultPage';
 import { WORD_PURPOSES } from '../core/words/purposes';
+import { DRAWS, HALVES, ROUND_DECISIONS } from '../core/model/round';
 import { STEPS } from '../core/model/steps';
 
 /*
@@ -652,3 +653,76 @@ export const leftOutTerm = sqliteTable(
   },
   (t) => [primaryKey({ columns: [t.siteId, t.term] })],
 );
+
+/** A dated batch of pages that were taken on together, and the changes that its halves were logged as. */
+export const round = sqliteTable(
+  'round',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    siteId: integer('site_id').notNull(),
+    name: text('name').notNull(),
+    kind: text('kind').notNull(),
+    day: integer('day').notNull(),
+    draw: text('draw', { enum: DRAWS }).notNull(),
+    seed: integer('seed').notNull(),
+    windowDays: integer('window_days').notNull(),
+    settlingDays: integer('settling_days').notNull(),
+    /** As JSON; null where nothing was written down. */
+    expectation: text('expectation'),
+    person: text('person'),
+    followsId: integer('follows_id'),
+    decision: text('decision', {
+      enum: Object.keys(ROUND_DECISIONS) as [keyof typeof ROUND_DECISIONS],
+    }),
+    decisionReason: text('decision_reason'),
+    decidedOn: integer('decided_on'),
+    firstChangeId: integer('first_change_id'),
+    secondChangeId: integer('second_change_id'),
+    createdAt: text('created_at').notNull(),
+    deletedAt: text('deleted_at'),
+  },
+  (t) => [index('round_by_site').on(t.siteId, t.day)],
+);
+
+/** A page of a round: its half, what was known of it at the start (as JSON), its texts, and the days of its steps. */
+export const roundPage = sqliteTable(
+  'round_page',
+  {
+    roundId: integer('round_id').notNull(),
+    pageId: integer('page_id').notNull(),
+    /** As it was written. */
+    address: text('address').notNull(),
+    place: integer('place').notNull(),
+    half: text('half', { enum: HALVES }).notNull(),
+    block: integer('block').notNull(),
+    person: text('person'),
+    oldText: text('old_text'),
+    newText: text('new_text'),
+    madeOn: integer('made_on'),
+    requestedOn: integer('requested_on'),
+    crawledOn: integer('crawled_on'),
+    seenOn: integer('seen_on'),
+    frozen: text('frozen').notNull(),
+    /** The opening that it was taken on for, as JSON. */
+    opening: text('opening'),
+  },
+  (t) => [primaryKey({ columns: [t.roundId, t.pageId] }), index('round_page_by_page').on(t.pageId)],
+);
+
+/** What a round said before each edit, whole, as JSON. */
+export const roundHistory = sqliteTable(
+  'round_history',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    roundId: integer('round_id').notNull(),
+    at: text('at').notNull(),
+    was: text('was').notNull(),
+  },
+  (t) => [index('round_history_by_round').on(t.roundId)],
+);
+
+/** The opening that a change was taken on for, with what it was estimated to bring then, as JSON. */
+export const takenOpening = sqliteTable('taken_opening', {
+  changeId: integer('change_id').primaryKey(),
+  opening: text('opening').notNull(),
+});

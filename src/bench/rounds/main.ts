@@ -3,7 +3,7 @@
  * and how often one is found where there is none, beside reading all twenty against the site, and beside plain before and after; what was promised before the draw; and what
  * looking every day calls. Arguments: the first seed and how many.
  */
-import { randomLcg, randomPoisson } from 'd3-random';
+import { randomLcg } from 'd3-random';
 import { asDay } from '../../core/calendar/day';
 import type { LogEffect } from '../../core/effect/effect';
 import { EffectEngine, type RowEffects } from '../../core/effect/engine';
@@ -15,6 +15,7 @@ import { pairedLike } from '../../core/rounds/pairs';
 import { powerOf } from '../../core/rounds/plan';
 import { simulateSite, type SimulatedSite } from '../calibration/simulate';
 import { siteOf } from '../calibration/site';
+import { retitled } from './retitled';
 
 const FIRST_SEED = Number(process.argv[2] ?? 21_001);
 const SEEDS = Number(process.argv[3] ?? 60);
@@ -38,24 +39,6 @@ type Page = SimulatedSite['pages'][number];
 
 const sumIn = (values: Float64Array, from: number, days: number) =>
   values.subarray(from, from + days).reduce((sum, value) => sum + value, 0);
-
-/** The page with a title that is chosen more often from a day on: every search of it brings so many clicks more. */
-function lifted(page: Page, effect: number, day: number, poisson: (mean: number) => () => number): Page {
-  const clicks = page.clicks.slice();
-  const queries = page.queries.map((query) => ({ ...query, clicks: query.clicks.slice() }));
-  const more = (own: number) => (own > 0 && effect > 0 ? poisson(effect * own)() : 0);
-  for (let at = day; at < clicks.length; at++) {
-    let named = 0;
-    for (const query of queries) {
-      named += query.clicks[at]!;
-      const further = more(query.clicks[at]!);
-      query.clicks[at]! += further;
-      clicks[at]! += further;
-    }
-    clicks[at]! += more(page.clicks[at]! - named);
-  }
-  return { ...page, clicks, queries };
-}
 
 /** The twenty pages whose level is nearest to the typical one; those that have just dipped first, where they are picked so. */
 function picked(pages: readonly Page[], day: number, afterDip: boolean): number[] {
@@ -109,15 +92,13 @@ const judged = ({ net, low, high }: LogEffect, truth: number, found = low > 0 ||
 
 function roundsOf(seed: number, { effect, afterDip, beside, early }: Run, tally: Tally): void {
   const { pages } = simulateSite({ ...WORLD, seed });
-  const poisson = randomPoisson.source(
-    randomLcg(((seed * 7919 + Math.round(effect * 100)) % 65_521) / 65_521),
-  );
+  const random = randomLcg(((seed * 7919 + Math.round(effect * 100)) % 65_521) / 65_521);
   const truth = Math.log1p(effect);
   const rounds = DAYS.map((day) => drawn(pages, day, afterDip, seed * 31 + day));
   const site = (changed: (round: Drawn) => readonly number[]) => {
     const treated = [...pages];
     for (const round of rounds)
-      for (const id of changed(round)) treated[id] = lifted(treated[id]!, effect, round.day + 3, poisson);
+      for (const id of changed(round)) treated[id] = retitled(treated[id]!, effect, round.day + 3, random);
     const { history, groups } = siteOf(treated, WORLD.days);
     const touches = rounds.map((round) => ({ day: round.day, pages: changed(round).map((id) => ({ id })) }));
     return { treated, engine: new EffectEngine(history, groups, touches, asDay(WORLD.days - 1)) };

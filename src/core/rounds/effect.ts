@@ -2,6 +2,7 @@
 
 import type { Estimates } from '../effect/effect';
 import type { Measure } from '../model/change';
+import { CONFIDENCE } from '../statistics/normal';
 import { randomisationTest, type Unit } from '../statistics/randomisation';
 
 /** A page of a round with its net effects, its half and the block within which it was drawn. */
@@ -23,7 +24,6 @@ export type RoundEffect = {
   readonly exact: boolean;
 };
 
-const CONFIDENCE = 0.9;
 /** Draws say little where there are fewer pages in a half. */
 const FEWEST_A_HALF = 2;
 

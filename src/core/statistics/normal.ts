@@ -10,6 +10,9 @@ export function normalCdf(z: number): number {
   return jstat.normal.cdf(z, 0, 1);
 }
 
+/** How often ranges are meant to hold the truth. */
+export const CONFIDENCE = 0.9;
+
 /** Half-width of a two-sided 90% interval, in standard errors: all intervals of readings are of this kind. */
 export const Z90 = normalQuantile(0.95);
 

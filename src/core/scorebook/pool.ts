@@ -1,0 +1,71 @@
+/* What changes of one sort brought together, and what to expect of the next one. */
+
+import { overlap, spanLength } from '../calendar/span';
+import { varianceOf, type LogEffect } from '../effect/effect';
+import { hartungKnapp, randomEffects } from '../statistics/randomEffects';
+import { CONFIDENCE, Z90 } from '../statistics/normal';
+import type { Scored, ScoredMeasure } from './model';
+
+/** The mean effect of several changes on the log scale, the spread between them, and the range for the effect of the next one. */
+export type PooledScore = LogEffect & {
+  readonly measure: ScoredMeasure;
+  /** How many changes have the measure. */
+  readonly counted: number;
+  readonly standardError: number;
+  /** Standard deviation of the true effects. */
+  readonly spread: number;
+  /** Null where there are fewer than three. */
+  readonly next: { readonly low: number; readonly high: number } | null;
+};
+
+/**
+ * Pools the effects of changes: a random-effects mean with the interval of Hartung and Knapp. Estimates that were held against the same control over the
+ * same days err together, and the variance says so. Null where none has the measure; a single one stands for itself.
+ */
+export function poolScores(scored: readonly Scored[], measure: ScoredMeasure): PooledScore | null {
+  const known = scored.flatMap((one) => {
+    const estimate = one.estimates[measure];
+    return estimate ? [{ one, estimate, variance: varianceOf(estimate) }] : [];
+  });
+  const [only] = known;
+  if (!only) return null;
+  if (known.length === 1) {
+    const { net, low, high } = only.estimate;
+    const standardError = Math.sqrt(only.variance);
+    return { measure, counted: 1, net, low, high, standardError, spread: 0, next: null };
+  }
+  const estimates = known.map(({ estimate }) => estimate.net);
+  const variances = known.map(({ variance }) => variance);
+  const pooled = randomEffects(estimates, variances);
+  const together = togetherOf(known, pooled.between);
+  const range = hartungKnapp(estimates, variances, pooled, CONFIDENCE, together);
+  return {
+    ...{ measure, counted: known.length, net: pooled.mean, low: range.low, high: range.high },
+    ...{ standardError: range.standardError, spread: Math.sqrt(pooled.between), next: range.next },
+  };
+}
+
+type Known = {
+  readonly one: Scored;
+  readonly estimate: { readonly shared: number; readonly critical: number };
+  readonly variance: number;
+};
+
+/** What the errors that changes of the same days have in common add to the variance of their weighted mean. */
+function togetherOf(known: readonly Known[], between: number): number {
+  const weights = known.map(({ variance }) => 1 / (variance + between));
+  const all = weights.reduce((sum, weight) => sum + weight, 0);
+  const shared = known.map(({ estimate }) => Math.sqrt(estimate.shared) * (estimate.critical / Z90));
+  let sum = 0;
+  known.forEach(({ one }, i) => {
+    for (let k = 0; k < i; k++) {
+      const other = known[k]!.one;
+      if (other.siteId !== one.siteId) continue;
+      const days = overlap(one.after, other.after);
+      if (!days) continue;
+      const part = spanLength(days) / Math.max(spanLength(one.after), spanLength(other.after));
+      sum += 2 * weights[i]! * weights[k]! * part * shared[i]! * shared[k]!;
+    }
+  });
+  return sum / all ** 2;
+}

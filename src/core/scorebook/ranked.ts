@@ -1,0 +1,64 @@
+/* Winners and losers: each change by its effect drawn toward its kind, and how many of those that were called are likely none. */
+
+import { varianceOf } from '../effect/effect';
+import { adjusted } from '../statistics/falseDiscovery';
+import { CONFIDENCE, normalCdf } from '../statistics/normal';
+import { shrunken } from '../statistics/shrinkage';
+import { measureOfKind, type Scored, type ScoredMeasure } from './model';
+import { poolScores, type PooledScore } from './pool';
+
+/** A change with its effect as it was read, and drawn toward its kind by how much of it is noise; on the log scale. */
+export type Ranked = {
+  readonly scored: Scored;
+  readonly measure: ScoredMeasure;
+  readonly raw: number;
+  readonly shrunken: number;
+  readonly standardError: number;
+  /** How often an effect as large would be read where nothing was done, either way. */
+  readonly p: number;
+};
+
+/** With fewer of a kind, all that are scored by the same measure stand for it. */
+const FEWEST_OF_KIND = 5;
+
+/** Changes by their shrunken effect, the best first. */
+export function ranked(scored: readonly Scored[]): Ranked[] {
+  const byKind = new Map<string, Scored[]>();
+  for (const one of scored) byKind.set(one.kind, [...(byKind.get(one.kind) ?? []), one]);
+  const whole = new Map<ScoredMeasure, PooledScore | null>();
+  const wholeOf = (measure: ScoredMeasure) => {
+    if (!whole.has(measure)) whole.set(measure, poolScores(scored, measure));
+    return whole.get(measure)!;
+  };
+  return [...byKind]
+    .flatMap(([kind, list]): Ranked[] => {
+      const measure = measureOfKind(kind);
+      const known = list.flatMap((one) => {
+        const estimate = one.estimates[measure];
+        return estimate ? [{ scored: one, raw: estimate.net, variance: varianceOf(estimate) }] : [];
+      });
+      const pooled = known.length < FEWEST_OF_KIND ? wholeOf(measure) : poolScores(list, measure);
+      if (!pooled) return [];
+      const drawn = shrunken(
+        known.map(({ raw }) => raw),
+        known.map(({ variance }) => variance),
+        { mean: pooled.net, between: pooled.spread ** 2, standardError: pooled.standardError },
+      );
+      return known.map(({ scored: one, raw, variance }, i) => ({
+        ...{ scored: one, measure, raw },
+        ...{ shrunken: drawn[i]!.mean, standardError: drawn[i]!.standardError },
+        p: Math.min(1, 2 * (1 - normalCdf(Math.abs(raw) / Math.sqrt(variance)))),
+      }));
+    })
+    .sort((a, b) => b.shrunken - a.shrunken || a.scored.title.localeCompare(b.scored.title));
+}
+
+/**
+ * The share of those called (their range excludes nothing) that is to be expected to be none in truth, at most; null where none is called. `p` are of all
+ * changes that were read. Source: Benjamini and Hochberg (see `falseDiscovery`).
+ * @example expectedFalse([0.01, 0.02, 0.9, 0.8]) // 0.04: two called of four, the larger at .02
+ */
+export function expectedFalse(p: readonly number[]): number | null {
+  const levels = adjusted(p).filter((_, i) => p[i]! <= 1 - CONFIDENCE);
+  return levels.length === 0 ? null : Math.max(...levels);
+}
