@@ -1,5 +1,6 @@
 import type { Change, PageRef } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
+import type { Round } from '@/core/model/round';
 import type { Site } from '@/core/model/site';
 import { findPage } from '@/store/addresses/pages';
 import type { Db } from '@/store/database';
@@ -11,6 +12,7 @@ import { findChange } from '@/store/ledger/changes';
 import { findStandingEvent } from '@/store/ledger/events';
 import type { ResultPage } from '@/core/wording/resultPage';
 import { findResultPage } from '@/store/wording/resultPages';
+import { findRound } from '@/store/rounds/rounds';
 import { findSite } from '@/store/sites';
 
 /*
@@ -94,6 +96,13 @@ export const SUBJECTS = {
     find: (db: Db, id: number): { site: Site; resultPage: ResultPage } | null => {
       const resultPage = findResultPage(db, id);
       return ofSite(db, resultPage?.siteId, resultPage && { resultPage });
+    },
+  },
+  round: {
+    name: 'round',
+    find: (db: Db, id: number): { site: Site; round: Round } | null => {
+      const round = findRound(db, id);
+      return ofSite(db, round?.siteId, round && { round });
     },
   },
   snapshot: {

@@ -180,7 +180,8 @@ export const roundTextsSchema = z
     z.strictObject({
       pageId: z.int().positive(),
       newText: optionalText(1000),
-      person: optionalText(60),
+      /** Absent: as it was. */
+      person: z.string().trim().max(60, 'At most 60 characters.').optional(),
     }),
   )
   .min(1)

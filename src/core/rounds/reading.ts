@@ -83,12 +83,17 @@ export type TurnRow = {
   readonly effects: Estimates;
 };
 
-/** The effects of a turn on all measures by re-randomising its halves; halves chosen by hand are one block. */
-export function turnEffects(rows: readonly TurnRow[], draw: Draw, seed: number): RoundEffects {
+/** The effects of a turn on all measures (or some) by re-randomising its halves; halves chosen by hand are one block. */
+export function turnEffects(
+  rows: readonly TurnRow[],
+  draw: Draw,
+  seed: number,
+  measures: readonly RoundMeasure[] = ROUND_MEASURES,
+): RoundEffects {
   const pages = rows.map(({ pageId, block, changed, effects }): RoundPage => ({
     ...{ pageId, effects, first: changed, block: draw === 'by-hand' ? 0 : block },
   }));
-  return byRoundMeasure((measure) => roundEffect(pages, measure, seed));
+  return byRoundMeasure((measure) => (measures.includes(measure) ? roundEffect(pages, measure, seed) : null));
 }
 
 /** The effects of all pages at once against the site, with p-values by the normal distribution. */

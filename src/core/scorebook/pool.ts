@@ -2,6 +2,7 @@
 
 import { overlap, spanLength } from '../calendar/span';
 import { varianceOf, type LogEffect } from '../effect/effect';
+import { nextEffect } from '../statistics/prediction';
 import { hartungKnapp, randomEffects } from '../statistics/randomEffects';
 import { CONFIDENCE, Z90 } from '../statistics/normal';
 import type { Scored, ScoredMeasure } from './model';
@@ -41,7 +42,8 @@ export function poolScores(scored: readonly Scored[], measure: ScoredMeasure): P
   const range = hartungKnapp(estimates, variances, pooled, CONFIDENCE, together);
   return {
     ...{ measure, counted: known.length, net: pooled.mean, low: range.low, high: range.high },
-    ...{ standardError: range.standardError, spread: Math.sqrt(pooled.between), next: range.next },
+    ...{ standardError: range.standardError, spread: Math.sqrt(pooled.between) },
+    next: known.length < 3 ? null : nextEffect(estimates, variances, CONFIDENCE, together),
   };
 }
 

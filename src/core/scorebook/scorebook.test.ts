@@ -47,7 +47,11 @@ describe('pooling', () => {
     expect(pooled.standardError).toBeCloseTo(0.1807, 3);
     // t with 12 degrees of freedom at .95 is 1.7823.
     expect(pooled.high - pooled.net).toBeCloseTo(1.7823 * 0.1807, 3);
-    expect(pooled.next!.high - pooled.net).toBeCloseTo(1.7823 * Math.sqrt(0.3088 + 0.1807 ** 2), 2);
+    // Wider than with the spread taken for known, by less than half: of 13 trials it is known roughly.
+    const plain = 1.7823 * Math.sqrt(0.3088 + 0.1807 ** 2);
+    const half = (pooled.next!.high - pooled.next!.low) / 2;
+    expect(half / plain).toBeGreaterThan(1);
+    expect(half / plain).toBeLessThan(1.5);
   });
 
   test('says less where the same control stood against several in the same days', () => {
@@ -104,7 +108,7 @@ describe('lines', () => {
       'kind',
     );
     expect(lineSentence('Title rewrites', titles!)).toMatch(
-      /^Title rewrites: 5 read, chosen 6% more often on the whole \(\+\d+% to \+\d+%\); the next one will most likely bring between \+\d+% and \+\d+%\.$/,
+      /^Title rewrites: 5 read, chosen 6% more often on the whole \(\+\d+% to \+\d+%\); the next one will most likely bring between [+−]?\d+% and \+\d+%\.$/,
     );
     expect(
       lineSentence('Headings', scoreLines([scored(1, -0.1, 0.02, { kind: 'headings' })], 'kind')[0]!),

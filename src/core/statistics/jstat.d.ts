@@ -8,6 +8,7 @@ declare module 'jstat' {
     normal: Distribution;
     studentt: Distribution;
     gamma: Distribution;
+    chisquare: Distribution;
     gammaln(x: number): number;
   };
   export default library;

@@ -1,7 +1,7 @@
 import type { Day } from '../../core/calendar/day';
 import type { Across } from '../../core/reading/across';
 import { ledgerEntry, type LedgerEntry } from '../../core/reading/ledgerEntry';
-import type { Change } from '../../core/model/change';
+import type { Change, PageRef } from '../../core/model/change';
 import type { OpeningDetail } from '../../core/openings/named';
 import type { Reading } from '../../core/reading/model';
 import type { ShiftSeen } from '../../core/shifts/seen';
@@ -32,11 +32,20 @@ import { readChanges } from '../../services/readChanges';
 import { sheetLines } from '../../services/sheet';
 import { SiteContext } from '../../services/siteContext';
 import { Shifts, type ShiftWish } from '../../services/shifts';
+import { roundCandidates, type Candidate } from '../../services/rounds/candidates';
+import { planRound, type PlanWish, type RoundPlan } from '../../services/rounds/plan';
+import { readRound, type RoundReading } from '../../services/rounds/read';
+import { roundSeen, type RoundSeen } from '../../services/rounds/seen';
+import { Books } from '../../services/scorebook/books';
+import { bookOf, type Scorebook } from '../../core/scorebook/book';
+import { kindScore, type KindScore } from '../../core/scorebook/kindScore';
+import type { ScoredBy } from '../../core/scorebook/scorebook';
 import { subjectDays, type DaysWish } from '../../services/subjectDays';
 import type { SpanWish } from '../../services/spans';
 import type { ListSpans } from '../../store/figures/pairs';
 import { findChange } from '../../store/ledger/changes';
 import type { Db } from '../../store/database';
+import { findRound, listRounds } from '../../store/rounds/rounds';
 import { findSite } from '../../store/sites';
 
 /** A reading and what its picture shows. */
@@ -56,6 +65,7 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
 
   const lists = new Lists(engines, findings, tell);
   const queryPages = new QueryPages(engines);
+  const books = new Books(engines);
   const wordings = new Wordings({ engines, lists, links });
   const shifts = new Shifts(engines, queryPages);
   const openings = new OpeningsKept({ engines, lists, shifts, findings, links, tell });
@@ -188,6 +198,54 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
     found: ({ siteId, wish }: { siteId: number; wish: ListWish }): readonly number[] => {
       const context = contextOf(siteId);
       return context ? lists.found(context, wish) : [];
+    },
+
+    /** What is known of pages that are thought of for a round; none where the site is gone. */
+    roundCandidates: (asked: { siteId: number; pages: readonly PageRef[] }): Candidate[] => {
+      const context = contextOf(asked.siteId);
+      return context ? roundCandidates(context, engines, asked.pages) : [];
+    },
+
+    /** What pages could show as a round; null where the site is gone. */
+    roundPlan: ({ siteId, wish }: { siteId: number; wish: PlanWish }): RoundPlan | null => {
+      const context = contextOf(siteId);
+      return context && planRound(context, engines, wish);
+    },
+
+    /** A round read, with its pictures; null where it is gone. */
+    round: ({ roundId, asOf }: { roundId: number; asOf: Day | null }): RoundSeen | null => {
+      const found = findRound(db, roundId);
+      const context = found && contextOf(found.siteId, asOf);
+      return found && context && roundSeen(context, { engines, queryPages }, found);
+    },
+
+    /** The rounds of a site read, by number, as their list shows them. */
+    rounds: ({ siteId }: { siteId: number }): [roundId: number, reading: RoundReading][] => {
+      const context = contextOf(siteId);
+      if (!context) return [];
+      return listRounds(db, siteId).map((round) => [round.id, readRound(context, engines, round)]);
+    },
+
+    /** What changes of each sort brought on some sites together. */
+    scorebook: ({ siteIds, by }: { siteIds: readonly number[]; by: ScoredBy }): Scorebook => {
+      const sources = siteIds.flatMap((id) => {
+        const context = contextOf(id);
+        return context ? [books.of(context)] : [];
+      });
+      return bookOf(
+        {
+          scored: sources.flatMap(({ scored }) => scored),
+          forecasts: sources.flatMap(({ forecasts }) => forecasts),
+          openings: sources.flatMap(({ openings }) => openings),
+        },
+        by,
+      );
+    },
+
+    /** What changes of a kind brought, and title changes with each mark; null where none was read. */
+    kindScore: ({ siteId, kind }: { siteId: number; kind: string }): KindScore | null => {
+      const context = contextOf(siteId);
+      return context && kindScore(books.of(context), kind);
     },
 
     /** Which pages move with which; null where the site is gone or has no figures. */

@@ -315,11 +315,9 @@ export function unloggedOn(
   db: Db,
   { id: siteId }: Pick<Site, 'id'>,
   changes: readonly Change[] = listChanges(db, siteId),
+  since: Day = addDays(today(), -OFFERED_DAYS),
 ): Unlogged[] {
-  const rows = prepared<[number, Day], UnloggedRow>(db, UNLOGGED).all(
-    siteId,
-    addDays(today(), -OFFERED_DAYS),
-  );
+  const rows = prepared<[number, Day], UnloggedRow>(db, UNLOGGED).all(siteId, since);
   if (rows.length === 0) return [];
   const changesOn = new Map<number, Change[]>();
   for (const change of changes)

@@ -326,7 +326,29 @@ function settlePlan(db: Db, { id, day: on, steps }: Change, edit: Partial<NewCha
   }
 }
 
-/** Edits those fields of a change that are given, and keeps what it said before in its history. */
+/** Edits those fields of a change that are given, and keeps what it said before in its history. Must run in a transaction. Throws InputError. */
+export function updateChange(
+  db: Db,
+  site: Site,
+  id: number,
+  edit: Partial<NewChange>,
+  guard = NO_GUARD,
+): void {
+  keepHistory(db, id, guard);
+  if (edit.followsId !== undefined) checkFollowed(db, site.id, id, edit.followsId);
+  const columns = Object.fromEntries(
+    Object.entries(columnsOf(edit)).filter(([, value]) => value !== undefined),
+  );
+  if (Object.keys(columns).length > 0) db.update(change).set(columns).where(eq(change.id, id)).run();
+  if (edit.pages !== undefined) storePages(db, site, id, edit.pages);
+  if (edit.queries !== undefined) storeQueries(db, id, edit.queries);
+  if (edit.tags !== undefined) storeTags(db, id, edit.tags);
+  if (edit.parts !== undefined) storeParts(db, site, id, edit.parts);
+  else if (edit.pages !== undefined) dropStrayParts(db, id);
+  settlePlan(db, findChange(db, id) as Change, edit);
+}
+
+/** The same in a transaction of its own; gives the change as it is then. */
 export async function editChange(
   db: Db,
   site: Site,
@@ -334,20 +356,7 @@ export async function editChange(
   edit: Partial<NewChange>,
   guard = NO_GUARD,
 ): Promise<Change> {
-  await write(db, () => {
-    keepHistory(db, id, guard);
-    if (edit.followsId !== undefined) checkFollowed(db, site.id, id, edit.followsId);
-    const columns = Object.fromEntries(
-      Object.entries(columnsOf(edit)).filter(([, value]) => value !== undefined),
-    );
-    if (Object.keys(columns).length > 0) db.update(change).set(columns).where(eq(change.id, id)).run();
-    if (edit.pages !== undefined) storePages(db, site, id, edit.pages);
-    if (edit.queries !== undefined) storeQueries(db, id, edit.queries);
-    if (edit.tags !== undefined) storeTags(db, id, edit.tags);
-    if (edit.parts !== undefined) storeParts(db, site, id, edit.parts);
-    else if (edit.pages !== undefined) dropStrayParts(db, id);
-    settlePlan(db, findChange(db, id) as Change, edit);
-  });
+  await write(db, () => updateChange(db, site, id, edit, guard));
   return findChange(db, id) as Change;
 }
 

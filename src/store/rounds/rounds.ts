@@ -219,18 +219,25 @@ export function setRoundDecision(db: Db, roundId: number, { decision, reason, da
     .run();
 }
 
-/** Deletes a round, or puts it back. The changes that its halves were logged as stay. */
+/** Deletes a round, or puts it back, of one site only where that is said. The changes that its halves were logged as stay. */
 export async function setRoundDeleted(
   db: Db,
   id: number,
   deleted: boolean,
   guard: Guard = NO_GUARD,
+  ofSite: number | null = null,
 ): Promise<void> {
   await write(db, () => {
     guard();
     db.update(round)
       .set({ deletedAt: deleted ? timestamp() : null })
-      .where(and(eq(round.id, id), deleted ? isNull(round.deletedAt) : isNotNull(round.deletedAt)))
+      .where(
+        and(
+          eq(round.id, id),
+          ofSite === null ? undefined : eq(round.siteId, ofSite),
+          deleted ? isNull(round.deletedAt) : isNotNull(round.deletedAt),
+        ),
+      )
       .run();
   });
 }

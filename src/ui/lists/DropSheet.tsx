@@ -2,8 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import { DeleteButton } from '../parts/DeleteButton';
 
 type Props = {
   siteId: number;
@@ -14,25 +13,16 @@ type Props = {
 
 /** Takes a sheet away; that can be undone. */
 export function DropSheet({ siteId, id, name, drop }: Props) {
-  const { act, busy } = useAct();
-  const say = useToast();
   const router = useRouter();
   return (
-    <button
-      type="button"
-      className="inline-link"
-      disabled={busy}
-      onClick={() =>
-        act(
-          () => drop(siteId, id, true),
-          () => {
-            router.refresh();
-            say(`“${name}” was taken away.`, () => act(() => drop(siteId, id, false), router.refresh));
-          },
-        )
-      }
+    <DeleteButton
+      said={`“${name}” was taken away.`}
+      drop={() => drop(siteId, id, true)}
+      putBack={() => drop(siteId, id, false)}
+      dropped={router.refresh}
+      back={router.refresh}
     >
       Take away<span className="sr-only"> {name}</span>
-    </button>
+    </DeleteButton>
   );
 }

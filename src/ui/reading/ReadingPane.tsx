@@ -16,7 +16,7 @@ import {
   shortDay,
 } from '@/core/words/format';
 import { ComparedTexts, NamedText } from '../parts/ComparedTexts';
-import { VERDICT_INK } from '../parts/VerdictMark';
+import { Pieces } from '../parts/Pieces';
 import { routes } from '../shell/routes';
 import { DayFiguresTable } from './DayFiguresTable';
 import { Doubts } from './Doubts';
@@ -79,16 +79,7 @@ export function ReadingPane(props: Props) {
       </Link>
       <Head change={change} actions={actions} />
       <p className="mt-2 font-serif text-[1.25rem] leading-snug">
-        {sentence.found.map((piece, i) =>
-          piece.mark ? (
-            <strong key={i} className={`font-semibold ${VERDICT_INK[piece.mark]}`}>
-              {piece.text}
-            </strong>
-          ) : (
-            piece.text
-          ),
-        )}{' '}
-        <span className="muted">{sentence.limits}</span>
+        <Pieces found={sentence.found} /> <span className="muted">{sentence.limits}</span>
         {wantsFigures(reading) && (
           <>
             {' '}

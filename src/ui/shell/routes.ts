@@ -43,6 +43,27 @@ export const routes = {
   pageDrafts: (siteId: number) => `/sites/${siteId}/wording/drafts`,
   /** Where what was pasted or chosen is read. */
   readResults: (siteId: number) => `/sites/${siteId}/wording/read`,
+  rounds: (siteId: number) => `/sites/${siteId}/rounds`,
+  /** The form for a round, with pages filled in, a line each. */
+  newRound: (siteId: number, pages: readonly string[] = [], kind = '') => {
+    const query = new URLSearchParams();
+    if (pages.length > 0) query.set('pages', pages.join('\n'));
+    if (kind !== '') query.set('kind', kind);
+    return `/sites/${siteId}/rounds/new${query.size > 0 ? `?${query}` : ''}`;
+  },
+  /** The form for a round that goes on from another: with the pages that did not move, or with the same. */
+  roundAfter: (siteId: number, roundId: number, as: 'unmoved' | 'same') =>
+    `/sites/${siteId}/rounds/new?after=${roundId}&as=${as}`,
+  /** The form for a round of the best openings of a kind, or of the pages of a sheet. */
+  roundOf: (siteId: number, from: { readonly openings?: string; readonly sheet?: number }) =>
+    `/sites/${siteId}/rounds/new?${new URLSearchParams(
+      Object.entries(from).map(([name, value]) => [name, String(value)]),
+    )}`,
+  round: (siteId: number, roundId: number, view: 'reading' | 'work' | 'then' = 'reading') =>
+    `/sites/${siteId}/rounds/${roundId}${view === 'reading' ? '' : `?view=${view}`}`,
+  /** Drafts for the pages of a round. */
+  roundDrafts: (siteId: number, roundId: number) => `/sites/${siteId}/wording/drafts?round=${roundId}`,
+  scorebook: (siteId: number, wish = '') => `/sites/${siteId}/scorebook${wish}`,
   groups: (siteId: number) => `/sites/${siteId}/groups`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
   event: (siteId: number, eventId: number) => `/sites/${siteId}/almanac/${eventId}`,
@@ -81,8 +102,20 @@ export const SCREENS = [
     part: 'where',
   },
   { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings', part: 'what' },
+  {
+    name: 'Rounds',
+    to: routes.rounds,
+    hint: 'pages taken on together, a random half first',
+    part: 'what',
+  },
   { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events', part: 'what' },
   { name: 'Deleted', to: routes.deleted, hint: 'what was deleted, to be put back', part: 'what' },
+  {
+    name: 'Scorebook',
+    to: routes.scorebook,
+    hint: 'what each kind of change has brought',
+    part: 'what came',
+  },
   { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo', part: 'figures' },
   {
     name: 'Addresses',

@@ -2,8 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import { DeleteButton } from '../parts/DeleteButton';
 import { routes } from '../shell/routes';
 
 type Props = {
@@ -15,30 +14,16 @@ type Props = {
 
 /** Deletes a result page; it can be put back. */
 export function DropResults({ siteId, resultPageId, drop, putBack }: Props) {
-  const { act, busy } = useAct();
-  const say = useToast();
   const router = useRouter();
   return (
-    <button
-      type="button"
-      className="inline-link"
-      disabled={busy}
-      onClick={() =>
-        act(
-          () => drop(siteId, resultPageId),
-          () => {
-            router.push(routes.wording(siteId));
-            say('The result page is deleted.', () =>
-              act(
-                () => putBack(siteId, resultPageId),
-                () => router.push(routes.resultPage(siteId, resultPageId)),
-              ),
-            );
-          },
-        )
-      }
+    <DeleteButton
+      said="The result page is deleted."
+      drop={() => drop(siteId, resultPageId)}
+      putBack={() => putBack(siteId, resultPageId)}
+      dropped={() => router.push(routes.wording(siteId))}
+      back={() => router.push(routes.resultPage(siteId, resultPageId))}
     >
       Delete
-    </button>
+    </DeleteButton>
   );
 }

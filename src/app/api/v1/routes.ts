@@ -30,6 +30,13 @@ import * as resultPages from './sites/[siteId]/result-pages/route';
 import * as onePageOfResults from './result-pages/[resultPageId]/route';
 import * as wording from './result-pages/[resultPageId]/wording/route';
 import * as resultsCompared from './result-pages/[resultPageId]/comparison/route';
+import * as rounds from './sites/[siteId]/rounds/route';
+import * as roundPlan from './sites/[siteId]/rounds/plan/route';
+import * as oneRound from './rounds/[roundId]/route';
+import * as roundMade from './rounds/[roundId]/made/route';
+import * as roundDecision from './rounds/[roundId]/decision/route';
+import * as roundReading from './rounds/[roundId]/reading/route';
+import * as scorebook from './sites/[siteId]/scorebook/route';
 import * as readings from './sites/[siteId]/readings/route';
 import * as reviewsCalendar from './sites/[siteId]/reviews.ics/route';
 import * as snapshots from './sites/[siteId]/snapshots/route';
@@ -55,6 +62,13 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/changes/{changeId}/steps': steps,
   '/changes/{changeId}/decision': decision,
   '/changes/{changeId}/reading': reading,
+  '/sites/{siteId}/rounds': rounds,
+  '/sites/{siteId}/rounds/plan': roundPlan,
+  '/rounds/{roundId}': oneRound,
+  '/rounds/{roundId}/made': roundMade,
+  '/rounds/{roundId}/decision': roundDecision,
+  '/rounds/{roundId}/reading': roundReading,
+  '/sites/{siteId}/scorebook': scorebook,
   '/sites/{siteId}/readings': readings,
   '/sites/{siteId}/comparison': siteComparison,
   '/sites/{siteId}/groups': groups,

@@ -1,0 +1,18 @@
+import { roundDecisionSchema } from '@/core/model/round';
+import { decideRound } from '@/services/rounds/work';
+import { findRound } from '@/store/rounds/rounds';
+import { answer, operation } from '../../../doorway';
+import { roundJson, roundToJson } from '../../../rounds';
+
+export const PUT = operation(
+  {
+    summary: 'Record whether the round goes on, or take that back',
+    on: 'round',
+    body: roundDecisionSchema,
+    answers: { '200': answer('The round', roundJson) },
+  },
+  async ({ db, round, body, guard }) => {
+    await decideRound(db, round.id, body, guard);
+    return Response.json(roundToJson(findRound(db, round.id)!));
+  },
+);

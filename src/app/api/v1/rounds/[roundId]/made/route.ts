@@ -1,0 +1,18 @@
+import { madeSchema } from '@/core/model/round';
+import { recordMade } from '@/services/rounds/work';
+import { findRound } from '@/store/rounds/rounds';
+import { answer, operation } from '../../../doorway';
+import { roundJson, roundToJson } from '../../../rounds';
+
+export const POST = operation(
+  {
+    summary: 'Say that a half was made; it stands in the ledger as one change',
+    on: 'round',
+    body: madeSchema,
+    answers: { '200': answer('The round', roundJson) },
+  },
+  async ({ db, site, round, body, guard }) => {
+    await recordMade(db, site, round.id, body, guard);
+    return Response.json(roundToJson(findRound(db, round.id)!));
+  },
+);

@@ -1,0 +1,20 @@
+import { setRoundDeleted } from '@/store/rounds/rounds';
+import { answer, empty, operation } from '../../doorway';
+import { roundJson, roundToJson } from '../../rounds';
+
+export const GET = operation(
+  { summary: 'A round with its pages', on: 'round', answers: { '200': answer('The round', roundJson) } },
+  ({ round }) => Response.json(roundToJson(round)),
+);
+
+export const DELETE = operation(
+  {
+    summary: 'Delete a round; the changes that its halves were logged as stay',
+    on: 'round',
+    answers: { '204': empty('Deleted') },
+  },
+  async ({ db, round, guard }) => {
+    await setRoundDeleted(db, round.id, true, guard);
+    return new Response(null, { status: 204 });
+  },
+);

@@ -1,0 +1,21 @@
+import { roundPlanSchema } from '@/core/model/round';
+import { ask } from '@/jobs/questions/ask';
+import { pagesNamed } from '@/services/rounds/begin';
+import { Problem } from '@/app/problem';
+import { answer, operation } from '../../../../doorway';
+import { planJson, planToJson } from '../../../../rounds';
+
+export const POST = operation(
+  {
+    summary: 'What pages could show as a round; nothing is stored',
+    on: 'site',
+    body: roundPlanSchema,
+    answers: { '200': answer('The plan', planJson) },
+  },
+  async ({ db, site, body: { pages, effect, windowDays } }) => {
+    const named = pagesNamed(db, site, pages).map(({ page }) => page);
+    const plan = await ask('roundPlan', { siteId: site.id, wish: { pages: named, effect, windowDays } });
+    if (!plan) throw new Problem(404, 'There is no such site.');
+    return Response.json(planToJson(plan));
+  },
+);

@@ -1,0 +1,20 @@
+import { z } from 'zod';
+import { SCORED_BY } from '@/core/scorebook/scorebook';
+import { ask } from '@/jobs/questions/ask';
+import { Problem } from '@/app/problem';
+import { answer, operation } from '../../../doorway';
+import { scorebookJson, scorebookToJson } from '../../../scorebook';
+
+export const GET = operation(
+  {
+    summary: 'What changes of each sort brought, pooled',
+    on: 'site',
+    query: z.object({ by: z.enum(SCORED_BY).default('kind') }),
+    answers: { '200': answer('The scorebook', scorebookJson) },
+  },
+  async ({ site, query: { by } }) => {
+    const book = await ask('scorebook', { siteIds: [site.id], by });
+    if (!book) throw new Problem(404, 'There is no such site.');
+    return Response.json(scorebookToJson(book));
+  },
+);

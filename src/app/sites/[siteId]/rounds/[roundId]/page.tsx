@@ -1,0 +1,161 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { isoDay } from '@/core/calendar/day';
+import { changeKindName } from '@/core/model/change';
+import { pagesOf, type Half } from '@/core/model/round';
+import { numberWord, thingsOf } from '@/core/rounds/sentence';
+import { ROUND_STATE_NAMES, roundState } from '@/core/rounds/state';
+import { longDay, plural } from '@/core/words/format';
+import { ask } from '@/jobs/questions/ask';
+import type { RoundSeen } from '@/services/rounds/seen';
+import { today } from '@/store/clock';
+import { listEvents } from '@/store/ledger/events';
+import { findRound } from '@/store/rounds/rounds';
+import { DropRound } from '@/ui/rounds/DropRound';
+import { ThenTable } from '@/ui/rounds/ThenTable';
+import { TurnPart } from '@/ui/rounds/TurnPart';
+import { WorkTable } from '@/ui/rounds/WorkTable';
+import { routes } from '@/ui/shell/routes';
+import { siteFromPath } from '../../site';
+import { decide, drop, keepWork, made, notMade, putBack, step } from '../actions';
+
+export const metadata: Metadata = { title: 'Round' };
+
+type Props = {
+  params: Promise<{ siteId: string; roundId: string }>;
+  searchParams: Promise<{ view?: string | string[] }>;
+};
+const VIEWS = { reading: 'Reading', work: 'Work', then: 'As it was then' } as const;
+type View = keyof typeof VIEWS;
+
+/** A round: what its halves brought, the work on its pages, and what was known when it began. */
+export default async function RoundPage({ params, searchParams }: Props) {
+  const { siteId, roundId } = await params;
+  const { db, site } = siteFromPath(siteId);
+  const round = /^\d{1,15}$/.test(roundId) ? findRound(db, Number(roundId)) : null;
+  if (round?.siteId !== site.id) notFound();
+  const seen = (await ask('round', { roundId: round.id, asOf: null })) ?? NOTHING;
+  const state = roundState(round, today(), site.provisionalDays);
+  const wished = (await searchParams).view;
+  const view: View =
+    wished === 'work' || wished === 'then' || wished === 'reading'
+      ? wished
+      : seen.first || seen.second
+        ? 'reading'
+        : 'work';
+  const turn: Half = state === 'drawn' || state === 'first' ? 'first' : 'second';
+  const leftOut = new Map(
+    (seen.second ?? seen.first)?.leftOut.map(({ page, reason }) => [page.id, reason] as const),
+  );
+  const before = round.followsId === null ? null : findRound(db, round.followsId);
+  const people = [...new Set(round.pages.flatMap(({ person }) => person ?? []))];
+  const drawn =
+    round.draw === 'halves'
+      ? `drawn by lot ${longDay(round.day)} (seed ${round.seed})`
+      : round.draw === 'all'
+        ? `all at once, begun ${longDay(round.day)}`
+        : `halves chosen by hand ${longDay(round.day)}`;
+  return (
+    <main id="main" className="min-w-0 flex-1 px-5 pt-3 pb-10 wide:h-screen wide:overflow-y-auto wide:px-6">
+      <p className="muted text-[0.8rem]">
+        <Link href={routes.rounds(site.id)} prefetch={false} className="inline-link">
+          Rounds
+        </Link>{' '}
+        · {changeKindName(round.kind)} · {plural(round.pages.length, 'page')}, {drawn}
+        {people.length > 0 && ` · ${people.join(', ')}`} · {ROUND_STATE_NAMES[state]}
+      </p>
+      <h1 className="text-2xl break-words">{round.name}</h1>
+      <nav aria-label="Views of the round" className="mt-1 mb-2 flex flex-wrap gap-x-4 text-[0.9rem]">
+        {(Object.keys(VIEWS) as View[]).map((one) => (
+          <Link
+            key={one}
+            href={`${routes.round(site.id, round.id)}?view=${one}`}
+            prefetch={false}
+            aria-current={one === view ? 'page' : undefined}
+            className={one === view ? 'border-b-2 border-base-content font-bold' : 'inline-link'}
+          >
+            {VIEWS[one]}
+          </Link>
+        ))}
+        <span className="ml-auto flex flex-wrap gap-x-4">
+          {state === 'over' && (
+            <>
+              <Link
+                href={routes.roundAfter(site.id, round.id, 'unmoved')}
+                prefetch={false}
+                className="inline-link"
+              >
+                Again with those that did not move
+              </Link>
+              <Link
+                href={routes.roundAfter(site.id, round.id, 'same')}
+                prefetch={false}
+                className="inline-link"
+              >
+                Again with the same pages
+              </Link>
+            </>
+          )}
+          <DropRound siteId={site.id} roundId={round.id} drop={drop} putBack={putBack} />
+        </span>
+      </nav>
+      {before && (
+        <p className="mb-2 text-[0.9rem]">
+          It goes on from{' '}
+          <Link href={routes.round(site.id, before.id)} prefetch={false} className="inline-link">
+            {before.name}
+          </Link>
+          , {longDay(before.day)}.
+        </p>
+      )}
+      {view === 'reading' && (
+        <TurnPart
+          siteId={site.id}
+          round={round}
+          seen={seen}
+          state={state}
+          today={isoDay(today())}
+          events={listEvents(db, site.id)}
+          decide={decide}
+        />
+      )}
+      {view === 'work' && (
+        <>
+          {state === 'drawn' && (
+            <p className="mb-3 max-w-3xl font-serif text-[1.15rem] leading-snug">
+              {round.draw === 'all'
+                ? `All ${numberWord(round.pages.length)} ${thingsOf(round.kind, round.pages.length)} are to be made.`
+                : `The lot says which ${numberWord(pagesOf(round, 'first').length)} go first; leave the other ${numberWord(pagesOf(round, 'second').length)} alone until these are read.`}
+            </p>
+          )}
+          {(round.kind === 'title-rewrite' || round.kind === 'meta-description') && (
+            <p className="mb-2 text-[0.9rem]">
+              <Link href={routes.roundDrafts(site.id, round.id)} prefetch={false} className="inline-link">
+                Draft from a pattern, or paste drafts from a sheet
+              </Link>
+            </p>
+          )}
+          <WorkTable
+            key={JSON.stringify(
+              round.pages.map(({ page, newText, person, steps }) => [page.id, newText, person, steps]),
+            )}
+            siteId={site.id}
+            roundId={round.id}
+            lines={round.pages.map(({ page, half, person, oldText, newText, steps, opening }) => ({
+              ...{ page, half, person, oldText, newText, steps, opening },
+              leftOut: leftOut.get(page.id) ?? null,
+            }))}
+            today={isoDay(today())}
+            turn={turn}
+            texts={round.kind === 'title-rewrite' || round.kind === 'meta-description'}
+            {...{ made, notMade, step, keep: keepWork }}
+          />
+        </>
+      )}
+      {view === 'then' && <ThenTable siteId={site.id} round={round} />}
+    </main>
+  );
+}
+
+const NOTHING: RoundSeen = { first: null, second: null, pictures: [] };

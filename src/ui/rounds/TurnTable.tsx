@@ -1,0 +1,152 @@
+import { HELD_WITHIN } from '@/core/effect/verdict';
+import {
+  ROUND_MEASURES,
+  markOfRound,
+  type HalfFigures,
+  type RoundMeasure,
+  type TurnReading,
+} from '@/core/rounds/reading';
+import type { RoundEffect } from '@/core/rounds/effect';
+import { ABSENT, count, metricValue, netPercent } from '@/core/words/format';
+import { VERDICT_INK, VerdictShape } from '../parts/VerdictMark';
+import { RangeBar } from '../reading/RangeBar';
+import { ROUND_MEASURE_NAMES } from './halves';
+
+const UNDER: Readonly<Record<RoundMeasure, string>> = {
+  appeal: 'at the same searches and positions',
+  clicks: '',
+  showings: 'impressions',
+  rank: 'search by search',
+};
+
+/** Before and after of a half in a measure. */
+function movedText(measure: RoundMeasure, { before, after }: HalfFigures): string {
+  const metric = { appeal: 'appeal', clicks: 'clicks', showings: 'impressions', rank: 'position' } as const;
+  const name = metric[measure];
+  return `${metricValue(name, before[name])} → ${metricValue(name, after[name])}`;
+}
+
+/** An effect so that up is better. */
+function upright(measure: RoundMeasure, { net, low, high }: RoundEffect) {
+  return measure === 'rank' ? { net: -net, low: -high, high: -low } : { net, low, high };
+}
+
+/** The difference of the halves in words. */
+function differenceText(measure: RoundMeasure, effect: RoundEffect, place: number | null): string {
+  if (measure !== 'rank') return netPercent(Math.exp(effect.net));
+  if (place === null) return ABSENT;
+  const places = place * (Math.exp(-effect.net) - 1);
+  const text = Math.abs(places).toFixed(1);
+  return text === '0.0' ? 'level' : `${text} ${places > 0 ? 'up' : 'down'}`;
+}
+
+const [LEAST_SCALE, MOST_SCALE] = [Math.log(1.25), Math.log(2.2)];
+
+/** What the halves did, measure by measure, and how often chance alone would bring as much. */
+export function TurnTable({ turn }: { turn: TurnReading }) {
+  const found = ROUND_MEASURES.map((measure) => {
+    const effect = turn.effects[measure];
+    return { measure, effect, range: effect && upright(measure, effect) };
+  });
+  const reach = Math.max(
+    0,
+    ...found.flatMap(({ range }) =>
+      range && Number.isFinite(range.low) && Number.isFinite(range.high)
+        ? [Math.abs(range.low), Math.abs(range.high)]
+        : [],
+    ),
+  );
+  const most = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, reach * 1.05));
+  const [own, other] = turn.half === 'first' ? ['first half', 'waiting half'] : ['second half', 'first half'];
+  return (
+    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
+      <table className="figures tight text-[0.88rem]">
+        <caption className="sr-only">The halves before and after, and against each other</caption>
+        <thead>
+          <tr>
+            <th scope="col">
+              <span className="sr-only">Measure</span>
+            </th>
+            <th scope="col">
+              {own}
+              <br />
+              before → after
+            </th>
+            {turn.waiting && (
+              <th scope="col">
+                {other}
+                <br />
+                before → after
+              </th>
+            )}
+            <th scope="col">
+              {turn.waiting ? `${own.split(' ')[0]} against` : 'net of'}
+              <br />
+              {turn.waiting ? (turn.half === 'first' ? 'waiting' : 'first') : 'the site'}
+            </th>
+            <th scope="col">range, 9 in 10</th>
+            <th scope="col">
+              by
+              <br />
+              chance
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {found.map(({ measure, effect, range }) => {
+            const mark = markOfRound(measure, effect);
+            const judged = measure === turn.judged;
+            return (
+              <tr key={measure}>
+                <th scope="row" className="text-base-content!">
+                  <span className={judged ? 'font-bold' : 'font-semibold'}>
+                    {ROUND_MEASURE_NAMES[measure]}
+                  </span>
+                  {UNDER[measure] !== '' && (
+                    <span className="muted block text-[0.72rem] font-normal">{UNDER[measure]}</span>
+                  )}
+                </th>
+                <td>{movedText(measure, turn.changed)}</td>
+                {turn.waiting && <td>{movedText(measure, turn.waiting)}</td>}
+                <td>
+                  {effect ? (
+                    <span
+                      className={`inline-flex items-baseline gap-1 whitespace-nowrap ${VERDICT_INK[mark]}`}
+                    >
+                      <VerdictShape verdict={mark} />
+                      <span className="sr-only">{mark}</span>
+                      <b>{differenceText(measure, effect, turn.changed.after.position)}</b>
+                    </span>
+                  ) : (
+                    ABSENT
+                  )}
+                </td>
+                <td>
+                  {range && (
+                    <RangeBar range={range} most={most} level={Math.log1p(HELD_WITHIN)} mark={mark} />
+                  )}
+                  {effect && <span className="sr-only">{rangeText(measure, effect, turn)}</span>}
+                </td>
+                <td>{effect ? chance(effect.p) : ABSENT}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {found.some(({ effect }) => effect !== null) && (
+        <p className="muted mt-1 text-[0.78rem]">
+          {turn.waiting
+            ? `By chance: how often a draw of the same ${count(turn.pages.length)} pages into halves would bring as much, nothing having been done.`
+            : 'By chance: how often pages that nobody touched move as much.'}
+        </p>
+      )}
+    </div>
+  );
+}
+
+const chance = (p: number) => (p < 0.001 ? '<0.001' : p.toFixed(p < 0.1 ? 3 : 2));
+
+function rangeText(measure: RoundMeasure, effect: RoundEffect, { changed }: TurnReading): string {
+  const at = (net: number) => differenceText(measure, { ...effect, net }, changed.after.position);
+  return `${at(effect.low)} to ${at(effect.high)}`;
+}

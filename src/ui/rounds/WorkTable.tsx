@@ -1,0 +1,290 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { pagePath } from '@/core/address/address';
+import { PAGE_STEPS, type Half, type PageStep, type RoundPage } from '@/core/model/round';
+import { count, plural } from '@/core/words/format';
+import { measured, TITLE_ROOM } from '@/core/wording/room';
+import type { Act } from '../parts/attempt';
+import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
+import { routes } from '../shell/routes';
+import { stepsText, stepWord } from './halves';
+
+type Line = Pick<RoundPage, 'page' | 'half' | 'person' | 'oldText' | 'newText' | 'steps' | 'opening'> & {
+  /** Why it is not compared; null where it is. */
+  readonly leftOut: string | null;
+};
+
+type Props = {
+  siteId: number;
+  roundId: number;
+  lines: readonly Line[];
+  today: string;
+  /** The half that is to be worked on first. */
+  turn: Half;
+  texts: boolean;
+  made: Act<[siteId: number, roundId: number, given: { half: Half; day: string; pageIds: number[] }]>;
+  notMade: Act<[siteId: number, roundId: number, pageIds: number[]]>;
+  step: Act<
+    [
+      siteId: number,
+      roundId: number,
+      given: { pageIds: number[]; step: Exclude<PageStep, 'made'>; day: string | null },
+    ]
+  >;
+  keep: Act<[siteId: number, roundId: number, texts: { pageId: number; newText: string; person: string }[]]>;
+};
+
+/** The pages of a round as they are worked on: texts, who, and the steps of each. */
+export function WorkTable(props: Props) {
+  const { siteId, roundId, lines, today, turn, texts: hasTexts } = props;
+  const [texts, setTexts] = useState<ReadonlyMap<number, { newText: string; person: string }>>(
+    new Map(
+      lines.map(({ page, newText, person }) => [page.id, { newText: newText ?? '', person: person ?? '' }]),
+    ),
+  );
+  const ofHalf = (half: Half) => lines.filter((line) => line.half === half);
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set(ofHalf(turn).map(({ page }) => page.id)));
+  const [kind, setKind] = useState<PageStep>('made');
+  const [day, setDay] = useState(today);
+  const { act, busy } = useAct();
+  const say = useToast();
+  const router = useRouter();
+  const edited = lines.filter(({ page, newText, person }) => {
+    const now = texts.get(page.id)!;
+    return now.newText.trim() !== (newText ?? '') || now.person.trim() !== (person ?? '');
+  });
+  const toggle = (ids: readonly number[], on: boolean) => {
+    const next = new Set(chosen);
+    for (const id of ids)
+      if (on) next.add(id);
+      else next.delete(id);
+    setChosen(next);
+  };
+  const refresh = (text: string) => () => {
+    router.refresh();
+    say(text);
+  };
+  const keepTexts = () =>
+    act(
+      () =>
+        props.keep(
+          siteId,
+          roundId,
+          edited.map(({ page }) => ({ pageId: page.id, ...texts.get(page.id)! })),
+        ),
+      refresh('Kept.'),
+    );
+  const record = (back: boolean) =>
+    act(
+      async () => {
+        const ids = lines.filter(({ page }) => chosen.has(page.id));
+        if (kind !== 'made')
+          return props.step(siteId, roundId, {
+            pageIds: ids.map(({ page }) => page.id),
+            step: kind,
+            day: back ? null : day,
+          });
+        if (back)
+          return props.notMade(
+            siteId,
+            roundId,
+            ids.map(({ page }) => page.id),
+          );
+        for (const half of ['first', 'second'] as const) {
+          const pageIds = ids.filter((one) => one.half === half).map(({ page }) => page.id);
+          if (pageIds.length === 0) continue;
+          const done = await props.made(siteId, roundId, { half, day, pageIds });
+          if (!done.ok) return done;
+        }
+        return { ok: true as const, value: null };
+      },
+      refresh(back ? 'Taken back.' : 'Recorded.'),
+    );
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2 text-[0.9rem]">
+        <span>
+          {plural(chosen.size, 'page')} {chosen.size === 1 ? 'was' : 'were'}
+        </span>
+        <select
+          aria-label="Step"
+          className="select select-sm w-40"
+          value={kind}
+          onChange={(e) => setKind(e.target.value as PageStep)}
+        >
+          {PAGE_STEPS.map((one) => (
+            <option key={one} value={one}>
+              {stepWord(one)}
+            </option>
+          ))}
+        </select>
+        <label className="flex items-center gap-2">
+          on
+          <input
+            type="date"
+            className="input input-sm w-40"
+            value={day}
+            onChange={(e) => setDay(e.target.value)}
+          />
+        </label>
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={busy || chosen.size === 0}
+          onClick={() => record(false)}
+        >
+          Record it
+        </button>
+        <button
+          type="button"
+          className="inline-link"
+          disabled={busy || chosen.size === 0}
+          onClick={() => record(true)}
+        >
+          Take it back
+        </button>
+        {edited.length > 0 && (
+          <button
+            type="button"
+            className="btn btn-primary btn-sm ml-auto"
+            disabled={busy}
+            onClick={keepTexts}
+          >
+            Keep {plural(edited.length, 'edited line')}
+          </button>
+        )}
+      </div>
+      {(['first', 'second'] as const).map((half) => {
+        const own = ofHalf(half);
+        if (own.length === 0) return null;
+        const ids = own.map(({ page }) => page.id);
+        const all = ids.every((id) => chosen.has(id));
+        return (
+          <section key={half} className="mb-5" aria-label={`The ${half} half`}>
+            <label className="flex items-baseline gap-2 font-serif text-[1.05rem]">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs translate-y-0.5"
+                checked={all}
+                onChange={() => toggle(ids, !all)}
+              />
+              {half === 'first' ? 'First half' : 'Second half'}, {plural(own.length, 'page')}
+            </label>
+            <div
+              className="overflow-x-auto"
+              tabIndex={0}
+              role="region"
+              aria-label={`Pages of the ${half} half`}
+            >
+              <table className="figures dense text-[0.87rem]">
+                <thead>
+                  <tr>
+                    <th scope="col">
+                      <span className="sr-only">chosen</span>
+                    </th>
+                    <th scope="col" className="text-left!">
+                      page
+                    </th>
+                    {hasTexts && (
+                      <>
+                        <th scope="col" className="text-left!">
+                          before
+                        </th>
+                        <th scope="col" className="text-left!">
+                          new
+                        </th>
+                        <th scope="col">characters</th>
+                      </>
+                    )}
+                    <th scope="col" className="text-left!">
+                      who
+                    </th>
+                    <th scope="col" className="text-left!">
+                      how far
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {own.map(({ page, oldText, steps, leftOut, opening }) => {
+                    const path = pagePath(page.address);
+                    const now = texts.get(page.id)!;
+                    const set = (edit: Partial<typeof now>) =>
+                      setTexts(new Map(texts).set(page.id, { ...now, ...edit }));
+                    const { characters, cut } = measured(now.newText, TITLE_ROOM);
+                    return (
+                      <tr key={page.id}>
+                        <td>
+                          <input
+                            type="checkbox"
+                            className="checkbox checkbox-xs"
+                            aria-label={`Choose ${path}`}
+                            checked={chosen.has(page.id)}
+                            onChange={() => toggle([page.id], !chosen.has(page.id))}
+                          />
+                        </td>
+                        <th scope="row" className="max-w-44 truncate text-left!">
+                          <Link
+                            href={routes.page(siteId, page.id)}
+                            prefetch={false}
+                            className="hover:underline"
+                            title={path}
+                          >
+                            {path}
+                          </Link>
+                          {opening && (
+                            <span className="muted block text-[0.72rem]">
+                              opening: {count(opening.clicks)} clicks a month
+                            </span>
+                          )}
+                        </th>
+                        {hasTexts && (
+                          <>
+                            <td className="max-w-52 truncate text-left!" title={oldText ?? ''}>
+                              {oldText ?? <span className="muted">not fetched then</span>}
+                            </td>
+                            <td className="min-w-72 text-left!">
+                              <input
+                                aria-label={`New text of ${path}`}
+                                className="input input-sm w-full"
+                                maxLength={1000}
+                                value={now.newText}
+                                onChange={(e) => set({ newText: e.target.value })}
+                              />
+                            </td>
+                            <td>
+                              {now.newText === '' ? '' : count(characters)}
+                              {now.newText !== '' && cut.desktop !== null && (
+                                <span className="muted"> cut</span>
+                              )}
+                            </td>
+                          </>
+                        )}
+                        <td className="text-left!">
+                          <input
+                            aria-label={`Who is at work on ${path}`}
+                            className="input input-sm w-16"
+                            maxLength={60}
+                            value={now.person}
+                            onChange={(e) => set({ person: e.target.value })}
+                          />
+                        </td>
+                        <td className="text-left! whitespace-normal!">
+                          {stepsText(steps) || <span className="muted">waits</span>}
+                          {leftOut && <span className="block text-(--band-text)">left out: {leftOut}</span>}
+                        </td>
+                      </tr>
+                    );
+                  })}
+                </tbody>
+              </table>
+            </div>
+          </section>
+        );
+      })}
+    </>
+  );
+}
