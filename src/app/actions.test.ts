@@ -11,6 +11,7 @@ import { addEvent } from '@/store/ledger/events';
 import { addSite } from '@/store/sites';
 import { newResultPageSchema } from '@/core/wording/resultPage';
 import { keepResultPage } from '@/store/wording/resultPages';
+import { aRound } from '../../tests/support/round';
 import { TempStore } from '../../tests/support/tempDb';
 import type { Action } from './action';
 
@@ -78,6 +79,7 @@ async function thingsOf(site: Site): Promise<Record<string, number>> {
         .lastInsertRowid,
     ),
     snapshot: Number(snapshot.lastInsertRowid),
+    round: await aRound(db, site, ['/a']),
     resultPage: await keepResultPage(
       db,
       site.id,
@@ -128,6 +130,10 @@ const everything = () =>
     'result_page',
     'draft',
     'left_out_term',
+    'round',
+    'round_page',
+    'round_history',
+    'taken_opening',
   ]
     .map((table) => JSON.stringify(store.rows(table)))
     .join('\n');
@@ -166,6 +172,10 @@ function anythingFor(action: AnyAction): unknown[] {
     { term: 'bee', written: 'bees' },
     [{ pageId: 1, text: 'T' }],
     { address: '', token: null, country: '' },
+    { name: 'R', kind: 'other', pages: ['/a'], draw: 'all' },
+    { half: 'first', day: '2026-09-14' },
+    { pageIds: [1], step: 'crawled', day: null },
+    [{ pageId: 1 }],
     own.rules,
   ];
   return action.described.args.map((schema) => {

@@ -30,6 +30,7 @@ import { setWatched } from '../store/evidence/snapshots';
 import { PAGES, SITE } from './pages';
 import { simulate } from './simulate';
 import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO, type DemoStep } from './story';
+import { makeRounds, withRounds } from './rounds';
 import { searchesAMonth, simulateChecks } from './lookedUp';
 import { ORDER_WORTH, simulateVisits, takeTurns } from './visits';
 import { demoWorld, LOOKED_AGO, WATCHED } from './world';
@@ -88,7 +89,8 @@ async function makeDemo(db: Db): Promise<void> {
     days: DAYS,
     seed: SEED,
   });
-  const { pageRows, queryRows } = takeTurns(simulated.pageRows, simulated.queryRows, lastDay);
+  const changed = withRounds(simulated, lastDay);
+  const { pageRows, queryRows } = takeTurns(changed.pageRows, changed.queryRows, lastDay);
   const written = { position: (p: number) => p.toFixed(1), page: (path: string) => SITE.address + path };
   const asWritten = (rows: typeof pageRows) =>
     rows.map(({ day, path: at, position, ...row }) => ({
@@ -174,6 +176,7 @@ async function makeDemo(db: Db): Promise<void> {
     for (const [step, after] of Object.entries(steps ?? {}) as [DemoStep, number][])
       await recordStep(db, id, { step, day: isoDay(addDays(day, after)) });
   }
+  await makeRounds(db, site, { pageRows, queryRows }, lastDay);
   await leavePages(db, site, lastDay);
 }
 
@@ -211,7 +214,8 @@ function entryCounts(db: Db): Record<string, number> {
   const tables = [
     ...['site', 'change', 'change_history', 'event', 'event_history', 'feed', 'sighting', 'import'],
     ...['page_trait', 'query_trait', 'kept_filter', 'passed_opening', 'sheet', 'site_word'],
-    ...['result_page', 'draft', 'left_out_term'],
+    ...['result_page', 'draft', 'left_out_term', 'round', 'round_page', 'round_history'],
+    ...['taken_opening'],
   ];
   const count = (table: string) =>
     db.$client.prepare<[], { n: number }>(`SELECT count(*) AS n FROM "${table}"`).get()?.n ?? 0;

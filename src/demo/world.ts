@@ -35,10 +35,16 @@ function firstText(path: string, kind: string): string | undefined {
     ?.oldText;
 }
 
+/** The title that a page had at first. */
+export function titleOfPage(path: string): string {
+  const [topic = ''] = PAGES.find((page) => page.path === path)?.queries ?? [];
+  return firstText(path, 'title-rewrite') ?? `${asSentence(topic)} | ${SITE.name}`;
+}
+
 function pageOf({ path, queries }: DemoPage): SimulatedWorld['pages'][string] {
   const [topic = '', ...others] = queries.map(asSentence);
   return {
-    title: firstText(path, 'title-rewrite') ?? `${topic} | ${SITE.name}`,
+    title: titleOfPage(path),
     description:
       firstText(path, 'meta-description') ?? `${topic}: ${others.slice(0, 2).join(', ').toLowerCase()}.`,
     heading: topic,

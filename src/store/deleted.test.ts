@@ -6,6 +6,8 @@ import { DELETED_KEPT_DAYS, DELETED_KINDS, deletedOf, putBackDeleted } from './d
 import { addFeed, listFeeds, newFeedSchema, setFeedDeleted } from './figures/feeds';
 import { addChange, listChanges, setChangeDeleted } from './ledger/changes';
 import { addEvent, listEvents, setEventDeleted } from './ledger/events';
+import { aRound } from '../../tests/support/round';
+import { listRounds, setRoundDeleted } from './rounds/rounds';
 import { addSite } from './sites';
 import { newResultPageSchema } from '../core/wording/resultPage';
 import { keepResultPage, resultPagesOf, setResultPageDeleted } from './wording/resultPages';
@@ -21,9 +23,11 @@ afterEach(() => store.close());
 async function oneOfEach(of: Site) {
   const { db } = store;
   const feed = { name: 'Feed', address: 'https://f.example/', token: '', daily: false, allowPrivate: false };
-  const change = { title: 'Change', kind: 'other', day: '2026-09-14', pages: ['/a'] };
+  const logged = { title: 'Change', kind: 'other', day: '2026-09-14', pages: ['/a'] };
+  const change = (await addChange(db, of, newChangeSchema.parse(logged))).id;
   return {
-    change: (await addChange(db, of, newChangeSchema.parse(change))).id,
+    change,
+    round: await aRound(db, of, ['/a']),
     event: (
       await addEvent(
         db,
@@ -47,6 +51,7 @@ const deleteAll = async (ids: Awaited<ReturnType<typeof oneOfEach>>) => {
   await setEventDeleted(store.db, ids.event, true);
   await setFeedDeleted(store.db, ids.feed, true);
   await setResultPageDeleted(store.db, ids.results, true);
+  await setRoundDeleted(store.db, ids.round, true);
 };
 
 test('whatever was deleted is listed with its site, and comes back as it was', async () => {
@@ -57,6 +62,7 @@ test('whatever was deleted is listed with its site, and comes back as it was', a
     listEvents(store.db, site.id),
     listFeeds(store.db, site.id),
     resultPagesOf(store.db, site.id),
+    listRounds(store.db, site.id),
   ]);
   expect(deletedOf(store.db, site.id)).toEqual([]);
   await deleteAll(ids);
@@ -69,6 +75,7 @@ test('whatever was deleted is listed with its site, and comes back as it was', a
     ['event', 'Event'],
     ['feed', 'Feed'],
     ['results', 'wax, 2026-09-14'],
+    ['round', 'Round'],
   ]);
   expect(deletedOf(store.db, other.id)).toEqual([]);
   for (const kind of DELETED_KINDS) {
@@ -82,6 +89,7 @@ test('whatever was deleted is listed with its site, and comes back as it was', a
       listEvents(store.db, site.id),
       listFeeds(store.db, site.id),
       resultPagesOf(store.db, site.id),
+      listRounds(store.db, site.id),
     ]),
   ).toBe(before);
 });

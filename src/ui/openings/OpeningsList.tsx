@@ -26,6 +26,10 @@ type Props = {
   limit: number;
 };
 
+/** Kinds of openings that a new title or text on many pages is the remedy for, and how many make a round. */
+const ROUND_KINDS: readonly OpeningKind[] = ['chosen-too-little', 'within-reach', 'unsaid', 'slipped'];
+const LEAST_ROUND = 4;
+
 /** Where work is likely to pay, one line each, the best first. */
 export function OpeningsList(props: Props) {
   const { siteId, openings, total, kinds, kind, selected, chosen, days, from, limit } = props;
@@ -75,6 +79,15 @@ export function OpeningsList(props: Props) {
               />
             ))}
         </nav>
+        {kind !== null && ROUND_KINDS.includes(kind) && total >= LEAST_ROUND && (
+          <Link
+            href={routes.roundOf(siteId, { openings: kind })}
+            prefetch={false}
+            className="inline-link text-[0.85rem]"
+          >
+            Take the best on as a round
+          </Link>
+        )}
       </div>
       <ul className="wide:min-h-0 wide:flex-1 wide:overflow-y-auto">
         {openings.map((opening) => {

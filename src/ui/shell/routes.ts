@@ -54,8 +54,11 @@ export const routes = {
   /** The form for a round that goes on from another: with the pages that did not move, or with the same. */
   roundAfter: (siteId: number, roundId: number, as: 'unmoved' | 'same') =>
     `/sites/${siteId}/rounds/new?after=${roundId}&as=${as}`,
-  /** The form for a round of the best openings of a kind, or of the pages of a sheet. */
-  roundOf: (siteId: number, from: { readonly openings?: string; readonly sheet?: number }) =>
+  /** The form for a round of the best openings of a kind, of the pages of a sheet, or of those that a list finds. */
+  roundOf: (
+    siteId: number,
+    from: { readonly openings?: string; readonly sheet?: number; readonly list?: string },
+  ) =>
     `/sites/${siteId}/rounds/new?${new URLSearchParams(
       Object.entries(from).map(([name, value]) => [name, String(value)]),
     )}`,

@@ -8,6 +8,7 @@ import { addChange, editChange, findChange } from '@/store/ledger/changes';
 import { addEvent } from '@/store/ledger/events';
 import { newResultPageSchema } from '@/core/wording/resultPage';
 import { keepResultPage } from '@/store/wording/resultPages';
+import { aRound } from '../../../../tests/support/round';
 import { TempStore } from '../../../../tests/support/tempDb';
 import type { Operation } from './doorway';
 import { operationsByPath } from './routes';
@@ -66,6 +67,7 @@ beforeEach(async () => {
         results: [{ rank: 1, address: 'https://rival.example/', title: 'T' }],
       }),
     ),
+    roundId: await aRound(db, site, ['/a']),
     eventId: (await addEvent(db, site.id, newEventSchema.parse(event))).id,
     feedId: await addFeed(db, site.id, newFeedSchema.parse(feed)),
     importId: await addImport(db, { ...values, state: 'queued' }),

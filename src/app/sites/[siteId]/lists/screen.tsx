@@ -15,6 +15,7 @@ import { keptFilters } from '@/store/traits/filters';
 import { KeptFilters } from '@/ui/lists/KeptFilters';
 import { ListFilter } from '@/ui/lists/ListFilter';
 import { ListTable } from '@/ui/lists/ListTable';
+import { MOST_ROUND_PAGES } from '@/core/model/round';
 import { MakeSheet } from '@/ui/lists/MakeSheet';
 import { Watching } from '@/ui/lists/Watching';
 import { UnderWay } from '@/ui/parts/UnderWay';
@@ -30,6 +31,8 @@ const NAMES: Readonly<Record<ListSubject, { title: string; one: string; many: st
   queries: { title: 'Queries', one: 'query', many: 'queries' },
   pairs: { title: 'Queries', one: 'query on a page', many: 'queries on pages' },
 };
+
+const LEAST_ROUND = 4;
 
 type Props = {
   context: SiteContext;
@@ -162,6 +165,11 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
           )}
           {subject === 'pages' && (
             <MakeSheet siteId={site.id} query={here} found={ids.length} make={makeSheet} />
+          )}
+          {subject === 'pages' && ids.length >= LEAST_ROUND && ids.length <= MOST_ROUND_PAGES && (
+            <Link href={routes.roundOf(site.id, { list: here })} prefetch={false} className="inline-link">
+              Take them on as a round
+            </Link>
           )}
           {subject === 'pages' && (
             <Watching

@@ -48,6 +48,7 @@ export default async function SheetsPage({ params }: SitePageProps) {
                   made anew
                 </th>
                 <th scope="col" />
+                <th scope="col" />
               </tr>
             </thead>
             <tbody>
@@ -75,6 +76,15 @@ export default async function SheetsPage({ params }: SitePageProps) {
                       ))}
                     </td>
                   ))}
+                  <td className="text-left!">
+                    <Link
+                      href={routes.roundOf(site.id, { sheet: sheet.id })}
+                      prefetch={false}
+                      className="inline-link"
+                    >
+                      Take on<span className="sr-only"> {sheet.name}</span> as a round
+                    </Link>
+                  </td>
                   <td>
                     <DropSheet siteId={site.id} id={sheet.id} name={sheet.name} drop={dropSheet} />
                   </td>

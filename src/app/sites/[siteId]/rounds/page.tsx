@@ -1,0 +1,146 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { HELD_WITHIN } from '@/core/effect/verdict';
+import { changeKindName } from '@/core/model/change';
+import type { Round } from '@/core/model/round';
+import { plainSentence } from '@/core/reading/sentence';
+import { markOfRound } from '@/core/rounds/reading';
+import { turnSentence } from '@/core/rounds/sentence';
+import { ROUND_STATE_NAMES, roundState } from '@/core/rounds/state';
+import { ABSENT, mediumDay, netPercent, plural } from '@/core/words/format';
+import { ask } from '@/jobs/questions/ask';
+import { today } from '@/store/clock';
+import { listRounds } from '@/store/rounds/rounds';
+import { RowKeys } from '@/ui/parts/RowKeys';
+import { Screen } from '@/ui/parts/Screen';
+import { VerdictMark } from '@/ui/parts/VerdictMark';
+import { RangeBar } from '@/ui/reading/RangeBar';
+import { ROUND_MEASURE_NAMES } from '@/ui/rounds/halves';
+import { routes } from '@/ui/shell/routes';
+import { siteFromPath, type SitePageProps } from '../site';
+
+export const metadata: Metadata = { title: 'Rounds' };
+
+/** The rounds of a site, the last begun first, with what each brought. */
+export default async function RoundsPage({ params }: SitePageProps) {
+  const { db, site } = siteFromPath((await params).siteId);
+  const rounds = listRounds(db, site.id);
+  const readings = new Map(rounds.length > 0 ? ((await ask('rounds', { siteId: site.id })) ?? []) : []);
+  const waiting = rounds.filter((one) => roundState(one, today(), site.provisionalDays) === 'to-decide');
+  return (
+    <Screen
+      title="Rounds"
+      lead={
+        waiting.length > 0
+          ? `${plural(waiting.length, 'round')} ${waiting.length === 1 ? 'is' : 'are'} read and to be decided.`
+          : 'Ten or twenty pages taken on together. A random half goes first, the rest wait and show what would have happened anyway.'
+      }
+      aside={
+        <Link href={routes.newRound(site.id)} prefetch={false} className="btn btn-primary btn-sm">
+          Begin a round
+        </Link>
+      }
+    >
+      {rounds.length === 0 ? (
+        <p className="max-w-2xl">
+          None yet. Choose pages from{' '}
+          <Link href={routes.openings(site.id)} prefetch={false} className="inline-link">
+            openings
+          </Link>{' '}
+          or{' '}
+          <Link href={routes.sheets(site.id)} prefetch={false} className="inline-link">
+            a sheet
+          </Link>
+          , or paste them when you begin.
+        </p>
+      ) : (
+        <RowKeys>
+          <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Rounds">
+            <table className="figures text-[0.9rem]">
+              <thead>
+                <tr>
+                  <th scope="col">round</th>
+                  <th scope="col" className="text-left!">
+                    begun
+                  </th>
+                  <th scope="col">pages</th>
+                  <th scope="col" className="text-left!">
+                    where it stands
+                  </th>
+                  <th scope="col" className="text-left!">
+                    first half’s turn
+                  </th>
+                  <th scope="col">range, 9 in 10</th>
+                  <th scope="col" className="text-left!">
+                    second half’s turn
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {rounds.map((round) => (
+                  <tr key={round.id} data-row>
+                    <th scope="row" className="whitespace-normal!">
+                      <Link
+                        href={routes.round(site.id, round.id)}
+                        prefetch={false}
+                        className="font-semibold text-base-content hover:underline"
+                      >
+                        {round.name}
+                      </Link>
+                      <span className="muted block font-normal">{changeKindName(round.kind)}</span>
+                    </th>
+                    <td className="text-left!">{mediumDay(round.day)}</td>
+                    <td>{round.pages.length}</td>
+                    <td className="text-left!">
+                      {ROUND_STATE_NAMES[roundState(round, today(), site.provisionalDays)]}
+                    </td>
+                    <TurnCells round={round} turn={readings.get(round.id)?.first ?? null} range />
+                    <TurnCells round={round} turn={readings.get(round.id)?.second ?? null} />
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </RowKeys>
+      )}
+    </Screen>
+  );
+}
+
+type Turn = Parameters<typeof turnSentence>[1];
+
+/** What a turn brought, in one or two cells. */
+function TurnCells({ round, turn, range = false }: { round: Round; turn: Turn | null; range?: boolean }) {
+  const effect = turn?.effects[turn.judged] ?? null;
+  if (!turn || !effect) {
+    return (
+      <>
+        <td className="muted text-left!">{turn ? 'too soon' : ABSENT}</td>
+        {range && <td />}
+      </>
+    );
+  }
+  const up = turn.judged === 'rank' ? { net: -effect.net, low: -effect.high, high: -effect.low } : effect;
+  return (
+    <>
+      <td className="text-left!" title={plainSentence(turnSentence(round.kind, turn))}>
+        <VerdictMark verdict={turn.verdict} figure={netPercent(Math.exp(up.net))} />{' '}
+        <span className="muted">{ROUND_MEASURE_NAMES[turn.judged].toLowerCase()}</span>
+      </td>
+      {range && (
+        <td>
+          <RangeBar
+            range={up}
+            most={SCALE}
+            level={Math.log1p(HELD_WITHIN)}
+            mark={markOfRound(turn.judged, effect)}
+          />
+          <span className="sr-only">
+            {netPercent(Math.exp(up.low))} to {netPercent(Math.exp(up.high))}
+          </span>
+        </td>
+      )}
+    </>
+  );
+}
+const SCALE = Math.log(1.6);

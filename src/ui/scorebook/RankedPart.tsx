@@ -1,0 +1,137 @@
+import Link from 'next/link';
+import { HELD_WITHIN, type Mark } from '@/core/effect/verdict';
+import type { Scorebook } from '@/core/scorebook/book';
+import type { Ranked } from '@/core/scorebook/ranked';
+import { mediumDay, netPercent, plural, share } from '@/core/words/format';
+import { Z90 } from '@/core/statistics/normal';
+import { Part } from '../reading/HowTo';
+import { RangeBar } from '../reading/RangeBar';
+import { routes } from '../shell/routes';
+
+const SHOWN = 8;
+const MOST_SCALE = Math.log(1.8);
+
+/** Winners and losers by their effect drawn toward their kind, and those that did not move. */
+export function RankedPart({ book }: { book: Scorebook }) {
+  const called = book.ranked.filter(({ p }) => p <= 0.1);
+  const winners = called.filter(({ raw }) => raw > 0);
+  const losers = called.filter(({ raw }) => raw < 0).reverse();
+  const unmoved = book.ranked.filter(
+    ({ p, scored }) => p > 0.1 && scored.verdict !== 'lifted' && scored.changeId !== null,
+  );
+  const reach = Math.max(
+    0,
+    ...called.map(({ shrunken, standardError }) => Math.abs(shrunken) + Z90 * standardError),
+  );
+  const most = Math.min(MOST_SCALE, Math.max(Math.log(1.25), reach));
+  return (
+    <Part
+      title="Winners and losers"
+      howTo={
+        <p>
+          Whoever picks winners picks luck too: the largest effects are those that chance made larger. Each is
+          therefore drawn toward what its kind usually brings, the more so the less is known of it; the effect
+          as it was read stands beside. Of those that are called some are none in truth: their expected share
+          is that of Benjamini and Hochberg.
+        </p>
+      }
+    >
+      <p className="mb-1 text-[0.93rem]">
+        {called.length === 0
+          ? 'Nothing that was read plainly moved anything.'
+          : `${plural(called.length, 'change')} of ${book.read} plainly moved something${
+              book.expectedFalse === null
+                ? ''
+                : `; up to ${share(book.expectedFalse)} of these are to be expected to be chance`
+            }.`}
+      </p>
+      <Lines list={winners.slice(0, SHOWN)} name="Winners" most={most} />
+      <Lines list={losers.slice(0, SHOWN)} name="Losers" most={most} />
+      {unmoved.length > 0 && (
+        <details className="mt-2 text-[0.9rem]">
+          <summary>
+            {plural(unmoved.length, 'change')} that did not plainly move{' '}
+            {unmoved.length === 1 ? '' : 'anything'}
+          </summary>
+          <ul className="mt-1 max-h-72 overflow-y-auto" tabIndex={0} aria-label="Changes that did not move">
+            {unmoved.map(({ scored, raw }) => (
+              <li key={scored.changeId} className="hairline flex items-baseline gap-3 border-b py-0.5">
+                <Link
+                  href={whereOf(scored)}
+                  prefetch={false}
+                  className="min-w-0 flex-1 truncate hover:underline"
+                >
+                  {scored.title}
+                </Link>
+                <span className="muted">{netPercent(Math.exp(raw))}</span>
+                <Link
+                  href={routes.changeAfter(scored.siteId, scored.changeId!, 'rework')}
+                  prefetch={false}
+                  className="inline-link"
+                >
+                  Try again<span className="sr-only"> {scored.title}</span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </Part>
+  );
+}
+
+function whereOf({ siteId, changeId, roundId }: Ranked['scored']): string {
+  return roundId === null ? routes.change(siteId, changeId!) : routes.round(siteId, roundId);
+}
+
+function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; most: number }) {
+  if (list.length === 0) return null;
+  return (
+    <table className="figures dense mb-3 text-[0.88rem]">
+      <caption className="sr-only">{name}</caption>
+      <thead>
+        <tr>
+          <th scope="col">{name.toLowerCase()}</th>
+          <th scope="col" className="text-left!">
+            by
+          </th>
+          <th scope="col">drawn to its kind</th>
+          <th scope="col">
+            <span className="sr-only">picture</span>
+          </th>
+          <th scope="col">as read</th>
+        </tr>
+      </thead>
+      <tbody>
+        {list.map(({ scored, shrunken, raw, standardError, measure }) => {
+          const half = Z90 * standardError;
+          const range = { net: shrunken, low: shrunken - half, high: shrunken + half };
+          const mark: Mark = range.low > 0 ? 'lifted' : range.high < 0 ? 'dropped' : 'unclear';
+          return (
+            <tr key={`${scored.changeId}/${scored.roundId}/${scored.title}`}>
+              <th scope="row" className="max-w-72 truncate text-base-content!">
+                <Link href={whereOf(scored)} prefetch={false} className="hover:underline">
+                  {scored.title}
+                </Link>
+                <span className="muted ml-1.5 text-[0.75rem] font-normal">
+                  to {mediumDay(scored.after.lastDay)}
+                </span>
+              </th>
+              <td className="muted text-left!">{measure}</td>
+              <td>
+                <b>{netPercent(Math.exp(shrunken))}</b>
+              </td>
+              <td>
+                <RangeBar range={range} most={most} level={Math.log1p(HELD_WITHIN)} mark={mark} />
+                <span className="sr-only">
+                  {netPercent(Math.exp(range.low))} to {netPercent(Math.exp(range.high))}
+                </span>
+              </td>
+              <td className="muted">{netPercent(Math.exp(raw))}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
