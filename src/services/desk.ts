@@ -2,7 +2,10 @@ import { pagePath } from '../core/address/address';
 import { addDays, type Day } from '../core/calendar/day';
 import { deskLines, type DeskInput, type DeskLine, type PageWeeks } from '../core/desk/desk';
 import { finalOn } from '../core/reading/readable';
+import type { Round } from '../core/model/round';
+import { roundState, turnReadOn } from '../core/rounds/state';
 import type { Db } from '../store/database';
+import { listRounds } from '../store/rounds/rounds';
 import { siteTotals } from '../store/figures/days';
 import { listPages } from '../store/addresses/pages';
 import type { SiteContext } from './siteContext';
@@ -16,6 +19,7 @@ export function desk(
   { db, site, today, changes, lastReadable }: SiteContext,
   plainDrops: DeskInput['plainDrops'],
 ): DeskLine[] {
+  const rounds = listRounds(db, site.id);
   const completeSince = new Map<number, Day>();
   for (const change of changes) {
     const { lastDay } = spansOf(site, change).after;
@@ -38,7 +42,19 @@ export function desk(
     })),
     putOff: putOffUntil(db, site.id),
     plainDrops,
+    rounds: rounds.flatMap((round) => roundDue(round, today, site.provisionalDays)),
+    ofRounds: new Set(rounds.flatMap(({ changes: halves }) => Object.values(halves))),
   });
+}
+
+/** What of a round waits for somebody; nothing while one of its halves is being read. */
+function roundDue(round: Round, today: Day, provisionalDays: number): DeskInput['rounds'][number][] {
+  const { id, name, day, decision } = round;
+  const due = (what: string, since: Day) => [{ id, name, what, since }];
+  const state = roundState(round, today, provisionalDays);
+  if (state === 'drawn') return due('to be made', day);
+  if (state === 'to-decide') return due('to be decided', turnReadOn(round, 'first', provisionalDays)!);
+  return state === 'to-go-on' ? due('the second half to be made', decision?.day ?? day) : [];
 }
 
 function pageWeeks(db: Db, siteId: number, lastDay: Day): PageWeeks[] {

@@ -17,6 +17,8 @@ const lines = (over: Partial<DeskInput>) =>
       unlogged: [],
       putOff: new Map(),
       plainDrops: new Map(),
+      rounds: [],
+      ofRounds: new Set<number>(),
     },
     ...over,
   });
@@ -104,4 +106,15 @@ test('what is due comes in the order in which to do it, and what was put off com
     ['review-due/1', TODAY],
   ]);
   expect(keys(changes, { putOff })).toEqual(['not-crawled/4', 'not-crawled/3', 'review-due/1']);
+});
+
+test('a round that waits for somebody stands for the changes of its halves', () => {
+  const rounds = [{ id: 3, name: 'Autumn titles', what: 'to be decided', since: ago(2) }];
+  const plan = stepped({ planned: ago(9) }, { day: TODAY });
+  expect(lines({ changes: [plan], ofRounds: new Set([plan.id]), rounds })).toEqual([
+    {
+      ...{ key: 'round-due/3/to be decided', kind: 'round-due', title: 'Autumn titles: to be decided' },
+      ...{ changeId: null, pageId: null, roundId: 3, detail: { since: ago(2), before: null, after: null } },
+    },
+  ]);
 });

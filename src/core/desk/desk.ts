@@ -6,6 +6,7 @@ import { isMade } from '../model/steps';
 export const DESK_KINDS = {
   'plain-drop': 'Plainly dropping',
   'to-make': 'To make',
+  'round-due': 'Rounds that wait for somebody',
   'not-crawled': 'Not crawled yet',
   'old-text': 'Results may still show the old text',
   'review-due': 'Review due',
@@ -27,6 +28,7 @@ export type DeskLine = {
   };
   readonly changeId: number | null;
   readonly pageId: number | null;
+  readonly roundId?: number;
 };
 
 /** Clicks of a page in the last week that can be read and in the week before it. */
@@ -56,6 +58,15 @@ export type DeskInput = {
   readonly unlogged: readonly UnloggedWork[];
   /** What was put off, by its key, and until when. */
   readonly putOff: ReadonlyMap<string, Day>;
+  /** Rounds of which a half is to be made or decided on, since when, and in a word what. */
+  readonly rounds: readonly {
+    readonly id: number;
+    readonly name: string;
+    readonly what: string;
+    readonly since: Day;
+  }[];
+  /** Changes that a half was logged as: what is done about them is said of the round. */
+  readonly ofRounds: ReadonlySet<number>;
   /** Since when a change that is still waited for has plainly brought a drop. */
   readonly plainDrops: ReadonlyMap<number, Day>;
 };
@@ -76,7 +87,8 @@ const MOST_FALLS = 20;
 /** What is due on a day, in the order in which to do it; what was put off is left out until its day. */
 export function deskLines(input: DeskInput): DeskLine[] {
   const lines = [
-    ...input.changes.flatMap((change) => linesOf(change, input)),
+    ...input.changes.filter(({ id }) => !input.ofRounds.has(id)).flatMap((change) => linesOf(change, input)),
+    ...input.rounds.map(roundLine),
     ...input.unlogged.map(unloggedLine),
     ...falls(input.weeks),
   ];
@@ -118,6 +130,14 @@ function linesOf(change: Change, { today, completeSince, seenOld, plainDrops }: 
   else if (since !== undefined && since <= today && addDays(since, COMPLETE_DAYS) > today)
     lines.push(line('complete', since));
   return lines;
+}
+
+function roundLine({ id, name, what, since }: DeskInput['rounds'][number]): DeskLine {
+  return {
+    ...{ key: `round-due/${id}/${what}`, kind: 'round-due', title: `${name}: ${what}` },
+    ...{ changeId: null, pageId: null, roundId: id },
+    detail: { since, before: null, after: null },
+  };
 }
 
 function unloggedLine({ snapshotId, pageId, path, foundOn }: UnloggedWork): DeskLine {

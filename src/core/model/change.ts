@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Day } from '../calendar/day';
+import { takenOpeningSchema } from '../openings/taken';
 import { isoDaySchema, lineText, optionalLinkSchema, optionalText } from './fields';
 import { settlingDaysSchema, windowDaysSchema } from './site';
 import type { Decision, StepDays } from './steps';
@@ -29,6 +30,19 @@ export function changeKindName(kind: string): string {
   const words = kind.replaceAll('-', ' ');
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
+
+/** What several changes of a kind are called. @example changeKindsName('title-rewrite') // "Title rewrites" */
+export function changeKindsName(kind: string): string {
+  const name = changeKindName(kind);
+  return COUNTED_KINDS.includes(kind) ? `${name}s` : name;
+}
+const COUNTED_KINDS: readonly string[] = [
+  'title-rewrite',
+  'meta-description',
+  'reindex-request',
+  'publish-date',
+  'undo',
+];
 
 export const METRICS = ['clicks', 'impressions', 'ctr', 'position', 'appeal'] as const;
 export type Metric = (typeof METRICS)[number];
@@ -221,6 +235,10 @@ export const newChangeSchema = z.strictObject({
     .nullish()
     .transform((id) => id ?? null)
     .meta({ description: 'The change that this one undoes, reworks or goes on from.' }),
+  opening: takenOpeningSchema
+    .nullish()
+    .transform((taken) => taken ?? null)
+    .meta({ description: 'The opening that it is taken on for, as it was estimated then.' }),
 });
 
 /** Every field but one may be left out of an edit; what is left out stays as it is. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Day } from '../calendar/day';
+import { takenOpeningSchema, type TakenOpening } from '../openings/taken';
 import { newChangeSchema, type Expectation, type PageRef } from './change';
 import { isoDaySchema, lineText, optionalText } from './fields';
 import { settlingDaysSchema, windowDaysSchema } from './site';
@@ -42,15 +43,6 @@ export type Frozen = {
     readonly position: number | null;
   }[];
 };
-
-/** What an opening was estimated to bring, in clicks a month, when it was taken on. */
-export const takenOpeningSchema = z.strictObject({
-  key: z.string().min(1).max(600),
-  clicks: z.number(),
-  low: z.number(),
-  high: z.number(),
-});
-export type TakenOpening = z.infer<typeof takenOpeningSchema>;
 
 /** A page of a round. */
 export type RoundPage = {

@@ -5,7 +5,13 @@ import type { Span } from '../calendar/span';
 import type { ListLine } from '../lists/line';
 import type { PageRef } from '../model/change';
 import type { Opening } from './model';
+import type { KindScore } from '../scorebook/kindScore';
 import type { Said } from './said';
+
+/** What binds a page: a change that is being read until a day, or a round that it is in (until nobody knows when). */
+export type Busy =
+  | { readonly changeId: number; readonly roundId: null; readonly until: Day }
+  | { readonly changeId: null; readonly roundId: number; readonly until: null };
 
 /** An opening with what it is about, put into words. */
 export type NamedOpening = Omit<Opening, 'pageId' | 'queryId'> & {
@@ -17,8 +23,8 @@ export type NamedOpening = Omit<Opening, 'pageId' | 'queryId'> & {
   /** Conversions, and money, that the gain would bring; null where nothing is known of either. */
   readonly conversions: number | null;
   readonly worth: number | null;
-  /** The change whose reading on its page is not over yet: it is marked, and to be waited for. */
-  readonly busy: { readonly changeId: number; readonly until: Day } | null;
+  /** The change or the round whose reading on its page is not over yet: it is marked, and to be waited for. */
+  readonly busy: Busy | null;
 };
 
 /** An opening with the days after which its effect would show; null where it would not within half a year, or that is not known. */
@@ -40,4 +46,6 @@ export type OpeningDetail = {
   readonly seenOn: Day | null;
   /** Clicks of the page in the last thirty days. */
   readonly clicksNow: number;
+  /** What changes of the kind that is its remedy have brought on this site; null where too few were read. */
+  readonly came: KindScore | null;
 };

@@ -182,7 +182,7 @@ test('an opening is told in a sentence, and fills in the form of a change', () =
           clicksNow: 200,
           daysToShow: 28,
         },
-        gain: { clicks: 50, low: 20, high: 80 },
+        ...{ key: 'k', gain: { clicks: 50, low: 20, high: 80 } },
       },
       20_000 as never,
     ),
@@ -190,5 +190,6 @@ test('an opening is told in a sentence, and fills in the form of a change', () =
   expect(Object.fromEntries(form)).toMatchObject({
     ...{ page: '/a/', kind: 'title-rewrite', metric: 'appeal', amount: '25', old: 'Old', planned: '1' },
     ...{ day: '2024-10-04', review: '2024-11-08' },
+    opening: '{"key":"k","clicks":50,"low":20,"high":80}',
   });
 });

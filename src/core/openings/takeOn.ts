@@ -6,6 +6,7 @@ import { REMEDIES } from './sentence';
 
 export type Taken = {
   readonly kind: OpeningKind;
+  readonly key: string;
   readonly path: string | null;
   readonly query: string | null;
   readonly gain: Gain | null;
@@ -21,7 +22,7 @@ const LEAST_WAIT = 35;
 
 /** The query of the form's address that fills it in: page, query, what is expected and when to look again. */
 export function takeOnQuery(taken: Taken, today: Day): string {
-  const { kind, path, query, gain, title, clicksNow, daysToShow } = taken;
+  const { kind, key, path, query, gain, title, clicksNow, daysToShow } = taken;
   const remedy = REMEDIES[kind];
   const form = new URLSearchParams({ planned: '1', kind: remedy.kind, day: isoDay(today) });
   if (path) form.set('page', path);
@@ -32,6 +33,7 @@ export function takeOnQuery(taken: Taken, today: Day): string {
     form.set('metric', remedy.metric);
     form.set('amount', String(Math.max(1, Math.round((100 * gain.clicks) / clicksNow))));
   }
+  if (gain) form.set('opening', JSON.stringify({ key, ...gain }));
   form.set('review', isoDay(addDays(today, Math.max(LEAST_WAIT, (daysToShow ?? 28) + 7))));
   return `?${form}`;
 }

@@ -88,7 +88,7 @@ export function turnSentence(kind: string, turn: TurnReading): RoundSentence {
     turn.against === 'site'
       ? 'than what the rest of the site suggests'
       : `than the ${numberWord(others)} that ${turn.half === 'first' ? 'wait' : 'went before'}`;
-  const mark: Mark = turn.verdict === 'waiting' ? 'unclear' : turn.verdict;
+  const mark: Mark = turn.verdict === 'waiting' ? (turn.early?.called ?? 'unclear') : turn.verdict;
   const found: Piece[] =
     turn.verdict === 'held' || (turn.verdict !== 'waiting' && mark === 'unclear')
       ? [

@@ -2,7 +2,7 @@
 
 import type { BookSource } from './book';
 import { scoreLine, scoreLines, type ScoreLine } from './scorebook';
-import { changeKindName } from '../model/change';
+import { changeKindsName } from '../model/change';
 import { lineSentence } from './sentence';
 
 /** The line of a kind with its sentence, and for titles those of its marks. */
@@ -19,7 +19,7 @@ const FEWEST_READ = 3;
 export function kindScore({ scored }: Pick<BookSource, 'scored'>, kind: string): KindScore | null {
   const own = scored.filter((one) => one.kind === kind);
   if (own.length < FEWEST_READ) return null;
-  const name = changeKindName(kind);
+  const name = changeKindsName(kind);
   const line = scoreLine(kind, name, own);
   const marks = scoreLines(own, 'mark').filter(({ changes }) => changes >= FEWEST_READ);
   return {

@@ -3,6 +3,7 @@
 import { varianceOf } from '../effect/effect';
 import { adjusted } from '../statistics/falseDiscovery';
 import { CONFIDENCE, normalCdf } from '../statistics/normal';
+import { spreadsOf } from '../statistics/prediction';
 import { shrunken } from '../statistics/shrinkage';
 import { measureOfKind, type Scored, type ScoredMeasure } from './model';
 import { poolScores, type PooledScore } from './pool';
@@ -39,11 +40,13 @@ export function ranked(scored: readonly Scored[]): Ranked[] {
       });
       const pooled = known.length < FEWEST_OF_KIND ? wholeOf(measure) : poolScores(list, measure);
       if (!pooled) return [];
-      const drawn = shrunken(
-        known.map(({ raw }) => raw),
-        known.map(({ variance }) => variance),
-        { mean: pooled.net, between: pooled.spread ** 2, standardError: pooled.standardError },
-      );
+      const raws = known.map(({ raw }) => raw);
+      const variances = known.map(({ variance }) => variance);
+      // The spread of few is known badly: all values that it could have count.
+      const between = known.length < FEWEST_OF_KIND ? [pooled.spread ** 2] : spreadsOf(raws, variances);
+      const drawn = shrunken(raws, variances, {
+        ...{ mean: pooled.net, between, standardError: pooled.standardError },
+      });
       return known.map(({ scored: one, raw, variance }, i) => ({
         ...{ scored: one, measure, raw },
         ...{ shrunken: drawn[i]!.mean, standardError: drawn[i]!.standardError },

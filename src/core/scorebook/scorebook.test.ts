@@ -91,7 +91,7 @@ describe('lines', () => {
   test('count verdicts by kind, tag and person, the most first', () => {
     const [titles, headings] = scoreLines(list, 'kind');
     expect(titles).toMatchObject({
-      ...{ key: 'title-rewrite', name: 'Title rewrite', changes: 3, rounds: 0 },
+      ...{ key: 'title-rewrite', name: 'Title rewrites', changes: 3, rounds: 0 },
       ...{ lifted: 1, dropped: 1, held: 1, unclear: 0 },
     });
     expect(headings).toMatchObject({ changes: 1, rounds: 1, unclear: 1 });

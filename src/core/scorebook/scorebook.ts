@@ -1,7 +1,7 @@
 /* The scorebook: what each kind of change has brought, pooled by kind, tag, person, group of pages or mark of a title. */
 
 import type { Mark } from '../effect/verdict';
-import { changeKindName } from '../model/change';
+import { changeKindsName } from '../model/change';
 import { TITLE_CHANGE_MARK_NAMES, type TitleChangeMark } from './titleChange';
 import { measureOf, type Scored } from './model';
 import { poolScores, type PooledScore } from './pool';
@@ -49,6 +49,6 @@ export function scoreLine(key: string, name: string, list: readonly Scored[]): S
 }
 
 function nameOfKey(by: ScoredBy, key: string): string {
-  if (by === 'kind') return changeKindName(key);
+  if (by === 'kind') return changeKindsName(key);
   return by === 'mark' ? TITLE_CHANGE_MARK_NAMES[key as TitleChangeMark] : key;
 }

@@ -121,11 +121,10 @@ test('shrinkage of many means, Efron and Morris 1975', () => {
 });
 
 test('an estimate of much noise is drawn far, one of none stays', () => {
-  const [noisy, plain] = shrunken([1, 1], [100, 1e-9], { mean: 0, between: 1, standardError: 0 });
+  const [noisy, plain] = shrunken([1, 1], [100, 1e-9], { mean: 0, between: [1], standardError: 0 });
   expect(noisy!.mean).toBeCloseTo(1 / 101, 9);
   expect(plain!.mean).toBeCloseTo(1, 6);
-  expect(shrunken([0.4, 0], [0.1, 0.1], { mean: 0.2, between: 0.1, standardError: 0 })[0]!.mean).toBeCloseTo(
-    0.3,
-    12,
-  );
+  expect(
+    shrunken([0.4, 0], [0.1, 0.1], { mean: 0.2, between: [0.1], standardError: 0 })[0]!.mean,
+  ).toBeCloseTo(0.3, 12);
 });

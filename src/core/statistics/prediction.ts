@@ -18,8 +18,7 @@ export function nextEffect(
 ): { readonly low: number; readonly high: number } {
   const n = estimates.length;
   if (n < 3) throw new RangeError('At least three estimates are needed.');
-  const parts = Array.from({ length: STEPS }, (_, i) => {
-    const between = spreadAt(estimates, variances, jstat.chisquare.inv(1 - (i + 0.5) / STEPS, n - 1));
+  const parts = spreadsOf(estimates, variances).map((between) => {
     const { mean, weight } = weighted(estimates, variances, between);
     return { mean, scale: Math.sqrt(between + 1 / weight + together) };
   });
@@ -31,6 +30,19 @@ export function nextEffect(
     low: root((x) => below(x) - (1 - confidence) / 2, middle - 50 * widest, middle),
     high: root((x) => below(x) - (1 + confidence) / 2, middle, middle + 50 * widest),
   };
+}
+
+/**
+ * The spread between studies as a variance, by its confidence distribution: values that are equally likely. Where the estimates scatter little, many of them are 0. Throws RangeError
+ * for fewer than two estimates.
+ * Source: Viechtbauer, Statistics in Medicine 26 (2007) 37-52, the Q-profile method.
+ */
+export function spreadsOf(estimates: readonly number[], variances: readonly number[]): number[] {
+  const n = estimates.length;
+  if (n < 2) throw new RangeError('At least two estimates are needed.');
+  return Array.from({ length: STEPS }, (_, i) =>
+    spreadAt(estimates, variances, jstat.chisquare.inv(1 - (i + 0.5) / STEPS, n - 1)),
+  );
 }
 
 function weighted(estimates: readonly number[], variances: readonly number[], between: number) {

@@ -2,10 +2,10 @@
 export type Shrunken = { readonly mean: number; readonly standardError: number };
 
 /**
- * Estimates with known variances, each drawn toward the mean of all by how much of the spread is noise (empirical Bayes with a normal prior). `between` is the variance of
- * the true effects; the error of their mean is left in.
+ * Estimates with known variances, each drawn toward the mean of all by how much of the spread is noise (empirical Bayes with a normal prior). `between` are variances of
+ * the true effects that are equally likely, or the one that is known; the error of their mean is left in.
  * Source: Morris, Journal of the American Statistical Association 78 (1983) 47-55.
- * @example shrunken([0.4, 0], [0.1, 0.1], { mean: 0.2, between: 0.1, standardError: 0 })[0].mean // 0.3
+ * @example shrunken([0.4, 0], [0.1, 0.1], { mean: 0.2, between: [0.1], standardError: 0 })[0].mean // 0.3
  */
 export function shrunken(
   estimates: readonly number[],
@@ -14,13 +14,14 @@ export function shrunken(
     mean,
     between,
     standardError,
-  }: { readonly mean: number; readonly between: number; readonly standardError: number },
+  }: { readonly mean: number; readonly between: readonly number[]; readonly standardError: number },
 ): Shrunken[] {
   return estimates.map((estimate, i) => {
-    const noise = variances[i]! / (variances[i]! + between);
+    const variance = variances[i]!;
+    const noise = between.reduce((sum, one) => sum + variance / (variance + one), 0) / between.length;
     return {
       mean: mean + (1 - noise) * (estimate - mean),
-      standardError: Math.sqrt((1 - noise) * variances[i]! + (noise * standardError) ** 2),
+      standardError: Math.sqrt((1 - noise) * variance + (noise * standardError) ** 2),
     };
   });
 }

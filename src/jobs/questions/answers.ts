@@ -68,7 +68,7 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
   const books = new Books(engines);
   const wordings = new Wordings({ engines, lists, links });
   const shifts = new Shifts(engines, queryPages);
-  const openings = new OpeningsKept({ engines, lists, shifts, findings, links, tell });
+  const openings = new OpeningsKept({ engines, lists, shifts, findings, links, books, tell });
   /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
   const begun = new Map<number, readonly Reading[]>();
   let count = 0;

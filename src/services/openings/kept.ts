@@ -4,8 +4,10 @@ import { spanLength, type Span } from '../../core/calendar/span';
 import { MONTH_DAYS, type OpeningKind } from '../../core/openings/model';
 import { pageWords, saidOn } from '../../core/openings/said';
 import type { NamedOpening, OpeningDetail, TimedOpening } from '../../core/openings/named';
+import { kindScore } from '../../core/scorebook/kindScore';
 import { REMEDIES } from '../../core/openings/sentence';
 import { latestEvidence } from '../../store/evidence/snapshots';
+import { listRounds } from '../../store/rounds/rounds';
 import { passedOpenings } from '../../store/traits/passed';
 import { lookedUpQueries } from '../../store/wording/resultPages';
 import { siteWords } from '../../store/words';
@@ -116,6 +118,7 @@ export class OpeningsKept {
       description: snapshot?.evidence.description ?? null,
       seenOn: snapshot?.lastDay ?? null,
       clicksNow: opening.page ? clicksAMonth(context, this.finders, opening.page.id) : 0,
+      came: kindScore(this.finders.books.of(context), REMEDIES[opening.kind].kind),
     };
   }
 
@@ -129,6 +132,13 @@ export class OpeningsKept {
     const key = [
       ...[figuresStamp(db, site.id), span.firstDay, span.lastDay, today, traitsStamp(db, site.id)],
       ...[JSON.stringify([...passedOpenings(db, site.id)]), changes.join(' ')],
+      JSON.stringify(
+        listRounds(db, site.id).map(({ id, decision, pages }) => [
+          id,
+          decision,
+          pages.map(({ page, steps }) => [page.id, steps.made]),
+        ]),
+      ),
       ...[site.settlingDays, site.language, JSON.stringify(siteWords(db, site.id, site.language))],
       ...[site.brandWords.join('|'), site.worthOfClick, site.worthOfConversion],
     ].join('/');

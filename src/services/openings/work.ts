@@ -5,7 +5,7 @@ import type { PageEvidence } from '../../core/model/evidence';
 import type { PageTraits } from '../../core/model/traits';
 import type { Chosen } from '../../core/openings/appealPosterior';
 import { MONTH_DAYS, type Gain, type Opening } from '../../core/openings/model';
-import type { NamedOpening } from '../../core/openings/named';
+import type { Busy } from '../../core/openings/named';
 import { querySpread } from '../../core/openings/querySpread';
 import type { Named } from '../../core/openings/sentence';
 import { siteAppeal, type PairFigures, type SiteAppeal } from '../../core/openings/site';
@@ -13,12 +13,15 @@ import { gainOfPosition } from '../../core/openings/withinReach';
 import { latestEvidence } from '../../store/evidence/snapshots';
 import { landingTotals, type LandingTotals } from '../../store/figures/landing';
 import { sumIn, type Pairs } from '../../store/figures/pairs';
+import { bindsPages } from '../../core/rounds/state';
+import { listRounds } from '../../store/rounds/rounds';
 import { pageTraits, queryTraits } from '../../store/traits/traits';
 import type { Engines } from '../engines';
 import { brandTest } from '../brands';
 import type { Lists } from '../lists/lists';
 import type { Findings } from '../findings';
 import type { Links } from '../links';
+import type { Books } from '../scorebook/books';
 import type { Shifts } from '../shifts';
 import type { Tell } from '../turns';
 import type { SiteContext } from '../siteContext';
@@ -32,6 +35,7 @@ export type Finders = {
   readonly shifts: Shifts;
   readonly findings: Findings;
   readonly links: Links;
+  readonly books: Books;
   readonly tell: Tell;
 };
 
@@ -52,7 +56,7 @@ export type Work = {
   readonly appeal: SiteAppeal;
   /** How far queries lie from the CTR by position, see `querySpread`. */
   readonly spread: number;
-  readonly busy: ReadonlyMap<number, NonNullable<NamedOpening['busy']>>;
+  readonly busy: ReadonlyMap<number, Busy>;
   /** Tells how far something has come. */
   readonly tell: (what: string) => (done: number, of: number) => void;
 };
@@ -151,20 +155,21 @@ function daysOf(figures: SiteFigures, span: Span, { showings }: Pairs): Chosen[]
   });
 }
 
-/** The changes whose days are not over yet, by page; of several the newest. */
-function busyPages({
-  site,
-  made,
-  lastReadable,
-}: SiteContext): Map<number, NonNullable<NamedOpening['busy']>> {
-  const busy = new Map<number, NonNullable<NamedOpening['busy']>>();
+/** The changes whose days are not over yet, by page, of several the newest; and the rounds that run. */
+function busyPages({ db, site, made, today, lastReadable }: SiteContext): Map<number, Busy> {
+  const busy = new Map<number, Busy>();
   if (lastReadable === null) return busy;
   for (const change of made) {
     const { after } = spansOf(site, change);
     const open = { firstDay: change.day, lastDay: after.lastDay };
     if (!inSpan(lastReadable, open) || lastReadable >= after.lastDay) continue;
     for (const { id } of change.pages)
-      if (!busy.has(id)) busy.set(id, { changeId: change.id, until: after.lastDay });
+      if (!busy.has(id)) busy.set(id, { changeId: change.id, roundId: null, until: after.lastDay });
+  }
+  // A half that waits shows nothing any more once somebody touches it.
+  for (const round of listRounds(db, site.id)) {
+    if (!bindsPages(round, today, site.provisionalDays)) continue;
+    for (const { page } of round.pages) busy.set(page.id, { changeId: null, roundId: round.id, until: null });
   }
   return busy;
 }

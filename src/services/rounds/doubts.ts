@@ -48,7 +48,7 @@ export function doubtsOf({ events }: SiteContext, { round, half, spans, leftOut 
   const unseen = pages.filter(({ steps }) => steps['seen-in-results'] === undefined);
   if (pages.some(({ steps }) => steps['seen-in-results'] !== undefined) && unseen.length > 0)
     said.push(
-      `Of ${plural(unseen.length, 'page')} nobody saw the new text in the results: ${namesOf(unseen.map(({ page }) => page.address))}.`,
+      `Nobody saw the new text of ${namesOf(unseen.map(({ page }) => page.address))} in the results yet.`,
     );
   if (leftOut.length > 0 && round.draw === 'halves')
     said.push(

@@ -1,7 +1,8 @@
 import { spanLength } from '../../core/calendar/span';
 import { estimateOf, type Estimate } from '../../core/effect/effect';
 import { isInPlaces, newTitleOf, type Change, type Expectation, type Measure } from '../../core/model/change';
-import { pagesOf, type Half, type Round, type TakenOpening } from '../../core/model/round';
+import { pagesOf, type Half, type Round } from '../../core/model/round';
+import type { TakenOpening } from '../../core/openings/taken';
 import { MONTH_DAYS } from '../../core/openings/model';
 import { outcomeOf, type Outcome } from '../../core/reading/outcome';
 import type { Reading } from '../../core/reading/model';

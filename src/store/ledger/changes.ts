@@ -21,6 +21,7 @@ import {
   changeTag,
   idempotency,
 } from '../schema';
+import { keepTakenOpening } from '../rounds/takenOpenings';
 import { timestamp, write, type Guard } from '../write';
 
 /** The changes of a site that were not deleted, newest first. */
@@ -183,6 +184,7 @@ export function insertChange(
   storeQueries(db, id, input.queries);
   storeTags(db, id, input.tags);
   storeParts(db, site, id, input.parts);
+  if (input.opening) keepTakenOpening(db, id, input.opening);
   settlePlan(db, findChange(db, id) as Change, input);
   return id;
 }

@@ -1,15 +1,8 @@
 import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { Expectation } from '../../core/model/change';
-import type {
-  Frozen,
-  Half,
-  NewRoundDecision,
-  PageStep,
-  Round,
-  RoundPage,
-  TakenOpening,
-} from '../../core/model/round';
+import type { TakenOpening } from '../../core/openings/taken';
+import type { Frozen, Half, NewRoundDecision, PageStep, Round, RoundPage } from '../../core/model/round';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { page, round, roundHistory, roundPage } from '../schema';

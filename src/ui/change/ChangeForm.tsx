@@ -32,6 +32,7 @@ import {
 } from './formValues';
 import { PartsField } from './PartsField';
 import { FORESEEN_BY, useForesight, useOverlaps, type Foresee, type InTheWay } from './useFormAdvice';
+import { BroughtSoFar, type AskBrought } from './BroughtSoFar';
 import { PagePicker, type PageChoice } from './PagePicker';
 import { draftOf, rememberChoices } from './changeDraft';
 
@@ -54,12 +55,13 @@ type Props = {
   inTheWay: InTheWay;
   /** A sentence on whether the pages could show what is expected by the review; null where nothing is. */
   foresee: Foresee;
+  broughtSoFar: AskBrought;
 };
 
 /** Logs a change, or edits one. */
 export function ChangeForm(props: Props) {
   const { siteId, changeId, initial, knownPages, kinds, knownTags, site, log, save } = props;
-  const { inTheWay, foresee } = props;
+  const { inTheWay, foresee, broughtSoFar } = props;
   const router = useRouter();
   const say = useToast();
   const form = useForm<ChangeFormValues>({ defaultValues: initial });
@@ -220,6 +222,7 @@ export function ChangeForm(props: Props) {
             {(c) => <input {...c} {...register('person')} className="input w-full" placeholder="initials" />}
           </Field>
         </div>
+        <BroughtSoFar siteId={siteId} kind={kind} ask={broughtSoFar} />
         <label className="flex items-baseline gap-2 text-[0.85rem]">
           <input type="checkbox" className="checkbox checkbox-sm translate-y-0.5" {...register('planned')} />
           still to be made: the day is the one it is planned for

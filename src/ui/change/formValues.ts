@@ -9,6 +9,7 @@ import {
   type Metric,
   type NewChangeInput,
 } from '@/core/model/change';
+import { takenOpeningSchema, type TakenOpening } from '@/core/openings/taken';
 import { isMade } from '@/core/model/steps';
 
 /** A further edit made at once, as it is typed; an empty page stands for all of them. */
@@ -40,6 +41,8 @@ export type ChangeFormValues = {
   /** Still to be made, on the day given. */
   planned: boolean;
   followsId: number | null;
+  /** The opening that it is taken on for. */
+  opening: TakenOpening | null;
 };
 
 /** Stands in the choice of kinds for one that is not among them. */
@@ -71,6 +74,7 @@ export function emptyForm(today: Day): ChangeFormValues {
     settlingDays: '',
     planned: false,
     followsId: null,
+    opening: null,
   };
 }
 
@@ -104,6 +108,7 @@ export function formOf(change: Change): ChangeFormValues {
     settlingDays: change.settlingDays?.toString() ?? '',
     planned: !isMade(change),
     followsId: change.followsId,
+    opening: null,
   };
 }
 
@@ -167,6 +172,8 @@ export type GivenInAddress = {
   readonly review: string;
   /** Anything but nothing says that it is still to be made. */
   readonly planned: string;
+  /** The opening that it is taken on for, as JSON. */
+  readonly opening: string;
 };
 
 type Given = Partial<Omit<GivenInAddress, 'page'>> & { readonly pages: readonly string[] };
@@ -195,7 +202,17 @@ export function formGiven(given: Given, today: Day): ChangeFormValues {
     reviewDay:
       given.review !== undefined && parseIsoDay(given.review) !== null ? given.review : empty.reviewDay,
     planned: text(given.planned, 5) !== '',
+    opening: openingGiven(given.opening),
   };
+}
+
+/** The opening that an address names; null where it names none. */
+function openingGiven(text: string | undefined): TakenOpening | null {
+  try {
+    return takenOpeningSchema.safeParse(JSON.parse(text ?? 'null')).data ?? null;
+  } catch {
+    return null;
+  }
 }
 
 /** Shares are typed in percent, places as they are. */
@@ -238,6 +255,7 @@ export function inputOf(values: ChangeFormValues): NewChangeInput {
     settlingDays: numberOrNull(values.settlingDays),
     planned: values.planned,
     followsId: values.followsId,
+    opening: values.opening,
   };
 }
 
@@ -260,6 +278,7 @@ const FIELD_LABELS: { readonly [F in keyof NewChangeInput]-?: string } = {
   note: 'Note',
   planned: 'Still to be made',
   followsId: 'What it follows',
+  opening: 'The opening',
 };
 
 const FIELDS_OF_EXPECTATION = ['metric', 'direction', 'amount', 'reviewDay'] as const;

@@ -90,5 +90,5 @@ const BLANK: ChangeFormValues = {
     newText: '',
   },
   ...{ parts: [], tags: '', metric: '', direction: 'up', amount: '', reviewDay: '', person: '', link: '' },
-  ...{ note: '', windowDays: '', settlingDays: '', planned: false, followsId: null },
+  ...{ note: '', windowDays: '', settlingDays: '', planned: false, followsId: null, opening: null },
 };

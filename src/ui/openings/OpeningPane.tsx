@@ -29,11 +29,11 @@ function wordingLink(siteId: number, { wording, opening, searches }: OpeningDeta
 
 /** One opening: what it would bring and why, its searches, what its page says, and the change it leads to. */
 export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
-  const { opening, searches, more, months, title, description, seenOn, clicksNow } = detail;
+  const { opening, searches, more, months, title, description, seenOn, clicksNow, came } = detail;
   const { kind, page, query, gain, sentence, conversions, worth, busy, daysToShow, figures } = opening;
   const path = page ? pagePath(page.address) : null;
   const form = takeOnQuery(
-    { kind, path, query: query?.text ?? null, gain, title, clicksNow, daysToShow },
+    { kind, key: opening.key, path, query: query?.text ?? null, gain, title, clicksNow, daysToShow },
     today,
   );
   const ofQuery = kind === 'shared';
@@ -58,7 +58,16 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
           </>
         )}
       </p>
-      {busy && (
+      {busy?.until === null && (
+        <p className="mt-2 border-l-3 border-(--band) pl-2">
+          The page is in{' '}
+          <Link href={routes.round(siteId, busy.roundId)} prefetch={false} className="inline-link">
+            a round that runs
+          </Link>
+          . Another change on it would take it out of the comparison.
+        </p>
+      )}
+      {busy && busy.until !== null && (
         <p className="mt-2 border-l-3 border-(--band) pl-2">
           A{' '}
           <Link href={routes.change(siteId, busy.changeId)} prefetch={false} className="inline-link">
@@ -241,6 +250,21 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
                     <td />
                   </tr>
                 )}
+                {came?.line.pooled && clicksNow > 0 && (
+                  <tr>
+                    <th scope="row" className="muted">
+                      as {came.line.name.toLowerCase()} went here
+                    </th>
+                    <td className="muted">
+                      {metricDifference('clicks', clicksNow * Math.expm1(came.line.pooled.net))}
+                    </td>
+                    <td className="muted">
+                      {came.line.pooled.next
+                        ? `${count(clicksNow * Math.expm1(came.line.pooled.next.low))} to ${count(clicksNow * Math.expm1(came.line.pooled.next.high))}`
+                        : ''}
+                    </td>
+                  </tr>
+                )}
                 {figures['ceiling'] !== undefined && (
                   <tr>
                     <th scope="row" className="muted">
@@ -252,6 +276,14 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
                 )}
               </tbody>
             </table>
+            {came && (
+              <p className="mt-1 text-[0.85rem]">
+                {came.sentence}{' '}
+                <Link href={routes.scorebook(siteId)} prefetch={false} className="inline-link">
+                  Scorebook
+                </Link>
+              </p>
+            )}
             {worth === null && (
               <p className="muted mt-1 text-[0.85rem]">
                 Say what a click or a conversion is worth in the{' '}

@@ -6,7 +6,7 @@ import { useEffect, useRef } from 'react';
 import type { OpeningKind } from '@/core/openings/model';
 import { nameOf, OPENING_NAMES } from '@/core/openings/sentence';
 import { count, mediumDay, plural } from '@/core/words/format';
-import type { TimedOpening } from '@/core/openings/named';
+import type { Busy, TimedOpening } from '@/core/openings/named';
 import { useListKeys } from '../parts/useListKeys';
 import { routes } from '../shell/routes';
 import { RangeRow } from './RangeRow';
@@ -25,6 +25,9 @@ type Props = {
   from: number;
   limit: number;
 };
+
+const busyText = (busy: Busy) =>
+  busy.until === null ? 'in a round that runs' : `a change is being read until ${mediumDay(busy.until)}`;
 
 /** Kinds of openings that a new title or text on many pages is the remedy for, and how many make a round. */
 const ROUND_KINDS: readonly OpeningKind[] = ['chosen-too-little', 'within-reach', 'unsaid', 'slipped'];
@@ -112,9 +115,8 @@ export function OpeningsList(props: Props) {
                     <b className="font-semibold">{OPENING_NAMES[opening.kind]}</b>
                     <span className="muted">
                       {' · '}
-                      {opening.busy
-                        ? `a change is being read until ${mediumDay(opening.busy.until)}; ${opening.sentence}`
-                        : opening.sentence}
+                      {opening.busy && `${busyText(opening.busy)}; `}
+                      {opening.sentence}
                     </span>
                   </span>
                 </span>

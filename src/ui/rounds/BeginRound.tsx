@@ -2,7 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { Draw, TakenOpening } from '@/core/model/round';
+import type { Draw } from '@/core/model/round';
+import type { TakenOpening } from '@/core/openings/taken';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
 import { plural } from '@/core/words/format';
 import type { FormResult } from '../parts/formResult';

@@ -48,13 +48,13 @@ export function PlanPart({
       </p>
       <div className="mt-3 grid gap-x-10 gap-y-4 md:grid-cols-2">
         <Part title="Pages that are needed">
-          <table className="figures dense text-[0.88rem]">
+          <table className="figures dense text-[0.88rem] [&_thead_th]:whitespace-normal">
             <thead>
               <tr>
                 <th scope="col">to find a rise of</th>
                 <th scope="col">pages a half, by appeal</th>
                 <th scope="col">by clicks</th>
-                <th scope="col">these find it, by appeal</th>
+                <th scope="col">these find it, of 100 times, by appeal</th>
                 <th scope="col">by clicks</th>
               </tr>
             </thead>
@@ -64,8 +64,8 @@ export function PlanPart({
                   <th scope="row">{share(effect)}</th>
                   <td>{appeal === null ? ABSENT : count(appeal)}</td>
                   <td>{clicks === null ? ABSENT : count(clicks)}</td>
-                  <td>{power.appeal === null ? ABSENT : `${share(power.appeal)} of times`}</td>
-                  <td>{power.clicks === null ? ABSENT : `${share(power.clicks)} of times`}</td>
+                  <td>{power.appeal === null ? ABSENT : share(power.appeal)}</td>
+                  <td>{power.clicks === null ? ABSENT : share(power.clicks)}</td>
                 </tr>
               ))}
             </tbody>

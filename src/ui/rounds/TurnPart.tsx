@@ -66,7 +66,7 @@ export function TurnPart({ siteId, round, seen, state, today, events, decide }: 
         )}
         <p className="max-w-5xl font-serif text-[1.2rem] leading-snug">
           <Pieces found={sentence.found} /> <span className="muted">{sentence.limits}</span>
-          {turn.half === 'second' && confirmation !== '' && <b> {confirmation}</b>}
+          {confirmation !== '' && <b className="font-semibold"> {confirmation}</b>}
         </p>
         <div className="mt-2 mb-3 flex flex-wrap items-center gap-x-3 gap-y-2">
           {turn.half === 'first' &&
@@ -115,7 +115,7 @@ export function TurnPart({ siteId, round, seen, state, today, events, decide }: 
           )}
         </div>
         {turn.read && (
-          <div className="grid gap-x-7 gap-y-5 lg:grid-cols-[minmax(0,1fr)_23rem]">
+          <div className="grid gap-x-7 gap-y-5 lg:grid-cols-[minmax(0,1fr)_21rem]">
             <div className="min-w-0">
               <TurnTable turn={turn} />
               {picture && (

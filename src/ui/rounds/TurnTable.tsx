@@ -1,3 +1,4 @@
+import { spanLength, type Span } from '@/core/calendar/span';
 import { HELD_WITHIN } from '@/core/effect/verdict';
 import {
   ROUND_MEASURES,
@@ -14,16 +15,22 @@ import { ROUND_MEASURE_NAMES } from './halves';
 
 const UNDER: Readonly<Record<RoundMeasure, string>> = {
   appeal: 'at the same searches and positions',
-  clicks: '',
-  showings: 'impressions',
+  clicks: 'a day',
+  showings: 'impressions a day',
   rank: 'search by search',
 };
 
-/** Before and after of a half in a measure. */
-function movedText(measure: RoundMeasure, { before, after }: HalfFigures): string {
-  const metric = { appeal: 'appeal', clicks: 'clicks', showings: 'impressions', rank: 'position' } as const;
-  const name = metric[measure];
-  return `${metricValue(name, before[name])} → ${metricValue(name, after[name])}`;
+const METRIC_OF = { appeal: 'appeal', clicks: 'clicks', showings: 'impressions', rank: 'position' } as const;
+
+/** Before and after of a half in a measure; counts as a mean a day, since a reading under way has fewer days after. */
+function movedText(measure: RoundMeasure, { before, after }: HalfFigures, turn: TurnReading): string {
+  const name = METRIC_OF[measure];
+  const a = (value: number | null, span: Span) =>
+    metricValue(
+      name,
+      value !== null && (name === 'clicks' || name === 'impressions') ? value / spanLength(span) : value,
+    );
+  return `${a(before[name], turn.before)} → ${a(after[name], turn.read ?? turn.after)}`;
 }
 
 /** An effect so that up is better. */
@@ -60,20 +67,20 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
   const [own, other] = turn.half === 'first' ? ['first half', 'waiting half'] : ['second half', 'first half'];
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
-      <table className="figures tight text-[0.88rem]">
+      <table className="figures tight text-[0.85rem] [&_:is(th,td)]:px-[0.32rem]">
         <caption className="sr-only">The halves before and after, and against each other</caption>
         <thead>
           <tr>
             <th scope="col">
               <span className="sr-only">Measure</span>
             </th>
-            <th scope="col">
+            <th scope="col" className="max-sm:hidden">
               {own}
               <br />
               before → after
             </th>
             {turn.waiting && (
-              <th scope="col">
+              <th scope="col" className="max-sm:hidden">
                 {other}
                 <br />
                 before → after
@@ -106,8 +113,8 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
                     <span className="muted block text-[0.72rem] font-normal">{UNDER[measure]}</span>
                   )}
                 </th>
-                <td>{movedText(measure, turn.changed)}</td>
-                {turn.waiting && <td>{movedText(measure, turn.waiting)}</td>}
+                <td className="max-sm:hidden">{movedText(measure, turn.changed, turn)}</td>
+                {turn.waiting && <td className="max-sm:hidden">{movedText(measure, turn.waiting, turn)}</td>}
                 <td>
                   {effect ? (
                     <span

@@ -180,13 +180,13 @@ export function WorkTable(props: Props) {
               role="region"
               aria-label={`Pages of the ${half} half`}
             >
-              <table className="figures dense text-[0.87rem]">
+              <table className="figures dense table-fixed min-w-[62rem] text-[0.87rem]">
                 <thead>
                   <tr>
-                    <th scope="col">
+                    <th scope="col" className="w-8">
                       <span className="sr-only">chosen</span>
                     </th>
-                    <th scope="col" className="text-left!">
+                    <th scope="col" className="w-48 text-left!">
                       page
                     </th>
                     {hasTexts && (
@@ -197,10 +197,12 @@ export function WorkTable(props: Props) {
                         <th scope="col" className="text-left!">
                           new
                         </th>
-                        <th scope="col">characters</th>
+                        <th scope="col" className="w-20">
+                          characters
+                        </th>
                       </>
                     )}
-                    <th scope="col" className="text-left!">
+                    <th scope="col" className="w-24 text-left!">
                       who
                     </th>
                     <th scope="col" className="text-left!">
@@ -246,7 +248,7 @@ export function WorkTable(props: Props) {
                             <td className="max-w-52 truncate text-left!" title={oldText ?? ''}>
                               {oldText ?? <span className="muted">not fetched then</span>}
                             </td>
-                            <td className="min-w-72 text-left!">
+                            <td className="text-left!">
                               <input
                                 aria-label={`New text of ${path}`}
                                 className="input input-sm w-full"

@@ -49,7 +49,7 @@ export function ForecastsPart({ book }: { book: Scorebook }) {
 function Table({ head, lines }: { head: string; lines: readonly (ForecastScore & { name: string })[] }) {
   const mean = (log: number | null) => (log === null ? ABSENT : netPercent(Math.exp(log)));
   return (
-    <table className="figures dense mb-3 text-[0.87rem]">
+    <table className="figures dense mb-3 text-[0.87rem] [&_thead_th]:whitespace-normal [&_tbody_th]:whitespace-normal">
       <thead>
         <tr>
           <th scope="col">{head}</th>

@@ -73,14 +73,14 @@ export function LinesPart({ book, byName, ways }: Props) {
                 <th scope="col">{byName}</th>
                 <th scope="col">read</th>
                 {VERDICTS.map((verdict) => (
-                  <th key={verdict} scope="col">
+                  <th key={verdict} scope="col" className="max-sm:hidden">
                     <span className={`inline-flex items-baseline gap-1 ${VERDICT_INK[verdict]}`}>
                       <VerdictShape verdict={verdict} />
                       {verdict}
                     </span>
                   </th>
                 ))}
-                <th scope="col" className="text-left!">
+                <th scope="col" className="text-left! max-sm:hidden">
                   by
                 </th>
                 <th scope="col">on the whole</th>
@@ -108,7 +108,7 @@ function Line({ line, most }: { line: ScoreLine; most: number }) {
   const ratio = (log: number) => Math.exp(log);
   return (
     <tr title={lineSentence(line.name, line)}>
-      <th scope="row" className="text-base-content!">
+      <th scope="row" className="text-base-content! max-sm:whitespace-normal!">
         {line.name}
         {line.rounds > 0 && (
           <span className="muted font-normal">
@@ -119,11 +119,11 @@ function Line({ line, most }: { line: ScoreLine; most: number }) {
       </th>
       <td>{line.changes}</td>
       {VERDICTS.map((verdict) => (
-        <td key={verdict} className={line[verdict] === 0 ? 'muted' : ''}>
+        <td key={verdict} className={`max-sm:hidden ${line[verdict] === 0 ? 'muted' : ''}`}>
           {line[verdict]}
         </td>
       ))}
-      <td className="muted text-left!">{pooled?.measure ?? ABSENT}</td>
+      <td className="muted text-left! max-sm:hidden">{pooled?.measure ?? ABSENT}</td>
       <td className={VERDICT_INK[mark]}>
         <b>{pooled ? netPercent(ratio(pooled.net)) : ABSENT}</b>
       </td>

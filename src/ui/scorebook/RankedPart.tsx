@@ -92,11 +92,11 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
       <thead>
         <tr>
           <th scope="col">{name.toLowerCase()}</th>
-          <th scope="col" className="text-left!">
+          <th scope="col" className="text-left! max-sm:hidden">
             by
           </th>
           <th scope="col">drawn to its kind</th>
-          <th scope="col">
+          <th scope="col" className="max-sm:hidden">
             <span className="sr-only">picture</span>
           </th>
           <th scope="col">as read</th>
@@ -109,7 +109,7 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
           const mark: Mark = range.low > 0 ? 'lifted' : range.high < 0 ? 'dropped' : 'unclear';
           return (
             <tr key={`${scored.changeId}/${scored.roundId}/${scored.title}`}>
-              <th scope="row" className="max-w-72 truncate text-base-content!">
+              <th scope="row" className="max-w-72 truncate text-base-content! max-sm:max-w-48">
                 <Link href={whereOf(scored)} prefetch={false} className="hover:underline">
                   {scored.title}
                 </Link>
@@ -117,11 +117,11 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
                   to {mediumDay(scored.after.lastDay)}
                 </span>
               </th>
-              <td className="muted text-left!">{measure}</td>
+              <td className="muted text-left! max-sm:hidden">{measure}</td>
               <td>
                 <b>{netPercent(Math.exp(shrunken))}</b>
               </td>
-              <td>
+              <td className="max-sm:hidden">
                 <RangeBar range={range} most={most} level={Math.log1p(HELD_WITHIN)} mark={mark} />
                 <span className="sr-only">
                   {netPercent(Math.exp(range.low))} to {netPercent(Math.exp(range.high))}

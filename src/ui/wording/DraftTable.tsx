@@ -25,10 +25,15 @@ type Props = {
   pages: readonly Page[];
   /** Logs the drafts as one planned change, and gives its number. */
   plan: Act<[siteId: number, drafts: { pageId: number; text: string }[], day: string], number>;
+  /** Where the pages are those of a round: keeps the drafts as its new texts. */
+  round?: {
+    readonly id: number;
+    readonly keep: Act<[siteId: number, roundId: number, texts: { pageId: number; newText: string }[]]>;
+  };
 };
 
 /** Drafts of several pages, each measured as it is typed; a pattern fills in those that are empty. */
-export function DraftTable({ siteId, day: today, pages, plan }: Props) {
+export function DraftTable({ siteId, day: today, pages, plan, round }: Props) {
   const [texts, setTexts] = useState<ReadonlyMap<number, string>>(
     new Map(pages.map(({ id, draft }) => [id, draft])),
   );
@@ -146,36 +151,60 @@ export function DraftTable({ siteId, day: today, pages, plan }: Props) {
           </tbody>
         </table>
       </div>
-      <div className="mt-3 flex flex-wrap items-center gap-3">
-        <label className="flex items-center gap-2 text-[0.9rem]">
-          to be made on
-          <input
-            type="date"
-            className="input input-sm w-40"
-            value={day}
-            onChange={(e) => setDay(e.target.value)}
-          />
-        </label>
+      {round ? (
         <button
           type="button"
-          className="btn btn-primary btn-sm"
+          className="btn btn-primary btn-sm mt-3"
           disabled={busy || drafts.length === 0}
           onClick={() =>
             act(
-              () => plan(siteId, drafts, day),
-              (id) => {
-                say('The drafts are kept, and the change is planned.');
-                router.push(routes.change(siteId, id));
+              () =>
+                round.keep(
+                  siteId,
+                  round.id,
+                  drafts.map(({ pageId, text }) => ({ pageId, newText: text })),
+                ),
+              () => {
+                say('The drafts are kept with the round.');
+                router.push(routes.round(siteId, round.id, 'work'));
               },
             )
           }
         >
-          Plan {drafts.length === 0 ? 'the titles' : plural(drafts.length, 'title')}
+          Keep {drafts.length === 0 ? 'the titles' : plural(drafts.length, 'title')} with the round
         </button>
-        <span className="muted text-[0.85rem]">
-          One planned change with the old and the new title of each page.
-        </span>
-      </div>
+      ) : (
+        <div className="mt-3 flex flex-wrap items-center gap-3">
+          <label className="flex items-center gap-2 text-[0.9rem]">
+            to be made on
+            <input
+              type="date"
+              className="input input-sm w-40"
+              value={day}
+              onChange={(e) => setDay(e.target.value)}
+            />
+          </label>
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={busy || drafts.length === 0}
+            onClick={() =>
+              act(
+                () => plan(siteId, drafts, day),
+                (id) => {
+                  say('The drafts are kept, and the change is planned.');
+                  router.push(routes.change(siteId, id));
+                },
+              )
+            }
+          >
+            Plan {drafts.length === 0 ? 'the titles' : plural(drafts.length, 'title')}
+          </button>
+          <span className="muted text-[0.85rem]">
+            One planned change with the old and the new title of each page.
+          </span>
+        </div>
+      )}
     </>
   );
 }

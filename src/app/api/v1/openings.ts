@@ -27,6 +27,7 @@ export const openingJson = z
       .nullable()
       .meta({ description: 'After how many days the page could show the effect.' }),
     busyUntil: day.nullable().meta({ description: 'A change on the page is still being read until then.' }),
+    inRound: z.int().nullable().meta({ description: 'A round that runs and has the page in it.' }),
   })
   .meta({ id: 'Opening' });
 
@@ -44,7 +45,8 @@ export function openingToJson(opening: TimedOpening): z.infer<typeof openingJson
       ...{ clicksPerMonth: gain?.clicks ?? null, low: gain?.low ?? null, high: gain?.high ?? null },
       ...{ conversionsPerMonth: conversions, worthPerMonth: worth },
     },
-    ...{ sentence, daysToShow, busyUntil: busy && isoDay(busy.until) },
+    ...{ sentence, daysToShow, busyUntil: busy?.until == null ? null : isoDay(busy.until) },
+    inRound: busy?.roundId ?? null,
   };
 }
 

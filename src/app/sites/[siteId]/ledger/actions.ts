@@ -88,6 +88,12 @@ export const foresee = question('site', [newChangeSchema], async ({ db, site }, 
   return thought && ask('foresight', { siteId: site.id, thought });
 });
 
+/** What changes of a kind have brought on the site, in a sentence; null where too few were read. */
+export const broughtSoFar = question('site', [z.string().max(60)], async ({ site }, kind) => {
+  const score = await ask('kindScore', { siteId: site.id, kind });
+  return score?.sentence ?? null;
+});
+
 /** Joins the old addresses of the pages that a change moved to the new ones. Gives a sentence of what came of it. */
 export const joinMoved = action('change', [], async ({ db, site, change }) => {
   let joined = 0;

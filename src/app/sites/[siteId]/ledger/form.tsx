@@ -6,7 +6,7 @@ import { SiteContext } from '@/services/siteContext';
 import { pageChoices } from '@/services/twins';
 import { ChangeForm } from '@/ui/change/ChangeForm';
 import { kindChoices, type ChangeFormValues } from '@/ui/change/formValues';
-import { foresee, inTheWay, logChange, saveChange } from './actions';
+import { broughtSoFar, foresee, inTheWay, logChange, saveChange } from './actions';
 
 /** The form for a change with what it offers: the site's pages and kinds. */
 export function FormFor({
@@ -33,6 +33,7 @@ export function FormFor({
       save={saveChange}
       inTheWay={inTheWay}
       foresee={foresee}
+      broughtSoFar={broughtSoFar}
     />
   );
 }

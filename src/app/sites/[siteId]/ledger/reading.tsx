@@ -17,6 +17,7 @@ import { ReadingPane } from '@/ui/reading/ReadingPane';
 import type { StripsData } from '@/ui/reading/strips/data';
 import { changeHistory } from '@/services/histories';
 import { SiteContext } from '@/services/siteContext';
+import { roundsOfChanges } from '@/store/rounds/rounds';
 import { movedPages } from '@/services/movedPages';
 import { MovedPart } from '@/ui/page/MovedPart';
 import { TitleCheckPart } from '@/ui/page/TitleCheckPart';
@@ -45,6 +46,7 @@ export async function ReadingOf({
   // It may have been deleted between two questions.
   if (!read) notFound();
   const past = changeHistory(database(), read.reading.change, editsBefore);
+  const ofRound = roundsOfChanges(database(), site.id).get(change.id);
   const moved = movedPages(new SiteContext(database(), site), change);
   return (
     <ReadingPane
@@ -77,6 +79,11 @@ export async function ReadingOf({
       yardstick={read.picture.yardstick.map((page) => pagePath(page.address))}
       actions={
         <>
+          {ofRound && (
+            <Link href={routes.round(site.id, ofRound.id)} prefetch={false} className="inline-link">
+              Its round
+            </Link>
+          )}
           <Link
             href={routes.changeAfter(site.id, change.id, 'copy')}
             prefetch={false}

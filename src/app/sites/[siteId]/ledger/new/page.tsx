@@ -49,7 +49,7 @@ export default async function NewChangePage({ params, searchParams }: Props) {
   const given = {
     ...{ pages, query: one(wish.query), title: one(wish.title), old: one(wish.old), new: one(wish.new) },
     ...{ kind: one(wish.kind), day: one(wish.day), metric: one(wish.metric), amount: one(wish.amount) },
-    ...{ review: one(wish.review), planned: one(wish.planned) },
+    ...{ review: one(wish.review), planned: one(wish.planned), opening: one(wish.opening) },
   };
   return <FormFor site={site} changeId={null} initial={formGiven(given, today())} />;
 }

@@ -20,6 +20,7 @@ import { ask } from '@/jobs/questions/ask';
 import type { SiteContext } from '@/services/siteContext';
 import { SiteContext as Context } from '@/services/siteContext';
 import { ownResult } from '@/services/wording/resultPages';
+import type { KindScore } from '@/core/scorebook/kindScore';
 import type { WordingSeen } from '@/services/wording/wordings';
 import { earlierTexts } from '@/store/evidence/snapshots';
 import { draftsOf } from '@/store/wording/drafts';
@@ -69,10 +70,10 @@ export default async function ResultPageScreen({ params, searchParams }: Props) 
   if (!found || found.siteId !== site.id) notFound();
   const wish = await searchParams;
   const of = COMPARED_TEXTS.find((one) => one === wish.of) ?? 'title';
-  const asked = ask('wording', {
-    siteId: site.id,
-    wish: { resultPageId: found.id, of, text: null, ownAddress: null },
-  });
+  const asked = Promise.all([
+    ask('wording', { siteId: site.id, wish: { resultPageId: found.id, of, text: null, ownAddress: null } }),
+    ask('kindScore', { siteId: site.id, kind: of === 'description' ? 'meta-description' : 'title-rewrite' }),
+  ]);
   return (
     <Soon
       asked={asked}
@@ -84,7 +85,9 @@ export default async function ResultPageScreen({ params, searchParams }: Props) 
         </Screen>
       }
     >
-      {(seen) => (seen ? <Seen context={new Context(db, site)} seen={seen} of={of} wish={wish} /> : null)}
+      {([seen, brought]) =>
+        seen ? <Seen context={new Context(db, site)} {...{ seen, brought, of, wish }} /> : null
+      }
     </Soon>
   );
 }
@@ -95,9 +98,15 @@ const TEXTS: Readonly<Record<ComparedText, string>> = {
   h1: 'H1s',
 };
 
-type SeenProps = { context: SiteContext; seen: WordingSeen; of: ComparedText; wish: Wish };
+type SeenProps = {
+  context: SiteContext;
+  seen: WordingSeen;
+  brought: KindScore | null;
+  of: ComparedText;
+  wish: Wish;
+};
 
-function Seen({ context, seen, of, wish }: SeenProps) {
+function Seen({ context, seen, brought, of, wish }: SeenProps) {
   const { db, site, today } = context;
   const { page, wording, own, ownRank, onPage, asked, related, data } = seen;
   const days = resultPagesOf(db, site.id, [page.query.id]).filter(({ id }) => id !== page.id);
@@ -261,6 +270,16 @@ function Seen({ context, seen, of, wish }: SeenProps) {
             <p>{lengthSentence(wording)}</p>
             <MarksPart marks={wording.marks} />
           </Part>
+          {brought && (
+            <Part title="What new titles brought here">
+              <p>{brought.sentence}</p>
+              <ul className="mt-1 text-[0.9rem]">
+                {brought.marks.slice(0, 5).map(({ line, sentence }) => (
+                  <li key={line.key}>{sentence}</li>
+                ))}
+              </ul>
+            </Part>
+          )}
           {(wording.entities.length > 0 || wording.rare.length > 0) && (
             <Part title="What they name">
               {wording.entities.length > 0 && (

@@ -1,28 +1,41 @@
 import type { Metadata } from 'next';
+import Link from 'next/link';
+import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
 import { plural } from '@/core/words/format';
 import { SiteContext } from '@/services/siteContext';
 import { pagesToDraft } from '@/services/wording/pageDrafts';
+import { findRound } from '@/store/rounds/rounds';
+import { routes } from '@/ui/shell/routes';
 import { today } from '@/store/clock';
 import { Screen } from '@/ui/parts/Screen';
 import { DraftTable } from '@/ui/wording/DraftTable';
 import { siteFromPath, type SitePageProps } from '../../site';
+import { keepWork } from '../../rounds/actions';
 import { planDrafts } from '../actions';
 
 export const metadata: Metadata = { title: 'Drafts for several pages' };
 
 type Text = string | string[] | undefined;
-type Props = SitePageProps & { searchParams: Promise<{ pages?: Text; q?: Text; what?: Text }> };
+type Props = SitePageProps & { searchParams: Promise<{ pages?: Text; q?: Text; round?: Text }> };
 const one = (text: Text) => (Array.isArray(text) ? text[0] : text) ?? '';
 
 /** Drafts of titles for several pages in one table: pasted from a sheet, written here, or made from a pattern. */
 export default async function DraftsPage({ params, searchParams }: Props) {
   const { db, site } = siteFromPath((await params).siteId);
   const wish = await searchParams;
-  const lines = one(wish.pages)
+  const asked = /^\d{1,15}$/.test(one(wish.round)) ? findRound(db, Number(one(wish.round))) : null;
+  const round = asked?.siteId === site.id ? asked : null;
+  const pasted = one(wish.pages)
     .slice(0, 100_000)
     .split(/\r\n|\r|\n/)
     .filter((line) => line.trim() !== '');
+  const lines =
+    pasted.length === 0 && round
+      ? round.pages.map(({ page, newText }) =>
+          [pagePath(page.address), ...(newText === null ? [] : [newText])].join('\t'),
+        )
+      : pasted;
   const words = one(wish.q).toLowerCase().split(/\s+/).filter(Boolean);
   const { pages, unknown } = pagesToDraft(new SiteContext(db, site), { lines, words });
   return (
@@ -30,14 +43,24 @@ export default async function DraftsPage({ params, searchParams }: Props) {
       title="Drafts for several pages"
       lead="Titles of a round in one table: paste pages from a sheet, with a draft beside each where there is one, or choose them by words of their path."
     >
+      {round && (
+        <p className="mb-3">
+          For the round{' '}
+          <Link href={routes.round(site.id, round.id, 'work')} prefetch={false} className="inline-link">
+            {round.name}
+          </Link>
+          ; pages that are not in it are passed over.
+        </p>
+      )}
       <form className="mb-4 grid max-w-4xl gap-3 md:grid-cols-[1fr_16rem_auto] md:items-end">
+        {round && <input type="hidden" name="round" value={round.id} />}
         <label className="text-[0.85rem] font-semibold">
           Pages, one a line; a draft after a tab
           <textarea
             name="pages"
             rows={3}
             className="textarea w-full font-normal"
-            defaultValue={one(wish.pages)}
+            defaultValue={lines.join('\n')}
           />
         </label>
         <label className="text-[0.85rem] font-semibold">
@@ -60,6 +83,7 @@ export default async function DraftsPage({ params, searchParams }: Props) {
           key={JSON.stringify(pages.map(({ page }) => page.id))}
           siteId={site.id}
           day={isoDay(today())}
+          {...(round ? { round: { id: round.id, keep: keepWork } } : {})}
           pages={pages.map(({ page, path, present, values, draft, given }) => ({
             ...{ id: page.id, path, present, values },
             draft: given ?? draft ?? '',
