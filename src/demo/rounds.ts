@@ -42,7 +42,7 @@ export const ROUNDS: readonly DemoRound[] = [
       ['/guides/stings-and-safety/', '/guides/hive-placement/'],
       ['/guides/splitting-a-colony/', '/guides/spring-build-up/'],
       ['/guides/frame-sizes/', '/guides/first-inspection/'],
-      ['/guides/catching-a-swarm/', '/guides/moving-hives/'],
+      ['/guides/catching-a-swarm/', '/courses/'],
       ['/shop/flat-pack-hives/', '/shop/extractors/'],
       ['/shop/feeders/', '/shop/candle-moulds/'],
       ['/shop/wax-melters/', '/shop/labels/'],

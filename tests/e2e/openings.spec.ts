@@ -44,13 +44,13 @@ test('an opening that is not worth it goes, and comes back by Undo', async ({ pa
 
 test('it is seen when a page fell, and what happened near it', async ({ page, request }) => {
   const shifts = await (
-    await request.get('/api/v1/sites/1/shifts', { params: { page: '/guides/moving-hives/' } })
+    await request.get('/api/v1/sites/1/shifts', { params: { page: '/guides/swarm-signs/' } })
   ).json();
   const fell = shifts.items.at(-1);
   expect(fell.ratio).toBeLessThan(0.8);
   expect(fell.firstDay <= fell.day && fell.day <= fell.lastDay).toBe(true);
   await page.goto('/sites/1/openings?kind=slipped');
-  await page.getByRole('link', { name: /moving-hives/ }).click();
+  await page.getByRole('link', { name: /swarm-signs/ }).click();
   await page.getByRole('link', { name: 'Open the page’s screen' }).click();
   await expect(page.getByRole('heading', { name: 'When did it move?' })).toBeVisible();
   await expect(page.getByText(/fell by \d+%/).first()).toBeVisible();

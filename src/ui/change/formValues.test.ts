@@ -32,7 +32,7 @@ test('a stored change goes through the form unchanged', () => {
     ...{ title: 'Shorter title', kind: 'title-rewrite', day: isoDay(CHANGE.day), pages: ['/guides/'] },
     ...{ queries: CHANGE.queries, oldText: 'old', newText: 'new', settlingDays: 5, windowDays: 14 },
     expectation: { metric: 'ctr', direction: 'up', amount: 0.07, reviewDay: isoDay(asDay(20_730)) },
-    ...{ person: 'IK', link: CHANGE.link, note: 'note', planned: false, followsId: 7 },
+    ...{ person: 'IK', link: CHANGE.link, note: 'note', planned: false, followsId: 7, opening: null },
     ...{ parts: [], tags: [] },
   });
 });

@@ -27,7 +27,12 @@ export function PageByPage({ siteId, turn }: { siteId: number; turn: TurnReading
   return (
     <section aria-label={TITLES[judged]}>
       <h2 className="border-b border-base-content text-[1.05rem]">{TITLES[judged]}</h2>
-      <div className="max-h-[34rem] overflow-y-auto" tabIndex={0} role="region" aria-label="Its pages">
+      <div
+        className="relative max-h-[34rem] overflow-y-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Its pages"
+      >
         <Rows {...{ siteId, pages: changed, judged, most }} />
         {others.length > 0 && (
           <>
@@ -69,7 +74,7 @@ function Rows({
             <Link
               href={routes.page(siteId, page.id)}
               prefetch={false}
-              className="min-w-0 flex-1 truncate hover:underline"
+              className="min-h-6 min-w-0 flex-1 truncate leading-6 hover:underline"
             >
               {pagePath(page.address)}
             </Link>

@@ -66,7 +66,7 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
   const most = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, reach * 1.05));
   const [own, other] = turn.half === 'first' ? ['first half', 'waiting half'] : ['second half', 'first half'];
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
+    <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
       <table className="figures tight text-[0.85rem] [&_:is(th,td)]:px-[0.32rem]">
         <caption className="sr-only">The halves before and after, and against each other</caption>
         <thead>

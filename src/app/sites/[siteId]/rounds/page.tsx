@@ -55,7 +55,7 @@ export default async function RoundsPage({ params }: SitePageProps) {
         </p>
       ) : (
         <RowKeys>
-          <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Rounds">
+          <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Rounds">
             <table className="figures text-[0.9rem]">
               <thead>
                 <tr>
@@ -88,6 +88,7 @@ export default async function RoundsPage({ params }: SitePageProps) {
                         {round.name}
                       </Link>
                       <span className="muted block font-normal">{changeKindName(round.kind)}</span>
+                      <LastSentence round={round} reading={readings.get(round.id) ?? null} />
                     </th>
                     <td className="text-left!">{mediumDay(round.day)}</td>
                     <td>{round.pages.length}</td>
@@ -108,6 +109,24 @@ export default async function RoundsPage({ params }: SitePageProps) {
 }
 
 type Turn = Parameters<typeof turnSentence>[1];
+
+/** What the last turn of a round brought, in words. */
+function LastSentence({
+  round,
+  reading,
+}: {
+  round: Round;
+  reading: { readonly first: Turn | null; readonly second: Turn | null } | null;
+}) {
+  const turn = reading?.second ?? reading?.first;
+  if (!turn) return null;
+  const { found } = turnSentence(round.kind, turn);
+  return (
+    <span className="mt-0.5 block max-w-xl font-serif text-[0.95rem] leading-snug font-normal text-base-content">
+      {found.map(({ text }) => text).join('')}
+    </span>
+  );
+}
 
 /** What a turn brought, in one or two cells. */
 function TurnCells({ round, turn, range = false }: { round: Round; turn: Turn | null; range?: boolean }) {

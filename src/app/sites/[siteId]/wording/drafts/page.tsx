@@ -37,6 +37,16 @@ export default async function DraftsPage({ params, searchParams }: Props) {
         )
       : pasted;
   const words = one(wish.q).toLowerCase().split(/\s+/).filter(Boolean);
+  // What was known when the round began stands in where a page was never fetched.
+  const then = new Map(
+    round?.pages.map(({ page, frozen }) => [
+      page.id,
+      {
+        ...(frozen.title === null ? {} : { title: frozen.title }),
+        ...(frozen.queries[0] ? { target: frozen.queries[0].text } : {}),
+      },
+    ]),
+  );
   const { pages, unknown } = pagesToDraft(new SiteContext(db, site), { lines, words });
   return (
     <Screen
@@ -85,7 +95,8 @@ export default async function DraftsPage({ params, searchParams }: Props) {
           day={isoDay(today())}
           {...(round ? { round: { id: round.id, keep: keepWork } } : {})}
           pages={pages.map(({ page, path, present, values, draft, given }) => ({
-            ...{ id: page.id, path, present, values },
+            ...{ id: page.id, path, present: present ?? then.get(page.id)?.title ?? null },
+            values: { ...then.get(page.id), ...values },
             draft: given ?? draft ?? '',
           }))}
           plan={planDrafts}
