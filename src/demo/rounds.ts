@@ -60,7 +60,7 @@ export const ROUNDS: readonly DemoRound[] = [
       ['/guides/honey-extraction/', '/guides/wax-rendering/'],
       ['/guides/candle-making/', '/shop/honey-jars/'],
       ['/guides/autumn-checklist/', '/guides/wasps/'],
-      ['/guides/requeening/', '/guides/honey-moisture/'],
+      ['/guides/top-bar-hives/', '/guides/honey-moisture/'],
       ['/guides/robbing/', '/guides/laying-workers/'],
       ['/shop/smokers/', '/shop/fondant/'],
     ],

@@ -171,7 +171,7 @@ test('what the results show is written down by hand, and which title is old is s
   await page.getByRole('link', { name: '/shop/candle-moulds/', exact: true }).click();
   const write = page.getByRole('button', { name: /^Write down the title seen/ });
   await write.click();
-  await expect(page.getByLabel(/^Title seen in the results/)).toHaveValue('Candle moulds | Quillow Bee Yard');
+  await expect(page.getByLabel(/^Title seen in the results/)).toHaveValue('Candle moulds: what to do, and when');
   await page.getByLabel(/^Title seen in the results/).fill('Moulds for candles');
   await page.getByRole('button', { name: 'seen today' }).click();
   await expect(page.getByText(/^The results word it in their own way/)).toBeVisible();
@@ -249,7 +249,7 @@ test('a script fetches a page, compares what it said, and keeps the almanac', as
   const taken = await request.post('/api/v1/sites/1/snapshots', { data: { page: '/shop/labels/' } });
   expect(taken.status()).toBe(201);
   const first = await taken.json();
-  expect(first).toMatchObject({ status: 200, title: 'Honey labels | Quillow Bee Yard', day: '2026-11-24' });
+  expect(first).toMatchObject({ status: 200, title: 'Honey labels, step by step', day: '2026-11-24' });
   editSite('/shop/labels/', '2026-11-24', { description: 'Labels that stay on.' });
   const second = await (
     await request.post('/api/v1/sites/1/snapshots', { data: { page: '/shop/labels/' } })
