@@ -19,7 +19,7 @@ import { retitled } from './retitled';
 
 const FIRST_SEED = Number(process.argv[2] ?? 21_001);
 const SEEDS = Number(process.argv[3] ?? 60);
-const WORLD = { pages: 60, days: 480, changes: 0, windowDays: 28, settlingDays: 7 };
+const WORLD = { pages: 100, days: 480, changes: 0, windowDays: 28, settlingDays: 7 };
 const [ROUND_PAGES, TYPICAL_CLICKS] = [20, 124];
 const HORIZON = { days: WORLD.windowDays, settlingDays: WORLD.settlingDays };
 /** Days on which rounds begin: several on each site, far apart. */

@@ -3,7 +3,7 @@
 import type { Mark } from '../effect/verdict';
 import type { Piece } from '../reading/sentence';
 import { changeKindName } from '../model/change';
-import { boundShare, count, longDay, share } from '../words/format';
+import { boundShare, count, longDay, netShare } from '../words/format';
 import type { RoundEffect } from './effect';
 import type { RoundMeasure, TurnReading } from './reading';
 
@@ -42,9 +42,9 @@ const better = (measure: RoundMeasure, net: number) => (measure === 'rank' ? net
 
 /** How much an effect is, in words. @example effectText('appeal', { net: 0.131, … }) // "chosen 14% more often" */
 export function effectText(measure: RoundMeasure, { net }: Pick<RoundEffect, 'net'>): string {
-  const size = share(Math.abs(measure === 'rank' ? Math.expm1(-net) : Math.expm1(net)));
+  const size = netShare(measure === 'rank' ? -net : net);
   const [more, less, level] = VERBS[measure];
-  return size === '0%' ? level : (better(measure, net) ? more : less).replace('%', size);
+  return size === null ? level : (better(measure, net) ? more : less).replace('%', size);
 }
 
 /** The ends of an effect's range in words. @example "likely between 7% and 22%" */

@@ -1,15 +1,15 @@
 /* A line of the scorebook in words. */
 
-import { boundPercent, count, netPercent, plural, share } from '../words/format';
+import { boundPercent, count, netPercent, netShare, plural } from '../words/format';
 import type { PooledScore } from './pool';
 import type { ScoreLine } from './scorebook';
 
 /** "chosen 6% more often", "12% fewer clicks", "chosen as often as before" */
 export function broughtText({ measure, net }: Pick<PooledScore, 'measure' | 'net'>): string {
-  const size = share(Math.abs(Math.expm1(net)));
+  const size = netShare(net);
   if (measure === 'appeal')
-    return size === '0%' ? 'chosen as often as before' : `chosen ${size} ${net > 0 ? 'more' : 'less'} often`;
-  return size === '0%' ? 'as many clicks as before' : `${size} ${net > 0 ? 'more' : 'fewer'} clicks`;
+    return size === null ? 'chosen as often as before' : `chosen ${size} ${net > 0 ? 'more' : 'less'} often`;
+  return size === null ? 'as many clicks as before' : `${size} ${net > 0 ? 'more' : 'fewer'} clicks`;
 }
 
 /**

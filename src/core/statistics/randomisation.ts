@@ -1,4 +1,4 @@
-import { randomLcg, randomUniform } from 'd3-random';
+import { randomLcg } from 'd3-random';
 
 /** Something that was drawn into one of two halves: its value, what it weighs, and the block within which it was drawn. */
 export type Unit = {
@@ -151,10 +151,17 @@ function nextCombination(chosen: number[], of: number): boolean {
 }
 
 function sampled(units: readonly Unit[], blocks: readonly Block[], seed: number): Draws {
-  const uniform = randomUniform.source(randomLcg(seed))();
+  const uniform = randomLcg(seed);
   const draw = Uint8Array.from(units, ({ first }) => (first ? 1 : 0));
   return collected(units, draw, SAMPLED, () => {
     for (const { rows, first } of blocks) {
+      // Most blocks are pairs: one number says which of the two goes first.
+      if (rows.length === 2 && first === 1) {
+        const one = uniform() < 0.5 ? 0 : 1;
+        draw[rows[0]!] = one;
+        draw[rows[1]!] = 1 - one;
+        continue;
+      }
       const order = [...rows];
       for (let i = order.length - 1; i > 0; i--) {
         const k = Math.floor(uniform() * (i + 1));

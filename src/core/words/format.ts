@@ -81,6 +81,12 @@ export function netPercent(ratio: number): string {
   return `${signed(whole.format(percent), percent)}%`;
 }
 
+/** How far a log ratio is from nothing, in whole percent without a sign; null where that is none. @example netShare(-0.105) // "10%" */
+export function netShare(net: number): string | null {
+  const percent = Math.round(Math.abs(Math.expm1(net)) * 100);
+  return percent === 0 ? null : `${whole.format(percent)}%`;
+}
+
 /** Where a verdict turns, in percent: no effect, and the upper edge of what counts as held. */
 const DECIDING_PERCENT = [0, 10];
 const MOST_DECIMALS = 4;

@@ -219,6 +219,13 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
       return found && context && roundSeen(context, { engines, queryPages }, found);
     },
 
+    /** A round read, without pictures; null where it is gone. */
+    roundReading: ({ roundId, asOf }: { roundId: number; asOf: Day | null }): RoundReading | null => {
+      const found = findRound(db, roundId);
+      const context = found && contextOf(found.siteId, asOf);
+      return found && context && readRound(context, engines, found);
+    },
+
     /** The rounds of a site read, by number, as their list shows them. */
     rounds: ({ siteId }: { siteId: number }): [roundId: number, reading: RoundReading][] => {
       const context = contextOf(siteId);

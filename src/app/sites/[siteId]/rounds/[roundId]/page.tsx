@@ -4,7 +4,7 @@ import { notFound } from 'next/navigation';
 import { isoDay } from '@/core/calendar/day';
 import { changeKindName } from '@/core/model/change';
 import { pagesOf, type Half } from '@/core/model/round';
-import { numberWord, thingsOf } from '@/core/rounds/sentence';
+import { effectText, numberWord, rangeWords, thingsOf } from '@/core/rounds/sentence';
 import { ROUND_STATE_NAMES, roundState } from '@/core/rounds/state';
 import { longDay, plural } from '@/core/words/format';
 import { ask } from '@/jobs/questions/ask';
@@ -49,6 +49,7 @@ export default async function RoundPage({ params, searchParams }: Props) {
     (seen.second ?? seen.first)?.leftOut.map(({ page, reason }) => [page.id, reason] as const),
   );
   const before = round.followsId === null ? null : findRound(db, round.followsId);
+  const lastTime = before && (await ask('roundReading', { roundId: before.id, asOf: null }))?.first;
   const people = [...new Set(round.pages.flatMap(({ person }) => person ?? []))];
   const drawn =
     round.draw === 'halves'
@@ -106,7 +107,14 @@ export default async function RoundPage({ params, searchParams }: Props) {
           <Link href={routes.round(site.id, before.id)} prefetch={false} className="inline-link">
             {before.name}
           </Link>
-          , {longDay(before.day)}.
+          , {longDay(before.day)}
+          {lastTime?.effects[lastTime.judged] && (
+            <>
+              : then {effectText(lastTime.judged, lastTime.effects[lastTime.judged]!)},{' '}
+              {rangeWords(lastTime.judged, lastTime.effects[lastTime.judged]!)}
+            </>
+          )}
+          .
         </p>
       )}
       {view === 'reading' && (

@@ -183,7 +183,7 @@ async function openingsOf(site: Site, wished: string): Promise<Record<string, Ta
 async function pagesAfter(round: Round, unmoved: boolean): Promise<string[]> {
   const all = round.pages.map(({ page }) => pagePath(page.address));
   if (!unmoved) return all;
-  const seen = await ask('round', { roundId: round.id, asOf: null });
+  const seen = await ask('roundReading', { roundId: round.id, asOf: null });
   const lifted = new Set(
     [seen?.first, seen?.second].flatMap((turn) =>
       turn

@@ -14,7 +14,7 @@ export const GET = operation(
     answers: { '200': answer('The reading', roundReadingJson) },
   },
   async ({ round, query: { asOf } }) => {
-    const read = await ask('round', {
+    const read = await ask('roundReading', {
       roundId: round.id,
       asOf: asOf === undefined ? null : parseIsoDay(asOf),
     });
