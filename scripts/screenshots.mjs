@@ -116,11 +116,11 @@ try {
     act: (page) => page.locator('#main').evaluate((main) => main.scrollTo(0, 640)),
   });
   await shoot('groups', '/sites/1/groups');
-  await shoot('reading-planned', reading('Feeder title says frost proof'));
   await shoot('ledger-narrow', reading('Shorter title on the smoker guide'), { width: 390, height: 844 });
   await shoot('log-a-change', '/sites/1/ledger/new', { act: fillForm });
   await shoot('openings', '/sites/1/openings');
-  await shoot('pages', '/sites/1/pages');
+  await shoot('round', '/sites/1/rounds/1');
+  await shoot('scorebook', '/sites/1/scorebook');
   await shoot(
     'queries',
     '/sites/1/queries?position.min=5.01&position.max=20.99&clicks.min=1&sort=-impressions',

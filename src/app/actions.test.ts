@@ -11,6 +11,8 @@ import { addEvent } from '@/store/ledger/events';
 import { addSite } from '@/store/sites';
 import { newResultPageSchema } from '@/core/wording/resultPage';
 import { keepResultPage } from '@/store/wording/resultPages';
+import { newReportSchema } from '@/core/model/report';
+import { addReport } from '@/store/reports/reports';
 import { aRound } from '../../tests/support/round';
 import { TempStore } from '../../tests/support/tempDb';
 import type { Action } from './action';
@@ -80,6 +82,11 @@ async function thingsOf(site: Site): Promise<Record<string, number>> {
     ),
     snapshot: Number(snapshot.lastInsertRowid),
     round: await aRound(db, site, ['/a']),
+    report: await addReport(
+      db,
+      site.id,
+      newReportSchema.parse({ title: 'R', from: '2026-09-01', to: '2026-09-30' }),
+    ),
     resultPage: await keepResultPage(
       db,
       site.id,
@@ -134,6 +141,8 @@ const everything = () =>
     'round_page',
     'round_history',
     'taken_opening',
+    'report',
+    'report_issue',
   ]
     .map((table) => JSON.stringify(store.rows(table)))
     .join('\n');
@@ -176,6 +185,7 @@ function anythingFor(action: AnyAction): unknown[] {
     { half: 'first', day: '2026-09-14' },
     { pageIds: [1], step: 'crawled', day: null },
     [{ pageId: 1 }],
+    { title: 'R', from: '2026-09-01', to: '2026-09-30' },
     own.rules,
   ];
   return action.described.args.map((schema) => {

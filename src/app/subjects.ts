@@ -1,5 +1,6 @@
 import type { Change, PageRef } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
+import type { Report } from '@/core/model/report';
 import type { Round } from '@/core/model/round';
 import type { Site } from '@/core/model/site';
 import { findPage } from '@/store/addresses/pages';
@@ -12,6 +13,7 @@ import { findChange } from '@/store/ledger/changes';
 import { findStandingEvent } from '@/store/ledger/events';
 import type { ResultPage } from '@/core/wording/resultPage';
 import { findResultPage } from '@/store/wording/resultPages';
+import { findReport } from '@/store/reports/reports';
 import { findRound } from '@/store/rounds/rounds';
 import { findSite } from '@/store/sites';
 
@@ -96,6 +98,13 @@ export const SUBJECTS = {
     find: (db: Db, id: number): { site: Site; resultPage: ResultPage } | null => {
       const resultPage = findResultPage(db, id);
       return ofSite(db, resultPage?.siteId, resultPage && { resultPage });
+    },
+  },
+  report: {
+    name: 'report',
+    find: (db: Db, id: number): { site: Site; report: Report } | null => {
+      const report = findReport(db, id);
+      return ofSite(db, report?.siteId, report && { report });
     },
   },
   round: {

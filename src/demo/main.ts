@@ -215,7 +215,7 @@ function entryCounts(db: Db): Record<string, number> {
     ...['site', 'change', 'change_history', 'event', 'event_history', 'feed', 'sighting', 'import'],
     ...['page_trait', 'query_trait', 'kept_filter', 'passed_opening', 'sheet', 'site_word'],
     ...['result_page', 'draft', 'left_out_term', 'round', 'round_page', 'round_history'],
-    ...['taken_opening'],
+    ...['taken_opening', 'report', 'report_issue'],
   ];
   const count = (table: string) =>
     db.$client.prepare<[], { n: number }>(`SELECT count(*) AS n FROM "${table}"`).get()?.n ?? 0;

@@ -7,6 +7,8 @@ import { addFeed, listFeeds, newFeedSchema, setFeedDeleted } from './figures/fee
 import { addChange, listChanges, setChangeDeleted } from './ledger/changes';
 import { addEvent, listEvents, setEventDeleted } from './ledger/events';
 import { aRound } from '../../tests/support/round';
+import { newReportSchema } from '../core/model/report';
+import { addReport, listReports, setReportDeleted } from './reports/reports';
 import { listRounds, setRoundDeleted } from './rounds/rounds';
 import { addSite } from './sites';
 import { newResultPageSchema } from '../core/wording/resultPage';
@@ -28,6 +30,11 @@ async function oneOfEach(of: Site) {
   return {
     change,
     round: await aRound(db, of, ['/a']),
+    report: await addReport(
+      db,
+      of.id,
+      newReportSchema.parse({ title: 'Report', from: '2026-09-01', to: '2026-09-30' }),
+    ),
     event: (
       await addEvent(
         db,
@@ -52,6 +59,7 @@ const deleteAll = async (ids: Awaited<ReturnType<typeof oneOfEach>>) => {
   await setFeedDeleted(store.db, ids.feed, true);
   await setResultPageDeleted(store.db, ids.results, true);
   await setRoundDeleted(store.db, ids.round, true);
+  await setReportDeleted(store.db, ids.report, true);
 };
 
 test('whatever was deleted is listed with its site, and comes back as it was', async () => {
@@ -63,6 +71,7 @@ test('whatever was deleted is listed with its site, and comes back as it was', a
     listFeeds(store.db, site.id),
     resultPagesOf(store.db, site.id),
     listRounds(store.db, site.id),
+    listReports(store.db, site.id),
   ]);
   expect(deletedOf(store.db, site.id)).toEqual([]);
   await deleteAll(ids);
@@ -74,6 +83,7 @@ test('whatever was deleted is listed with its site, and comes back as it was', a
     ['change', 'Change'],
     ['event', 'Event'],
     ['feed', 'Feed'],
+    ['report', 'Report'],
     ['results', 'wax, 2026-09-14'],
     ['round', 'Round'],
   ]);
@@ -90,6 +100,7 @@ test('whatever was deleted is listed with its site, and comes back as it was', a
       listFeeds(store.db, site.id),
       resultPagesOf(store.db, site.id),
       listRounds(store.db, site.id),
+      listReports(store.db, site.id),
     ]),
   ).toBe(before);
 });

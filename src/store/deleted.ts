@@ -2,11 +2,12 @@ import { prepared, type Db } from './database';
 import { setFeedDeleted } from './figures/feeds';
 import { setChangeDeleted } from './ledger/changes';
 import { setResultPageDeleted } from './wording/resultPages';
+import { setReportDeleted } from './reports/reports';
 import { setRoundDeleted } from './rounds/rounds';
 import { setEventDeleted } from './ledger/events';
 
 /** What can be deleted and put back. */
-export const DELETED_KINDS = ['change', 'event', 'feed', 'results', 'round'] as const;
+export const DELETED_KINDS = ['change', 'event', 'feed', 'results', 'round', 'report'] as const;
 export type DeletedKind = (typeof DELETED_KINDS)[number];
 
 /** For so many days what was deleted is listed, and can be put back. */
@@ -30,6 +31,7 @@ const SOURCES: Readonly<Record<DeletedKind, string>> = {
   results: `SELECT 'results', r.id, q.text || ', ' || date(r.day * 86400, 'unixepoch'), r.deleted_at
             FROM result_page r JOIN query q ON q.id = r.query_id WHERE r.site_id = @siteId`,
   round: `SELECT 'round', id, name, deleted_at FROM round WHERE site_id = @siteId`,
+  report: `SELECT 'report', id, title, deleted_at FROM report WHERE site_id = @siteId`,
 };
 
 /** What was deleted of a site within the days in which it can be put back, the last first. */
@@ -48,6 +50,7 @@ const RESTORE: Readonly<Record<DeletedKind, (db: Db, id: number, deleted: boolea
   feed: setFeedDeleted,
   results: (db, id, deleted) => setResultPageDeleted(db, id, deleted),
   round: setRoundDeleted,
+  report: setReportDeleted,
 };
 
 /** Puts back something that was deleted of a site. Resolves to whether it was. */

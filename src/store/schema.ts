@@ -726,3 +726,67 @@ export const takenOpening = sqliteTable('taken_opening', {
   changeId: integer('change_id').primaryKey(),
   opening: text('opening').notNull(),
 });
+
+/** A report: what it is about, its parts in their order, and one's own words, as JSON where they are lists. */
+export const report = sqliteTable(
+  'report',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    siteId: integer('site_id').notNull(),
+    title: text('title').notNull(),
+    firstDay: integer('first_day').notNull(),
+    lastDay: integer('last_day').notNull(),
+    scope: text('scope').notNull(),
+    parts: text('parts').notNull(),
+    leaveOut: text('leave_out').notNull(),
+    words: text('words').notNull(),
+    ink: text('ink').notNull(),
+    /** A picture as a data address. */
+    logo: text('logo'),
+    createdAt: text('created_at').notNull(),
+    deletedAt: text('deleted_at'),
+  },
+  (t) => [index('report_by_site').on(t.siteId)],
+);
+
+/** A report as it was sent: all that it showed, as JSON. It never changes. */
+export const reportIssue = sqliteTable(
+  'report_issue',
+  {
+    reportId: integer('report_id').notNull(),
+    number: integer('number').notNull(),
+    day: integer('day').notNull(),
+    shown: text('shown').notNull(),
+    at: text('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.reportId, t.number] })],
+);
+
+/** A routine: its steps as JSON, and the rule by which it comes again (RFC 5545). */
+export const routine = sqliteTable(
+  'routine',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    siteId: integer('site_id').notNull(),
+    name: text('name').notNull(),
+    steps: text('steps').notNull(),
+    rule: text('rule').notNull(),
+    firstDay: integer('first_day').notNull(),
+    createdAt: text('created_at').notNull(),
+    deletedAt: text('deleted_at'),
+  },
+  (t) => [index('routine_by_site').on(t.siteId)],
+);
+
+/** That a routine was done, or one of its steps, for the day on which it was due. */
+export const routineDone = sqliteTable(
+  'routine_done',
+  {
+    routineId: integer('routine_id').notNull(),
+    dueOn: integer('due_on').notNull(),
+    step: integer('step').notNull(),
+    person: text('person'),
+    at: text('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.routineId, t.dueOn, t.step] })],
+);

@@ -3,15 +3,15 @@
 import { normalCdf } from '../statistics/normal';
 
 /** The height of the boundary on the last day: what one set of daily looks in ten exceeds where nothing was done. */
-const HEIGHT = 1.77;
+const HEIGHT = 2;
 /** The first day after settling on which anything is called. */
 const FIRST_LOOK = 3;
 
 /**
  * The p-value below which a round is plain after `look` of `days` days, whoever looks every day: the first looks need much, the last hardly more than the
  * end itself. Source: O'Brien and Fleming, Biometrics 35 (1979) 549-556, for the shape.
- * @example earlyLevel(28, 28) // 0.077
- * @example earlyLevel(14, 28) // 0.012
+ * @example earlyLevel(28, 28) // 0.046
+ * @example earlyLevel(14, 28) // 0.0047
  */
 export function earlyLevel(look: number, days: number): number {
   if (look < FIRST_LOOK) return 0;

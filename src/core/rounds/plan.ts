@@ -1,19 +1,38 @@
 /* How many pages a round needs to see an effect, and what so many could see. */
 
+import jstat from 'jstat';
 import { normalCdf, Z90, Z_POWER80 } from '../statistics/normal';
 
 /** Factor by which both errors stand apart in a two-sided test at 10% that finds the effect 80 times in a hundred. */
 const FACTOR = 2 * (Z90 + Z_POWER80) ** 2;
+const POWER = 0.8;
+/** More pages are no round that anybody could work in. */
+const MOST_PAGES = 100_000;
+
+/** What a test of the draw at 10% asks of halves of so many pages, in standard errors: with blocks of four about that of Student's t with what the blocks leave. */
+function criticalOf(perHalf: number): number {
+  return jstat.studentt.inv(0.95, Math.max(1, 1.5 * perHalf - 1));
+}
+
+/** The chance that halves of so many pages see an effect. @example powerOf(0.15, 26, [0.04, 0.04]) // about 0.8 */
+export function powerOf(effect: number, perHalf: number, variances: readonly number[]): number {
+  const error = Math.sqrt(2 / (perHalf * meanWeight(variances)));
+  return normalCdf(Math.abs(Math.log1p(effect)) / error - criticalOf(perHalf));
+}
 
 /**
  * Pages in each half that see an effect 80 times in a hundred at 10% false calls: `variances` are those of the log ratio of pages as they are, their mean weight
- * being that of one over each. Infinity where no page says anything. Throws RangeError for an effect of nothing.
- * @example pagesPerHalf(0.15, [0.04, 0.04]) // 26
+ * being that of one over each. Infinity where no number does. Throws RangeError for an effect of nothing.
+ * @example pagesPerHalf(0.15, [0.04, 0.04]) // 27
  */
 export function pagesPerHalf(effect: number, variances: readonly number[]): number {
   if (!(effect > -1) || effect === 0) throw new RangeError('An effect is above −1 and not nought.');
   const weight = meanWeight(variances);
-  return weight > 0 ? Math.ceil(FACTOR / (Math.log1p(effect) ** 2 * weight)) : Infinity;
+  if (!(weight > 0)) return Infinity;
+  // The normal distribution begins a little too low.
+  let pages = Math.max(2, Math.ceil(FACTOR / (Math.log1p(effect) ** 2 * weight)));
+  while (pages < MOST_PAGES && powerOf(effect, pages, variances) < POWER) pages += 1;
+  return pages < MOST_PAGES ? pages : Infinity;
 }
 
 /**
@@ -22,13 +41,8 @@ export function pagesPerHalf(effect: number, variances: readonly number[]): numb
  */
 export function smallestEffect(perHalf: number, variances: readonly number[]): number {
   const weight = meanWeight(variances);
-  return perHalf > 0 && weight > 0 ? Math.expm1(Math.sqrt(FACTOR / (perHalf * weight))) : Infinity;
-}
-
-/** The chance that halves of so many pages see an effect. @example powerOf(0.15, 26, [0.04, 0.04]) // about 0.8 */
-export function powerOf(effect: number, perHalf: number, variances: readonly number[]): number {
-  const error = Math.sqrt(2 / (perHalf * meanWeight(variances)));
-  return normalCdf(Math.abs(Math.log1p(effect)) / error - Z90);
+  if (!(perHalf > 1 && weight > 0)) return Infinity;
+  return Math.expm1((criticalOf(perHalf) + Z_POWER80) * Math.sqrt(2 / (perHalf * weight)));
 }
 
 function meanWeight(variances: readonly number[]): number {

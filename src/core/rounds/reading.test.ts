@@ -90,10 +90,10 @@ describe('the reading of a turn', () => {
   });
 
   test('early is plain only below what looking every day leaves', () => {
-    expect(earlyLevel(28, 28)).toBeCloseTo(0.0767, 3);
+    expect(earlyLevel(28, 28)).toBeCloseTo(0.0455, 3);
     expect(earlyLevel(2, 28)).toBe(0);
     const looks = (...p: number[]) => p.map((one, i) => ({ look: 20 + i, effect: effect(0.1, 0, 0.2, one) }));
-    expect(plainLook('appeal', looks(0.05, 0.03, 0.2), 28)).toEqual({ called: 'lifted', look: 21 });
+    expect(plainLook('appeal', looks(0.05, 0.02, 0.2), 28)).toEqual({ called: 'lifted', look: 21 });
     expect(plainLook('rank', looks(0.001), 28)).toEqual({ called: 'dropped', look: 20 });
     expect(plainLook('appeal', looks(0.2, 0.2), 28)).toBeNull();
     const turned = [...looks(0.001), { look: 24, effect: effect(-0.1, -0.2, 0) }];

@@ -40,6 +40,9 @@ import { Books } from '../../services/scorebook/books';
 import { bookOf, type Scorebook } from '../../core/scorebook/book';
 import { kindScore, type KindScore } from '../../core/scorebook/kindScore';
 import type { ScoredBy } from '../../core/scorebook/scorebook';
+import type { ReportContent } from '../../core/report/model';
+import { buildReport } from '../../services/report/build';
+import { findReport } from '../../store/reports/reports';
 import { subjectDays, type DaysWish } from '../../services/subjectDays';
 import type { SpanWish } from '../../services/spans';
 import type { ListSpans } from '../../store/figures/pairs';
@@ -253,6 +256,13 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
     kindScore: ({ siteId, kind }: { siteId: number; kind: string }): KindScore | null => {
       const context = contextOf(siteId);
       return context && kindScore(books.of(context), kind);
+    },
+
+    /** What a report says, as its figures stand now; null where it or its site is gone, or there are no figures. */
+    report: ({ reportId }: { reportId: number }): ReportContent | null => {
+      const found = findReport(db, reportId);
+      const context = found && contextOf(found.siteId);
+      return found && context && buildReport(context, { engines, queryPages, books }, found);
     },
 
     /** Which pages move with which; null where the site is gone or has no figures. */

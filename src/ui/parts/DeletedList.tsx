@@ -5,7 +5,7 @@ import type { Act } from './attempt';
 import { useToast } from './Toast';
 import { useAct } from './useAct';
 
-type Kind = 'change' | 'event' | 'feed' | 'results' | 'round';
+type Kind = 'change' | 'event' | 'feed' | 'results' | 'round' | 'report';
 
 /** Something that was deleted, and when (ISO 8601, UTC). */
 export type DeletedLine = {

@@ -66,6 +66,14 @@ export const routes = {
     `/sites/${siteId}/rounds/${roundId}${view === 'reading' ? '' : `?view=${view}`}`,
   /** Drafts for the pages of a round. */
   roundDrafts: (siteId: number, roundId: number) => `/sites/${siteId}/wording/drafts?round=${roundId}`,
+  reports: (siteId: number) => `/sites/${siteId}/reports`,
+  newReport: (siteId: number) => `/sites/${siteId}/reports/new`,
+  /** A report as it stands, or as an issue of it was sent. */
+  report: (siteId: number, reportId: number, issue?: number) =>
+    `/sites/${siteId}/reports/${reportId}${issue === undefined ? '' : `?issue=${issue}`}`,
+  editReport: (siteId: number, reportId: number) => `/sites/${siteId}/reports/${reportId}/edit`,
+  reportFile: (reportId: number, format: 'html' | 'md' | 'xlsx' | 'json', issue?: number) =>
+    `/api/v1/reports/${reportId}?format=${format}${issue === undefined ? '' : `&issue=${issue}`}`,
   scorebook: (siteId: number, wish = '') => `/sites/${siteId}/scorebook${wish}`,
   groups: (siteId: number) => `/sites/${siteId}/groups`,
   almanac: (siteId: number) => `/sites/${siteId}/almanac`,
@@ -119,6 +127,7 @@ export const SCREENS = [
     hint: 'what each kind of change has brought',
     part: 'what came',
   },
+  { name: 'Reports', to: routes.reports, hint: 'what was done and what came of it', part: 'what came' },
   { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo', part: 'figures' },
   {
     name: 'Addresses',

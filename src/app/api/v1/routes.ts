@@ -36,6 +36,9 @@ import * as oneRound from './rounds/[roundId]/route';
 import * as roundMade from './rounds/[roundId]/made/route';
 import * as roundDecision from './rounds/[roundId]/decision/route';
 import * as roundReading from './rounds/[roundId]/reading/route';
+import * as reports from './sites/[siteId]/reports/route';
+import * as oneReport from './reports/[reportId]/route';
+import * as reportIssues from './reports/[reportId]/issues/route';
 import * as scorebook from './sites/[siteId]/scorebook/route';
 import * as readings from './sites/[siteId]/readings/route';
 import * as reviewsCalendar from './sites/[siteId]/reviews.ics/route';
@@ -69,6 +72,9 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/rounds/{roundId}/decision': roundDecision,
   '/rounds/{roundId}/reading': roundReading,
   '/sites/{siteId}/scorebook': scorebook,
+  '/sites/{siteId}/reports': reports,
+  '/reports/{reportId}': oneReport,
+  '/reports/{reportId}/issues': reportIssues,
   '/sites/{siteId}/readings': readings,
   '/sites/{siteId}/comparison': siteComparison,
   '/sites/{siteId}/groups': groups,

@@ -6,6 +6,7 @@ import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
 import { missedJoins } from '@/services/missedJoins';
 import { listProblems, PROBLEMS_SHOWN } from '@/store/figures/imports';
 import { pageToJson, queryToJson } from './lists';
+import { reportToJson } from './reports';
 import { roundToJson } from './rounds';
 import { resultPageToJson } from './wording';
 import { changeToJson, eventToJson, feedToJson, importToJson, siteToJson, snapshotToJson } from './serialise';
@@ -24,6 +25,7 @@ const REPRESENTED: { [S in SubjectName]?: (db: Db, subject: Subjects[S]) => obje
   event: (_db, { event }) => eventToJson(event),
   feed: (_db, { feed }) => feedToJson(feed),
   resultPage: (_db, { resultPage }) => resultPageToJson(resultPage),
+  report: (_db, { report }) => reportToJson(report),
   round: (_db, { round }) => roundToJson(round),
   snapshot: (_db, { snapshot, page }) => snapshotToJson(snapshot, page),
   import: (db, { site, row }) => ({

@@ -8,6 +8,8 @@ import { addChange, editChange, findChange } from '@/store/ledger/changes';
 import { addEvent } from '@/store/ledger/events';
 import { newResultPageSchema } from '@/core/wording/resultPage';
 import { keepResultPage } from '@/store/wording/resultPages';
+import { newReportSchema } from '@/core/model/report';
+import { addReport } from '@/store/reports/reports';
 import { aRound } from '../../../../tests/support/round';
 import { TempStore } from '../../../../tests/support/tempDb';
 import type { Operation } from './doorway';
@@ -68,6 +70,11 @@ beforeEach(async () => {
       }),
     ),
     roundId: await aRound(db, site, ['/a']),
+    reportId: await addReport(
+      db,
+      site.id,
+      newReportSchema.parse({ title: 'R', from: '2026-09-01', to: '2026-09-30' }),
+    ),
     eventId: (await addEvent(db, site.id, newEventSchema.parse(event))).id,
     feedId: await addFeed(db, site.id, newFeedSchema.parse(feed)),
     importId: await addImport(db, { ...values, state: 'queued' }),

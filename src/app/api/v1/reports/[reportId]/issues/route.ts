@@ -1,0 +1,40 @@
+import { z } from 'zod';
+import { isoDay } from '@/core/calendar/day';
+import { ask } from '@/jobs/questions/ask';
+import { shownReport } from '@/services/report/shown';
+import { issueReport, issuesOf } from '@/store/reports/reports';
+import { Problem } from '@/app/problem';
+import { answer, operation } from '../../../doorway';
+import { day } from '../../../schemas';
+
+const issueJson = z.object({ number: z.int(), day }).meta({ id: 'ReportIssue' });
+
+export const GET = operation(
+  {
+    summary: 'The issues of a report, the last first',
+    on: 'report',
+    answers: { '200': answer('The issues', z.object({ items: z.array(issueJson), total: z.int() })) },
+  },
+  ({ db, report }) => {
+    const items = issuesOf(db, report.id).map((one) => ({ number: one.number, day: isoDay(one.day) }));
+    return Response.json({ items, total: items.length });
+  },
+);
+
+export const POST = operation(
+  {
+    summary: 'Keep a report as it is sent: it stays as it is now',
+    on: 'report',
+    answers: { '201': answer('The issue', issueJson) },
+  },
+  async ({ db, report }) => {
+    const content = await ask('report', { reportId: report.id });
+    if (!content) throw new Problem(409, 'There are no figures to report on yet.');
+    const number = await issueReport(db, report.id, (own, on) => ({
+      ...shownReport(db, report, content),
+      issue: { number: own, day: on },
+    }));
+    const made = issuesOf(db, report.id).find((one) => one.number === number)!;
+    return Response.json({ number, day: isoDay(made.day) }, { status: 201 });
+  },
+);

@@ -1,0 +1,41 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { isoDay } from '@/core/calendar/day';
+import { findReport } from '@/store/reports/reports';
+import { Screen } from '@/ui/parts/Screen';
+import { ReportForm } from '@/ui/reports/ReportForm';
+import { siteFromPath } from '../../../site';
+import { editReport } from '../../actions';
+import { scopesOf } from '../../form';
+
+export const metadata: Metadata = { title: 'A report made anew' };
+
+type Props = { params: Promise<{ siteId: string; reportId: string }> };
+
+export default async function EditReportPage({ params }: Props) {
+  const { siteId, reportId } = await params;
+  const { db, site } = siteFromPath(siteId);
+  const report = /^\d{1,15}$/.test(reportId) ? findReport(db, Number(reportId)) : null;
+  if (report?.siteId !== site.id) notFound();
+  const { title, firstDay, lastDay, scope, parts, leaveOut, words, ink, logo } = report;
+  const scopes = scopesOf(db, site);
+  const own = JSON.stringify(scope);
+  return (
+    <Screen title={title} lead="What was sent of it stays as it was sent.">
+      <ReportForm
+        siteId={site.id}
+        scopes={
+          scopes.some((one) => JSON.stringify(one.scope) === own)
+            ? scopes
+            : [{ name: 'as it was chosen', scope }, ...scopes]
+        }
+        initial={{
+          ...{ title, from: isoDay(firstDay), to: isoDay(lastDay), scope, words, ink, logo },
+          ...{ parts: [...parts], leaveOut: [...leaveOut] },
+        }}
+        save={editReport.bind(null, site.id, report.id)}
+        button="Keep it"
+      />
+    </Screen>
+  );
+}

@@ -1,0 +1,106 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { mediumDay } from '@/core/words/format';
+import { ask } from '@/jobs/questions/ask';
+import { shownReport } from '@/services/report/shown';
+import { findIssue, findReport, issuesOf } from '@/store/reports/reports';
+import { PrintButton } from '@/ui/reports/PrintButton';
+import { ReportActions } from '@/ui/reports/ReportActions';
+import { ReportView } from '@/ui/reports/ReportView';
+import { routes } from '@/ui/shell/routes';
+import { siteFromPath } from '../../site';
+import { dropReport, putBackReport, sendReport } from '../actions';
+
+export const metadata: Metadata = { title: 'Report' };
+
+type Props = {
+  params: Promise<{ siteId: string; reportId: string }>;
+  searchParams: Promise<{ issue?: string | string[] }>;
+};
+const FORMS = [
+  ['html', 'HTML'],
+  ['md', 'Markdown'],
+  ['xlsx', 'XLSX'],
+  ['json', 'JSON'],
+] as const;
+
+/** A report to read, print and save: as its figures stand now, or as an issue of it was sent. */
+export default async function ReportPage({ params, searchParams }: Props) {
+  const { siteId, reportId } = await params;
+  const { db, site } = siteFromPath(siteId);
+  const report = /^\d{1,15}$/.test(reportId) ? findReport(db, Number(reportId)) : null;
+  if (report?.siteId !== site.id) notFound();
+  const wished = (await searchParams).issue;
+  const issues = issuesOf(db, report.id);
+  const issue = issues.find(({ number }) => String(number) === wished) ?? null;
+  const content = issue ? null : await ask('report', { reportId: report.id });
+  const shown = issue ? findIssue(db, report.id, issue.number) : content && shownReport(db, report, content);
+  return (
+    <main id="main" className="min-w-0 flex-1 px-5 pt-3 pb-10 wide:h-screen wide:overflow-y-auto wide:px-7">
+      <div className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[0.9rem] print:hidden">
+        <Link href={routes.reports(site.id)} prefetch={false} className="inline-link">
+          Reports
+        </Link>
+        <h1 className="sr-only">{report.title}</h1>
+        {issues.length > 0 && (
+          <nav aria-label="Issues" className="flex flex-wrap gap-x-3">
+            <Link
+              href={routes.report(site.id, report.id)}
+              prefetch={false}
+              aria-current={issue ? undefined : 'page'}
+              className={issue ? 'inline-link' : 'font-bold'}
+            >
+              as it stands now
+            </Link>
+            {issues.map(({ number, day }) => (
+              <Link
+                key={number}
+                href={routes.report(site.id, report.id, number)}
+                prefetch={false}
+                aria-current={issue?.number === number ? 'page' : undefined}
+                className={issue?.number === number ? 'font-bold' : 'inline-link'}
+              >
+                issue {number}, {mediumDay(day)}
+              </Link>
+            ))}
+          </nav>
+        )}
+        <span className="ml-auto flex flex-wrap gap-x-3">
+          {shown && (
+            <>
+              <PrintButton />
+              <span className="muted">save as</span>
+              {FORMS.map(([format, name]) => (
+                <a
+                  key={format}
+                  href={routes.reportFile(report.id, format, issue?.number)}
+                  download
+                  className="inline-link"
+                >
+                  {name}
+                </a>
+              ))}
+            </>
+          )}
+          <Link href={routes.editReport(site.id, report.id)} prefetch={false} className="inline-link">
+            Edit
+          </Link>
+          <ReportActions
+            siteId={site.id}
+            reportId={report.id}
+            sendable={issue === null && shown !== null}
+            send={sendReport}
+            drop={dropReport}
+            putBack={putBackReport}
+          />
+        </span>
+      </div>
+      {shown ? (
+        <ReportView shown={shown} />
+      ) : (
+        <p className="font-serif text-lg">There are no figures to report on yet.</p>
+      )}
+    </main>
+  );
+}

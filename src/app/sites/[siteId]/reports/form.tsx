@@ -1,0 +1,20 @@
+import type { Site } from '@/core/model/site';
+import type { ReportScope } from '@/core/model/report';
+import { listRounds } from '@/store/rounds/rounds';
+import type { Db } from '@/store/database';
+import { pageGroupNames } from '@/services/report/groups';
+
+/** What a report of a site can be about. */
+export function scopesOf(db: Db, site: Site): { name: string; scope: ReportScope }[] {
+  return [
+    { name: 'the whole site', scope: { kind: 'site' } },
+    ...pageGroupNames(db, site).map((group) => ({
+      name: `the part ${group}`,
+      scope: { kind: 'group' as const, group },
+    })),
+    ...listRounds(db, site.id).map(({ id, name }) => ({
+      name: `the round “${name}”`,
+      scope: { kind: 'round' as const, roundId: id },
+    })),
+  ];
+}

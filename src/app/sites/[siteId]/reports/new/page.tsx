@@ -1,0 +1,33 @@
+import type { Metadata } from 'next';
+import { addDays, isoDay } from '@/core/calendar/day';
+import { REPORT_PART_KEYS } from '@/core/report/model';
+import { today } from '@/store/clock';
+import { Screen } from '@/ui/parts/Screen';
+import { ReportForm } from '@/ui/reports/ReportForm';
+import { siteFromPath, type SitePageProps } from '../../site';
+import { makeReport } from '../actions';
+import { scopesOf } from '../form';
+
+export const metadata: Metadata = { title: 'Make a report' };
+
+/** Days that a report is of where nobody says otherwise. */
+const USUAL_DAYS = 91;
+
+export default async function NewReportPage({ params }: SitePageProps) {
+  const { db, site } = siteFromPath((await params).siteId);
+  return (
+    <Screen title="Make a report">
+      <ReportForm
+        siteId={site.id}
+        scopes={scopesOf(db, site)}
+        initial={{
+          ...{ title: '', from: isoDay(addDays(today(), -USUAL_DAYS)), to: isoDay(today()) },
+          ...{ scope: { kind: 'site' }, parts: [...REPORT_PART_KEYS], leaveOut: [], words: {} },
+          ...{ ink: 'ink', logo: null },
+        }}
+        save={makeReport.bind(null, site.id)}
+        button="Make it"
+      />
+    </Screen>
+  );
+}

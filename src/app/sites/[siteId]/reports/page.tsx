@@ -1,0 +1,69 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { mediumDay, spanText } from '@/core/words/format';
+import { issuesOf, listReports } from '@/store/reports/reports';
+import { RowKeys } from '@/ui/parts/RowKeys';
+import { Screen } from '@/ui/parts/Screen';
+import { routes } from '@/ui/shell/routes';
+import { siteFromPath, type SitePageProps } from '../site';
+
+export const metadata: Metadata = { title: 'Reports' };
+
+/** The reports of a site: what was done, and what came of it, for whoever asks. */
+export default async function ReportsPage({ params }: SitePageProps) {
+  const { db, site } = siteFromPath((await params).siteId);
+  const reports = listReports(db, site.id);
+  return (
+    <Screen
+      title="Reports"
+      lead="What was done and what came of it, in sentences that a client can read. What was sent stays as it was sent."
+      aside={
+        <Link href={routes.newReport(site.id)} prefetch={false} className="btn btn-primary btn-sm">
+          Make a report
+        </Link>
+      }
+    >
+      {reports.length === 0 ? (
+        <p>None yet. A report takes a title, its days, and a choice of parts.</p>
+      ) : (
+        <RowKeys>
+          <table className="figures text-[0.93rem]">
+            <thead>
+              <tr>
+                <th scope="col">report</th>
+                <th scope="col" className="text-left!">
+                  days
+                </th>
+                <th scope="col" className="text-left!">
+                  sent
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {reports.map((report) => {
+                const [last] = issuesOf(db, report.id);
+                return (
+                  <tr key={report.id} data-row>
+                    <th scope="row" className="whitespace-normal!">
+                      <Link
+                        href={routes.report(site.id, report.id)}
+                        prefetch={false}
+                        className="text-base-content hover:underline"
+                      >
+                        {report.title}
+                      </Link>
+                    </th>
+                    <td className="text-left!">{spanText(report)}</td>
+                    <td className="text-left!">
+                      {last ? `issue ${last.number}, ${mediumDay(last.day)}` : 'not yet'}
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </RowKeys>
+      )}
+    </Screen>
+  );
+}

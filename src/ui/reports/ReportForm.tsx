@@ -1,0 +1,286 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { ReportScope } from '@/core/model/report';
+import {
+  LEFT_OUT,
+  REPORT_INKS,
+  REPORT_PARTS,
+  type LeftOutOfReport,
+  type ReportInk,
+  type ReportPartKey,
+  type ReportWords,
+} from '@/core/report/model';
+import type { FormResult } from '../parts/formResult';
+import { Field } from '../parts/Field';
+import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
+import { routes } from '../shell/routes';
+
+/** A report as its form holds it. */
+export type ReportValues = {
+  title: string;
+  from: string;
+  to: string;
+  scope: ReportScope;
+  parts: ReportPartKey[];
+  leaveOut: LeftOutOfReport[];
+  words: ReportWords;
+  ink: ReportInk;
+  logo: string | null;
+};
+
+type Props = {
+  siteId: number;
+  initial: ReportValues;
+  scopes: readonly { readonly name: string; readonly scope: ReportScope }[];
+  save: (values: ReportValues) => Promise<FormResult<number>>;
+  button: string;
+};
+
+const INK_NAMES: Readonly<Record<ReportInk, string>> = {
+  ink: 'ink',
+  petrol: 'petrol',
+  rust: 'rust',
+  ochre: 'ochre',
+};
+const MOST_LOGO_BYTES = 200_000;
+
+/** What a report is about, which parts it has in which order, one's own words, and how it looks. */
+export function ReportForm({ siteId, initial, scopes, save, button }: Props) {
+  const [values, setValues] = useState(initial);
+  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
+  const { act, busy } = useAct();
+  const say = useToast();
+  const router = useRouter();
+  const set = (edit: Partial<ReportValues>) => setValues({ ...values, ...edit });
+  const rest = (Object.keys(REPORT_PARTS) as ReportPartKey[]).filter((key) => !values.parts.includes(key));
+  const move = (at: number, by: number) => {
+    const parts = [...values.parts];
+    const [part] = parts.splice(at, 1);
+    parts.splice(at + by, 0, part!);
+    set({ parts });
+  };
+  const wordsOf = (key: ReportPartKey) => values.words[key] ?? { before: '', after: '' };
+  const setWords = (key: ReportPartKey, edit: Partial<{ before: string; after: string }>) =>
+    set({ words: { ...values.words, [key]: { ...wordsOf(key), ...edit } } });
+  const chooseLogo = async (file: File | undefined) => {
+    if (!file) return;
+    if (file.size > MOST_LOGO_BYTES) return setErrors({ logo: 'The logo is too large: at most 200 kB.' });
+    const reader = new FileReader();
+    reader.onload = () => {
+      setErrors({});
+      set({ logo: String(reader.result) });
+    };
+    reader.readAsDataURL(file);
+  };
+  return (
+    <form
+      className="max-w-4xl space-y-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        act(
+          async () => {
+            const done = await save(values);
+            setErrors(
+              done.ok ? {} : Object.fromEntries(done.errors.map(({ field, message }) => [field, message])),
+            );
+            return done;
+          },
+          (id) => {
+            say('The report is kept.');
+            router.push(routes.report(siteId, id));
+          },
+        );
+      }}
+    >
+      <Field label="Title" error={errors.title}>
+        {(c) => (
+          <input
+            {...c}
+            required
+            className="input w-full"
+            maxLength={200}
+            value={values.title}
+            onChange={(e) => set({ title: e.target.value })}
+          />
+        )}
+      </Field>
+      <div className="flex flex-wrap gap-4">
+        <Field label="About" error={errors.scope} className="w-72">
+          {(c) => (
+            <select
+              {...c}
+              className="select w-full"
+              value={JSON.stringify(values.scope)}
+              onChange={(e) => set({ scope: JSON.parse(e.target.value) as ReportScope })}
+            >
+              {scopes.map(({ name, scope }) => (
+                <option key={name} value={JSON.stringify(scope)}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field label="From" error={errors.from} className="w-44">
+          {(c) => (
+            <input
+              {...c}
+              type="date"
+              required
+              className="input w-full"
+              value={values.from}
+              onChange={(e) => set({ from: e.target.value })}
+            />
+          )}
+        </Field>
+        <Field label="To" error={errors.to} className="w-44">
+          {(c) => (
+            <input
+              {...c}
+              type="date"
+              required
+              className="input w-full"
+              value={values.to}
+              onChange={(e) => set({ to: e.target.value })}
+            />
+          )}
+        </Field>
+      </div>
+      <fieldset>
+        <legend className="text-[0.85rem] font-semibold">Parts, in their order</legend>
+        {errors.parts && <p className="text-[0.85rem] font-medium text-error">{errors.parts}</p>}
+        <ol>
+          {values.parts.map((key, i) => (
+            <li key={key} className="hairline border-b py-1">
+              <div className="flex flex-wrap items-baseline gap-x-3">
+                <span className="min-w-0 flex-1">{REPORT_PARTS[key]}</span>
+                <button
+                  type="button"
+                  className="inline-link text-[0.85rem] disabled:opacity-40"
+                  disabled={i === 0}
+                  onClick={() => move(i, -1)}
+                >
+                  Up<span className="sr-only">: {REPORT_PARTS[key]}</span>
+                </button>
+                <button
+                  type="button"
+                  className="inline-link text-[0.85rem] disabled:opacity-40"
+                  disabled={i === values.parts.length - 1}
+                  onClick={() => move(i, 1)}
+                >
+                  Down<span className="sr-only">: {REPORT_PARTS[key]}</span>
+                </button>
+                <button
+                  type="button"
+                  className="inline-link text-[0.85rem]"
+                  onClick={() => set({ parts: values.parts.filter((one) => one !== key) })}
+                >
+                  Leave out<span className="sr-only">: {REPORT_PARTS[key]}</span>
+                </button>
+              </div>
+              <details className="text-[0.85rem]">
+                <summary className="muted">
+                  your own words {wordsOf(key).before || wordsOf(key).after ? '(some)' : ''}
+                </summary>
+                <div className="grid gap-2 py-1 md:grid-cols-2">
+                  {(['before', 'after'] as const).map((place) => (
+                    <label key={place}>
+                      {place} “{REPORT_PARTS[key]}”
+                      <textarea
+                        rows={3}
+                        maxLength={10_000}
+                        className="textarea w-full"
+                        value={wordsOf(key)[place]}
+                        onChange={(e) => setWords(key, { [place]: e.target.value })}
+                      />
+                    </label>
+                  ))}
+                </div>
+              </details>
+            </li>
+          ))}
+        </ol>
+        {rest.length > 0 && (
+          <p className="mt-1 text-[0.9rem]">
+            Left out:{' '}
+            {rest.map((key) => (
+              <button
+                key={key}
+                type="button"
+                className="inline-link mr-3"
+                onClick={() => set({ parts: [...values.parts, key] })}
+              >
+                {REPORT_PARTS[key]}
+              </button>
+            ))}
+          </p>
+        )}
+      </fieldset>
+      <fieldset>
+        <legend className="text-[0.85rem] font-semibold">Not for a reader from outside</legend>
+        {(Object.keys(LEFT_OUT) as LeftOutOfReport[]).map((key) => (
+          <label key={key} className="mr-5 inline-flex items-baseline gap-2 text-[0.93rem]">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs translate-y-0.5"
+              checked={values.leaveOut.includes(key)}
+              onChange={() =>
+                set({
+                  leaveOut: values.leaveOut.includes(key)
+                    ? values.leaveOut.filter((one) => one !== key)
+                    : [...values.leaveOut, key],
+                })
+              }
+            />
+            leave out {LEFT_OUT[key]}
+          </label>
+        ))}
+      </fieldset>
+      <div className="flex flex-wrap items-start gap-4">
+        <Field label="Colour" className="w-36">
+          {(c) => (
+            <select
+              {...c}
+              className="select w-full"
+              value={values.ink}
+              onChange={(e) => set({ ink: e.target.value as ReportInk })}
+            >
+              {(Object.keys(REPORT_INKS) as ReportInk[]).map((one) => (
+                <option key={one} value={one}>
+                  {INK_NAMES[one]}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field label="Logo" hint="PNG, JPEG or WebP, at most 200 kB." error={errors.logo} className="w-80">
+          {(c) => (
+            <input
+              {...c}
+              type="file"
+              accept="image/png,image/jpeg,image/webp"
+              className="file-input w-full"
+              onChange={(e) => void chooseLogo(e.target.files?.[0])}
+            />
+          )}
+        </Field>
+        {values.logo && (
+          <button type="button" className="inline-link mt-7" onClick={() => set({ logo: null })}>
+            No logo
+          </button>
+        )}
+      </div>
+      {errors.root && (
+        <p role="alert" className="font-medium text-error">
+          {errors.root}
+        </p>
+      )}
+      <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
+        {button}
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,109 @@
+import { headLine, readLine } from '@/core/report/html';
+import { REPORT_INKS, type ReportPart, type ReportTable, type ShownReport } from '@/core/report/model';
+import { stripsSvg } from '@/core/report/stripsSvg';
+
+/** A report to be read in the browser and printed: the same sentences, tables and strips as in its files. */
+export function ReportView({ shown }: { shown: ShownReport }) {
+  const { content, words, ink, logo, changed, issue } = shown;
+  return (
+    <article className="report max-w-[60rem]" style={{ '--report-ink': inkOf(ink) } as React.CSSProperties}>
+      {logo && (
+        // eslint-disable-next-line @next/next/no-img-element -- a data address: there is nothing to be fetched or sized
+        <img src={logo} alt="" className="mb-2 max-h-14 max-w-56" />
+      )}
+      <p className="muted text-[0.9rem]">{headLine(shown)}</p>
+      <h2 className="text-[1.9rem]">{content.title}</h2>
+      <p className="muted text-[0.9rem]">{readLine(shown)}</p>
+      {changed.length > 0 && (
+        <section>
+          <h3>Since {issue && issue.number > 1 ? `issue ${issue.number - 1}` : 'it was sent last'}</h3>
+          <ul className="list-disc pl-5">
+            {changed.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {content.parts.map((part) => (
+        <PartView key={part.key} part={part} own={words[part.key]} />
+      ))}
+    </article>
+  );
+}
+
+/** The usual ink is that of the look, so that it is light on slate. */
+const inkOf = (ink: ShownReport['ink']) => (ink === 'ink' ? 'var(--color-base-content)' : REPORT_INKS[ink]);
+
+function PartView({
+  part: { heading, sentences, tables, strips },
+  own,
+}: {
+  part: ReportPart;
+  own: { readonly before: string; readonly after: string } | undefined;
+}) {
+  const [first, ...rest] = sentences;
+  return (
+    <section>
+      <h3>{heading}</h3>
+      <Own text={own?.before} />
+      {first && <p className="font-serif text-[1.15rem] leading-snug">{first}</p>}
+      {rest.map((sentence) => (
+        <p key={sentence}>{sentence}</p>
+      ))}
+      {tables.map((table) => (
+        <TableView key={table.title} table={table} />
+      ))}
+      {strips && (
+        <>
+          <h4>{strips.title}</h4>
+          {/* Our own drawing, every word in it escaped. */}
+          <div className="report-strips" dangerouslySetInnerHTML={{ __html: stripsSvg(strips) }} />
+        </>
+      )}
+      <Own text={own?.after} />
+    </section>
+  );
+}
+
+function Own({ text }: { text: string | undefined }) {
+  if (!text) return null;
+  return <p className="border-l-3 border-(--report-ink) pl-3 whitespace-pre-line">{text}</p>;
+}
+
+function TableView({ table: { title, columns, rows } }: { table: ReportTable }) {
+  return (
+    <>
+      <h4>{title}</h4>
+      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={title}>
+        <table className="figures dense text-[0.86rem]">
+          <thead>
+            <tr>
+              {columns.map(({ name, figures }) => (
+                <th key={name} scope="col" className={figures ? '' : 'text-left!'}>
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row, i) => (
+              <tr key={i}>
+                {row.map(({ text }, k) =>
+                  k === 0 ? (
+                    <th key={k} scope="row" className="whitespace-normal!">
+                      {text}
+                    </th>
+                  ) : (
+                    <td key={k} className={columns[k]?.figures ? '' : 'text-left! whitespace-normal!'}>
+                      {text}
+                    </td>
+                  ),
+                )}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
