@@ -30,6 +30,7 @@ import { setWatched } from '../store/evidence/snapshots';
 import { PAGES, SITE } from './pages';
 import { simulate } from './simulate';
 import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO, type DemoStep } from './story';
+import { makeReport } from './report';
 import { makeRounds, withRounds } from './rounds';
 import { searchesAMonth, simulateChecks } from './lookedUp';
 import { ORDER_WORTH, simulateVisits, takeTurns } from './visits';
@@ -177,6 +178,7 @@ async function makeDemo(db: Db): Promise<void> {
       await recordStep(db, id, { step, day: isoDay(addDays(day, after)) });
   }
   await makeRounds(db, site, { pageRows, queryRows }, lastDay);
+  await makeReport(db, site, lastDay);
   await leavePages(db, site, lastDay);
 }
 

@@ -171,7 +171,9 @@ test('what the results show is written down by hand, and which title is old is s
   await page.getByRole('link', { name: '/shop/candle-moulds/', exact: true }).click();
   const write = page.getByRole('button', { name: /^Write down the title seen/ });
   await write.click();
-  await expect(page.getByLabel(/^Title seen in the results/)).toHaveValue('Candle moulds: what to do, and when');
+  await expect(page.getByLabel(/^Title seen in the results/)).toHaveValue(
+    'Candle moulds: what to do, and when',
+  );
   await page.getByLabel(/^Title seen in the results/).fill('Moulds for candles');
   await page.getByRole('button', { name: 'seen today' }).click();
   await expect(page.getByText(/^The results word it in their own way/)).toBeVisible();

@@ -11,7 +11,7 @@ import type { Measure } from '../../core/model/change';
 import { drawnHalves } from '../../core/rounds/draw';
 import { earlyLevel } from '../../core/rounds/early';
 import { roundEffect, type RoundPage } from '../../core/rounds/effect';
-import { blocksOf } from '../../core/rounds/pairs';
+import { pairedLike } from '../../core/rounds/pairs';
 import { powerOf } from '../../core/rounds/plan';
 import { simulateSite, type SimulatedSite } from '../calibration/simulate';
 import { siteOf } from '../calibration/site';
@@ -26,10 +26,12 @@ const HORIZON = { days: WORLD.windowDays, settlingDays: WORLD.settlingDays };
 const DAYS = [220, 300, 380];
 /** What is run: true effects by how pages were picked, and whether all twenty at once are read beside. */
 const RUNS = [
-  { effect: 0, afterDip: false, beside: false, early: true },
-  { effect: 0.15, afterDip: false, beside: false, early: false },
-  { effect: 0, afterDip: true, beside: false, early: true },
-  { effect: 0.15, afterDip: true, beside: false, early: false },
+  { effect: 0, afterDip: false, beside: true, early: true },
+  { effect: 0.1, afterDip: false, beside: false, early: false },
+  { effect: 0.15, afterDip: false, beside: true, early: true },
+  { effect: 0.2, afterDip: false, beside: false, early: false },
+  { effect: 0, afterDip: true, beside: true, early: true },
+  { effect: 0.15, afterDip: true, beside: true, early: false },
 ];
 type Run = (typeof RUNS)[number];
 
@@ -61,7 +63,7 @@ type Drawn = {
 function drawn(pages: readonly Page[], day: number, afterDip: boolean, seed: number): Drawn {
   const ids = picked(pages, day, afterDip);
   const level = (id: number) => sumIn(pages[id]!.clicks, day - 56, 56);
-  const blocks = blocksOf(
+  const blocks = pairedLike(
     ids.map((pageId) => ({
       ...{ pageId, clicks: level(pageId), group: pages[pageId]!.path },
       dip: Math.log((sumIn(pages[pageId]!.clicks, day - 14, 14) * 4 + 1) / (level(pageId) + 1)),

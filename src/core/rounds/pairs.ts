@@ -39,15 +39,3 @@ export function pairedLike(pages: readonly Likeness[]): number[][] {
   if (left.length > 0) blocks.push(left.map(({ pageId }) => pageId));
   return blocks;
 }
-
-/**
- * Blocks of like pages for the draw: two neighbouring pairs each, half of which goes first. Pages that stand alike are told apart as well as by pairs, and the draw has more ways
- * to fall, so that less of an effect is lost to the test; and a page that leaves later takes no other with it.
- * @example blocksOf(eight) // two blocks of four
- */
-export function blocksOf(pages: readonly Likeness[]): number[][] {
-  const pairs = pairedLike(pages);
-  const blocks: number[][] = [];
-  for (let i = 0; i < pairs.length; i += 2) blocks.push([...pairs[i]!, ...(pairs[i + 1] ?? [])]);
-  return blocks;
-}

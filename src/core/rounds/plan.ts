@@ -9,9 +9,9 @@ const POWER = 0.8;
 /** More pages are no round that anybody could work in. */
 const MOST_PAGES = 100_000;
 
-/** What a test of the draw at 10% asks of halves of so many pages, in standard errors: with blocks of four about that of Student's t with what the blocks leave. */
+/** What a test of the draw at 10% asks of halves of so many pages, in standard errors: within pairs about that of Student's t with a degree of freedom less than there are pairs. */
 function criticalOf(perHalf: number): number {
-  return jstat.studentt.inv(0.95, Math.max(1, 1.5 * perHalf - 1));
+  return jstat.studentt.inv(0.95, Math.max(1, perHalf - 1));
 }
 
 /** The chance that halves of so many pages see an effect. @example powerOf(0.15, 26, [0.04, 0.04]) // about 0.8 */
