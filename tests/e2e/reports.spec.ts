@@ -1,0 +1,174 @@
+import AxeBuilder from '@axe-core/playwright';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { writeFileSync } from 'node:fs';
+import type { APIRequestContext } from '@playwright/test';
+import { expect, test } from './support';
+
+type Cell = { text: string; value: number | string | null };
+type Table = { title: string; columns: string[]; rows: Cell[][] };
+type Shown = {
+  parts: { key: string; sentences: string[]; tables: Table[] }[];
+  readOn: string;
+};
+const SUMMER = { title: 'Summer and autumn', from: '2026-06-01', to: '2026-11-19', scope: { kind: 'site' } };
+
+async function made(request: APIRequestContext, over: object = {}): Promise<number> {
+  const answer = await request.post('/api/v1/sites/1/reports', { data: { ...SUMMER, ...over } });
+  expect(answer.status()).toBe(201);
+  return (await answer.json()).id;
+}
+const shown = async (request: APIRequestContext, id: number, issue = ''): Promise<Shown> =>
+  (await request.get(`/api/v1/reports/${id}?format=json${issue}`)).json();
+const tablesOf = (report: Shown, key: string) => report.parts.find((part) => part.key === key)!.tables;
+
+test('every figure of a report is that of the interface for scripts', async ({ request }) => {
+  const id = await made(request);
+  const report = await shown(request, id);
+  expect(report.readOn).toBe('2026-11-24');
+
+  // Changes: each row against its own reading.
+  const [changes, ...turns] = tablesOf(report, 'changes');
+  expect(changes!.rows.length).toBeGreaterThan(10);
+  for (const row of changes!.rows) {
+    const reading = await (await request.get(`/api/v1/changes/${row[0]!.value}/reading`)).json();
+    const verdict = row.find(({ value }) => value === reading.verdict);
+    expect([row[0]!.text, verdict?.value]).toEqual([reading.change.title, reading.verdict]);
+    const effect = reading.net?.[reading.judged] ?? null;
+    const [net, range] = row.slice(-2);
+    expect(net!.value).toBe(effect === null ? null : (effect.ratio ?? effect.placesGained));
+    expect(range!.value).toBe(effect === null ? null : `${effect.low} ${effect.high}`);
+  }
+  // Rounds: each turn against the reading of its round.
+  expect(turns).toHaveLength(3);
+  for (const table of turns) {
+    const number = table.title.startsWith('Summer') ? 1 : 2;
+    const whole = await (await request.get(`/api/v1/rounds/${number}/reading`)).json();
+    const turn = table.title.includes('second half') ? whole.second : whole;
+    const names: Record<string, string> = { shown: 'showings' };
+    for (const [name, , effect, range, chance] of table.rows) {
+      const told = turn.effects[names[name!.text] ?? name!.text];
+      expect(effect!.value).toBeCloseTo(told.ratio, 12);
+      expect(range!.value).toBe(`${told.low} ${told.high}`);
+      expect(chance!.value).toBe(told.p);
+    }
+  }
+  // Totals: against the site's own days.
+  const [totals] = tablesOf(report, 'traffic');
+  const compared = await (
+    await request.get('/api/v1/sites/1/comparison', {
+      params: { before: '2025-12-11..2026-05-31', after: '2026-06-01..2026-11-19' },
+    })
+  ).json();
+  for (const [name, now, before] of totals!.rows) {
+    const metric = compared.metrics[name!.text.toLowerCase()];
+    expect(now!.value).toBeCloseTo(metric.after, 9);
+    expect(before!.value).toBeCloseTo(metric.before, 9);
+  }
+  await request.delete(`/api/v1/reports/${id}`);
+});
+
+test('names and money are left out where that is wished', async ({ request }) => {
+  const id = await made(request, { leaveOut: ['people', 'pages', 'money'], parts: ['changes', 'worth'] });
+  const markdown = await (await request.get(`/api/v1/reports/${id}?format=md`)).text();
+  expect(markdown).not.toContain('IK');
+  expect(markdown).not.toContain('/guides/');
+  expect(markdown).not.toContain('smoker');
+  expect(markdown).not.toContain('a click');
+  expect(markdown.match(/^## /gm)).toHaveLength(2);
+  await request.delete(`/api/v1/reports/${id}`);
+  const wrong = await request.post('/api/v1/sites/1/reports', {
+    data: { ...SUMMER, logo: `data:image/png;base64,${Buffer.from('<svg>').toString('base64')}` },
+  });
+  expect(wrong.status()).toBe(422);
+});
+
+test('a report is made, read, sent, and stays as it was sent', async ({ page, request }) => {
+  await page.goto('/sites/1/reports/new');
+  await page.getByLabel('Title').fill('What we did');
+  await page.getByRole('button', { name: 'Leave out: What it is worth' }).click();
+  await page.getByRole('button', { name: 'Up: What was learned and decided' }).click();
+  await page.getByText('your own words').first().click();
+  await page.getByLabel('before “What happened to the search traffic”').fill('A season like the last.');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.getByRole('heading', { name: 'What we did' }).first()).toBeAttached();
+  await expect(page.getByText('A season like the last.')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'What it is worth' })).toHaveCount(0);
+  const headings = await page.getByRole('article').getByRole('heading', { level: 3 }).allInnerTexts();
+  expect(headings.indexOf('What was learned and decided')).toBeLessThan(
+    headings.indexOf('What came of it together'),
+  );
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+  expect(violations.map(({ id }) => id)).toEqual([]);
+  await page.getByRole('button', { name: 'Keep as sent' }).click();
+  await expect(page).toHaveURL(/issue=1/);
+  await expect(page.getByText(/Issue 1, sent 24 Nov 2026/)).toBeVisible();
+  const id = Number(/reports\/(\d+)/.exec(page.url())![1]);
+  const sent = await shown(request, id, '&issue=1');
+  const logged = await request.post('/api/v1/sites/1/changes', {
+    data: { title: 'One more', kind: 'other', day: '2026-11-18', pages: ['/about/'] },
+  });
+  expect((await shown(request, id, '&issue=1')).parts).toEqual(sent.parts);
+  const now = (await shown(request, id)) as Shown & { changed: string[] };
+  expect(now.changed).toContain('One more: new.');
+  await request.delete(`/api/v1/changes/${(await logged.json()).id}`);
+  await page.goto(`/sites/1/reports/${id}`);
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByText('The report is deleted.')).toBeVisible();
+});
+
+test('the file opens without network, and prints on A4 with no row cut', async ({
+  page,
+  request,
+  browser,
+}, info) => {
+  const id = await made(request);
+  const html = await (await request.get(`/api/v1/reports/${id}?format=html`)).text();
+  const report = await shown(request, id);
+  await request.delete(`/api/v1/reports/${id}`);
+  const file = info.outputPath('report.html');
+  writeFileSync(file, html);
+  // A page of its own, which may go nowhere.
+  const context = await browser.newContext({ offline: true, viewport: { width: 390, height: 800 } });
+  const alone = await context.newPage();
+  const asked: string[] = [];
+  alone.on('request', ({ url }) => asked.push(url()));
+  await alone.goto(`file://${file}`);
+  expect(asked).toEqual([`file://${file}`]);
+  expect(await alone.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(
+    0,
+  );
+  const { violations } = await new AxeBuilder({ page: alone })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag22aa'])
+    .analyze();
+  expect(violations.map((one) => `${one.id}: ${one.nodes[0]?.html}`)).toEqual([]);
+  for (const format of ['A4', 'Letter'] as const) {
+    const pdf = await alone.pdf({ format, printBackground: true });
+    const document = await getDocument({ data: new Uint8Array(pdf), verbosity: 0 }).promise;
+    expect(document.numPages).toBeGreaterThan(2);
+    expect(document.numPages).toBeLessThan(12);
+    const words: string[] = [];
+    let drawn = 0;
+    for (let n = 1; n <= document.numPages; n++) {
+      const sheet = await document.getPage(n);
+      const { items } = await sheet.getTextContent();
+      const texts = items.flatMap((item) => ('str' in item && item.str.trim() !== '' ? [item] : []));
+      words.push(...texts.map(({ str }) => str));
+      // Nothing is written over the edge of the sheet, so no row is cut.
+      const [, , width, height] = sheet.view as [number, number, number, number];
+      for (const { transform, width: wide } of texts) {
+        expect(transform[4]).toBeGreaterThanOrEqual(0);
+        expect(transform[4] + wide).toBeLessThanOrEqual(width + 1);
+        expect(transform[5]).toBeGreaterThan(20);
+        expect(transform[5]).toBeLessThan(height - 20);
+      }
+      drawn += (await sheet.getOperatorList()).fnArray.length;
+    }
+    // All text can be selected, the names of the strips among it, and more is drawn than text alone.
+    const all = words.join(' ').replaceAll(/\s+/g, ' ');
+    for (const { sentences } of report.parts) expect(all).toContain(sentences[0]!.slice(0, 30));
+    expect(all).toContain('Impressions');
+    expect(drawn).toBeGreaterThan(500);
+  }
+  await context.close();
+  await page.goto('about:blank');
+});
