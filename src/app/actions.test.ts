@@ -143,6 +143,8 @@ const everything = () =>
     'taken_opening',
     'report',
     'report_issue',
+    'routine',
+    'routine_done',
   ]
     .map((table) => JSON.stringify(store.rows(table)))
     .join('\n');
@@ -185,6 +187,8 @@ function anythingFor(action: AnyAction): unknown[] {
     { half: 'first', day: '2026-09-14' },
     { pageIds: [1], step: 'crawled', day: null },
     [{ pageId: 1 }],
+    { name: 'R', steps: [{ text: 'Look' }], rule: 'FREQ=DAILY', firstDay: '2026-09-14' },
+    { dueOn: '2026-09-14', step: 0 },
     { title: 'R', from: '2026-09-01', to: '2026-09-30' },
     own.rules,
   ];

@@ -31,6 +31,7 @@ import { PAGES, SITE } from './pages';
 import { simulate } from './simulate';
 import { CHANGES, DAYS, EVENTS, LOST_DAYS_AGO, type DemoStep } from './story';
 import { makeReport } from './report';
+import { makeRoutines } from './routines';
 import { makeRounds, withRounds } from './rounds';
 import { searchesAMonth, simulateChecks } from './lookedUp';
 import { ORDER_WORTH, simulateVisits, takeTurns } from './visits';
@@ -179,6 +180,7 @@ async function makeDemo(db: Db): Promise<void> {
   }
   await makeRounds(db, site, { pageRows, queryRows }, lastDay);
   await makeReport(db, site, lastDay);
+  await makeRoutines(db, site, lastDay);
   await leavePages(db, site, lastDay);
 }
 
@@ -217,7 +219,7 @@ function entryCounts(db: Db): Record<string, number> {
     ...['site', 'change', 'change_history', 'event', 'event_history', 'feed', 'sighting', 'import'],
     ...['page_trait', 'query_trait', 'kept_filter', 'passed_opening', 'sheet', 'site_word'],
     ...['result_page', 'draft', 'left_out_term', 'round', 'round_page', 'round_history'],
-    ...['taken_opening', 'report', 'report_issue'],
+    ...['taken_opening', 'report', 'report_issue', 'routine', 'routine_done'],
   ];
   const count = (table: string) =>
     db.$client.prepare<[], { n: number }>(`SELECT count(*) AS n FROM "${table}"`).get()?.n ?? 0;

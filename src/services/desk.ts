@@ -5,6 +5,8 @@ import { finalOn } from '../core/reading/readable';
 import type { Round } from '../core/model/round';
 import { roundState, turnReadOn } from '../core/rounds/state';
 import type { Db } from '../store/database';
+import { dueNow } from '../core/routines/routine';
+import { doneOf, listRoutines } from '../store/routines/routines';
 import { listRounds } from '../store/rounds/rounds';
 import { siteTotals } from '../store/figures/days';
 import { listPages } from '../store/addresses/pages';
@@ -43,6 +45,10 @@ export function desk(
     putOff: putOffUntil(db, site.id),
     plainDrops,
     rounds: rounds.flatMap((round) => roundDue(round, today, site.provisionalDays)),
+    routines: listRoutines(db, site.id).flatMap((routine) => {
+      const since = dueNow(routine, doneOf(db, routine.id), today);
+      return since === null ? [] : [{ id: routine.id, name: routine.name, since }];
+    }),
     ofRounds: new Set(rounds.flatMap(({ changes: halves }) => Object.values(halves))),
   });
 }

@@ -131,7 +131,7 @@ test('the file opens without network, and prints on A4 with no row cut', async (
   const context = await browser.newContext({ offline: true, viewport: { width: 390, height: 800 } });
   const alone = await context.newPage();
   const asked: string[] = [];
-  alone.on('request', ({ url }) => asked.push(url()));
+  alone.on('request', (one) => asked.push(one.url()));
   await alone.goto(`file://${file}`);
   expect(asked).toEqual([`file://${file}`]);
   expect(await alone.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(

@@ -23,6 +23,7 @@ const VIEWS: [string, string][] = [
   ['a round as it was then', '/sites/1/rounds/1?view=then'],
   ['beginning a round', '/sites/1/rounds/new?openings=chosen-too-little'],
   ['the scorebook', '/sites/1/scorebook'],
+  ['routines', '/sites/1/routines'],
   ['reports', '/sites/1/reports'],
   ['making a report', '/sites/1/reports/new'],
   ['a report', '/sites/1/reports/1'],

@@ -18,6 +18,7 @@ const lines = (over: Partial<DeskInput>) =>
       putOff: new Map(),
       plainDrops: new Map(),
       rounds: [],
+      routines: [],
       ofRounds: new Set<number>(),
     },
     ...over,

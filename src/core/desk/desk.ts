@@ -7,6 +7,7 @@ export const DESK_KINDS = {
   'plain-drop': 'Plainly dropping',
   'to-make': 'To make',
   'round-due': 'Rounds that wait for somebody',
+  'routine-due': 'Routines',
   'not-crawled': 'Not crawled yet',
   'old-text': 'Results may still show the old text',
   'review-due': 'Review due',
@@ -29,6 +30,7 @@ export type DeskLine = {
   readonly changeId: number | null;
   readonly pageId: number | null;
   readonly roundId?: number;
+  readonly routineId?: number;
 };
 
 /** Clicks of a page in the last week that can be read and in the week before it. */
@@ -65,6 +67,8 @@ export type DeskInput = {
     readonly what: string;
     readonly since: Day;
   }[];
+  /** Routines of which a step is to be done, and since when. */
+  readonly routines: readonly { readonly id: number; readonly name: string; readonly since: Day }[];
   /** Changes that a half was logged as: what is done about them is said of the round. */
   readonly ofRounds: ReadonlySet<number>;
   /** Since when a change that is still waited for has plainly brought a drop. */
@@ -89,6 +93,7 @@ export function deskLines(input: DeskInput): DeskLine[] {
   const lines = [
     ...input.changes.filter(({ id }) => !input.ofRounds.has(id)).flatMap((change) => linesOf(change, input)),
     ...input.rounds.map(roundLine),
+    ...input.routines.map(routineLine),
     ...input.unlogged.map(unloggedLine),
     ...falls(input.weeks),
   ];
@@ -136,6 +141,14 @@ function roundLine({ id, name, what, since }: DeskInput['rounds'][number]): Desk
   return {
     ...{ key: `round-due/${id}/${what}`, kind: 'round-due', title: `${name}: ${what}` },
     ...{ changeId: null, pageId: null, roundId: id },
+    detail: { since, before: null, after: null },
+  };
+}
+
+function routineLine({ id, name, since }: DeskInput['routines'][number]): DeskLine {
+  return {
+    ...{ key: `routine-due/${id}/${since}`, kind: 'routine-due', title: name },
+    ...{ changeId: null, pageId: null, routineId: id },
     detail: { since, before: null, after: null },
   };
 }

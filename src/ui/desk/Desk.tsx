@@ -22,6 +22,7 @@ type Props = {
 const WHAT_TO_DO: Record<DeskKind, string> = {
   'to-make': 'Its day has come. Make it, and say so; or plan another day.',
   'round-due': 'A half is to be made, or is read and wants to be decided on.',
+  'routine-due': 'What is done again and again, and has come round.',
   'not-crawled': 'A request is usually served within a day or two. Look whether the page was crawled.',
   'old-text': 'Search for the page, and see whether the results show the new text.',
   'review-due': 'See what came of what was expected.',
@@ -73,13 +74,15 @@ function Line({ siteId, today, line, putOff }: { line: DeskLine } & Omit<Props, 
   const [open, setOpen] = useState(false);
   const [until, setUntil] = useState(isoDay(addDays(today, 7)));
   const { busy, act } = useAct();
-  const { key, title, changeId, pageId, roundId, detail } = line;
+  const { key, title, changeId, pageId, roundId, routineId, detail } = line;
   const href =
-    roundId !== undefined
-      ? routes.round(siteId, roundId)
-      : changeId === null
-        ? routes.page(siteId, pageId!)
-        : routes.change(siteId, changeId);
+    routineId !== undefined
+      ? routes.routines(siteId)
+      : roundId !== undefined
+        ? routes.round(siteId, roundId)
+        : changeId === null
+          ? routes.page(siteId, pageId!)
+          : routes.change(siteId, changeId);
   const save = () =>
     act(
       () => putOff(siteId, key, until),

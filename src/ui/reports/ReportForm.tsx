@@ -155,34 +155,37 @@ export function ReportForm({ siteId, initial, scopes, save, button }: Props) {
         <ol>
           {values.parts.map((key, i) => (
             <li key={key} className="hairline border-b py-1">
-              <div className="flex flex-wrap items-baseline gap-x-3">
+              <div className="flex flex-wrap items-center gap-x-3">
                 <span className="min-w-0 flex-1">{REPORT_PARTS[key]}</span>
                 <button
                   type="button"
-                  className="inline-link text-[0.85rem] disabled:opacity-40"
+                  aria-label={`Up: ${REPORT_PARTS[key]}`}
+                  className="inline-link min-h-7 px-1 text-[0.85rem] disabled:opacity-40"
                   disabled={i === 0}
                   onClick={() => move(i, -1)}
                 >
-                  Up<span className="sr-only">: {REPORT_PARTS[key]}</span>
+                  Up
                 </button>
                 <button
                   type="button"
-                  className="inline-link text-[0.85rem] disabled:opacity-40"
+                  aria-label={`Down: ${REPORT_PARTS[key]}`}
+                  className="inline-link min-h-7 px-1 text-[0.85rem] disabled:opacity-40"
                   disabled={i === values.parts.length - 1}
                   onClick={() => move(i, 1)}
                 >
-                  Down<span className="sr-only">: {REPORT_PARTS[key]}</span>
+                  Down
                 </button>
                 <button
                   type="button"
-                  className="inline-link text-[0.85rem]"
+                  aria-label={`Leave out: ${REPORT_PARTS[key]}`}
+                  className="inline-link min-h-7 px-1 text-[0.85rem]"
                   onClick={() => set({ parts: values.parts.filter((one) => one !== key) })}
                 >
-                  Leave out<span className="sr-only">: {REPORT_PARTS[key]}</span>
+                  Leave out
                 </button>
               </div>
               <details className="text-[0.85rem]">
-                <summary className="muted">
+                <summary className="muted min-h-7">
                   your own words {wordsOf(key).before || wordsOf(key).after ? '(some)' : ''}
                 </summary>
                 <div className="grid gap-2 py-1 md:grid-cols-2">
@@ -210,7 +213,7 @@ export function ReportForm({ siteId, initial, scopes, save, button }: Props) {
               <button
                 key={key}
                 type="button"
-                className="inline-link mr-3"
+                className="inline-link mr-3 min-h-6"
                 onClick={() => set({ parts: [...values.parts, key] })}
               >
                 {REPORT_PARTS[key]}

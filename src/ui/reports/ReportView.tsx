@@ -1,12 +1,15 @@
 import { headLine, readLine } from '@/core/report/html';
-import { REPORT_INKS, type ReportPart, type ReportTable, type ShownReport } from '@/core/report/model';
+import { type ReportInk, type ReportPart, type ReportTable, type ShownReport } from '@/core/report/model';
 import { stripsSvg } from '@/core/report/stripsSvg';
 
 /** A report to be read in the browser and printed: the same sentences, tables and strips as in its files. */
 export function ReportView({ shown }: { shown: ShownReport }) {
   const { content, words, ink, logo, changed, issue } = shown;
   return (
-    <article className="report max-w-[60rem]" style={{ '--report-ink': inkOf(ink) } as React.CSSProperties}>
+    <article
+      className="report max-w-[60rem]"
+      style={{ '--report-ink': SCREEN_INKS[ink] } as React.CSSProperties}
+    >
       {logo && (
         // eslint-disable-next-line @next/next/no-img-element -- a data address: there is nothing to be fetched or sized
         <img src={logo} alt="" className="mb-2 max-h-14 max-w-56" />
@@ -31,8 +34,13 @@ export function ReportView({ shown }: { shown: ShownReport }) {
   );
 }
 
-/** The usual ink is that of the look, so that it is light on slate. */
-const inkOf = (ink: ShownReport['ink']) => (ink === 'ink' ? 'var(--color-base-content)' : REPORT_INKS[ink]);
+/** On screen the inks are those of the look, so that they are light on slate. */
+const SCREEN_INKS: Readonly<Record<ReportInk, string>> = {
+  ink: 'var(--color-base-content)',
+  petrol: 'var(--color-accent)',
+  rust: 'var(--color-error)',
+  ochre: 'var(--band-text)',
+};
 
 function PartView({
   part: { heading, sentences, tables, strips },

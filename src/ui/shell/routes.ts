@@ -66,6 +66,8 @@ export const routes = {
     `/sites/${siteId}/rounds/${roundId}${view === 'reading' ? '' : `?view=${view}`}`,
   /** Drafts for the pages of a round. */
   roundDrafts: (siteId: number, roundId: number) => `/sites/${siteId}/wording/drafts?round=${roundId}`,
+  routines: (siteId: number) => `/sites/${siteId}/routines`,
+  saveRoutine: (siteId: number, routineId: number) => `/sites/${siteId}/routines/${routineId}/save`,
   reports: (siteId: number) => `/sites/${siteId}/reports`,
   newReport: (siteId: number) => `/sites/${siteId}/reports/new`,
   /** A report as it stands, or as an issue of it was sent. */
@@ -128,6 +130,7 @@ export const SCREENS = [
     part: 'what came',
   },
   { name: 'Reports', to: routes.reports, hint: 'what was done and what came of it', part: 'what came' },
+  { name: 'Routines', to: routes.routines, hint: 'what is done again and again', part: 'what came' },
   { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo', part: 'figures' },
   {
     name: 'Addresses',

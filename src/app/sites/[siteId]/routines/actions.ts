@@ -1,0 +1,35 @@
+'use server';
+
+import { z } from 'zod';
+import { action } from '@/app/action';
+import { parseIsoDay, type Day } from '@/core/calendar/day';
+import { isoDaySchema, optionalText } from '@/core/model/fields';
+import { newRoutineSchema } from '@/core/routines/routine';
+import { keepRoutine, setRoutineDeleted, tickStep } from '@/store/routines/routines';
+
+/** Keeps a new routine (null), or an edited one; gives its number. */
+export const keep = action(
+  'site',
+  [z.int().positive().nullable(), newRoutineSchema],
+  async ({ db, site }, id, given) => keepRoutine(db, site.id, id, given),
+);
+
+/** Takes a routine away, or puts it back. */
+export const drop = action('site', [z.int().positive(), z.boolean()], async ({ db, site }, id, deleted) => {
+  await setRoutineDeleted(db, site.id, id, deleted);
+  return null;
+});
+
+/** Ticks a step of a routine off for the day on which it was due, or takes that back. */
+export const tick = action(
+  'site',
+  [
+    z.int().positive(),
+    z.strictObject({ dueOn: isoDaySchema, step: z.int().min(0).max(40), person: optionalText(60) }),
+    z.boolean(),
+  ],
+  async ({ db, site }, id, { dueOn, step, person }, done) => {
+    await tickStep(db, site.id, id, { dueOn: parseIsoDay(dueOn) as Day, step, person }, done);
+    return null;
+  },
+);

@@ -1,0 +1,179 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { NewRoutine } from '@/core/routines/routine';
+import type { Act } from '../parts/attempt';
+import { Field } from '../parts/Field';
+import { useToast } from '../parts/Toast';
+import { useAct } from '../parts/useAct';
+
+type Given = { name: string; steps: { text: string; link: string | null }[]; rule: string; firstDay: string };
+export type KeepRoutine = Act<[siteId: number, id: number | null, given: Given], number>;
+
+/** Steps as they are typed: a line each, the view after a bar. */
+const asText = (steps: NewRoutine['steps']) =>
+  steps.map(({ text, link }) => (link === null ? text : `${text} | ${link}`)).join('\n');
+const asSteps = (text: string) =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter((line) => line !== '')
+    .map((line) => {
+      const bar = line.lastIndexOf(' | ');
+      return bar === -1
+        ? { text: line, link: null }
+        : { text: line.slice(0, bar), link: line.slice(bar + 3).trim() };
+    });
+
+type FieldsProps = {
+  siteId: number;
+  id: number | null;
+  initial: { name: string; steps: NewRoutine['steps']; rule: string; firstDay: string };
+  keep: KeepRoutine;
+  kept: () => void;
+};
+
+/** Names a routine, its steps, and when it comes again. */
+export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) {
+  const [name, setName] = useState(initial.name);
+  const [steps, setSteps] = useState(asText(initial.steps));
+  const [rule, setRule] = useState(initial.rule);
+  const [firstDay, setFirstDay] = useState(initial.firstDay);
+  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
+  const { act, busy } = useAct();
+  const say = useToast();
+  const router = useRouter();
+  return (
+    <form
+      className="max-w-3xl space-y-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        act(
+          async () => {
+            const done = await keep(siteId, id, {
+              name: name.trim(),
+              steps: asSteps(steps),
+              rule: rule.trim(),
+              firstDay,
+            });
+            setErrors(
+              done.ok
+                ? {}
+                : Object.fromEntries(done.errors.map(({ field, message }) => [field.split('.')[0], message])),
+            );
+            return done;
+          },
+          () => {
+            say('The routine is kept.');
+            kept();
+            router.refresh();
+          },
+        );
+      }}
+    >
+      <Field label="Name of the routine" error={errors.name}>
+        {(c) => (
+          <input
+            {...c}
+            required
+            className="input w-full"
+            maxLength={120}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+        )}
+      </Field>
+      <Field
+        label="Steps, one a line"
+        hint="A view of the site after a bar: “Go through what is chosen too little | /openings?kind=chosen-too-little”."
+        error={errors.steps}
+      >
+        {(c) => (
+          <textarea
+            {...c}
+            required
+            rows={6}
+            className="textarea w-full"
+            value={steps}
+            onChange={(e) => setSteps(e.target.value)}
+          />
+        )}
+      </Field>
+      <div className="flex flex-wrap gap-4">
+        <Field
+          label="Comes again"
+          hint="A rule of RFC 5545: FREQ=MONTHLY;BYDAY=1MO is every first Monday."
+          error={errors.rule}
+          className="w-80"
+        >
+          {(c) => (
+            <input
+              {...c}
+              required
+              className="input w-full"
+              value={rule}
+              onChange={(e) => setRule(e.target.value)}
+            />
+          )}
+        </Field>
+        <Field label="From" error={errors.firstDay} className="w-44">
+          {(c) => (
+            <input
+              {...c}
+              required
+              type="date"
+              className="input w-full"
+              value={firstDay}
+              onChange={(e) => setFirstDay(e.target.value)}
+            />
+          )}
+        </Field>
+      </div>
+      <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
+        Keep the routine
+      </button>
+    </form>
+  );
+}
+
+type Props = {
+  siteId: number;
+  today: string;
+  ready: readonly Pick<NewRoutine, 'name' | 'steps' | 'rule'>[];
+  keep: KeepRoutine;
+};
+
+/** Begins a routine: one of those that come ready, or one of one's own. */
+export function RoutineForm({ siteId, today, ready, keep }: Props) {
+  const [chosen, setChosen] = useState<Pick<NewRoutine, 'name' | 'steps' | 'rule'> | null>(null);
+  return (
+    <section className="mt-8 max-w-3xl border-t border-base-content pt-2">
+      <h2 className="text-[1.15rem]">Another routine</h2>
+      <p className="mb-2 flex flex-wrap gap-x-4 text-[0.93rem]">
+        {ready.map((one) => (
+          <button key={one.name} type="button" className="inline-link min-h-6" onClick={() => setChosen(one)}>
+            {one.name}
+          </button>
+        ))}
+        <button
+          type="button"
+          className="inline-link min-h-6"
+          onClick={() => setChosen({ name: '', steps: [], rule: 'FREQ=MONTHLY;BYDAY=1MO' })}
+        >
+          One of your own
+        </button>
+      </p>
+      {chosen && (
+        <RoutineFields
+          key={chosen.name}
+          siteId={siteId}
+          id={null}
+          initial={{ ...chosen, firstDay: today }}
+          keep={keep}
+          kept={() => setChosen(null)}
+        />
+      )}
+    </section>
+  );
+}
