@@ -143,7 +143,7 @@ try {
     },
   });
   await shoot('almanac', '/sites/1/almanac');
-  await shoot('across', '/sites/1/almanac/1');
+  await shoot('report', '/sites/1/reports/1?issue=1');
   await shoot('intake', '/sites/1/intake');
   await shoot('intake-preview', '/sites/1/intake', { act: upload });
   // Brings pages of its own, so it comes after the pictures of all others.

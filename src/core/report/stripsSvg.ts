@@ -16,9 +16,9 @@ const STROKE = {
   band: 'fill:var(--band,#b9862a);fill-opacity:.22',
 } as const;
 const TEXT = {
-  name: 'fill:var(--color-base-content,#22201b);font:600 12px sans-serif',
-  small: 'fill:var(--muted,#6b655a);font:11px sans-serif',
-  band: 'fill:var(--band-text,#805400);font:10px sans-serif',
+  name: "fill:var(--color-base-content,#22201b);font:600 12px 'Public Sans Variable','Public Sans',sans-serif",
+  small: "fill:var(--muted,#6b655a);font:11px 'Public Sans Variable','Public Sans',sans-serif",
+  band: "fill:var(--band-text,#805400);font:10px 'Public Sans Variable','Public Sans',sans-serif",
 } as const;
 
 /** Bounds of a strip: all its values with a little air. */

@@ -32,7 +32,10 @@ export function Rail({ site, sites, figures, theme }: Props) {
           <SiteChoice site={site} sites={sites} />
         </div>
       </div>
-      <nav aria-label="Screens" className="flex max-wide:overflow-x-auto wide:mt-4 wide:flex-col">
+      <nav
+        aria-label="Screens"
+        className="flex max-wide:overflow-x-auto wide:mt-2 wide:min-h-0 wide:flex-col wide:overflow-y-auto"
+      >
         {SCREENS.map(({ name, to, part }, i) => {
           const href = to(site.id);
           const here = path.startsWith(href);
@@ -40,7 +43,7 @@ export function Rail({ site, sites, figures, theme }: Props) {
           return (
             <Fragment key={name}>
               {begins && (
-                <span className="muted px-3.5 pt-1.5 font-serif text-[0.8rem] italic max-wide:hidden">
+                <span className="muted px-3.5 pt-1 font-serif text-[0.8rem] leading-tight italic max-wide:hidden">
                   {part}
                 </span>
               )}
@@ -48,7 +51,7 @@ export function Rail({ site, sites, figures, theme }: Props) {
                 href={href}
                 prefetch={false}
                 aria-current={here ? 'page' : undefined}
-                className={`px-3.5 py-1 max-wide:border-b-3 wide:border-l-3 ${
+                className={`px-3.5 max-wide:py-1 wide:flex wide:min-h-[24.5px] wide:shrink-0 wide:items-center max-wide:border-b-3 wide:border-l-3 ${
                   here ? 'border-base-content font-bold' : 'muted border-transparent hover:text-base-content'
                 }`}
               >
@@ -58,7 +61,7 @@ export function Rail({ site, sites, figures, theme }: Props) {
           );
         })}
       </nav>
-      <div className="mt-auto space-y-2 px-3.5 pb-4 text-[0.8rem] max-wide:hidden">
+      <div className="mt-auto space-y-1.5 px-3.5 pb-3 text-[0.8rem] max-wide:hidden">
         <SiteChoice site={site} sites={sites} />
         <p className="muted leading-snug">{figures}</p>
         <p className="muted leading-snug">
