@@ -172,3 +172,27 @@ test('the file opens without network, and prints on A4 with no row cut', async (
   await context.close();
   await page.goto('about:blank');
 });
+
+test('a single reading is a report of one page, and goes into the clipboard for a ticket', async ({
+  page,
+  request,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  const changes = (await (await request.get('/api/v1/sites/1/changes')).json()) as {
+    id: number;
+    title: string;
+  }[];
+  const { id } = changes.find(({ title }) => title === 'Shorter title on the smoker guide')!;
+  await page.goto(`/sites/1/ledger/${id}`);
+  await page.getByRole('button', { name: 'Copy for a ticket' }).click();
+  await expect(page.getByText('The reading is in the clipboard, as Markdown.')).toBeVisible();
+  const copied = await page.evaluate(() => navigator.clipboard.readText());
+  expect(copied).toMatch(/^# Shorter title on the smoker guide\n/);
+  expect(copied).toContain('| change | day |');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'As a report' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('Shorter title on the smoker guide.html');
+});

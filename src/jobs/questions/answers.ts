@@ -42,6 +42,7 @@ import { kindScore, type KindScore } from '../../core/scorebook/kindScore';
 import type { ScoredBy } from '../../core/scorebook/scorebook';
 import type { ReportContent } from '../../core/report/model';
 import { buildReport } from '../../services/report/build';
+import { readingReport } from '../../services/report/reading';
 import { findReport } from '../../store/reports/reports';
 import { subjectDays, type DaysWish } from '../../services/subjectDays';
 import type { SpanWish } from '../../services/spans';
@@ -263,6 +264,13 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
       const found = findReport(db, reportId);
       const context = found && contextOf(found.siteId);
       return found && context && buildReport(context, { engines, queryPages, books }, found);
+    },
+
+    /** A single reading as a report of one page; null where it is gone, or there are no figures. */
+    readingReport: ({ changeId }: { changeId: number }): ReportContent | null => {
+      const change = findChange(db, changeId);
+      const context = change && contextOf(change.siteId);
+      return change && context && readingReport(context, { engines, queryPages, books }, change);
     },
 
     /** Which pages move with which; null where the site is gone or has no figures. */

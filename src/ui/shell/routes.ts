@@ -68,6 +68,9 @@ export const routes = {
   roundDrafts: (siteId: number, roundId: number) => `/sites/${siteId}/wording/drafts?round=${roundId}`,
   routines: (siteId: number) => `/sites/${siteId}/routines`,
   saveRoutine: (siteId: number, routineId: number) => `/sites/${siteId}/routines/${routineId}/save`,
+  /** A single reading as a report of one page. */
+  readingReport: (siteId: number, changeId: number, as: 'html' | 'md') =>
+    `/sites/${siteId}/ledger/${changeId}/report?as=${as}`,
   reports: (siteId: number) => `/sites/${siteId}/reports`,
   newReport: (siteId: number) => `/sites/${siteId}/reports/new`,
   /** A report as it stands, or as an issue of it was sent. */

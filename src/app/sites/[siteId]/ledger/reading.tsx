@@ -23,6 +23,7 @@ import { MovedPart } from '@/ui/page/MovedPart';
 import { TitleCheckPart } from '@/ui/page/TitleCheckPart';
 import { routes } from '@/ui/shell/routes';
 import { History } from '@/ui/parts/History';
+import { CopyReading } from '@/ui/reports/CopyReading';
 import { DecisionPart } from '@/ui/steps/DecisionPart';
 import { StepLine } from '@/ui/steps/StepLine';
 import { restoreDeleted } from '../deleted/actions';
@@ -84,6 +85,10 @@ export async function ReadingOf({
               Its round
             </Link>
           )}
+          <a href={routes.readingReport(site.id, change.id, 'html')} download className="inline-link">
+            As a report
+          </a>
+          <CopyReading siteId={site.id} changeId={change.id} />
           <Link
             href={routes.changeAfter(site.id, change.id, 'copy')}
             prefetch={false}
