@@ -44,7 +44,7 @@ export function deletedOf(db: Db, siteId: number, now = Date.now()): Deleted[] {
   ).all({ siteId, since });
 }
 
-const RESTORE: Readonly<Record<DeletedKind, (db: Db, id: number, deleted: boolean) => Promise<void>>> = {
+const RESTORE: Readonly<Record<DeletedKind, (db: Db, id: number, deleted: boolean) => Promise<unknown>>> = {
   change: setChangeDeleted,
   event: setEventDeleted,
   feed: setFeedDeleted,
@@ -61,6 +61,6 @@ export async function putBackDeleted(
   id: number,
 ): Promise<boolean> {
   const there = deletedOf(db, siteId).some((one) => one.kind === kind && one.id === id);
-  if (there) await RESTORE[kind](db, id, false);
-  return there;
+  // Of two who put it back at once only one does.
+  return there && (await RESTORE[kind](db, id, false)) !== false;
 }

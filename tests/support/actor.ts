@@ -59,9 +59,7 @@ async function carryOut(order: Order): Promise<boolean> {
       return true;
     }
     case 'delete':
-      if (!findChange(db, order.id)) return false;
-      await setChangeDeleted(db, order.id, true);
-      return true;
+      return setChangeDeleted(db, order.id, true);
     case 'restore':
       return putBackDeleted(db, SITE, 'change', order.id);
     case 'import':

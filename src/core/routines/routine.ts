@@ -25,7 +25,7 @@ const MOST_OCCURRENCES = 3660;
 /** The rule as the library reads it; null where it is none, or comes more than once a day. */
 function readRule(text: string): ICAL.Recur | null {
   try {
-    const rule = ICAL.Recur.fromString(text.replace(/^RRULE:/i, ''));
+    const rule = ICAL.Recur.fromString(text.replace(/^RRULE:/i, '').toUpperCase());
     return ['DAILY', 'WEEKLY', 'MONTHLY', 'YEARLY'].includes(rule.freq) ? rule : null;
   } catch {
     return null;

@@ -362,20 +362,25 @@ export async function editChange(
   return findChange(db, id) as Change;
 }
 
-/** Marks a change as deleted, or takes that back. Nothing of it is lost either way. */
+/**
+ * Marks a change as deleted, or takes that back. Nothing of it is lost either way. Resolves to whether it was this call that did it: of two at once
+ * only one does.
+ */
 export async function setChangeDeleted(
   db: Db,
   id: number,
   deleted: boolean,
   guard = NO_GUARD,
-): Promise<void> {
-  await write(db, () => {
+): Promise<boolean> {
+  return write(db, () => {
     guard();
-    db.update(change)
+    const { changes } = db
+      .update(change)
       .set({ deletedAt: deleted ? timestamp() : null })
       // What is deleted already keeps its day.
       .where(and(eq(change.id, id), deleted ? isNull(change.deletedAt) : isNotNull(change.deletedAt)))
       .run();
+    return changes > 0;
   });
 }
 

@@ -2,6 +2,7 @@ import { addDays } from '../../../core/calendar/day';
 import { overlap, type Span } from '../../../core/calendar/span';
 import { Accumulator } from '../../../core/measures/accumulator';
 import { averagePosition, clickThroughRate } from '../../../core/measures/totals';
+import { changeKindName } from '../../../core/model/change';
 import { EVENT_KINDS } from '../../../core/model/event';
 import { isMade } from '../../../core/model/steps';
 import {
@@ -15,7 +16,7 @@ import {
 } from '../../../core/words/format';
 import { movedAcross } from '../../across';
 import { subjectDays } from '../../subjectDays';
-import { YEAR_DAYS, cell, columns, type Work, type Said } from '../work';
+import { YEAR_DAYS, cell, columns, type Work, type Said, showsPages } from '../work';
 
 function totalsOf({ context: { site }, tools: { engines }, scope }: Work, span: Span): Accumulator {
   const wanted = scope.pageIds && new Set(scope.pageIds);
@@ -98,7 +99,9 @@ export function traffic(work: Work): Said {
       strips: (['clicks', 'impressions', 'position', 'appeal'] as const).map((metric) => ({
         ...{ metric, values: days[metric] },
       })),
-      changes: scope.changes.filter(isMade).map(({ day, title }) => ({ day, title })),
+      changes: scope.changes
+        .filter(isMade)
+        .map(({ day, title, kind }) => ({ day, title: showsPages(work) ? title : changeKindName(kind) })),
       events: events.map(({ firstDay, lastDay, name }) => ({ firstDay, lastDay, name })),
     },
   };
