@@ -88,10 +88,10 @@ test('a finished round says what its halves brought, as scripts are told', async
   expect(asOf).toMatchObject({ verdict: 'waiting', complete: false });
 });
 
-test('a running round says what is plain so far, and which page left it', async ({ page }) => {
+test('a running round says that nothing is plain yet, and which page left it', async ({ page }) => {
   await page.goto('/sites/1/rounds/2');
   await expect(page.getByText('So far, the seven new titles are')).toBeVisible();
-  await expect(page.getByText(/Already plain since/)).toBeVisible();
+  await expect(page.getByText(/Nothing is plain yet/)).toBeVisible();
   await expect(page.getByText(/was found changed in these days, and nobody logged it/)).toBeVisible();
   await page.goto('/sites/1/openings');
   await expect(page.getByText(/in a round that runs/).first()).toBeVisible();

@@ -107,17 +107,24 @@ function turnTable({ round, turn }: Turn): ReportTable {
         cell(named[measure]),
         cell(effect ? VERDICT_NAMES[markOfRound(measure, effect)] : ABSENT),
         cell(effect ? netPercent(up(effect.net)) : ABSENT, effect && Math.exp(effect.net)),
-        cell(
-          effect
-            ? [up(effect.low), up(effect.high)]
-                .sort((a, b) => a - b)
-                .map(boundPercent)
-                .join(' to ')
-            : ABSENT,
-          effect && `${Math.exp(effect.low)} ${Math.exp(effect.high)}`,
-        ),
+        cell(rangeOf(effect, up), effect && `${finite(effect.low)} ${finite(effect.high)}`),
         cell(effect ? effect.p.toFixed(3) : ABSENT, effect && effect.p),
       ];
     }),
   };
+}
+
+/** An end of a range as a ratio; null where so few pages leave it open. */
+const finite = (log: number): number | null => (Number.isFinite(log) ? Math.exp(log) : null);
+
+function rangeOf(
+  effect: { readonly low: number; readonly high: number } | null,
+  up: (log: number) => number,
+): string {
+  if (!effect) return ABSENT;
+  if (finite(effect.low) === null || finite(effect.high) === null) return 'too few pages';
+  return [up(effect.low), up(effect.high)]
+    .sort((a, b) => a - b)
+    .map(boundPercent)
+    .join(' to ');
 }
