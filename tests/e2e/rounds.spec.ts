@@ -31,9 +31,11 @@ test('from openings to a round: plan, draw, work, reading, go on, and the second
   const path = new URL(round.first[0]!).pathname;
   await page.getByLabel(`New text of ${path}`).fill('A title of our own');
   await page.getByLabel(`Who is at work on ${path}`).fill('IK');
+  await page.getByLabel('on', { exact: true }).fill('2026-10-15');
   await page.getByRole('button', { name: 'Keep 1 edited line' }).click();
   await expect(page.getByText('Kept.')).toBeVisible();
-  await page.getByLabel('on', { exact: true }).fill('2026-10-15');
+  await expect(page.getByRole('button', { name: 'Keep 1 edited line' })).toHaveCount(0);
+  await expect(page.getByLabel('on', { exact: true })).toHaveValue('2026-10-15');
   await page.getByRole('button', { name: 'Record it' }).click();
   await expect(page.getByText('made 15 Oct').first()).toBeVisible();
   await page.getByRole('link', { name: 'Reading', exact: true }).click();

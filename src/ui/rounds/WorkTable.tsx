@@ -18,6 +18,8 @@ type Line = Pick<RoundPage, 'page' | 'half' | 'person' | 'oldText' | 'newText' |
   readonly leftOut: string | null;
 };
 
+type Texts = { newText: string; person: string };
+
 type Props = {
   siteId: number;
   roundId: number;
@@ -41,11 +43,10 @@ type Props = {
 /** The pages of a round as they are worked on: texts, who, and the steps of each. */
 export function WorkTable(props: Props) {
   const { siteId, roundId, lines, today, turn, texts: hasTexts } = props;
-  const [texts, setTexts] = useState<ReadonlyMap<number, { newText: string; person: string }>>(
-    new Map(
-      lines.map(({ page, newText, person }) => [page.id, { newText: newText ?? '', person: person ?? '' }]),
-    ),
-  );
+  // Only what is typed is held here, over what is stored: a redraw after a save takes nothing else away.
+  const [typed, setTyped] = useState<ReadonlyMap<number, Texts>>(new Map());
+  const textsOf = ({ page, newText, person }: Line): Texts =>
+    typed.get(page.id) ?? { newText: newText ?? '', person: person ?? '' };
   const ofHalf = (half: Half) => lines.filter((line) => line.half === half);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set(ofHalf(turn).map(({ page }) => page.id)));
   const [kind, setKind] = useState<PageStep>('made');
@@ -53,9 +54,9 @@ export function WorkTable(props: Props) {
   const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
-  const edited = lines.filter(({ page, newText, person }) => {
-    const now = texts.get(page.id)!;
-    return now.newText.trim() !== (newText ?? '') || now.person.trim() !== (person ?? '');
+  const edited = lines.filter((line) => {
+    const now = textsOf(line);
+    return now.newText.trim() !== (line.newText ?? '') || now.person.trim() !== (line.person ?? '');
   });
   const toggle = (ids: readonly number[], on: boolean) => {
     const next = new Set(chosen);
@@ -74,7 +75,7 @@ export function WorkTable(props: Props) {
         props.keep(
           siteId,
           roundId,
-          edited.map(({ page }) => ({ pageId: page.id, ...texts.get(page.id)! })),
+          edited.map((line) => ({ pageId: line.page.id, ...textsOf(line) })),
         ),
       refresh('Kept.'),
     );
@@ -211,11 +212,12 @@ export function WorkTable(props: Props) {
                   </tr>
                 </thead>
                 <tbody>
-                  {own.map(({ page, oldText, steps, leftOut, opening }) => {
+                  {own.map((line) => {
+                    const { page, oldText, steps, leftOut, opening } = line;
                     const path = pagePath(page.address);
-                    const now = texts.get(page.id)!;
-                    const set = (edit: Partial<typeof now>) =>
-                      setTexts(new Map(texts).set(page.id, { ...now, ...edit }));
+                    const now = textsOf(line);
+                    const set = (edit: Partial<Texts>) =>
+                      setTyped(new Map(typed).set(page.id, { ...now, ...edit }));
                     const { characters, cut } = measured(now.newText, TITLE_ROOM);
                     return (
                       <tr key={page.id}>

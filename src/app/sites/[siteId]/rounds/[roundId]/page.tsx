@@ -145,9 +145,7 @@ export default async function RoundPage({ params, searchParams }: Props) {
             </p>
           )}
           <WorkTable
-            key={JSON.stringify(
-              round.pages.map(({ page, newText, person, steps }) => [page.id, newText, person, steps]),
-            )}
+            key={turn}
             siteId={site.id}
             roundId={round.id}
             lines={round.pages.map(({ page, half, person, oldText, newText, steps, opening }) => ({
