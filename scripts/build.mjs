@@ -22,6 +22,8 @@ await build({
     derive: 'src/jobs/derive.ts',
     backup: 'src/server/backup.ts',
     restore: 'src/server/restore.ts',
+    'export-site': 'src/server/exportSite.ts',
+    'import-site': 'src/server/importSite.ts',
   },
   outdir: 'build',
   outExtension: { '.js': '.mjs' },

@@ -1,3 +1,4 @@
+import { rm } from 'node:fs/promises';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Worker } from 'node:worker_threads';
 import type { AddressRules } from '../core/address/rules';
@@ -16,11 +17,18 @@ import { dueLook, keepFailure } from '../store/evidence/snapshots';
 import type { ResultPage } from '../core/wording/resultPage';
 import type { Read } from '../services/wording/readResults';
 import { keepRival } from '../store/wording/rivals';
+import {
+  clearUnfinishedSites,
+  nextSiteImport,
+  unfinishedSiteImports,
+  updateSiteImport,
+} from '../store/archive/siteImports';
 import { timestamp } from '../store/write';
 import type { NamedSettings } from './checkFile';
 import { FileRefused } from './intake/fileRefused';
 import type { Unpacking } from './intake/archive';
 import type { Looked } from './lookAtPage';
+import { archiveSpool, archiveStream } from './siteArchive';
 import { dropLeftovers, dropSpooled } from './spool';
 import { isEnding, startThread } from './thread';
 import type { WorkerAnswer, WorkerTask } from './worker';
@@ -75,14 +83,14 @@ function isLight(task: WorkerTask): boolean {
   if (task.task === 'import')
     return (findImport(database(), task.importId)?.bytesTotal ?? 0) < SMALL_FILE_BYTES;
   // Pages and feeds come from outside: what they do to a thread ends with it.
-  return !['feed', 'look', 'unpack', 'read-results', 'rival'].includes(task.task);
+  return !['feed', 'look', 'unpack', 'read-results', 'rival', 'arrive', 'archive'].includes(task.task);
 }
 
 /** Does a task in a thread of its own. Where it takes longer than a limit it is ended, and that is an error. */
 function runWorker(task: WorkerTask, limitMs?: number): Promise<unknown> {
   return new Promise((resolve, reject) => {
     const worker = takeWorker();
-    worker.postMessage(task);
+    worker.postMessage(task, task.task === 'archive' ? [task.port] : []);
     const limit =
       limitMs !== undefined &&
       setTimeout(() => {
@@ -195,6 +203,11 @@ export function unpackInWorker(file: string, bytes: number): Promise<Unpacking |
   return runWorker({ task: 'unpack', file, bytes }) as Promise<Unpacking | null>;
 }
 
+/** All of a site as an archive, made while it is sent. */
+export function archiveFromWorker(siteId: number): ReadableStream<Uint8Array> {
+  return archiveStream((port) => runWorker({ task: 'archive', siteId, port }));
+}
+
 /** Undoes an import that is done, or lets one count again. Resolves to whether it did. */
 export function undoInWorker(task: 'undo' | 'redo', siteId: number, importId: number): Promise<boolean> {
   return runWorker({ task, siteId, importId }) as Promise<boolean>;
@@ -239,9 +252,12 @@ export function startRunner(): void {
         return;
       }
       // One may have come in between the last look and this line.
-      if (nextQueued(database())) startRunner();
+      if (nextQueued(database()) || nextSiteImport(database()) !== null) startRunner();
     });
 }
+
+const OWN_FAULT =
+  'Something went wrong in the program itself, and nothing was stored. The log of the server says more.';
 
 async function workOff(): Promise<void> {
   const db = database();
@@ -254,12 +270,23 @@ async function workOff(): Promise<void> {
     }
     const state = findImport(db, next.id)?.state;
     if (state === 'queued' || state === 'running') {
-      const failure =
-        'Something went wrong in the program itself, and nothing was stored. The log of the server says more.';
       // Rows that were stored before it went wrong count for nothing, and are taken away.
-      await failImport(db, next.id, failure, { read: next.rowsRead, refused: 0, leftOut: 0 }, []);
+      await failImport(db, next.id, OWN_FAULT, { read: next.rowsRead, refused: 0, leftOut: 0 }, []);
     }
     await dropSpooled(next.id);
+  }
+  for (let id = nextSiteImport(db); id !== null; id = nextSiteImport(db)) {
+    try {
+      await runWorker({ task: 'arrive', siteImportId: id });
+    } catch (error) {
+      if (isEnding()) return;
+      console.error(`The archive ${id} of a site failed:`, error);
+    }
+    if (unfinishedSiteImports(db).includes(id)) {
+      await updateSiteImport(db, id, { state: 'failed', failure: OWN_FAULT, finishedAt: timestamp() });
+      await clearUnfinishedSites(db);
+    }
+    await rm(archiveSpool(id), { force: true });
   }
 }
 
@@ -335,6 +362,7 @@ export function startFolding(): void {
 export async function resumeAtStart(): Promise<void> {
   const db = database();
   await clearUnfinished(db);
+  await clearUnfinishedSites(db);
   await dropOldDrafts(db, new Date(Date.now() - DRAFTS_KEPT_MS).toISOString());
   await dropLeftovers(db);
   readyWorker();

@@ -6,6 +6,7 @@ import { pipeline } from 'node:stream/promises';
 import { randomUUID } from 'node:crypto';
 import { madeText } from './intake/asText';
 import type { Db } from '../store/database';
+import { unfinishedSiteImports } from '../store/archive/siteImports';
 import { dataDir } from '../store/paths';
 import { fetchingFeeds } from '../store/figures/feeds';
 import { unfinishedIds } from '../store/figures/imports';
@@ -59,7 +60,11 @@ export async function dropSpooled(importId: number): Promise<void> {
  */
 export async function dropLeftovers(db: Db, dir = dataDir()): Promise<void> {
   const folder = path.join(dir, 'uploads');
-  const awaited = new Set([...unfinishedIds(db).map(String), ...fetchingFeeds(db).map((id) => `feed-${id}`)]);
+  const awaited = new Set([
+    ...unfinishedIds(db).map(String),
+    ...fetchingFeeds(db).map((id) => `feed-${id}`),
+    ...unfinishedSiteImports(db).map((id) => `site-${id}`),
+  ]);
   const names = await readdir(folder).catch(() => []);
   const left = names.filter((name) => !awaited.has(name.split('.', 1)[0]!) || /\.(part|rows)$/.test(name));
   await Promise.all(left.map((name) => rm(path.join(folder, name), { recursive: true, force: true })));

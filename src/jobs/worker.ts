@@ -1,5 +1,5 @@
 import { rm } from 'node:fs/promises';
-import { parentPort } from 'node:worker_threads';
+import { parentPort, type MessagePort } from 'node:worker_threads';
 import type { AddressRules } from '../core/address/rules';
 import type { Day } from '../core/calendar/day';
 import type { Stated } from '../core/intake/inspection';
@@ -26,6 +26,7 @@ import { readResults } from '../services/wording/readResults';
 import { findResultPage } from '../store/wording/resultPages';
 import { reachFeed, reachPages, reachRivals } from './outsideWorld';
 import { lookAtRival } from './rivals';
+import { readKeptArchive, sendArchive } from './siteArchive';
 import { spoolFile } from './spool';
 
 /** What a worker is given: one task at a time. */
@@ -53,6 +54,9 @@ export type WorkerTask =
       readonly wish: NamedSettings;
     }
   | { readonly task: 'fold' }
+  /** Reads the archive of a site that was sent, or makes one and sends it over the port. */
+  | { readonly task: 'arrive'; readonly siteImportId: number }
+  | { readonly task: 'archive'; readonly siteId: number; readonly port: MessagePort }
   | { readonly task: 'unpack'; readonly file: string; readonly bytes: number }
   | { readonly task: 'look'; readonly siteId: number; readonly page: PageRef }
   /** Reads results from what was pasted or chosen. */
@@ -84,6 +88,7 @@ const CAN_BE_REPEATED: ReadonlySet<WorkerTask['task']> = new Set([
   'fold',
   'inspect',
   'check',
+  'arrive',
 ]);
 
 async function run(task: WorkerTask): Promise<unknown> {
@@ -103,6 +108,15 @@ async function run(task: WorkerTask): Promise<unknown> {
     }
     if (task.task === 'fold') {
       for (const site of listSites(db)) await foldOldLayers(db, site, Date.now());
+      return null;
+    }
+    if (task.task === 'arrive') {
+      await readKeptArchive(db, task.siteImportId);
+      db.$client.pragma('wal_checkpoint(PASSIVE)');
+      return null;
+    }
+    if (task.task === 'archive') {
+      await sendArchive(task.siteId, task.port);
       return null;
     }
     if (task.task === 'unpack') {

@@ -2,10 +2,10 @@ import path from 'node:path';
 import { DatabaseRefused } from '../store/refused';
 
 /** The file that a command names, from the folder in which it was typed. Throws DatabaseRefused where it names none. */
-export function fileNamed(command: string): string {
+export function fileNamed(command: string, example = 'tally-backup.zip', most = 1): string {
   const [name, ...more] = process.argv.slice(2);
-  if (!name || more.length > 0)
-    throw new DatabaseRefused(`Name one file: npm run ${command} -- tally-backup.zip`);
+  if (!name || more.length >= most)
+    throw new DatabaseRefused(`Name one file: npm run ${command} -- ${example}`);
   return path.resolve(process.env.INIT_CWD ?? '.', name);
 }
 

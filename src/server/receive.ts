@@ -14,7 +14,11 @@ import { keepForRoute, MAX_FILE_BYTES, RECEIVED_HEADER, takeBack, TOO_LARGE } fr
  * through the application's streams a large file takes several times as long. The route then finds the file under a token.
  */
 
-const UPLOADS = [/^\/api\/v1\/sites\/\d{1,15}\/imports$/, /^\/sites\/\d{1,15}\/intake\/upload$/];
+const UPLOADS = [
+  /^\/api\/v1\/sites\/import$/,
+  /^\/api\/v1\/sites\/\d{1,15}\/imports$/,
+  /^\/sites\/\d{1,15}\/intake\/upload$/,
+];
 
 function refuse(response: ServerResponse, status: number, title: string, detail: string): void {
   response.writeHead(status, { 'Content-Type': 'application/problem+json', Connection: 'close' });

@@ -175,7 +175,7 @@ async function copyDatabase(dir: string, staging: string): Promise<void> {
   single.close();
   const wanted = awaited(copy);
   for (const name of filesBelow(path.join(staging, 'uploads')))
-    if (!name.startsWith('feed-') && !wanted.has(name.split('.', 1)[0]!))
+    if (!/^(?:feed|site)-/.test(name) && !wanted.has(name.split('.', 1)[0]!))
       rmSync(path.join(staging, 'uploads', name));
 }
 

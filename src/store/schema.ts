@@ -49,7 +49,24 @@ export const site = sqliteTable('site', {
   /** What a click, and a conversion, is worth in the site's own currency; null where nobody said. */
   worthOfClick: real('worth_of_click'),
   worthOfConversion: real('worth_of_conversion'),
+  /** Whether it is still being read from an archive: nobody sees it until it is whole. */
+  arriving: integer('arriving', { mode: 'boolean' }).notNull().default(false),
   createdAt: text('created_at').notNull(),
+});
+
+/** An archive of a site that was sent here, and how far it is read. */
+export const siteImport = sqliteTable('site_import', {
+  id: integer('id').primaryKey({ autoIncrement: true }),
+  fileName: text('file_name').notNull(),
+  bytes: integer('bytes').notNull(),
+  state: text('state', { enum: ['queued', 'running', 'done', 'failed'] }).notNull(),
+  rowsRead: integer('rows_read').notNull().default(0),
+  rowsTotal: integer('rows_total'),
+  /** The site that it becomes. */
+  siteId: integer('site_id'),
+  failure: text('failure'),
+  createdAt: text('created_at').notNull(),
+  finishedAt: text('finished_at'),
 });
 
 export const page = sqliteTable(

@@ -1,4 +1,4 @@
-import { asc, eq } from 'drizzle-orm';
+import { and, asc, eq } from 'drizzle-orm';
 import { siteAddress } from '../core/address/address';
 import { addressRulesSchema, DEFAULT_ADDRESS_RULES } from '../core/address/rules';
 import {
@@ -30,9 +30,12 @@ const columns = {
   worthOfConversion: site.worthOfConversion,
 };
 
+/** One that still comes out of an archive is nobody's yet. */
+const whole = eq(site.arriving, false);
+
 /** All sites in the order in which they were added. */
 export function listSites(db: Db): Site[] {
-  return db.select(columns).from(site).orderBy(asc(site.id)).all().map(asSite);
+  return db.select(columns).from(site).where(whole).orderBy(asc(site.id)).all().map(asSite);
 }
 
 type SiteRow = Omit<Site, 'rules' | 'privateHosts' | 'brandWords'> & {
@@ -49,7 +52,11 @@ function asSite({ addressRules, privateHosts, brandWords, ...row }: SiteRow): Si
 }
 
 export function findSite(db: Db, id: number): Site | null {
-  const row = db.select(columns).from(site).where(eq(site.id, id)).get();
+  const row = db
+    .select(columns)
+    .from(site)
+    .where(and(eq(site.id, id), whole))
+    .get();
   return row ? asSite(row) : null;
 }
 

@@ -25,6 +25,12 @@ const LOGO = /^data:image\/(?:png|jpeg|webp);base64,[A-Za-z0-9+/]+={0,2}$/;
 /** A logo is small: a picture of some hundred points. */
 const MOST_LOGO = 280_000;
 
+/** A picture as a data address. */
+export const logoSchema = z
+  .string()
+  .max(MOST_LOGO, 'The logo is too large: at most 200 kB.')
+  .regex(LOGO, 'A logo is a PNG, JPEG or WebP picture.');
+
 export const reportWordsSchema = z.partialRecord(
   z.enum(REPORT_PART_KEYS as [ReportPartKey, ...ReportPartKey[]]),
   z.strictObject({ before: z.string().max(10_000), after: z.string().max(10_000) }),
@@ -48,10 +54,7 @@ export const newReportSchema = z
       .meta({ description: 'What a reader from outside is not to see.' }),
     words: reportWordsSchema.default({}),
     ink: z.enum(Object.keys(REPORT_INKS) as [ReportInk, ...ReportInk[]]).default('ink'),
-    logo: z
-      .string()
-      .max(MOST_LOGO, 'The logo is too large: at most 200 kB.')
-      .regex(LOGO, 'A logo is a PNG, JPEG or WebP picture.')
+    logo: logoSchema
       .nullish()
       .transform((logo) => logo ?? null)
       .meta({ description: 'A PNG, JPEG or WebP picture as a data address.' }),

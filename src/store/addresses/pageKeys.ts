@@ -77,8 +77,8 @@ export function settlePages(db: Db, site: Site, ids?: Iterable<number>): Set<num
   return touched;
 }
 
-/** Pages that something written down names: a change, a snapshot, a sighting, a wish to watch. */
-const NAMED = ['change_page', 'snapshot', 'sighting', 'page_look']
+/** Pages that something written down names: a change, a round, a draft, a snapshot, a sighting, what was said of them, a wish to watch. */
+const NAMED = [...['change_page', 'round_page', 'draft', 'snapshot', 'sighting', 'page_trait', 'page_look']]
   .map((table) => `SELECT page_id FROM ${table}`)
   .join(' UNION ');
 

@@ -9,6 +9,8 @@ import * as feedFetch from './feeds/[feedId]/fetch/route';
 import * as oneImport from './imports/[importId]/route';
 import * as undo from './imports/[importId]/undo/route';
 import * as sites from './sites/route';
+import * as siteImport from './sites/import/route';
+import * as siteExport from './sites/[siteId]/export/route';
 import * as changes from './sites/[siteId]/changes/route';
 import * as ledgerSheet from './sites/[siteId]/changes/import/route';
 import * as events from './sites/[siteId]/events/route';
@@ -53,6 +55,8 @@ type Route = Readonly<Record<string, unknown>>;
 /** The routes of the interface by their paths, in the order in which they are described. */
 const ROUTES: Readonly<Record<string, Route>> = {
   '/sites': sites,
+  '/sites/import': siteImport,
+  '/sites/{siteId}/export': siteExport,
   '/sites/{siteId}/imports': imports,
   '/imports/{importId}': oneImport,
   '/imports/{importId}/undo': undo,

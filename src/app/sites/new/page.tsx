@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { database } from '@/store/database';
 import { listSites } from '@/store/sites';
+import { SiteArchiveForm } from '@/ui/settings/SiteArchiveForm';
 import { NewSiteForm } from '@/ui/settings/NewSiteForm';
 import { routes } from '@/ui/shell/routes';
 import { TallyMark } from '@/ui/shell/TallyMark';
@@ -24,6 +25,16 @@ export default function NewSitePage() {
           : 'Bring in its daily search figures, log what you change on its pages, and read what happened before and after.'}
       </p>
       <NewSiteForm add={addNewSite} />
+      <section aria-labelledby="saved-site" className="hairline mt-8 border-t pt-5">
+        <h2 id="saved-site" className="text-xl">
+          Or bring in a site that was saved elsewhere
+        </h2>
+        <p className="muted mt-1 mb-3 text-[0.95rem]">
+          With its figures, changes, rounds and reports, as its settings saved all of it in another Modest
+          Tally.
+        </p>
+        <SiteArchiveForm />
+      </section>
       {first && (
         <Link href={routes.ledger(first.id)} prefetch={false} className="inline-link mt-6 inline-block">
           Back to {first.name}

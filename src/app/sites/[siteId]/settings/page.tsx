@@ -7,6 +7,7 @@ import { ResultsSourceForm } from '@/ui/settings/ResultsSourceForm';
 import { resultsAccess } from '@/store/wording/access';
 import { WordsForm } from '@/ui/settings/WordsForm';
 import { siteWords } from '@/store/words';
+import { WholeSite } from '@/ui/settings/WholeSite';
 import { themeFrom } from '@/ui/shell/theme';
 import { ThemeSwitch } from '@/ui/shell/ThemeSwitch';
 import { siteFromPath, type SitePageProps } from '../site';
@@ -37,6 +38,7 @@ export default async function SettingsPage({ params }: SitePageProps) {
             words={siteWords(db, site.id, site.language)}
             save={saveWords}
           />
+          <WholeSite siteId={site.id} />
         </div>
       </div>
       {/* On a narrow screen the rail has no room for it. */}
