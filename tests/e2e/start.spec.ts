@@ -1,72 +1,23 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import {
-  chmodSync,
-  copyFileSync,
-  existsSync,
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  rmSync,
-  truncateSync,
-} from 'node:fs';
-import { tmpdir } from 'node:os';
+import type { ChildProcess } from 'node:child_process';
+import { chmodSync, copyFileSync, existsSync, mkdirSync, readdirSync, truncateSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import type { APIRequestContext } from '@playwright/test';
-import { expect, importDone, test, TODAY } from './support';
+import { OwnServer } from './ownServer';
+import { expect, importDone, test } from './support';
 
 const PORT = '3415';
 const HOME = `http://127.0.0.1:${PORT}`;
 
+const own = new OwnServer(PORT);
+const { run, stop } = own;
+
 let dir: string;
-let running: ChildProcess | null = null;
-
 test.beforeEach(() => {
-  dir = mkdtempSync(path.join(tmpdir(), 'tally-start-'));
+  own.begin();
+  dir = own.dir;
 });
-test.afterEach(async () => {
-  await stop('SIGKILL');
-  rmSync(dir, { recursive: true, force: true });
-});
-
-/** Runs a built program on the folder of this test; gives what it printed and how it ended, or that it goes on. */
-function run(
-  program: string,
-  until?: RegExp,
-  over: Record<string, string> = {},
-  args: readonly string[] = [],
-  user: { uid?: number; gid?: number } = {},
-): Promise<{ printed: string; code: number | null }> {
-  const env = {
-    ...process.env,
-    NODE_ENV: 'production' as const,
-    PORT,
-    TALLY_DATA_DIR: dir,
-    TALLY_TODAY: TODAY,
-    ...over,
-  };
-  const child = spawn(process.execPath, [program, ...args], { env, ...user });
-  running = child;
-  return new Promise((resolve) => {
-    let printed = '';
-    const hear = (piece: Buffer) => {
-      printed += piece.toString();
-      if (until?.test(printed)) resolve({ printed, code: null });
-    };
-    child.stdout.on('data', hear);
-    child.stderr.on('data', hear);
-    child.on('exit', (code) => resolve({ printed, code }));
-  });
-}
-
-async function stop(signal: NodeJS.Signals): Promise<void> {
-  const child = running;
-  running = null;
-  if (!child || child.exitCode !== null || child.signalCode !== null) return;
-  const ended = new Promise((resolve) => child.once('exit', resolve));
-  child.kill(signal);
-  await ended;
-}
+test.afterEach(() => own.end());
 
 const ANSWERS = /answers on http:\/\/127\.0\.0\.1:3415/;
 
@@ -75,7 +26,7 @@ test('prints its address when it answers, listens on loopback, and ends when tol
 }) => {
   expect((await run('build/server.mjs', ANSWERS)).printed).toMatch(ANSWERS);
   expect(await (await request.get(`${HOME}/api/v1/sites`)).json()).toEqual([]);
-  const child = running!;
+  const child = own.running!;
   await stop('SIGTERM');
   expect(child.exitCode).toBe(0);
 });
@@ -96,17 +47,17 @@ test('a database of a newer version is refused before anything is served', async
 
 test('a port in use is named in a sentence', async () => {
   await run('build/server.mjs', ANSWERS);
-  const first = running;
+  const first = own.running;
   const elsewhere = path.join(dir, 'elsewhere');
   const { printed, code } = await run('build/server.mjs', ANSWERS, { TALLY_DATA_DIR: elsewhere });
   expect(code).toBe(1);
   expect(printed).toMatch(/Port 3415 is in use already/);
-  running = first;
+  own.running = first;
 });
 
 test('two servers on one folder are kept apart, and a killed one leaves no lock', async () => {
   await run('build/server.mjs', ANSWERS);
-  const first = running!;
+  const first = own.running!;
   const { printed, code } = await run('build/server.mjs', ANSWERS, { PORT: '3416' });
   expect([code, printed]).toEqual([
     1,
@@ -114,7 +65,7 @@ test('two servers on one folder are kept apart, and a killed one leaves no lock'
       new RegExp(`in use by Modest Tally already \\(process ${first.pid}, serving on port 3415`),
     ),
   ]);
-  running = first;
+  own.running = first;
   await stop('SIGKILL');
   expect((await run('build/server.mjs', ANSWERS)).printed).toMatch(ANSWERS);
 });
@@ -152,11 +103,11 @@ for (const [how, program, end] of ENDINGS) {
   test(`a server that is ${how} leaves all of its data in the one file`, async ({ request }) => {
     await run(program, ANSWERS);
     const logged = await logChanges(request, 40);
-    end(running!);
+    end(own.running!);
     const beside = ['tally.sqlite-wal', 'tally.sqlite-shm', 'lock.json'].map((name) => path.join(dir, name));
     await expect.poll(() => beside.filter((file) => existsSync(file))).toEqual([]);
     expect(inCopyOf(path.join(dir, 'tally.sqlite'))).toBe(logged);
-    running = null;
+    own.running = null;
   });
 }
 
@@ -164,7 +115,7 @@ test('a backup taken while it runs is put back where the data was lost', async (
   await run('build/server.mjs', ANSWERS);
   const logged = await logChanges(request, 20);
   const file = path.join(dir, 'backup.zip');
-  const first = running;
+  const first = own.running;
   expect((await run('build/backup.mjs', undefined, {}, [file])).printed).toMatch(
     /backup\.zip holds 1 site, 20 changes,.* checked\./,
   );
@@ -173,7 +124,7 @@ test('a backup taken while it runs is put back where the data was lost', async (
     code: 1,
     printed: expect.stringMatching(/in use by Modest Tally already/),
   });
-  running = first;
+  own.running = first;
   await stop('SIGTERM');
   truncateSync(path.join(dir, 'tally.sqlite'), 5000);
   const broken = await run('build/server.mjs', ANSWERS);
