@@ -14,7 +14,7 @@ export type Control = {
 };
 
 /** A row with more counting noise than ten counts have says too little to stand in a control. */
-const MOST_NOISE = 0.4;
+export const MOST_NOISE = 0.4;
 
 /** Weight of a row in a control: one over its variance, 0 where it says too little. */
 export function controlWeight({ move, variance, noise }: Innovations, row: number): number {

@@ -36,6 +36,11 @@ export class ControlDay {
     return this.list.includes(row);
   }
 
+  /** The rows that may stand in it, and how much of its weight each has. */
+  members(): { readonly row: number; readonly share: number }[] {
+    return [...this.list].map((row, at) => ({ row, share: this.shares[at]! }));
+  }
+
   /** The pooled innovations of a component. */
   of(component: Component): Control {
     return this.part(component).control;

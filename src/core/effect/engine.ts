@@ -22,6 +22,7 @@ import type { Groups, Rows } from './rows';
 import { strongest, VERDICT_MEASURES, type VerdictMeasure } from './strongest';
 import { learnSwing, strained, varianceOfBoth, type Swing } from './swing';
 import { untouched } from './untouched';
+import { workingOf, type Working } from './working';
 
 /** Rows that stand for what would have happened anyway, by their ids, with weights (1 where none are given). */
 export type ControlRows = { readonly ids: readonly number[]; readonly weights?: readonly number[] };
@@ -137,6 +138,19 @@ export class EffectEngine {
     const soFar = { ...asked, horizon: { ...asked.horizon, days } };
     const swing = this.swing(asked.horizon);
     return this.rowEffects(soFar, rows, this.estimatesOf(soFar, rows, swing, MEASURES).estimates, swing);
+  }
+
+  /** Everything that the estimate of a measure is made from; null where there is none. */
+  working(asked: Asked, measure: Measure): Working | null {
+    const rows = this.rowsOf(asked.ids);
+    const { ground } = this;
+    const [swing, on] = [this.swing(asked.horizon), this.controlOn(asked)];
+    const { estimates } = this.estimatesOf(asked, rows, swing, [measure], on);
+    const known = estimates.flatMap((one) => one[measure] ?? []);
+    if (known.length === 0) return null;
+    const { day, horizon } = asked;
+    const parts = { ground, swing, on, day, horizon, rows: known.map(({ row }) => row) };
+    return workingOf(measure, pooledEffect(measure, known, swing), parts);
   }
 
   private rowEffects(

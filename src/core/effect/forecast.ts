@@ -13,9 +13,9 @@ const FEWEST_WEEKS = 3;
 /** So many weeks of a new level are enough to leave what was before it aside. */
 const FEWEST_OF_LEVEL = 4;
 /** Weeks at the end of the past whose level, against all of it, is the dip; the last of them is where the row was heading. */
-const DIP_WEEKS = 4;
+export const DIP_WEEKS = 4;
 /** No forecast of a rate is further from its level than by these factors. */
-const [LOWEST, HIGHEST] = [0.2, 3];
+export const [LOWEST, HIGHEST] = [0.2, 3];
 
 /** A row's weeks before a day, the last first, as deviations from their level. */
 export class Past {
@@ -56,6 +56,18 @@ export type Reach = {
   readonly from: number;
   readonly to: number;
   readonly days: number;
+};
+
+/**
+ * What a forecast is made of: the weeks it looks at, their noise of counting as it is stepped, the inverse of their covariance, the variance
+ * of a dip (null where there are too few weeks to see one), and the rate of all control rows.
+ */
+export type ForecastWorking = {
+  readonly weeks: number;
+  readonly noise: number;
+  readonly inverse: readonly (readonly number[])[];
+  readonly dipVariance: number | null;
+  readonly overall: number;
 };
 
 /** Forecasts one component of the rows of a site. */
@@ -192,6 +204,18 @@ export class Forecaster {
     }
   }
 
+  /** What a forecast from a past is made of besides the past's own weeks. */
+  workingOf(past: Past): ForecastWorking {
+    const { dispersion } = this.covariance;
+    const weeks = Math.max(1, past.weeks);
+    const noise = dispersion * past.noise;
+    return {
+      ...{ weeks, overall: this.overall, ...this.kriging.workingOf(weeks, noise) },
+      dipVariance:
+        past.weeks <= DIP_WEEKS ? null : this.kriging.contrast(past.weeks, noise, DIP_WEEKS, past.weeks),
+    };
+  }
+
   /** Variance of what can be forecast over a horizon at the level of the weeks before, counting included. */
   foreseenVariance(past: Past, horizon: Horizon): { readonly variance: number; readonly noise: number } {
     const noise = this.covariance.dispersion * past.noise;
@@ -220,7 +244,7 @@ export class Forecaster {
 }
 
 /** A dip counts as no further out than three standard deviations. */
-const MOST_STRAIN = 9;
+export const MOST_STRAIN = 9;
 
 function mean({ deviations }: Past, weeks: number): number {
   let sum = 0;

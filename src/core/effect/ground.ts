@@ -5,13 +5,13 @@ import { addDays, asDay, type Day } from '../calendar/day';
 import type { Component } from './components';
 import { controlOf, controlWeight, eachGroup, heldAgainst, type Held } from './control';
 import { fitCovariance } from './covariance';
-import { emptyInnovations, Forecaster, Past, type Innovations } from './forecast';
+import { emptyInnovations, Forecaster, Past, type ForecastWorking, type Innovations } from './forecast';
 import { withoutGroupMoves } from './groupMoves';
 import type { Horizon } from './kriging';
 import { groupsThatMoveTogether } from './movingTogether';
 import type { Groups, Rows } from './rows';
 import { untouched } from './untouched';
-import { WEEK_SPREAD, weeklyPanel, type WeeklyPanel } from './weekly';
+import { WEEK_SPREAD, weekOf, weeklyPanel, type WeeklyPanel } from './weekly';
 
 /** Groups are learned anew from the weeks before each of these days, counted back from the newest. */
 const EPOCH_DAYS = 84;
@@ -24,6 +24,15 @@ const [TRIED_DAYS, TRIED_STEP] = [6, 49];
 
 /** The groups of a site's rows as they were known on a day. */
 export type GroupsThen = { readonly epoch: number; readonly groups: Groups; readonly learned: boolean };
+
+/**
+ * The weeks a row's forecast is made from, the last first. `common` is what the site and the row's group did in a week: a logarithm that is taken
+ * off levels, a factor of what rates are held against.
+ */
+export type PastWorking = {
+  readonly weeks: readonly { readonly firstDay: Day; readonly common: number }[];
+  readonly forecast: ForecastWorking;
+};
 
 export class Ground {
   private readonly panels = new Map<string, WeeklyPanel>();
@@ -121,6 +130,21 @@ export class Ground {
     const { past } = this;
     const panel = this.panelWithoutGroups(component, day);
     return this.forecaster(component).past(panel, row, day, USUAL_DAYS, past) ? past : null;
+  }
+
+  /** A row's weeks before a day as its forecast takes them, for whoever works it out again; null where there are none. */
+  workingOf(component: Component, row: number, day: Day, beforeDays: number): PastWorking | null {
+    const { history } = this.rows;
+    const panel = this.panelWithoutGroups(component, day);
+    const forecaster = this.forecaster(component);
+    if (!forecaster.past(panel, row, day, beforeDays, this.past)) return null;
+    const weeks = Array.from({ length: this.past.weeks }, (_, i) => {
+      const firstDay = addDays(panel.firstDay, 7 * this.past.at[i]!);
+      const at = row * panel.weeks + this.past.at[i]!;
+      const plain = weekOf(history, component, row, firstDay);
+      return { firstDay, common: panel.isRate ? panel.base[at]! / plain : plain - panel.value[at]! };
+    });
+    return { weeks, forecast: forecaster.workingOf(this.past) };
   }
 
   /** Whether groups learned from the movement leave less of the control rows' showings unexplained than the given ones. */

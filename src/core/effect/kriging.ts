@@ -5,7 +5,7 @@ import { WEEKLY_CORRELATIONS, type Covariance } from './covariance';
 import { PAST_WEEKS } from './weekly';
 
 /** Variance of a row's level, so large that the level is as good as free. */
-const FREE_LEVEL = 4;
+export const FREE_LEVEL = 4;
 /** Noises are told apart in steps of a half on the log scale: the weights hardly depend on them. */
 const NOISE_STEP = 0.5;
 const [LEAST_NOISE, MOST_NOISE] = [1e-6, 50];
@@ -92,6 +92,12 @@ export class Kriging {
       variances.set(key, variance);
     }
     return variance;
+  }
+
+  /** What a prediction is made from, for whoever works it out again: the noise as it is stepped, and the inverse of the weeks' covariance. */
+  workingOf(weeks: number, noise: number): { readonly noise: number; readonly inverse: number[][] } {
+    const { factor, noise: stepped } = this.caseOf(weeks, noise);
+    return { noise: stepped, inverse: factor.solve(Matrix.eye(weeks)).to2DArray() };
   }
 
   private caseOf(weeks: number, noise: number): Case {

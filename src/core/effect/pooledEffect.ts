@@ -34,16 +34,27 @@ export function pooledEffect(measure: Measure, known: readonly RowEstimate[], sw
   );
   const shared = known.reduce((sum, one) => sum + one.shared, 0) / known.length;
   const own = pooled.standardError ** 2 + shared;
-  const together = placeboMoves(
+  const { seen, trust } = movesTogether(
     measure,
     known.map(({ row }) => row),
     swing,
   );
-  const seen = together.reduce((sum, move) => sum + move * move, 0) / Math.max(1, together.length);
-  const apart = together.length / swing.overlapping;
-  const trust = apart / (apart + TRUSTED_WINDOWS);
   const variance = Math.max(own, trust * seen + (1 - trust) * own);
   return estimateOf(pooled.mean, Math.sqrt(variance), criticalValue, shared);
+}
+
+/** The mean square of what some rows together did in placebo windows, and how far that is to be trusted, from 0 to 1. */
+export function movesTogether(
+  measure: Measure,
+  rows: readonly number[],
+  swing: Swing,
+): { readonly seen: number; readonly trust: number } {
+  const moves = placeboMoves(measure, rows, swing);
+  const apart = moves.length / swing.overlapping;
+  return {
+    seen: moves.reduce((sum, move) => sum + move * move, 0) / Math.max(1, moves.length),
+    trust: apart / (apart + TRUSTED_WINDOWS),
+  };
 }
 
 /** The net moves of some rows together, for every placebo window in which at least half of them were untouched. */

@@ -85,6 +85,18 @@ export function levelBetween(
   into.noise = 1 / (counts[last]! - counts[first]! + 0.5);
 }
 
+/** A row's week as it is before the common movement is taken off: the level, or of a rate what its clicks are held against. */
+export function weekOf(history: History, component: Component, row: number, firstDay: Day): number {
+  const columns = columnsOf(history, component);
+  const [from, to] = [history.offset(firstDay), history.offset(firstDay + 7)];
+  if (isRate(component))
+    return columns.against![to * history.rows + row]! - columns.against![from * history.rows + row]!;
+  const days = history.covered({ firstDay, lastDay: (firstDay + 6) as Day });
+  const level: Level = { value: 0, noise: 0 };
+  levelBetween(history, component, columns, row, { from, to, days }, level);
+  return level.value;
+}
+
 /**
  * The weekly panel of a component for weeks of which one begins on `day`, over all of a history or up to before `until`. The common movement is fitted to
  * the control rows by alternating between levels (one for each stretch between a row's changes) and weeks, with weights
