@@ -14,6 +14,7 @@ import { clearUnfinished, failImport } from '../store/figures/arrival';
 import { dropOldDrafts, findImport, nextQueued } from '../store/figures/imports';
 import { dueFeeds, updateFeed, type FeedRow } from '../store/figures/feeds';
 import { dueLook, keepFailure } from '../store/evidence/snapshots';
+import type { WorkSheet } from '../core/working/sheet';
 import type { ResultPage } from '../core/wording/resultPage';
 import type { Read } from '../services/wording/readResults';
 import { keepRival } from '../store/wording/rivals';
@@ -201,6 +202,11 @@ export function checkInWorker(
 /** Unpacks the tables of an archive; null where it is a spreadsheet, which is one file. Throws FileRefused. */
 export function unpackInWorker(file: string, bytes: number): Promise<Unpacking | null> {
   return runWorker({ task: 'unpack', file, bytes }) as Promise<Unpacking | null>;
+}
+
+/** Sheets of formulas as the bytes of a spreadsheet: hundreds of thousands of cells take a second or two. */
+export function workbookInWorker(sheets: readonly WorkSheet[]): Promise<Uint8Array<ArrayBuffer>> {
+  return runWorker({ task: 'workbook', sheets }) as Promise<Uint8Array<ArrayBuffer>>;
 }
 
 /** All of a site as an archive, made while it is sent. */

@@ -23,6 +23,8 @@ import { rememberedFor } from './intake/settings';
 import { inspectLedger } from './importLedger';
 import { lookAtPage } from './lookAtPage';
 import { readResults } from '../services/wording/readResults';
+import type { WorkSheet } from '../core/working/sheet';
+import { workingWorkbook } from '../services/report/workingWorkbook';
 import { findResultPage } from '../store/wording/resultPages';
 import { reachFeed, reachPages, reachRivals } from './outsideWorld';
 import { lookAtRival } from './rivals';
@@ -57,6 +59,8 @@ export type WorkerTask =
   /** Reads the archive of a site that was sent, or makes one and sends it over the port. */
   | { readonly task: 'arrive'; readonly siteImportId: number }
   | { readonly task: 'archive'; readonly siteId: number; readonly port: MessagePort }
+  /** Writes sheets of formulas as a spreadsheet. */
+  | { readonly task: 'workbook'; readonly sheets: readonly WorkSheet[] }
   | { readonly task: 'unpack'; readonly file: string; readonly bytes: number }
   | { readonly task: 'look'; readonly siteId: number; readonly page: PageRef }
   /** Reads results from what was pasted or chosen. */
@@ -127,6 +131,7 @@ async function run(task: WorkerTask): Promise<unknown> {
         await rm(task.file, { force: true });
       }
     }
+    if (task.task === 'workbook') return await workingWorkbook(task.sheets);
     if (task.task === 'read-results') return await readResults(task.bytes);
     if (task.task === 'feed') {
       await fetchFeed(db, task.feedId, reachFeed(task.address));

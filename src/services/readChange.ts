@@ -77,21 +77,12 @@ export function readChange(
   whole: Change,
   wish: ReadingWish = {},
 ): Reading {
-  const narrowed: Narrowing = {
-    query: wish.query ?? null,
-    device: wish.device ?? null,
-    pageId: wish.pageId ?? null,
-    country: wish.country ?? null,
-  };
-  const pages = whole.pages.filter((page) => narrowed.pageId === null || page.id === narrowed.pageId);
-  const change = { ...whole, pages };
-  const spans = spansOf(context.site, change, wish);
-  const span = wholeSpan(spans);
+  const { change, narrowed, spans, span } = narrowedTo(context, whole, wish);
   const task: ReadingTask = {
     ...{ change, spans, otherChanges: context.made },
     wrongTwins: wrongTwins(
       context,
-      pages.map(({ address }) => address),
+      change.pages.map(({ address }) => address),
     ).map(wrongTwinText),
     covered: coveredDaysOf(context, span),
     carriers: carriersFor(context, change, span),
@@ -109,6 +100,27 @@ export function readChange(
     movesWith: movesWith(context, engines, task, reading),
     saidAtCompletion: isPlain(wish) && context.asOf === null ? saidOtherwise(context, reading) : null,
   };
+}
+
+/** A change with the pages that a reading of it is narrowed to, and the spans it is of. */
+function narrowedTo(context: SiteContext, whole: Change, wish: ReadingWish) {
+  const { query = null, device = null, pageId = null, country = null } = wish;
+  const narrowed: Narrowing = { query, device, pageId, country };
+  const pages = whole.pages.filter((page) => pageId === null || page.id === pageId);
+  const change = { ...whole, pages };
+  const spans = spansOf(context.site, change, wish);
+  return { change, narrowed, spans, span: wholeSpan(spans) };
+}
+
+/** The figures that a reading of a change is made of. */
+export function sourceOf(
+  context: SiteContext,
+  engines: Engines,
+  whole: Change,
+  wish: ReadingWish,
+): ReadingSource {
+  const { change, narrowed, span } = narrowedTo(context, whole, wish);
+  return readingSource(context, engines, change, span, narrowed);
 }
 
 /** Whether a reading is asked for as the ledger has it. */

@@ -43,6 +43,9 @@ import type { ScoredBy } from '../../core/scorebook/scorebook';
 import type { ReportContent } from '../../core/report/model';
 import { buildReport } from '../../services/report/build';
 import { readingReport } from '../../services/report/reading';
+import { readingWorking } from '../../services/report/working';
+import type { WorkSheet } from '../../core/working/sheet';
+import type { Measure } from '../../core/model/change';
 import { findReport } from '../../store/reports/reports';
 import { subjectDays, type DaysWish } from '../../services/subjectDays';
 import type { SpanWish } from '../../services/spans';
@@ -271,6 +274,16 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
       const change = findChange(db, changeId);
       const context = change && contextOf(change.siteId);
       return change && context && readingReport(context, { engines, queryPages, books }, change);
+    },
+
+    /** The working of a reading as sheets of formulas; null where it is gone, or there is nothing to work out. */
+    readingWorking: (asked: {
+      changeId: number;
+      wish: ReadingWish & { measure?: Measure | null };
+    }): WorkSheet[] | null => {
+      const change = findChange(db, asked.changeId);
+      const context = change && contextOf(change.siteId, asked.wish.asOf);
+      return change && context && readingWorking(context, engines, change, asked.wish);
     },
 
     /** Which pages move with which; null where the site is gone or has no figures. */

@@ -71,6 +71,13 @@ export const routes = {
   /** A single reading as a report of one page. */
   readingReport: (siteId: number, changeId: number, as: 'html' | 'md') =>
     `/sites/${siteId}/ledger/${changeId}/report?as=${as}`,
+  /** The spreadsheet in which a reading is worked out. */
+  readingWorking: (changeId: number, asked: Readonly<Record<string, string | number | null | undefined>>) => {
+    const given = Object.entries(asked).flatMap(([name, value]) =>
+      value == null ? [] : [[name, String(value)]],
+    );
+    return `/api/v1/changes/${changeId}/working${given.length === 0 ? '' : `?${new URLSearchParams(given)}`}`;
+  },
   reports: (siteId: number) => `/sites/${siteId}/reports`,
   newReport: (siteId: number) => `/sites/${siteId}/reports/new`,
   /** A report as it stands, or as an issue of it was sent. */

@@ -2,6 +2,7 @@ import type { Operation } from './doorway';
 import * as change from './changes/[changeId]/route';
 import * as decision from './changes/[changeId]/decision/route';
 import * as reading from './changes/[changeId]/reading/route';
+import * as working from './changes/[changeId]/working/route';
 import * as steps from './changes/[changeId]/steps/route';
 import * as event from './events/[eventId]/route';
 import * as feed from './feeds/[feedId]/route';
@@ -69,6 +70,7 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/changes/{changeId}/steps': steps,
   '/changes/{changeId}/decision': decision,
   '/changes/{changeId}/reading': reading,
+  '/changes/{changeId}/working': working,
   '/sites/{siteId}/rounds': rounds,
   '/sites/{siteId}/rounds/plan': roundPlan,
   '/rounds/{roundId}': oneRound,

@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { isoDay } from '@/core/calendar/day';
 import { pagePath } from '@/core/address/address';
 import type { Change } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
@@ -88,6 +89,11 @@ export async function ReadingOf({
           <a href={routes.readingReport(site.id, change.id, 'html')} download className="inline-link">
             As a report
           </a>
+          {read.reading.net && (
+            <a href={workingOf(change, wish)} download className="inline-link">
+              Its working
+            </a>
+          )}
           <CopyReading siteId={site.id} changeId={change.id} />
           <Link
             href={routes.changeAfter(site.id, change.id, 'copy')}
@@ -154,4 +160,13 @@ function stripsData({ reading, picture }: PicturedReading): StripsData {
     changes: changes.map(({ id, day, title }) => ({ id, day, title, own: id === reading.change.id })),
     events: events.map(({ id, name, firstDay, lastDay }) => ({ id, name, firstDay, lastDay })),
   };
+}
+
+/** The spreadsheet in which a reading, narrowed as it is shown, is worked out. */
+function workingOf(change: Change, wish: ReadingWish): string {
+  const { windowDays, settlingDays, query, device, country, asOf, pageId } = wish;
+  return routes.readingWorking(change.id, {
+    ...{ windowDays, settlingDays, query, device, country, asOf: asOf == null ? null : isoDay(asOf) },
+    page: change.pages.find(({ id }) => id === pageId)?.address,
+  });
 }
