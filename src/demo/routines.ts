@@ -15,7 +15,9 @@ export async function makeRoutines(db: Db, site: Site, lastDay: Day): Promise<vo
     const id = await keepRoutine(db, site.id, null, newRoutineSchema.parse({ ...ready, firstDay }));
     const routine = findRoutine(db, site.id, id)!;
     const due = dueNow(routine, [], today());
+    // On the day itself, the way such a team does it.
+    const at = due === null ? '' : `${isoDay(due)}T10:30:00.000Z`;
     for (let step = 0; due !== null && step < routine.steps.length; step++)
-      await tickStep(db, site.id, id, { dueOn: due, step, person: step % 2 === 0 ? 'IK' : 'MO' }, true);
+      await tickStep(db, site.id, id, { dueOn: due, step, person: step % 2 === 0 ? 'IK' : 'MO' }, true, at);
   }
 }

@@ -10,6 +10,8 @@ type Shown = {
   parts: { key: string; sentences: string[]; tables: Table[] }[];
   readOn: string;
 };
+/** Days that a month counts as. */
+const MONTH_DAYS = 30;
 const SUMMER = { title: 'Summer and autumn', from: '2026-06-01', to: '2026-11-19', scope: { kind: 'site' } };
 
 async function made(request: APIRequestContext, over: object = {}): Promise<number> {
@@ -63,6 +65,47 @@ test('every figure of a report is that of the interface for scripts', async ({ r
     const metric = compared.metrics[name!.text.toLowerCase()];
     expect(now!.value).toBeCloseTo(metric.after, 9);
     expect(before!.value).toBeCloseTo(metric.before, 9);
+  }
+  // What it is worth: each change's net clicks, over the days after, as a month.
+  const [worth] = tablesOf(report, 'worth');
+  const listed = (await (await request.get('/api/v1/sites/1/changes')).json()) as {
+    id: number;
+    title: string;
+  }[];
+  let worthOfChanges = 0;
+  for (const [name, net] of worth!.rows) {
+    const change = listed.find(({ title }) => title === name!.text);
+    if (!change) continue;
+    worthOfChanges++;
+    const reading = await (await request.get(`/api/v1/changes/${change.id}/reading`)).json();
+    const { firstDay, lastDay } = reading.spans.after;
+    const days = (Date.parse(lastDay) - Date.parse(firstDay)) / 86_400_000 + 1;
+    const gained = reading.metrics.clicks.after * (1 - 1 / reading.net.clicks.ratio);
+    expect([name!.text, net!.value]).toEqual([name!.text, expect.closeTo((gained * MONTH_DAYS) / days, 6)]);
+  }
+  expect(worthOfChanges).toBeGreaterThan(3);
+  await request.delete(`/api/v1/reports/${id}`);
+});
+
+test('what came of all changes together is what the scorebook says', async ({ request }) => {
+  const all = (await (await request.get('/api/v1/sites/1/changes')).json()) as { id: number }[];
+  const id = await made(request, {
+    scope: { kind: 'changes', changeIds: all.map((change) => change.id) },
+    parts: ['together'],
+  });
+  const [byKind] = tablesOf(await shown(request, id), 'together');
+  const book = await (await request.get('/api/v1/sites/1/scorebook?by=kind')).json();
+  // Rounds are not among changes that are chosen one by one; in the demo they are of one kind.
+  const others = (kind: unknown) => kind !== 'title-rewrite';
+  const rows = byKind!.rows.filter(([kind]) => others(kind!.value));
+  const items = book.items.filter(({ key }: { key: string }) => others(key));
+  expect(rows.map(([kind]) => kind!.value)).toEqual(items.map(({ key }: { key: string }) => key));
+  expect(rows.length).toBeGreaterThan(8);
+  for (const [i, row] of rows.entries()) {
+    const { changes, lifted, dropped, held, unclear, effect, next } = items[i];
+    expect(row.slice(1, 6).map(({ value }) => value)).toEqual([changes, lifted, dropped, held, unclear]);
+    expect(row[6]!.value).toBe(effect?.ratio ?? null);
+    expect(row[8]!.text.includes('%')).toBe(next !== null);
   }
   await request.delete(`/api/v1/reports/${id}`);
 });
@@ -147,13 +190,15 @@ test('the file opens without network, and prints on A4 with no row cut', async (
     expect(document.numPages).toBeGreaterThan(2);
     expect(document.numPages).toBeLessThan(12);
     const words: string[] = [];
+    const pages: { text: string; at: number }[][] = [];
     let drawn = 0;
     for (let n = 1; n <= document.numPages; n++) {
       const sheet = await document.getPage(n);
       const { items } = await sheet.getTextContent();
       const texts = items.flatMap((item) => ('str' in item && item.str.trim() !== '' ? [item] : []));
       words.push(...texts.map(({ str }) => str));
-      // Nothing is written over the edge of the sheet, so no row is cut.
+      pages.push(texts.map(({ str, transform }) => ({ text: str, at: transform[5] as number })));
+      // Nothing is written over the edge of the sheet.
       const [, , width, height] = sheet.view as [number, number, number, number];
       for (const { transform, width: wide } of texts) {
         expect(transform[4]).toBeGreaterThanOrEqual(0);
@@ -163,6 +208,33 @@ test('the file opens without network, and prints on A4 with no row cut', async (
       }
       drawn += (await sheet.getOperatorList()).fnArray.length;
     }
+    // No row is cut: all of its title and its figures stand on one page, and within the height of its lines.
+    const squeezed = (text: string) => text.replaceAll(/\s+/g, '');
+    for (const row of tablesOf(report, 'changes')[0]!.rows) {
+      const [title, ...rest] = row.map(({ text }) => text);
+      const range = rest.at(-1)!;
+      const whole = pages.filter((page) =>
+        squeezed(page.map(({ text }) => text).join('')).includes(squeezed(title!)),
+      );
+      const beside = whole.flatMap((page) => {
+        const lines = page.filter(({ text }) => title!.startsWith(text.trim()) && text.trim().length > 3);
+        return page.filter(
+          ({ text, at }) =>
+            squeezed(text) === squeezed(range) && lines.some((line) => Math.abs(line.at - at) < 4),
+        );
+      });
+      expect([title, whole.length > 0, range.length < 4 || beside.length > 0]).toEqual([title, true, true]);
+    }
+    // Where a table goes on, its head stands again.
+    const [head] = tablesOf(report, 'changes');
+    const withHead = pages.filter((page) => page.some(({ text }) => text.trim() === head!.columns.at(-1)));
+    const withRows = pages.filter((page) =>
+      head!.rows.some((row) =>
+        page.some(({ text }) => squeezed(text) === squeezed(row.at(-1)!.text) && row.at(-1)!.text.length > 3),
+      ),
+    );
+    expect(withRows.length).toBeGreaterThan(1);
+    for (const page of withRows) expect(withHead).toContain(page);
     // All text can be selected, the names of the strips among it, and more is drawn than text alone.
     const all = words.join(' ').replaceAll(/\s+/g, ' ');
     for (const { sentences } of report.parts) expect(all).toContain(sentences[0]!.slice(0, 30));
@@ -195,4 +267,40 @@ test('a single reading is a report of one page, and goes into the clipboard for 
     page.getByRole('link', { name: 'As a report' }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('Shorter title on the smoker guide.html');
+});
+
+test('a report is about changes that are chosen one by one, and its form keeps what is typed', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/sites/1/reports/new');
+  await page.getByLabel('Title').fill('Two changes');
+  await page.getByLabel('About').selectOption({ label: 'changes that I choose' });
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.getByRole('group', { name: /^Which changes/ })).toContainText(
+    'Choose at least one change.',
+  );
+  await page.getByLabel('From', { exact: true }).fill('2026-06-01');
+  await page.getByLabel('Search among the changes').fill('smoker guide');
+  await page.getByRole('checkbox', { name: /^Shorter title on the smoker guide/ }).click();
+  await page.getByLabel('Search among the changes').fill('nothing of the kind');
+  await expect(page.getByText('No change says that.')).toBeVisible();
+  await page.getByLabel('Search among the changes').fill('wasp');
+  await page.getByRole('checkbox', { name: /^Wasp guide moved/ }).click();
+  await page.reload();
+  await expect(page.getByText(/This was typed on/)).toBeVisible();
+  await expect(page.getByText('Which changes: 2 changes')).toBeVisible();
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.getByRole('heading', { name: 'Two changes' }).first()).toBeVisible();
+  await expect(
+    page.getByRole('rowheader', { name: 'Wasp guide moved under the calendar' }).first(),
+  ).toBeVisible();
+  const id = Number(new URL(page.url()).pathname.split('/').at(-1));
+  const report = await shown(request, id);
+  expect(
+    tablesOf(report, 'changes')[0]!
+      .rows.map(([title]) => title!.text)
+      .sort(),
+  ).toEqual(['Shorter title on the smoker guide', 'Wasp guide moved under the calendar']);
+  expect((await request.delete(`/api/v1/reports/${id}`)).status()).toBe(204);
 });

@@ -17,7 +17,10 @@ export const reportScopeSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('site') }),
   z.strictObject({ kind: z.literal('group'), group: lineText().min(1).max(200) }),
   z.strictObject({ kind: z.literal('round'), roundId: z.int().positive() }),
-  z.strictObject({ kind: z.literal('changes'), changeIds: z.array(z.int().positive()).min(1).max(500) }),
+  z.strictObject({
+    kind: z.literal('changes'),
+    changeIds: z.array(z.int().positive()).min(1, 'Choose at least one change.').max(500),
+  }),
 ]);
 export type ReportScope = z.infer<typeof reportScopeSchema>;
 

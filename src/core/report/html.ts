@@ -26,6 +26,7 @@ tbody tr { border-bottom: 1px solid #ddd6c5; break-inside: avoid; }
 th, td { padding: .25rem .5rem; text-align: left; vertical-align: baseline; }
 tbody th { color: #22201b; font-size: .88rem; overflow-wrap: anywhere; }
 .figure { text-align: right; white-space: nowrap; }
+.short { white-space: nowrap; }
 svg { display: block; margin: .6rem 0; break-inside: avoid; }
 @page { margin: 16mm 15mm 18mm; }
 @media print {
@@ -55,8 +56,8 @@ ${logo ? `<img class="logo" src="${escaped(logo)}" alt="">\n` : ''}<p class="mut
 <p class="muted">${escaped(readLine(report))}</p>
 </header>
 <main>
-${changedHtml(report)}${content.parts.map((part) => partHtml(part, report)).join('\n')}
-</main>
+${content.parts.map((part) => partHtml(part, report)).join('\n')}
+${changedHtml(report)}</main>
 </body>
 </html>
 `;
@@ -96,6 +97,9 @@ const ownHtml = (text: string | undefined): string =>
         .join('')
     : '';
 
+/** A day, or a word or two: not worth a second line. */
+const SHORT = 12;
+
 function tableHtml({ title, columns, rows }: ReportTable): string {
   const head = columns
     .map(({ name, figures }) => `<th scope="col"${figures ? ' class="figure"' : ''}>${escaped(name)}</th>`)
@@ -106,7 +110,8 @@ function tableHtml({ title, columns, rows }: ReportTable): string {
         `<tr>${row
           .map(({ text }, i) => {
             if (i === 0) return `<th scope="row">${escaped(text)}</th>`;
-            return `<td${columns[i]?.figures ? ' class="figure"' : ''}>${escaped(text)}</td>`;
+            const shape = columns[i]?.figures ? 'figure' : text.length <= SHORT ? 'short' : null;
+            return `<td${shape ? ` class="${shape}"` : ''}>${escaped(text)}</td>`;
           })
           .join('')}</tr>`,
     )

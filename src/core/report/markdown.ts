@@ -15,10 +15,10 @@ export function reportMarkdown(report: ShownReport): string {
     `# ${plain(content.title)}`,
     plain(headLine(report)),
     plain(readLine(report)),
+    ...content.parts.flatMap((part) => partLines(part, report)),
     ...(changed.length === 0
       ? []
       : ['## Since the last issue', changed.map((one) => `- ${plain(one)}`).join('\n')]),
-    ...content.parts.flatMap((part) => partLines(part, report)),
   ]
     .filter((block) => block !== '')
     .join('\n\n')

@@ -80,6 +80,7 @@ export async function tickStep(
   id: number,
   { dueOn, step, person }: { readonly dueOn: Day; readonly step: number; readonly person: string | null },
   done: boolean,
+  at = timestamp(),
 ): Promise<void> {
   await write(db, () => {
     const found = findRoutine(db, siteId, id);
@@ -88,6 +89,6 @@ export async function tickStep(
     db.delete(routineDone)
       .where(and(eq(routineDone.routineId, id), eq(routineDone.dueOn, dueOn), eq(routineDone.step, step)))
       .run();
-    if (done) db.insert(routineDone).values({ routineId: id, dueOn, step, person, at: timestamp() }).run();
+    if (done) db.insert(routineDone).values({ routineId: id, dueOn, step, person, at }).run();
   });
 }

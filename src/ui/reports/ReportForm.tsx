@@ -12,11 +12,14 @@ import {
   type ReportPartKey,
   type ReportWords,
 } from '@/core/report/model';
+import { DraftNote } from '../parts/DraftNote';
 import type { FormResult } from '../parts/formResult';
 import { Field } from '../parts/Field';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useDraft } from '../parts/useDraft';
 import { routes } from '../shell/routes';
+import { ChangeChoice, type ChangeOffered } from './ChangeChoice';
 
 /** A report as its form holds it. */
 export type ReportValues = {
@@ -35,6 +38,9 @@ type Props = {
   siteId: number;
   initial: ReportValues;
   scopes: readonly { readonly name: string; readonly scope: ReportScope }[];
+  changes: readonly ChangeOffered[];
+  /** What the form is about, by which its draft is kept. */
+  what: string;
   save: (values: ReportValues) => Promise<FormResult<number>>;
   button: string;
 };
@@ -45,16 +51,24 @@ const INK_NAMES: Readonly<Record<ReportInk, string>> = {
   rust: 'rust',
   ochre: 'ochre',
 };
+/** Stands for changes that are chosen one by one. */
+const CHOSEN = 'chosen';
 const MOST_LOGO_BYTES = 200_000;
 
 /** What a report is about, which parts it has in which order, one's own words, and how it looks. */
-export function ReportForm({ siteId, initial, scopes, save, button }: Props) {
+export function ReportForm({ siteId, initial, scopes, changes, what, save, button }: Props) {
   const [values, setValues] = useState(initial);
+  // A logo is as large as all else that is typed anywhere: it is chosen again.
+  const kept = useDraft<ReportValues>({ what, base: initial, show: setValues });
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
   const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
-  const set = (edit: Partial<ReportValues>) => setValues({ ...values, ...edit });
+  const set = (edit: Partial<ReportValues>) => {
+    const now = { ...values, ...edit };
+    setValues(now);
+    kept.keep({ ...now, logo: initial.logo });
+  };
   const rest = (Object.keys(REPORT_PARTS) as ReportPartKey[]).filter((key) => !values.parts.includes(key));
   const move = (at: number, by: number) => {
     const parts = [...values.parts];
@@ -89,12 +103,14 @@ export function ReportForm({ siteId, initial, scopes, save, button }: Props) {
             return done;
           },
           (id) => {
+            kept.forget();
             say('The report is kept.');
             router.push(routes.report(siteId, id));
           },
         );
       }}
     >
+      <DraftNote kept={kept} nameOf={({ title }) => title} />
       <Field label="Title" error={errors.title}>
         {(c) => (
           <input
@@ -113,14 +129,22 @@ export function ReportForm({ siteId, initial, scopes, save, button }: Props) {
             <select
               {...c}
               className="select w-full"
-              value={JSON.stringify(values.scope)}
-              onChange={(e) => set({ scope: JSON.parse(e.target.value) as ReportScope })}
+              value={values.scope.kind === 'changes' ? CHOSEN : JSON.stringify(values.scope)}
+              onChange={(e) =>
+                set({
+                  scope:
+                    e.target.value === CHOSEN
+                      ? { kind: 'changes', changeIds: [] }
+                      : (JSON.parse(e.target.value) as ReportScope),
+                })
+              }
             >
               {scopes.map(({ name, scope }) => (
                 <option key={name} value={JSON.stringify(scope)}>
                   {name}
                 </option>
               ))}
+              <option value={CHOSEN}>changes that I choose</option>
             </select>
           )}
         </Field>
@@ -149,6 +173,14 @@ export function ReportForm({ siteId, initial, scopes, save, button }: Props) {
           )}
         </Field>
       </div>
+      {values.scope.kind === 'changes' && (
+        <ChangeChoice
+          changes={changes}
+          chosen={values.scope.changeIds}
+          choose={(changeIds) => set({ scope: { kind: 'changes', changeIds } })}
+          error={errors['scope.changeIds']}
+        />
+      )}
       <fieldset>
         <legend className="text-[0.85rem] font-semibold">Parts, in their order</legend>
         {errors.parts && <p className="text-[0.85rem] font-medium text-error">{errors.parts}</p>}

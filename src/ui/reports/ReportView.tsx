@@ -17,6 +17,9 @@ export function ReportView({ shown }: { shown: ShownReport }) {
       <p className="muted text-[0.9rem]">{headLine(shown)}</p>
       <h2 className="text-[1.9rem]">{content.title}</h2>
       <p className="muted text-[0.9rem]">{readLine(shown)}</p>
+      {content.parts.map((part) => (
+        <PartView key={part.key} part={part} own={words[part.key]} />
+      ))}
       {changed.length > 0 && (
         <section>
           <h3>Since {issue && issue.number > 1 ? `issue ${issue.number - 1}` : 'it was sent last'}</h3>
@@ -27,9 +30,6 @@ export function ReportView({ shown }: { shown: ShownReport }) {
           </ul>
         </section>
       )}
-      {content.parts.map((part) => (
-        <PartView key={part.key} part={part} own={words[part.key]} />
-      ))}
     </article>
   );
 }

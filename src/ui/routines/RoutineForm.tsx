@@ -4,9 +4,11 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { NewRoutine } from '@/core/routines/routine';
 import type { Act } from '../parts/attempt';
+import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useDraft } from '../parts/useDraft';
 
 type Given = { name: string; steps: { text: string; link: string | null }[]; rule: string; firstDay: string };
 export type KeepRoutine = Act<[siteId: number, id: number | null, given: Given], number>;
@@ -26,6 +28,8 @@ const asSteps = (text: string) =>
         : { text: line.slice(0, bar), link: line.slice(bar + 3).trim() };
     });
 
+type Typed = { name: string; steps: string; rule: string; firstDay: string };
+
 type FieldsProps = {
   siteId: number;
   id: number | null;
@@ -36,10 +40,14 @@ type FieldsProps = {
 
 /** Names a routine, its steps, and when it comes again. */
 export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) {
-  const [name, setName] = useState(initial.name);
-  const [steps, setSteps] = useState(asText(initial.steps));
-  const [rule, setRule] = useState(initial.rule);
-  const [firstDay, setFirstDay] = useState(initial.firstDay);
+  const base: Typed = { ...initial, steps: asText(initial.steps) };
+  const [typed, setTyped] = useState(base);
+  const draft = useDraft<Typed>({ what: `routine:${id ?? `new:${siteId}`}`, base, show: setTyped });
+  const { name, steps, rule, firstDay } = typed;
+  const set = (edit: Partial<Typed>) => {
+    setTyped({ ...typed, ...edit });
+    draft.keep({ ...typed, ...edit });
+  };
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
   const { act, busy } = useAct();
   const say = useToast();
@@ -65,6 +73,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
             return done;
           },
           () => {
+            draft.forget();
             say('The routine is kept.');
             kept();
             router.refresh();
@@ -72,6 +81,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
         );
       }}
     >
+      <DraftNote kept={draft} nameOf={(one) => one.name} />
       <Field label="Name of the routine" error={errors.name}>
         {(c) => (
           <input
@@ -80,7 +90,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
             className="input w-full"
             maxLength={120}
             value={name}
-            onChange={(e) => setName(e.target.value)}
+            onChange={(e) => set({ name: e.target.value })}
           />
         )}
       </Field>
@@ -96,7 +106,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
             rows={6}
             className="textarea w-full"
             value={steps}
-            onChange={(e) => setSteps(e.target.value)}
+            onChange={(e) => set({ steps: e.target.value })}
           />
         )}
       </Field>
@@ -113,7 +123,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
               required
               className="input w-full"
               value={rule}
-              onChange={(e) => setRule(e.target.value)}
+              onChange={(e) => set({ rule: e.target.value })}
             />
           )}
         </Field>
@@ -125,7 +135,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
               type="date"
               className="input w-full"
               value={firstDay}
-              onChange={(e) => setFirstDay(e.target.value)}
+              onChange={(e) => set({ firstDay: e.target.value })}
             />
           )}
         </Field>

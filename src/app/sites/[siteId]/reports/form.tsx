@@ -1,6 +1,9 @@
 import type { Site } from '@/core/model/site';
 import type { ReportScope } from '@/core/model/report';
 import { listRounds } from '@/store/rounds/rounds';
+import { isoDay } from '@/core/calendar/day';
+import { listChanges } from '@/store/ledger/changes';
+import type { ChangeOffered } from '@/ui/reports/ChangeChoice';
 import type { Db } from '@/store/database';
 import { pageGroupNames } from '@/services/report/groups';
 
@@ -17,4 +20,9 @@ export function scopesOf(db: Db, site: Site): { name: string; scope: ReportScope
       scope: { kind: 'round' as const, roundId: id },
     })),
   ];
+}
+
+/** The changes that a report can be about, the newest first. */
+export function changesOffered(db: Db, site: Site): ChangeOffered[] {
+  return listChanges(db, site.id).map(({ id, title, day }) => ({ id, title, day: isoDay(day) }));
 }

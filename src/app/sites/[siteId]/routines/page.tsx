@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { isoDay } from '@/core/calendar/day';
+import { isoDay, parseIsoDay } from '@/core/calendar/day';
 import { dueNext, dueNow, READY_ROUTINES } from '@/core/routines/routine';
 import { mediumDay } from '@/core/words/format';
 import { today } from '@/store/clock';
@@ -45,7 +45,11 @@ export default async function RoutinesPage({ params }: SitePageProps) {
               dueOn={shownOn === null ? null : isoDay(shownOn)}
               done={done
                 .filter(({ dueOn }) => dueOn === shownOn)
-                .map(({ step, person, at }) => ({ step, person, on: at.slice(0, 10) }))}
+                .map(({ step, person, at }) => ({
+                  step,
+                  person,
+                  on: mediumDay(parseIsoDay(at.slice(0, 10))!),
+                }))}
               {...{ keep, drop, tick }}
             />
           );

@@ -6,7 +6,7 @@ import { Screen } from '@/ui/parts/Screen';
 import { ReportForm } from '@/ui/reports/ReportForm';
 import { siteFromPath, type SitePageProps } from '../../site';
 import { makeReport } from '../actions';
-import { scopesOf } from '../form';
+import { changesOffered, scopesOf } from '../form';
 
 export const metadata: Metadata = { title: 'Make a report' };
 
@@ -20,6 +20,8 @@ export default async function NewReportPage({ params }: SitePageProps) {
       <ReportForm
         siteId={site.id}
         scopes={scopesOf(db, site)}
+        changes={changesOffered(db, site)}
+        what={`report:new:${site.id}`}
         initial={{
           ...{ title: '', from: isoDay(addDays(today(), -USUAL_DAYS)), to: isoDay(today()) },
           ...{ scope: { kind: 'site' }, parts: [...REPORT_PART_KEYS], leaveOut: [], words: {} },

@@ -6,7 +6,7 @@ import { Screen } from '@/ui/parts/Screen';
 import { ReportForm } from '@/ui/reports/ReportForm';
 import { siteFromPath } from '../../../site';
 import { editReport } from '../../actions';
-import { scopesOf } from '../../form';
+import { changesOffered, scopesOf } from '../../form';
 
 export const metadata: Metadata = { title: 'A report made anew' };
 
@@ -25,10 +25,12 @@ export default async function EditReportPage({ params }: Props) {
       <ReportForm
         siteId={site.id}
         scopes={
-          scopes.some((one) => JSON.stringify(one.scope) === own)
+          scope.kind === 'changes' || scopes.some((one) => JSON.stringify(one.scope) === own)
             ? scopes
             : [{ name: 'as it was chosen', scope }, ...scopes]
         }
+        changes={changesOffered(db, site)}
+        what={`report:${report.id}`}
         initial={{
           ...{ title, from: isoDay(firstDay), to: isoDay(lastDay), scope, words, ink, logo },
           ...{ parts: [...parts], leaveOut: [...leaveOut] },
