@@ -13,6 +13,8 @@ process.chdir(root);
 process.env.NODE_ENV = 'production';
 process.env.NEXT_TELEMETRY_DISABLED = '1';
 process.env.TALLY_DATA_DIR ||= path.join('data', demo ? 'demo' : 'own');
+// The made-up site can be made again at any time.
+if (demo) process.env.TALLY_BACKUPS ||= 'off';
 if (demo) {
   const args = [path.join('build', 'demo.mjs'), ...(process.argv.includes('--fresh') ? ['--fresh'] : [])];
   const { status } = spawnSync(process.execPath, args, { stdio: 'inherit' });

@@ -8,6 +8,8 @@ import type { IntakeSettings } from '../core/intake/settings';
 import type { LedgerInspection } from '../core/ledgerSheet/inspection';
 import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
+import { dayOfInstant } from '../core/backup/retention';
+import { backupFolder, dailyBackups } from '../store/dailyBackups';
 import { database } from '../store/database';
 import { today } from '../store/clock';
 import { clearUnfinished, failImport } from '../store/figures/arrival';
@@ -238,6 +240,8 @@ const shared = globalThis as {
   __tallySpare?: Worker | null;
   __tallyFolding?: Promise<void> | null;
   __tallyFoldedAt?: number;
+  __tallyBackup?: Promise<void> | null;
+  __tallyBackupFailed?: { readonly at: number; readonly why: string } | null;
   __tallyClock?: NodeJS.Timeout;
 };
 
@@ -364,6 +368,38 @@ export function startFolding(): void {
     });
 }
 
+/** After a backup that failed, so long until it is tried again. */
+const BACKUP_AGAIN_MS = 3600 * 1000;
+
+/** Sees to it that there is a backup of today. Returns at once. */
+export function startBackup(): void {
+  const day = dayOfInstant(timestamp());
+  const failed = shared.__tallyBackupFailed;
+  if (shared.__tallyBackup || isEnding() || backupFolder() === null) return;
+  if (failed && Date.now() - failed.at < BACKUP_AGAIN_MS) return;
+  if (dailyBackups().some((one) => one.day >= day)) return;
+  shared.__tallyBackup = runWorker({ task: 'backup', day })
+    .then(() => {
+      shared.__tallyBackupFailed = null;
+    })
+    .catch((error: unknown) => {
+      if (isEnding()) return;
+      console.error('The daily backup failed:', error);
+      shared.__tallyBackupFailed = {
+        at: Date.now(),
+        why: error instanceof Error ? error.message : String(error),
+      };
+    })
+    .finally(() => {
+      shared.__tallyBackup = null;
+    });
+}
+
+/** Why the last daily backup failed; null where it did not. */
+export function backupFailure(): string | null {
+  return shared.__tallyBackupFailed?.why ?? null;
+}
+
 /** At the start of the server: takes up what an earlier process left and clears away old drafts. */
 export async function resumeAtStart(): Promise<void> {
   const db = database();
@@ -376,10 +412,12 @@ export async function resumeAtStart(): Promise<void> {
   startFeeds();
   startLooks();
   startFolding();
+  startBackup();
   // What is fetched daily comes round while the server runs.
   shared.__tallyClock ??= setInterval(() => {
     startFeeds();
     startLooks();
     startFolding();
+    startBackup();
   }, TURNS_LOOKED_AT_MS).unref();
 }

@@ -8,6 +8,7 @@ import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { today } from '../store/clock';
 import { connect } from '../store/database';
+import { makeDailyBackup } from '../store/dailyBackups';
 import { databaseFile } from '../store/paths';
 import { joinAddress, saveRules, undoRules } from '../store/addresses/rekey';
 import { foldOldLayers } from '../store/figures/fold';
@@ -56,6 +57,8 @@ export type WorkerTask =
       readonly wish: NamedSettings;
     }
   | { readonly task: 'fold' }
+  /** Makes the backup of a day. */
+  | { readonly task: 'backup'; readonly day: Day }
   /** Reads the archive of a site that was sent, or makes one and sends it over the port. */
   | { readonly task: 'arrive'; readonly siteImportId: number }
   | { readonly task: 'archive'; readonly siteId: number; readonly port: MessagePort }
@@ -96,6 +99,7 @@ const CAN_BE_REPEATED: ReadonlySet<WorkerTask['task']> = new Set([
 ]);
 
 async function run(task: WorkerTask): Promise<unknown> {
+  if (task.task === 'backup') return makeDailyBackup(task.day);
   const db = connect(databaseFile(), { canBeRepeated: CAN_BE_REPEATED.has(task.task) });
   try {
     if (task.task === 'inspect') {

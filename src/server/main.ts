@@ -7,6 +7,7 @@ import { endThreads } from '../jobs/thread';
 import { bringForward, closeDatabase, connect } from '../store/database';
 import { deriveAnewIfOutdated } from '../store/figures/derived';
 import { checkDatabaseFile, takeFolder, type TakenFolder } from '../store/folder';
+import { dailyBackups, retentionTold } from '../store/dailyBackups';
 import { databaseFile, dataDir } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
 import { RECEIVED_HEADER } from '../store/received';
@@ -48,6 +49,14 @@ async function prepareDatabase(): Promise<void> {
   } catch (error) {
     throw asRefusal(error, `The database ${databaseFile()}`);
   }
+}
+
+/** The same refusal, with the newest backup that could be put back, where there is one. */
+function withBackup(error: unknown): unknown {
+  const [newest] = dailyBackups();
+  return error instanceof DatabaseRefused && error.message.includes('npm run restore') && newest
+    ? new DatabaseRefused(`${error.message} The newest backup is ${newest.file}.`)
+    : error;
 }
 
 /** How long answers that are being given may take when the program is told to end. */
@@ -156,8 +165,11 @@ async function readAhead(): Promise<void> {
 
 async function main(): Promise<void> {
   refuseWrongToday();
+  retentionTold();
   const folder = takeFolder(dataDir(), `serving on port ${port}`);
-  await prepareDatabase();
+  await prepareDatabase().catch((error: unknown) => {
+    throw withBackup(error);
+  });
   const app = next({ dev: development, hostname, port });
   await app.prepare();
   const handle = app.getRequestHandler();

@@ -40,6 +40,7 @@ export class OwnServer {
       PORT: this.port,
       TALLY_DATA_DIR: this.dir,
       TALLY_TODAY: TODAY,
+      TALLY_BACKUPS: 'off',
       ...over,
     };
     const child = spawn(process.execPath, [program, ...args], { env, ...user });

@@ -7,6 +7,7 @@ import path from 'node:path';
 const [name, folder = name] = process.argv.slice(2);
 process.env.NODE_ENV = 'production';
 process.env.TALLY_DATA_DIR = path.resolve('test-results', 'data', folder);
+process.env.TALLY_BACKUPS ||= 'off';
 rmSync(process.env.TALLY_DATA_DIR, { recursive: true, force: true });
 if (name === 'demo') {
   const { status } = spawnSync(process.execPath, ['build/demo.mjs'], { stdio: 'inherit' });

@@ -203,3 +203,34 @@ test('the demo is made once, and never anew over entries of one’s own', async 
   expect((await run('build/demo.mjs')).printed).toMatch(/entries of your own, so it stays as it is/);
   expect(existsSync(path.join(dir, 'tally.sqlite'))).toBe(true);
 });
+
+test('a backup is made by itself every day, its health is told, and a broken database leads to the newest', async ({
+  request,
+}) => {
+  const kept = path.join(dir, 'kept');
+  const over = { TALLY_BACKUPS: kept };
+  await run('build/server.mjs', ANSWERS, over);
+  const site = { name: 'Quillow Bee Yard', address: 'https://www.quillow-bees.example' };
+  expect((await request.post(`${HOME}/api/v1/sites`, { data: site })).status()).toBe(201);
+  const health = async () => (await request.get(`${HOME}/api/v1/health`)).json();
+  await expect.poll(async () => (await health()).lastBackup.day).not.toBeNull();
+  const told = await health();
+  expect(told).toMatchObject({
+    ...{ status: 'ok', database: 'writable', lastFeed: { fetchedAt: null, failing: 0 } },
+    ...{ queue: { imports: 0, sites: 0 }, lastBackup: { failure: null, off: false } },
+  });
+  const [name] = readdirSync(kept);
+  expect(name).toBe(`tally-${told.lastBackup.day}.zip`);
+  await stop('SIGTERM');
+  truncateSync(path.join(dir, 'tally.sqlite'), 5000);
+  const broken = await run('build/server.mjs', ANSWERS, over);
+  expect(broken.code).toBe(1);
+  expect(broken.printed).toContain(`The newest backup is ${path.join(kept, name!)}.`);
+  expect((await run('build/server.mjs', ANSWERS, { TALLY_BACKUPS_KEPT: 'many' })).printed).toContain(
+    'TALLY_BACKUPS_KEPT says how many days',
+  );
+  const back = await run('build/restore.mjs', undefined, {}, [path.join(kept, name!)]);
+  expect(back.code).toBe(0);
+  await run('build/server.mjs', ANSWERS);
+  expect(await health()).toMatchObject({ lastBackup: { day: null, off: true } });
+});

@@ -11,7 +11,7 @@ import type { Measure } from '../../core/model/change';
 import { drawnHalves } from '../../core/rounds/draw';
 import { earlyLevel } from '../../core/rounds/early';
 import { roundEffect, type RoundPage } from '../../core/rounds/effect';
-import { pairedLike } from '../../core/rounds/pairs';
+import { likeBlocks } from '../../core/rounds/blocks';
 import { powerOf } from '../../core/rounds/plan';
 import { simulateSite, type SimulatedSite } from '../calibration/simulate';
 import { siteOf } from '../calibration/site';
@@ -63,7 +63,7 @@ type Drawn = {
 function drawn(pages: readonly Page[], day: number, afterDip: boolean, seed: number): Drawn {
   const ids = picked(pages, day, afterDip);
   const level = (id: number) => sumIn(pages[id]!.clicks, day - 56, 56);
-  const blocks = pairedLike(
+  const blocks = likeBlocks(
     ids.map((pageId) => ({
       ...{ pageId, clicks: level(pageId), group: pages[pageId]!.path },
       dip: Math.log((sumIn(pages[pageId]!.clicks, day - 14, 14) * 4 + 1) / (level(pageId) + 1)),

@@ -1,6 +1,7 @@
 /* How many pages a round needs to see an effect, and what so many could see. */
 
 import jstat from 'jstat';
+import { PAIRS_A_BLOCK } from './blocks';
 import { normalCdf, Z90, Z_POWER80 } from '../statistics/normal';
 
 /** Factor by which both errors stand apart in a two-sided test at 10% that finds the effect 80 times in a hundred. */
@@ -9,9 +10,13 @@ const POWER = 0.8;
 /** More pages are no round that anybody could work in. */
 const MOST_PAGES = 100_000;
 
-/** What a test of the draw at 10% asks of halves of so many pages, in standard errors: within pairs about that of Student's t with a degree of freedom less than there are pairs. */
+/**
+ * What a test of the draw at 10% asks of halves of so many pages, in standard errors: about that of Student's t, a degree of freedom less for each block of pages
+ * that change places, and one more.
+ */
 function criticalOf(perHalf: number): number {
-  return jstat.studentt.inv(0.95, Math.max(1, perHalf - 1));
+  const blocks = Math.ceil(perHalf / PAIRS_A_BLOCK);
+  return jstat.studentt.inv(0.95, Math.max(1, 2 * perHalf - blocks - 1));
 }
 
 /** The chance that halves of so many pages see an effect. @example powerOf(0.15, 26, [0.04, 0.04]) // about 0.8 */

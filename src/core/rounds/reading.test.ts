@@ -74,7 +74,7 @@ describe('the reading of a turn', () => {
     expect(judgedOf('headings', { metric: 'position', ...expected })).toBe('rank');
   });
 
-  test('re-randomises within pairs, and as one block where halves were chosen by hand', () => {
+  test('re-randomises within blocks, and as one block where halves were chosen by hand', () => {
     const rows = Array.from({ length: 8 }, (_, i) => ({
       ...{ pageId: i, block: Math.floor(i / 2), changed: i % 2 === 0 },
       effects: { ...NONE, appeal: estimateOf(i % 2 === 0 ? 0.3 : 0, 0.1, 1.7) },

@@ -2,7 +2,7 @@ import { estimateOf } from '../effect/effect';
 import fc from 'fast-check';
 import { drawnHalves } from './draw';
 import { roundEffect, type RoundPage } from './effect';
-import { pairedLike, type Likeness } from './pairs';
+import { likeBlocks, PAIRS_A_BLOCK, type Likeness } from './blocks';
 import { pagesPerHalf, powerOf, smallestEffect } from './plan';
 
 const like = (pageId: number, clicks: number, group = 0, dip = 0): Likeness => ({
@@ -12,23 +12,28 @@ const like = (pageId: number, clicks: number, group = 0, dip = 0): Likeness => (
   dip,
 });
 
-test('like pages are paired: of one size, one group, one dip', () => {
-  expect(pairedLike([like(1, 100), like(2, 10), like(3, 95), like(4, 12)])).toEqual([
-    [1, 3],
-    [4, 2],
+test('like pages stand in one block: of one size, one group, one dip', () => {
+  // Six pairs are too many for one block, so there are two of three.
+  const sizes = [900, 800, 700, 60, 50, 40];
+  const ofBlocks = (other: (at: number) => Likeness) =>
+    likeBlocks(sizes.flatMap((clicks, i) => [like(i + 1, clicks), other(i)])).map((block) =>
+      [...block].sort((a, b) => a - b),
+    );
+  expect(ofBlocks((i) => like(i + 11, sizes[i]! - 1))).toEqual([
+    [1, 2, 3, 11, 12, 13],
+    [4, 5, 6, 14, 15, 16],
   ]);
-  expect(pairedLike([like(1, 100, 0), like(2, 100, 1), like(3, 60, 0), like(4, 60, 1)])).toEqual([
-    [1, 3],
-    [2, 4],
+  // Those that dipped find each other, though their sizes are not the nearest.
+  const [first] = likeBlocks([
+    ...Array.from({ length: 6 }, (_, i) => like(i + 1, 900 - i, 0, i < 5 ? -0.6 : 0)),
+    ...Array.from({ length: 6 }, (_, i) => like(i + 11, 899 - i, 1)),
   ]);
-  expect(pairedLike([like(1, 100, 0, -0.6), like(2, 100), like(3, 90, 0, -0.6), like(4, 90)])).toEqual([
-    [1, 3],
-    [2, 4],
-  ]);
-  expect(
-    pairedLike([like(1, 9), like(2, 8), like(3, 7), like(4, 6), like(5, 5)]).map((block) => block.length),
-  ).toEqual([2, 3]);
-  expect(pairedLike([like(1, 9)])).toEqual([[1]]);
+  expect(first!.slice(0, 2)).toEqual([1, 2]);
+  expect(likeBlocks([like(1, 9), like(2, 8), like(3, 7), like(4, 6), like(5, 5)])).toEqual([[1, 2, 3, 4, 5]]);
+  expect(likeBlocks([like(1, 9)])).toEqual([[1]]);
+  const many = likeBlocks(Array.from({ length: 47 }, (_, i) => like(i, i)));
+  for (const block of many) expect(block.length).toBeLessThanOrEqual(2 * PAIRS_A_BLOCK + 1);
+  expect(many.flat()).toHaveLength(47);
 });
 
 const pages = fc.uniqueArray(
@@ -44,8 +49,8 @@ const pages = fc.uniqueArray(
 test('every page is in one half, halves differ by one page at most, and a seed brings the same draw again', () => {
   fc.assert(
     fc.property(pages, fc.integer({ min: 0, max: 2 ** 31 }), (given, seed) => {
-      const blocks = pairedLike(given);
-      expect(pairedLike([...given].reverse())).toEqual(blocks);
+      const blocks = likeBlocks(given);
+      expect(likeBlocks([...given].reverse())).toEqual(blocks);
       const { first, second } = drawnHalves(blocks, seed);
       expect([...first, ...second].sort((a, b) => a - b)).toEqual(
         given.map(({ pageId }) => pageId).sort((a, b) => a - b),
@@ -77,8 +82,8 @@ test('how many pages are needed, and what so many could see, are one question', 
   expect(smallestEffect(26, [0.04])).toBeCloseTo(0.15, 2);
   expect(powerOf(0.15, 27, [0.04])).toBeGreaterThanOrEqual(0.8);
   expect(powerOf(0.15, 26, [0.04])).toBeLessThan(0.8);
-  // Few pages ask for more than the normal distribution says: t with two degrees of freedom at .95 is 2.92.
-  expect(smallestEffect(3, [0.04])).toBeCloseTo(Math.expm1((2.92 + 0.8416) * 0.2 * Math.sqrt(2 / 3)), 2);
+  // Few pages ask for more than the normal distribution says: t with four degrees of freedom at .95 is 2.132.
+  expect(smallestEffect(3, [0.04])).toBeCloseTo(Math.expm1((2.132 + 0.8416) * 0.2 * Math.sqrt(2 / 3)), 2);
   expect(pagesPerHalf(0.3, [])).toBe(Infinity);
   expect(smallestEffect(0, [0.1])).toBe(Infinity);
   expect(() => pagesPerHalf(0, [0.1])).toThrow(RangeError);

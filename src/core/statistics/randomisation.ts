@@ -25,13 +25,13 @@ export type Randomised = {
 };
 
 /** So many draws are gone through one by one; of more a sample is taken. */
-const [MOST_EXACT, SAMPLED] = [100_000, 10_000];
+const [MOST_EXACT, SAMPLED] = [50_000, 10_000];
 /** Values that differ by rounding alone are equal. */
 const ROUNDING = 1e-9;
 
 /**
  * Tests the difference of two halves against the draw that made them: every other draw within the blocks was as likely. The interval is by inversion:
- * the shifts of the first half that the test does not reject. Draws beyond a hundred thousand are sampled by a seed. Throws RangeError where a half is empty.
+ * the shifts of the first half that the test does not reject. Draws beyond fifty thousand are sampled by a seed. Throws RangeError where a half is empty.
  * Source: Fisher, The Design of Experiments (1935), chapters II and III.
  * @example randomisationTest(teaCups, 0.9, 1).oneSided // 1 / 70 where all eight cups are told right
  */

@@ -3,7 +3,7 @@ import { parseIsoDay } from '../../core/calendar/day';
 import type { PageRef } from '../../core/model/change';
 import type { NewRound, RoundPage } from '../../core/model/round';
 import { drawnHalves } from '../../core/rounds/draw';
-import { pairedLike } from '../../core/rounds/pairs';
+import { likeBlocks } from '../../core/rounds/blocks';
 import type { Site } from '../../core/model/site';
 import { pageOf } from '../../store/addresses/pages';
 import { AddressError } from '../../core/address/address';
@@ -42,7 +42,7 @@ function pageNamed(db: Db, site: Site, written: string, field: string): PageRef 
 }
 
 /**
- * Begins a round: pairs like pages, draws the halves by a seed that is kept, and freezes what is known of each page. `candidates` are those of its pages.
+ * Begins a round: puts like pages into blocks, draws the halves by a seed that is kept, and freezes what is known of each page. `candidates` are those of its pages.
  * Gives its number. Throws InputError.
  */
 export async function beginRound(
@@ -117,9 +117,9 @@ function halvesOf(
       throw new InputError('first', 'Two halves need at least two pages each.');
     return { blockOf: new Map(), first };
   }
-  // Pages that can say nothing are paired among themselves, so that they take no partner from one that can.
+  // Pages that can say nothing stand in blocks of their own, so that they take no place from one that can.
   const like = (good: boolean) =>
-    pairedLike(
+    likeBlocks(
       ids.flatMap((id) => {
         const one = byId.get(id)!;
         return (one.problem === null) === good ? [one.likeness] : [];

@@ -5,7 +5,7 @@ import type { PageRef } from '../../core/model/change';
 import type { Frozen } from '../../core/model/round';
 import type { EffectEngine } from '../../core/effect/engine';
 import { finalOn } from '../../core/reading/readable';
-import type { Likeness } from '../../core/rounds/pairs';
+import type { Likeness } from '../../core/rounds/blocks';
 import { bindsPages } from '../../core/rounds/state';
 import { latestEvidence } from '../../store/evidence/snapshots';
 import { queryTotalsIn } from '../../store/figures/queries';

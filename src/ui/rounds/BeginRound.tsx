@@ -43,7 +43,7 @@ type Props = {
 const DRAW_WORDS: Readonly<Record<Draw, readonly [name: string, about: string]>> = {
   halves: [
     'By lot',
-    'Like pages are paired, and of each pair the lot says which goes first. Only so the halves can be compared.',
+    'Like pages are put together, up to ten, and of each such block the lot says which half goes first. Only so the halves can be compared.',
   ],
   all: [
     'All at once',

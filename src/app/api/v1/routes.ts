@@ -9,6 +9,7 @@ import * as feed from './feeds/[feedId]/route';
 import * as feedFetch from './feeds/[feedId]/fetch/route';
 import * as oneImport from './imports/[importId]/route';
 import * as undo from './imports/[importId]/undo/route';
+import * as health from './health/route';
 import * as sites from './sites/route';
 import * as siteImport from './sites/import/route';
 import * as siteExport from './sites/[siteId]/export/route';
@@ -55,6 +56,7 @@ type Route = Readonly<Record<string, unknown>>;
 
 /** The routes of the interface by their paths, in the order in which they are described. */
 const ROUTES: Readonly<Record<string, Route>> = {
+  '/health': health,
   '/sites': sites,
   '/sites/import': siteImport,
   '/sites/{siteId}/export': siteExport,

@@ -3,6 +3,8 @@ import Link from 'next/link';
 import { longDay, plural } from '@/core/words/format';
 import { today } from '@/store/clock';
 import { plainDropsOf } from '@/jobs/plainDrops';
+import { backupFailure } from '@/jobs/runner';
+import { daysUnsaved } from '@/services/backups';
 import { desk } from '@/services/desk';
 import { SiteContext } from '@/services/siteContext';
 import { Desk } from '@/ui/desk/Desk';
@@ -15,6 +17,7 @@ export const metadata: Metadata = { title: 'Desk' };
 
 export default async function DeskPage({ params }: SitePageProps) {
   const { db, site } = siteFromPath((await params).siteId);
+  const unsaved = daysUnsaved(db);
   const lines = desk(new SiteContext(db, site), await plainDropsOf(site.id));
   return (
     <Screen
@@ -35,6 +38,12 @@ export default async function DeskPage({ params }: SitePageProps) {
         </span>
       }
     >
+      {unsaved !== null && (
+        <p role="status" className="mb-3 border-l-3 border-(--band) pl-3">
+          There has been no backup for {plural(unsaved, 'day')}.{' '}
+          {backupFailure() ?? 'The log of the server says why.'}
+        </p>
+      )}
       <Desk siteId={site.id} today={today()} lines={lines} putOff={putOffTo} />
     </Screen>
   );

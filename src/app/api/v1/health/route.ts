@@ -1,0 +1,37 @@
+import { z } from 'zod';
+import { health } from '@/services/health';
+import { backupFailure } from '@/jobs/runner';
+import { answer, operation, problem } from '../doorway';
+
+export const dynamic = 'force-dynamic';
+
+const instant = z.string().nullable();
+
+export const GET = operation(
+  {
+    summary: 'Whether the program is well: for whatever watches over it',
+    on: 'nothing',
+    answers: {
+      '200': answer(
+        'It is alive, and can write',
+        z.object({
+          status: z.literal('ok'),
+          database: z.literal('writable'),
+          lastBackup: z.object({
+            day: z.string().nullable(),
+            bytes: z.int().nullable(),
+            failure: z.string().nullable().meta({ description: 'Why the last try failed.' }),
+            off: z.boolean(),
+          }),
+          lastFeed: z.object({
+            fetchedAt: instant,
+            failing: z.int().meta({ description: 'Feeds whose last try failed.' }),
+          }),
+          queue: z.object({ imports: z.int(), sites: z.int() }),
+        }),
+      ),
+      '503': problem('It is alive, and cannot write.'),
+    },
+  },
+  ({ db }) => Response.json(health(db, backupFailure())),
+);
