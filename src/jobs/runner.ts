@@ -15,6 +15,7 @@ import { today } from '../store/clock';
 import { clearUnfinished, failImport } from '../store/figures/arrival';
 import { dropOldDrafts, findImport, nextQueued } from '../store/figures/imports';
 import { dueFeeds, updateFeed, type FeedRow } from '../store/figures/feeds';
+import { sitesToPurge } from '../store/sites';
 import { dueLook, keepFailure } from '../store/evidence/snapshots';
 import type { WorkSheet } from '../core/working/sheet';
 import type { ResultPage } from '../core/wording/resultPage';
@@ -241,6 +242,7 @@ const shared = globalThis as {
   __tallyFolding?: Promise<void> | null;
   __tallyFoldedAt?: number;
   __tallyBackup?: Promise<void> | null;
+  __tallyPurge?: Promise<void> | null;
   __tallyBackupFailed?: { readonly at: number; readonly why: string } | null;
   __tallyClock?: NodeJS.Timeout;
 };
@@ -368,6 +370,16 @@ export function startFolding(): void {
     });
 }
 
+/** Sees to it that sites which were deleted long enough ago go. Returns at once. */
+export function startPurge(): void {
+  if (shared.__tallyPurge || isEnding() || sitesToPurge(database()).length === 0) return;
+  shared.__tallyPurge = runWorker({ task: 'purge' })
+    .catch((error: unknown) => isEnding() || console.error('Removing a deleted site stopped:', error))
+    .then(() => {
+      shared.__tallyPurge = null;
+    });
+}
+
 /** After a backup that failed, so long until it is tried again. */
 const BACKUP_AGAIN_MS = 3600 * 1000;
 
@@ -419,5 +431,6 @@ export async function resumeAtStart(): Promise<void> {
     startLooks();
     startFolding();
     startBackup();
+    startPurge();
   }, TURNS_LOOKED_AT_MS).unref();
 }

@@ -12,7 +12,8 @@ import { makeDailyBackup } from '../store/dailyBackups';
 import { databaseFile } from '../store/paths';
 import { joinAddress, saveRules, undoRules } from '../store/addresses/rekey';
 import { foldOldLayers } from '../store/figures/fold';
-import { findSite, listSites } from '../store/sites';
+import { purgeSite } from '../store/archive/purge';
+import { findSite, listSites, sitesToPurge } from '../store/sites';
 import { redoImport, undoImport } from '../store/figures/undo';
 import { checkFile, type NamedSettings } from './checkFile';
 import { fetchFeed } from './fetchFeed';
@@ -57,6 +58,8 @@ export type WorkerTask =
       readonly wish: NamedSettings;
     }
   | { readonly task: 'fold' }
+  /** Removes sites that were deleted long enough ago. */
+  | { readonly task: 'purge' }
   /** Makes the backup of a day. */
   | { readonly task: 'backup'; readonly day: Day }
   /** Reads the archive of a site that was sent, or makes one and sends it over the port. */
@@ -116,6 +119,10 @@ async function run(task: WorkerTask): Promise<unknown> {
     }
     if (task.task === 'fold') {
       for (const site of listSites(db)) await foldOldLayers(db, site, Date.now());
+      return null;
+    }
+    if (task.task === 'purge') {
+      for (const id of sitesToPurge(db)) await purgeSite(db, id);
       return null;
     }
     if (task.task === 'arrive') {

@@ -1,4 +1,5 @@
 import { prepared, type Db } from './database';
+import { DELETED_KEPT_DAYS } from './keptDays';
 import { setFeedDeleted } from './figures/feeds';
 import { setChangeDeleted } from './ledger/changes';
 import { setResultPageDeleted } from './wording/resultPages';
@@ -9,9 +10,6 @@ import { setEventDeleted } from './ledger/events';
 /** What can be deleted and put back. */
 export const DELETED_KINDS = ['change', 'event', 'feed', 'results', 'round', 'report'] as const;
 export type DeletedKind = (typeof DELETED_KINDS)[number];
-
-/** For so many days what was deleted is listed, and can be put back. */
-export const DELETED_KEPT_DAYS = 30;
 
 export type Deleted = {
   readonly kind: DeletedKind;

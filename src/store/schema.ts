@@ -52,6 +52,8 @@ export const site = sqliteTable('site', {
   /** Whether it is still being read from an archive: nobody sees it until it is whole. */
   arriving: integer('arriving', { mode: 'boolean' }).notNull().default(false),
   createdAt: text('created_at').notNull(),
+  /** Deleted sites are nobody's either; after thirty days they are gone. */
+  deletedAt: text('deleted_at'),
 });
 
 /** An archive of a site that was sent here, and how far it is read. */

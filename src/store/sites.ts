@@ -1,4 +1,4 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, isNotNull, isNull, lt } from 'drizzle-orm';
 import { siteAddress } from '../core/address/address';
 import { addressRulesSchema, DEFAULT_ADDRESS_RULES } from '../core/address/rules';
 import {
@@ -9,7 +9,8 @@ import {
   type Site,
   type SiteSettings,
 } from '../core/model/site';
-import type { Db } from './database';
+import { prepared, type Db } from './database';
+import { DELETED_KEPT_DAYS } from './keptDays';
 import { InputError } from './inputError';
 import { site } from './schema';
 import { timestamp, write, type Guard } from './write';
@@ -30,8 +31,8 @@ const columns = {
   worthOfConversion: site.worthOfConversion,
 };
 
-/** One that still comes out of an archive is nobody's yet. */
-const whole = eq(site.arriving, false);
+/** One that still comes out of an archive is nobody's yet, and one that was deleted nobody's any more. */
+const whole = and(eq(site.arriving, false), isNull(site.deletedAt));
 
 /** All sites in the order in which they were added. */
 export function listSites(db: Db): Site[] {
@@ -64,8 +65,15 @@ export function findSite(db: Db, id: number): Site | null {
 export async function addSite(db: Db, input: NewSite): Promise<Site> {
   const address = siteAddress(input.address);
   return write(db, () => {
-    if (db.select({ id: site.id }).from(site).where(eq(site.address, address)).get()) {
-      throw new InputError('address', `There is a site at ${address} already.`, 409);
+    const there = db.select({ deletedAt: site.deletedAt }).from(site).where(eq(site.address, address)).get();
+    if (there) {
+      throw new InputError(
+        'address',
+        there.deletedAt === null
+          ? `There is a site at ${address} already.`
+          : `The site at ${address} was deleted and can still be put back.`,
+        409,
+      );
     }
     const row = db
       .insert(site)
@@ -100,4 +108,77 @@ export async function saveSiteSettings(
     guard();
     if (Object.keys(values).length > 0) db.update(site).set(values).where(eq(site.id, id)).run();
   });
+}
+
+/** What goes with a site when it is deleted. */
+export type SiteContents = Readonly<
+  Record<'changes' | 'events' | 'rounds' | 'reports' | 'imports' | 'pages' | 'rows', number>
+>;
+
+/** What there is of a site, in numbers. */
+export function siteContents(db: Db, id: number): SiteContents {
+  const count = (table: string, rest = '') =>
+    prepared<[number], number>(db, `SELECT count(*) FROM "${table}" WHERE site_id = ?${rest}`)
+      .pluck()
+      .get(id)!;
+  const standing = ' AND deleted_at IS NULL';
+  return {
+    changes: count('change', standing),
+    events: count('event', standing),
+    rounds: count('round', standing),
+    reports: count('report', standing),
+    imports: count('import', " AND state IN ('done', 'undone')"),
+    pages: count('page'),
+    // What files brought, whatever of it was replaced since.
+    rows: prepared<[number], number>(
+      db,
+      "SELECT coalesce(sum(rows_stored), 0) FROM import WHERE site_id = ? AND state IN ('done', 'undone')",
+    )
+      .pluck()
+      .get(id)!,
+  };
+}
+
+/** Deletes a site, or puts it back. Resolves to whether this call did. */
+export async function setSiteDeleted(db: Db, id: number, deleted: boolean): Promise<boolean> {
+  const { changes } = await write(db, () =>
+    db
+      .update(site)
+      .set({ deletedAt: deleted ? timestamp() : null })
+      .where(and(eq(site.id, id), deleted ? isNull(site.deletedAt) : isNotNull(site.deletedAt)))
+      .run(),
+  );
+  return changes > 0;
+}
+
+/** A site that was deleted and can be put back. */
+export type DeletedSite = {
+  readonly id: number;
+  readonly name: string;
+  readonly address: string;
+  /** ISO 8601, UTC. */
+  readonly deletedAt: string;
+};
+
+const since = (now: number) => new Date(now - DELETED_KEPT_DAYS * 86_400_000).toISOString();
+
+/** Sites that can still be put back, the last deleted first. */
+export function deletedSites(db: Db, now = Date.now()): DeletedSite[] {
+  return db
+    .select({ id: site.id, name: site.name, address: site.address, deletedAt: site.deletedAt })
+    .from(site)
+    .where(and(isNotNull(site.deletedAt), gt(site.deletedAt, since(now))))
+    .orderBy(desc(site.deletedAt))
+    .all()
+    .map((row) => ({ ...row, deletedAt: row.deletedAt! }));
+}
+
+/** Sites that were deleted so long ago that they are to go. */
+export function sitesToPurge(db: Db, now = Date.now()): number[] {
+  return db
+    .select({ id: site.id })
+    .from(site)
+    .where(and(isNotNull(site.deletedAt), lt(site.deletedAt, since(now))))
+    .all()
+    .map(({ id }) => id);
 }

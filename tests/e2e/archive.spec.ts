@@ -70,6 +70,22 @@ test('a site is saved in one installation, brought in by another, and reads the 
   });
   expect(twice.status()).toBe(422);
   expect(((await twice.json()) as { detail: string }).detail).toContain('already');
+
+  // Deleted it is as if it had never been, and put back it is as it was.
+  await page.goto(`${home}/sites/${there!.id}/settings`);
+  await expect(page.getByText(/^With it go \d+ changes, .* rows\)\. For 30 days/)).toBeVisible();
+  await page.getByText('Delete it …').click();
+  await page.getByRole('button', { name: 'Delete Quillow Bee Yard with all that it has' }).click();
+  await expect(page.getByRole('heading', { name: 'Deleted sites' })).toBeVisible();
+  expect(await (await request.get(`${home}/api/v1/sites`)).json()).toEqual([]);
+  for (const gone of [`sites/${there!.id}`, `sites/${there!.id}/changes`, `changes/${after[0]!.id}`])
+    expect([gone, (await request.get(`${home}/api/v1/${gone}`)).status()]).toEqual([gone, 404]);
+  await page.reload();
+  await page.getByRole('button', { name: 'Put back Quillow Bee Yard' }).click();
+  await expect(page.getByText('Shorter title on the smoker guide').first()).toBeVisible();
+  expect(sealed(await (await request.get(`${home}/api/v1/sites/${there!.id}/export`)).body())).toEqual(
+    sealed(readFileSync(file)),
+  );
 });
 
 test('by command: out while the server runs, in where none does, and begun again where it was killed', async ({

@@ -54,7 +54,7 @@ export const ARCHIVED: readonly ArchivedTable[] = [
     ...{ table: site, file: 'site.json', numbers: 'site', of: ['id', 'site'] },
     json: { addressRules: { shape: 'rules' }, addressRulesBefore: { shape: 'rules' } },
     // What may be reached from here, and with which token, is a matter of the installation.
-    stays: { resultsToken: '', privateHosts: '', arriving: false },
+    stays: { resultsToken: '', privateHosts: '', arriving: false, deletedAt: null },
   },
   {
     ...{ table: page, file: 'addresses/pages.json', numbers: 'page', of: ofSite },

@@ -208,8 +208,14 @@ export function refuseKnownAddress(db: Db, address: string): void {
     // Said below.
   }
   if (normal !== address) throw new ArchiveRefused('The archive does not say which site it is of.');
-  if (prepared<[string], number>(db, 'SELECT 1 FROM site WHERE address = ?').pluck().get(address))
-    throw new ArchiveRefused(`There is a site at ${address} already. Nothing was changed.`);
+  const there = prepared<[string], number>(db, 'SELECT deleted_at IS NOT NULL FROM site WHERE address = ?')
+    .pluck()
+    .get(address);
+  if (there === 0) throw new ArchiveRefused(`There is a site at ${address} already. Nothing was changed.`);
+  if (there === 1)
+    throw new ArchiveRefused(
+      `The site at ${address} was deleted and can still be put back. Nothing was changed.`,
+    );
 }
 
 async function* bounded(stream: Readable, most: number): AsyncGenerator<Buffer> {

@@ -8,6 +8,7 @@ import type { Site } from '../../core/model/site';
 import { isMade } from '../../core/model/steps';
 import { listChanges } from '../ledger/changes';
 import { today } from '../clock';
+import { standingSite } from '../standing';
 import { prepared, type Db } from '../database';
 import { namesOf } from '../addresses/namedPage';
 import { page, pageLook, snapshot } from '../schema';
@@ -248,6 +249,7 @@ export function dueLook(db: Db, now: number): { siteId: number; page: PageRef } 
     .where(
       and(
         eq(pageLook.watched, true),
+        standingSite(pageLook.siteId),
         sql`(${pageLook.lastTriedAt} IS NULL OR ${pageLook.lastTriedAt} < ${before})`,
       ),
     )

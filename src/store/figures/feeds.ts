@@ -5,6 +5,7 @@ import type { Span } from '../../core/calendar/span';
 import { lineText } from '../../core/model/fields';
 import type { Site } from '../../core/model/site';
 import { lastReadableDay } from '../../core/reading/readable';
+import { standingSite } from '../standing';
 import { prepared, type Db } from '../database';
 import { siteCoverage } from './days';
 import { feed } from '../schema';
@@ -91,7 +92,12 @@ export async function setFeedDeleted(
 
 /** The feeds whose turn it is at an instant: those that were asked for, that were interrupted, or whose day has come. */
 export function dueFeeds(db: Db, now: number): FeedRow[] {
-  const rows = db.select().from(feed).where(isNull(feed.deletedAt)).orderBy(asc(feed.id)).all();
+  const rows = db
+    .select()
+    .from(feed)
+    .where(and(isNull(feed.deletedAt), standingSite(feed.siteId)))
+    .orderBy(asc(feed.id))
+    .all();
   const due = ({ state, daily, lastTriedAt }: FeedRow) =>
     state !== 'idle' || (daily && (lastTriedAt === null || now - Date.parse(lastTriedAt) > DAILY_MS));
   return rows.filter(due);

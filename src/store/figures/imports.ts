@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm';
 import { intakeSettingsSchema, type IntakeSettings } from '../../core/intake/settings';
+import { standingSite } from '../standing';
 import { prepared, type Db } from '../database';
 import { imported, importProblem, intakeMemory } from '../schema';
 import { timestamp, write } from '../write';
@@ -169,8 +170,13 @@ export function unfinishedIds(db: Db): number[] {
 /** The import whose turn it is, or null. */
 export function nextQueued(db: Db): ImportRow | null {
   return (
-    db.select().from(imported).where(eq(imported.state, 'queued')).orderBy(asc(imported.id)).limit(1).get() ??
-    null
+    db
+      .select()
+      .from(imported)
+      .where(and(eq(imported.state, 'queued'), standingSite(imported.siteId)))
+      .orderBy(asc(imported.id))
+      .limit(1)
+      .get() ?? null
   );
 }
 

@@ -12,6 +12,7 @@ import * as undo from './imports/[importId]/undo/route';
 import * as health from './health/route';
 import * as sites from './sites/route';
 import * as siteImport from './sites/import/route';
+import * as oneSite from './sites/[siteId]/route';
 import * as siteExport from './sites/[siteId]/export/route';
 import * as changes from './sites/[siteId]/changes/route';
 import * as ledgerSheet from './sites/[siteId]/changes/import/route';
@@ -59,6 +60,7 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/health': health,
   '/sites': sites,
   '/sites/import': siteImport,
+  '/sites/{siteId}': oneSite,
   '/sites/{siteId}/export': siteExport,
   '/sites/{siteId}/imports': imports,
   '/imports/{importId}': oneImport,

@@ -1,12 +1,17 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
+import { dayOfInstant } from '@/core/backup/retention';
+import { addDays } from '@/core/calendar/day';
+import { mediumDay } from '@/core/words/format';
 import { database } from '@/store/database';
-import { listSites } from '@/store/sites';
+import { DELETED_KEPT_DAYS } from '@/store/keptDays';
+import { deletedSites, listSites } from '@/store/sites';
+import { DeletedSites } from '@/ui/settings/DeletedSites';
 import { SiteArchiveForm } from '@/ui/settings/SiteArchiveForm';
 import { NewSiteForm } from '@/ui/settings/NewSiteForm';
 import { routes } from '@/ui/shell/routes';
 import { TallyMark } from '@/ui/shell/TallyMark';
-import { addNewSite } from './actions';
+import { addNewSite, putBackSite } from './actions';
 
 export const metadata: Metadata = { title: 'Add a site' };
 export const dynamic = 'force-dynamic';
@@ -35,6 +40,13 @@ export default function NewSitePage() {
         </p>
         <SiteArchiveForm />
       </section>
+      <DeletedSites
+        sites={deletedSites(database()).map(({ id, name, address, deletedAt }) => ({
+          ...{ id, name, address },
+          until: mediumDay(addDays(dayOfInstant(deletedAt), DELETED_KEPT_DAYS)),
+        }))}
+        putBack={putBackSite}
+      />
       {first && (
         <Link href={routes.ledger(first.id)} prefetch={false} className="inline-link mt-6 inline-block">
           Back to {first.name}

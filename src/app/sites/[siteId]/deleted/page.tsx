@@ -1,7 +1,8 @@
 import type { Metadata } from 'next';
 import { localDay } from '@/core/calendar/day';
 import { mediumDay, plural } from '@/core/words/format';
-import { DELETED_KEPT_DAYS, deletedOf } from '@/store/deleted';
+import { deletedOf } from '@/store/deleted';
+import { DELETED_KEPT_DAYS } from '@/store/keptDays';
 import { DeletedList } from '@/ui/parts/DeletedList';
 import { RowKeys } from '@/ui/parts/RowKeys';
 import { Screen } from '@/ui/parts/Screen';

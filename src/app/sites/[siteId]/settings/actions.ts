@@ -8,7 +8,7 @@ import { WORD_PURPOSES, wordListSchema } from '@/core/words/purposes';
 import { settingsOf, siteEditSchema } from '@/core/model/site';
 import { resultsAccessSchema, saveResultsAccess } from '@/store/wording/access';
 import { saveSiteWords } from '@/store/words';
-import { findSite, saveSiteSettings } from '@/store/sites';
+import { findSite, saveSiteSettings, setSiteDeleted } from '@/store/sites';
 
 /** Stores those settings of a site that are given, from what stood there when the edit began. */
 export const saveSettings = action(
@@ -36,5 +36,11 @@ export const saveWords = action(
 /** Keeps where result pages are asked for; a token that is not given stays. */
 export const saveResultsSource = action('site', [resultsAccessSchema], async ({ db, site }, access) => {
   await saveResultsAccess(db, site.id, access);
+  return null;
+});
+
+/** Deletes a site; for thirty days it can be put back. */
+export const deleteSite = action('site', [], async ({ db, site }) => {
+  await setSiteDeleted(db, site.id, true);
   return null;
 });

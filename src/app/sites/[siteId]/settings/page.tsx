@@ -7,11 +7,15 @@ import { ResultsSourceForm } from '@/ui/settings/ResultsSourceForm';
 import { resultsAccess } from '@/store/wording/access';
 import { WordsForm } from '@/ui/settings/WordsForm';
 import { siteWords } from '@/store/words';
+import { DELETED_KEPT_DAYS } from '@/store/keptDays';
+import { siteContents } from '@/store/sites';
+import { DeleteSite } from '@/ui/settings/DeleteSite';
 import { WholeSite } from '@/ui/settings/WholeSite';
 import { themeFrom } from '@/ui/shell/theme';
 import { ThemeSwitch } from '@/ui/shell/ThemeSwitch';
 import { siteFromPath, type SitePageProps } from '../site';
-import { saveResultsSource, saveSettings, saveWords } from './actions';
+import { putBackSite } from '../../new/actions';
+import { deleteSite, saveResultsSource, saveSettings, saveWords } from './actions';
 
 export const metadata: Metadata = { title: 'Settings' };
 
@@ -39,6 +43,14 @@ export default async function SettingsPage({ params }: SitePageProps) {
             save={saveWords}
           />
           <WholeSite siteId={site.id} />
+          <DeleteSite
+            siteId={site.id}
+            name={site.name}
+            contents={siteContents(db, site.id)}
+            keptDays={DELETED_KEPT_DAYS}
+            remove={deleteSite}
+            putBack={putBackSite}
+          />
         </div>
       </div>
       {/* On a narrow screen the rail has no room for it. */}

@@ -1,0 +1,1 @@
+ALTER TABLE `site` ADD `deleted_at` text;

@@ -1,0 +1,21 @@
+import { setSiteDeleted } from '@/store/sites';
+import { answer, empty, operation } from '../../doorway';
+import { siteJson } from '../../schemas';
+import { siteToJson } from '../../serialise';
+
+export const GET = operation(
+  { summary: 'A site', on: 'site', answers: { '200': answer('The site', siteJson) } },
+  ({ site }) => Response.json(siteToJson(site)),
+);
+
+export const DELETE = operation(
+  {
+    summary: 'Delete a site with all that it has; for thirty days it can be put back',
+    on: 'site',
+    answers: { '204': empty('Deleted') },
+  },
+  async ({ db, site }) => {
+    await setSiteDeleted(db, site.id, true);
+    return new Response(null, { status: 204 });
+  },
+);
