@@ -196,7 +196,7 @@ function pageLink(change: Change) {
 function Head({ change, actions }: { change: Change; actions: ReactNode }) {
   return (
     <>
-      <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1.5">
         <p className="muted text-[0.85rem]">
           {kindsOf(change).map(changeKindName).join(' + ')} · {longDay(change.day)}
           {change.person && <> · logged by {change.person}</>}
@@ -226,7 +226,7 @@ function Head({ change, actions }: { change: Change; actions: ReactNode }) {
             </>
           )}
         </p>
-        <div className="flex gap-4 text-[0.85rem]">{actions}</div>
+        <div className="flex flex-wrap gap-x-4 gap-y-1.5 text-[0.85rem]">{actions}</div>
       </div>
       <h2 className="text-[1.5rem] leading-tight">{change.title}</h2>
       <Addresses change={change} />
