@@ -14,6 +14,8 @@ const FEWEST_WEEKS = 3;
 const FEWEST_OF_LEVEL = 4;
 /** Weeks at the end of the past whose level, against all of it, is the dip; the last of them is where the row was heading. */
 export const DIP_WEEKS = 4;
+/** Weeks at the end of the past from which it is told how much is going to be counted. */
+const RECENT_WEEKS = 8;
 /** No forecast of a rate is further from its level than by these factors. */
 export const [LOWEST, HIGHEST] = [0.2, 3];
 
@@ -22,6 +24,8 @@ export class Past {
   weeks = 0;
   level = 0;
   noise = 0;
+  /** The variance of counting of the last of them: what is to be expected of weeks to come, after a dip too. */
+  recentNoise = 0;
   /** How far they were out of the ordinary, 0 on average. */
   strain = 0;
   readonly deviations = new Float64Array(PAST_WEEKS);
@@ -133,20 +137,24 @@ export class Forecaster {
       into.level = this.level.value;
       into.noise = this.level.noise;
     }
+    into.recentNoise = into.noise;
     return into.level === into.level;
   }
 
   private pastRate({ weeks, value, base }: WeeklyPanel, row: number, into: Past): void {
-    let [clicks, against] = [0, 0];
+    let [clicks, against, recent] = [0, 0, 0];
+    const last = Math.min(RECENT_WEEKS, into.weeks);
     for (let i = 0; i < into.weeks; i++) {
       const at = row * weeks + into.at[i]!;
       clicks += value[at]!;
       into.deviations[i] = base[at]!;
       against += into.deviations[i]!;
+      if (i < last) recent += into.deviations[i]!;
     }
     // Half a click at the site's rate is added, so that a row without any still has one.
     into.level = (clicks + 0.5) / (against + 0.5 / this.overall);
     into.noise = into.weeks / Math.max(1e-9, into.level * against);
+    into.recentNoise = last / Math.max(1e-9, into.level * recent);
     for (let i = 0; i < into.weeks; i++) {
       const expected = into.level * into.deviations[i]!;
       into.deviations[i] = expected > 0 ? value[row * weeks + into.at[i]!]! / expected - 1 : 0;
@@ -154,15 +162,18 @@ export class Forecaster {
   }
 
   private pastLevel({ weeks, value, noise }: WeeklyPanel, row: number, into: Past): void {
-    let [sum, noises] = [0, 0];
+    let [sum, noises, recent] = [0, 0, 0];
+    const last = Math.min(RECENT_WEEKS, into.weeks);
     for (let i = 0; i < into.weeks; i++) {
       const at = row * weeks + into.at[i]!;
       into.deviations[i] = value[at]!;
       sum += into.deviations[i]!;
       noises += noise[at]!;
+      if (i < last) recent += noise[at]!;
     }
     into.level = sum / into.weeks;
     into.noise = noises / into.weeks;
+    into.recentNoise = recent / last;
     for (let i = 0; i < into.weeks; i++) into.deviations[i]! -= into.level;
   }
 
@@ -218,8 +229,9 @@ export class Forecaster {
 
   /** Variance of what can be forecast over a horizon at the level of the weeks before, counting included. */
   foreseenVariance(past: Past, horizon: Horizon): { readonly variance: number; readonly noise: number } {
-    const noise = this.covariance.dispersion * past.noise;
-    const { variance } = this.kriging.predict(Math.max(1, past.weeks), noise, horizon);
+    const { dispersion } = this.covariance;
+    const { variance } = this.kriging.predict(Math.max(1, past.weeks), dispersion * past.noise, horizon);
+    const noise = dispersion * past.recentNoise;
     return { variance, noise: past.weeks > 0 ? (noise * 7) / horizon.days : noise };
   }
 
