@@ -54,20 +54,19 @@ export async function readKeptArchive(db: Db, siteImportId: number): Promise<voi
     // Somebody else may be writing just now; the next report will do.
     void updateSiteImport(db, siteImportId, { rowsRead }).catch(() => {});
   };
-  const finishedAt = timestamp;
   try {
     const archive = await ArchiveReader.open(archiveSpool(siteImportId));
     try {
       const siteId = await arriveSite(db, archive, progress);
       const rowsRead = findSiteImport(db, siteImportId)!.rowsTotal ?? 0;
-      await updateSiteImport(db, siteImportId, { state: 'done', siteId, rowsRead, finishedAt: finishedAt() });
+      await updateSiteImport(db, siteImportId, { state: 'done', siteId, rowsRead, finishedAt: timestamp() });
     } finally {
       archive.close();
     }
   } catch (error) {
     if (!(error instanceof ArchiveRefused)) throw error;
     await updateSiteImport(db, siteImportId, {
-      ...{ state: 'failed', failure: error.message, finishedAt: finishedAt() },
+      ...{ state: 'failed', failure: error.message, finishedAt: timestamp() },
     });
   }
 }
