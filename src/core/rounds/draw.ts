@@ -6,7 +6,7 @@ import { randomLcg, randomUniform } from 'd3-random';
 export type Halves = { readonly first: readonly number[]; readonly second: readonly number[] };
 
 /**
- * Draws half of each block to go first; of an odd block it is drawn too whether the larger part goes first. The same blocks and seed give the same halves.
+ * Draws half of each block to go first; of the first odd block it is drawn too whether the larger part goes first, and further ones go by turns. The same blocks and seed give the same halves.
  * @example drawnHalves([[1, 2], [3, 4]], 212) // { first: [2, 3], second: [1, 4] }, or another such draw
  */
 export function drawnHalves(blocks: readonly (readonly number[])[], seed: number): Halves {
@@ -15,6 +15,8 @@ export function drawnHalves(blocks: readonly (readonly number[])[], seed: number
   // The first numbers of near seeds are near each other.
   for (let i = 0; i < 10; i++) uniform();
   const [first, second]: [number[], number[]] = [[], []];
+  // Of odd blocks the larger part goes first by turns, so that the halves stay even; the first of them is drawn.
+  let larger: boolean | null = null;
   for (const block of blocks) {
     const order = [...block].sort((a, b) => a - b);
     for (let i = order.length - 1; i > 0; i--) {
@@ -22,7 +24,8 @@ export function drawnHalves(blocks: readonly (readonly number[])[], seed: number
       [order[i], order[k]] = [order[k]!, order[i]!];
     }
     const half = order.length / 2;
-    const size = Number.isInteger(half) ? half : uniform() < 0.5 ? Math.floor(half) : Math.ceil(half);
+    if (!Number.isInteger(half)) larger = larger === null ? uniform() >= 0.5 : !larger;
+    const size = larger ? Math.ceil(half) : Math.floor(half);
     first.push(...order.slice(0, size));
     second.push(...order.slice(size));
   }

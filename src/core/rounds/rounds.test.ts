@@ -61,6 +61,17 @@ test('every page is in one half, halves differ by one page at most, and a seed b
   );
 });
 
+test('of any number of odd blocks the halves differ by one page at most, and no page is favoured', () => {
+  const blocks = [[1, 2, 3], [4, 5, 6, 7, 8], [9], [10, 11]];
+  const first = new Map<number, number>();
+  for (let seed = 0; seed < 4000; seed++) {
+    const halves = drawnHalves(blocks, seed);
+    expect(Math.abs(halves.first.length - halves.second.length)).toBeLessThanOrEqual(1);
+    for (const page of halves.first) first.set(page, (first.get(page) ?? 0) + 1);
+  }
+  for (let page = 1; page <= 11; page++) expect(Math.abs((first.get(page) ?? 0) - 2000)).toBeLessThan(200);
+});
+
 test('each page goes first as often as not, also for seeds that lie near each other', () => {
   const blocks = [
     [1, 2],

@@ -50,11 +50,24 @@ export function doubtsOf({ events }: SiteContext, { round, half, spans, leftOut 
     said.push(
       `Nobody saw the new text of ${namesOf(unseen.map(({ page }) => page.address))} in the results yet.`,
     );
-  if (leftOut.length > 0 && round.draw === 'halves')
-    said.push(
-      `${plural(leftOut.length, 'page')} left the comparison (${spanText(spans.after)}), and with each the page it was drawn against.`,
-    );
+  if (leftOut.length > 0 && round.draw === 'halves') {
+    const alone = leftAlone(round, new Set(leftOut.map(({ page }) => page.id)));
+    const others =
+      alone === 0
+        ? ''
+        : `, and with ${leftOut.length === 1 ? 'it' : 'them'} ${alone} more that no page is left to be held against`;
+    said.push(`${plural(leftOut.length, 'page')} left the comparison (${spanText(spans.after)})${others}.`);
+  }
   return said;
+}
+
+/** How many pages have nothing left in their block that went otherwise, since others left. */
+function leftAlone({ pages }: Round, left: ReadonlySet<number>): number {
+  const standing = pages.filter(({ page }) => !left.has(page.id));
+  const key = ({ block, half }: Round['pages'][number]) => `${block}/${half}`;
+  const there = new Set(standing.map(key));
+  return standing.filter(({ block, half }) => !there.has(`${block}/${half === 'first' ? 'second' : 'first'}`))
+    .length;
 }
 
 const SHOWN = 3;
