@@ -316,7 +316,13 @@ test('a site that is half there is nobody’s, and is gone at the next start', a
     );
     throw new Error('killed');
   });
-  await expect(stop).rejects.toThrow();
+  // SQLite's errors may be of another realm than this test's.
+  expect(
+    await stop.then(
+      () => 'taken',
+      () => 'ended',
+    ),
+  ).toBe('ended');
   archive.close();
   expect(seen).toBe(1);
   expect(to.rows('figures').length).toBeGreaterThan(before.figures!.length);
