@@ -39,7 +39,7 @@ export function DeleteSite({ siteId, name, contents, keptDays, remove, putBack }
       </h2>
       <p className="muted mt-1 mb-2 text-[0.9rem]">
         With it go {parts.slice(0, -1).join(', ')} and {parts.at(-1)}. For {keptDays} days it can be put back,
-        on “Add a site”; then all of it is gone, but from backups.
+        on “Add a site”; then all of it is gone, except in backups.
       </p>
       <details>
         <summary className="inline-link min-h-7 w-fit cursor-pointer">Delete it …</summary>
