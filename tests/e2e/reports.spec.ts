@@ -61,10 +61,14 @@ test('every figure of a report is that of the interface for scripts', async ({ r
       params: { before: '2025-12-11..2026-05-31', after: '2026-06-01..2026-11-19' },
     })
   ).json();
-  for (const [name, now, before] of totals!.rows) {
+  for (const [name, now, before, difference, ...further] of totals!.rows) {
     const metric = compared.metrics[name!.text.toLowerCase()];
     expect(now!.value).toBeCloseTo(metric.after, 9);
     expect(before!.value).toBeCloseTo(metric.before, 9);
+    // A gain of places is a fall of the position.
+    const sign = name!.text === 'position' ? -1 : 1;
+    expect(difference!.value).toBeCloseTo(sign * (metric.after - metric.before), 9);
+    expect(further).toEqual([]);
   }
   // What it is worth: each change's net clicks, over the days after, as a month.
   const [worth] = tablesOf(report, 'worth');
@@ -73,15 +77,19 @@ test('every figure of a report is that of the interface for scripts', async ({ r
     title: string;
   }[];
   let worthOfChanges = 0;
-  for (const [name, net] of worth!.rows) {
+  for (const [name, net, range] of worth!.rows) {
     const change = listed.find(({ title }) => title === name!.text);
     if (!change) continue;
     worthOfChanges++;
     const reading = await (await request.get(`/api/v1/changes/${change.id}/reading`)).json();
     const { firstDay, lastDay } = reading.spans.after;
     const days = (Date.parse(lastDay) - Date.parse(firstDay)) / 86_400_000 + 1;
-    const gained = reading.metrics.clicks.after * (1 - 1 / reading.net.clicks.ratio);
-    expect([name!.text, net!.value]).toEqual([name!.text, expect.closeTo((gained * MONTH_DAYS) / days, 6)]);
+    const gained = (ratio: number) => (reading.metrics.clicks.after * (1 - 1 / ratio) * MONTH_DAYS) / days;
+    const { ratio, low, high } = reading.net.clicks;
+    expect([name!.text, net!.value]).toEqual([name!.text, expect.closeTo(gained(ratio), 6)]);
+    const whole = (text: string) => Number(text.replace('−', '-').replaceAll(',', ''));
+    const ends = range!.text.split(' to ').map(whole);
+    expect([name!.text, ...ends]).toEqual([name!.text, Math.round(gained(low)), Math.round(gained(high))]);
   }
   expect(worthOfChanges).toBeGreaterThan(3);
   await request.delete(`/api/v1/reports/${id}`);
@@ -105,7 +113,12 @@ test('what came of all changes together is what the scorebook says', async ({ re
     const { changes, lifted, dropped, held, unclear, effect, next } = items[i];
     expect(row.slice(1, 6).map(({ value }) => value)).toEqual([changes, lifted, dropped, held, unclear]);
     expect(row[6]!.value).toBe(effect?.ratio ?? null);
-    expect(row[8]!.text.includes('%')).toBe(next !== null);
+    const percents = (text: string) =>
+      [...text.matchAll(/([−+]?)([\d.]+)%/g)].map(([, sign, n]) => (sign === '−' ? -1 : 1) * Number(n));
+    const rounded = (ends: { low: number; high: number } | null) =>
+      ends === null ? [] : [ends.low, ends.high].map((end) => expect.closeTo(100 * (end - 1), -0.31));
+    expect(percents(row[7]!.text)).toEqual(rounded(effect));
+    expect(percents(row[8]!.text)).toEqual(rounded(next));
   }
   await request.delete(`/api/v1/reports/${id}`);
 });
