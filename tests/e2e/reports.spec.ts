@@ -92,6 +92,37 @@ test('every figure of a report is that of the interface for scripts', async ({ r
     expect([name!.text, ...ends]).toEqual([name!.text, Math.round(gained(low)), Math.round(gained(high))]);
   }
   expect(worthOfChanges).toBeGreaterThan(3);
+  // Of a round's turn: its net clicks on those of the pages that were changed.
+  const whole = await (await request.get('/api/v1/rounds/1/reading')).json();
+  for (const [turn, half] of [
+    [whole, 'first'],
+    [whole.second, 'second'],
+  ] as const) {
+    const row = worth!.rows.find(
+      ([name]) => name!.text === `Summer titles: the answer in front, ${half} half`,
+    )!;
+    const changed = turn.byPage.filter((one: { changed: boolean }) => one.changed);
+    const span = ({ firstDay, lastDay }: { firstDay: string; lastDay: string }) => `${firstDay}..${lastDay}`;
+    const both = await (
+      await request.get('/api/v1/sites/1/comparison', {
+        params: {
+          pages: changed.map((one: { page: string }) => one.page).join(','),
+          ...{ before: span(turn.before), after: span(turn.read) },
+        },
+      })
+    ).json();
+    const days = (Date.parse(turn.read.lastDay) - Date.parse(turn.read.firstDay)) / 86_400_000 + 1;
+    const gained = (both.metrics.clicks.after * (1 - 1 / turn.effects.clicks.ratio) * MONTH_DAYS) / days;
+    expect([half, row[1]!.value]).toEqual([half, expect.closeTo(gained, 6)]);
+  }
+  // What is waited for: the day on which each reading can be read.
+  for (const table of tablesOf(report, 'waiting'))
+    for (const [name, until] of table.rows) {
+      const change = listed.find(({ title }) => title === name!.text);
+      if (!change) continue;
+      const reading = await (await request.get(`/api/v1/changes/${change.id}/reading`)).json();
+      expect([name!.text, until!.value]).toEqual([name!.text, reading.spans.completeOn]);
+    }
   await request.delete(`/api/v1/reports/${id}`);
 });
 
