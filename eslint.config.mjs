@@ -11,7 +11,7 @@ const DIRECTIONS = {
   demo: ['core', 'store', 'services', 'jobs', 'outside'],
   bench: ['core', 'store', 'services', 'jobs'],
   ui: ['core'],
-  server: ['core', 'store', 'jobs'],
+  server: ['core', 'store', 'services', 'jobs'],
   app: ['core', 'store', 'services', 'jobs', 'ui', 'outside'],
 };
 

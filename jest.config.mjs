@@ -4,7 +4,11 @@ export default {
   // Laws are tried on many databases, and two test files run beside each other on a small machine.
   testTimeout: 30_000,
   testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/unit/**/*.test.ts'],
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  moduleNameMapper: {
+    '^@/(.*)$': '<rootDir>/src/$1',
+    // There is no request around what is called by a test itself.
+    '^next/headers(\\.js)?$': '<rootDir>/tests/support/nextHeaders.ts',
+  },
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
       '@swc/jest',
@@ -19,7 +23,7 @@ export default {
   },
   // These libraries ship as ECMAScript modules only.
   transformIgnorePatterns: [
-    '/node_modules/(?!(d3-random|hyparquet|hyparquet-compressors|hyparquet-writer|hysnappy|fzstd|ml-hclust|ml-distance-euclidean|is-any-array|ml-array-rescale)/)',
+    '/node_modules/(?!(d3-random|hyparquet|hyparquet-compressors|hyparquet-writer|hysnappy|fzstd|ml-hclust|ml-distance-euclidean|is-any-array|ml-array-rescale|better-auth|@better-auth|@better-fetch|better-call|nanostores|jose|rou3|defu|kysely|@noble|@zxcvbn-ts)/)',
   ],
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/build'],
 };

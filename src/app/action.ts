@@ -1,9 +1,13 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import type { FormResult } from '@/ui/parts/formResult';
+import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
+import { askerNow } from '@/app/asker';
 import { asFormResult } from '@/app/formResult';
 import { Problem } from '@/app/problem';
 import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
+import type { Asker } from '@/core/access/rights';
+import { doingAs } from '@/store/acting';
 import { database, type Db } from '@/store/database';
 
 /*
@@ -11,8 +15,8 @@ import { database, type Db } from '@/store/database';
  * schemas, and the site and the thing that it names are found before anything is done. A test walks all actions.
  */
 
-/** What is told of the others of its kind, so that a test can walk them. */
-export type Described = { readonly on: SubjectName | 'nothing'; readonly args: readonly z.ZodType[] };
+/** What an action says of itself, so that a test can walk them all. */
+export type Described = Wish<SubjectName | 'nothing'> & { readonly args: readonly z.ZodType[] };
 
 type Inputs<A extends readonly z.ZodType[]> = { [I in keyof A]: z.input<A[I]> };
 type Outputs<A extends readonly z.ZodType[]> = { [I in keyof A]: z.output<A[I]> };
@@ -26,7 +30,7 @@ export type Action<P extends readonly unknown[], T> = ((...asked: P) => Promise<
 const idSchema = z.int().positive();
 
 type Work<S, A extends readonly z.ZodType[], T> = (
-  asked: S & { db: Db },
+  asked: S & { db: Db; asker: Asker },
   ...args: Outputs<A>
 ) => Promise<T> | T;
 
@@ -35,52 +39,61 @@ type Work<S, A extends readonly z.ZodType[], T> = (
  * work is given the things themselves, and may throw InputError or Problem for what a person can mend.
  */
 export function action<S extends SubjectName, const A extends readonly z.ZodType[], T>(
-  on: S,
+  wish: Wish<S>,
   args: A,
   work: Work<Subjects[S], A, T>,
 ): Action<[...Ids<S>, ...Inputs<A>], T> {
-  return made(on, args, work, true);
+  return made(wish, args, work, true);
 }
 
-/** The same for what is only asked: nothing is changed by it, so that no screen has to be drawn anew. */
+/** The same where the screen stays as it is: nothing is changed, or the component that asked keeps what it changed. */
 export function question<S extends SubjectName, const A extends readonly z.ZodType[], T>(
-  on: S,
+  wish: Wish<S>,
   args: A,
   work: Work<Subjects[S], A, T>,
 ): Action<[...Ids<S>, ...Inputs<A>], T> {
-  return made(on, args, work, false);
+  return made(wish, args, work, false);
 }
 
 function made<S extends SubjectName, const A extends readonly z.ZodType[], T>(
-  on: S,
+  wish: Wish<S>,
   args: A,
   work: Work<Subjects[S], A, T>,
-  changes: boolean,
+  redraws: boolean,
 ): Action<[...Ids<S>, ...Inputs<A>], T> {
+  const { on } = wish;
   const run = async (...asked: unknown[]) =>
-    answered(changes, () => {
+    answered(redraws, async () => {
       const db = database();
+      const asker = await askerNow();
       const siteId = idSchema.safeParse(asked[0]).data ?? -1;
       const id = on === 'site' ? siteId : (idSchema.safeParse(asked[1]).data ?? -1);
-      const subject = SUBJECTS[on].find(db, id) as Subjects[S] | null;
-      if (!subject || (subject as { site: { id: number } }).site.id !== siteId)
-        throw new Problem(404, `There is no such ${SUBJECTS[on].name} any more.`);
-      return work({ ...subject, db }, ...parsed(args, asked.slice(on === 'site' ? 1 : 2)));
+      const subject = admit(db, asker, wish, id, `There is no such ${SUBJECTS[on].name} any more.`, siteId);
+      const given = parsed(args, asked.slice(on === 'site' ? 1 : 2));
+      return doingIt(asker, wish, id, subject, () => work({ ...subject, db, asker }, ...given));
     });
   return Object.assign(run as (...asked: [...Ids<S>, ...Inputs<A>]) => Promise<FormResult<T>>, {
-    described: { on, args },
+    described: { ...wish, args } as Described,
   });
 }
 
-/** An action that is about nothing that is there yet. */
+/** An action that is about nothing of a site. */
 export function actionOnNothing<const A extends readonly z.ZodType[], T>(
+  wish: Omit<Wish<'nothing'>, 'on'>,
   args: A,
   work: Work<object, A, T>,
 ): Action<Inputs<A>, T> {
   const run = async (...asked: unknown[]) =>
-    answered(true, () => work({ db: database() }, ...parsed(args, asked)));
+    answered(true, async () => {
+      const asker = await askerNow();
+      admitInGeneral(asker, wish.may);
+      const given = parsed(args, asked);
+      return doingAs({ asker, did: wish.did ?? null, siteId: null, thing: null }, () =>
+        work({ db: database(), asker }, ...given),
+      );
+    });
   return Object.assign(run as (...asked: Inputs<A>) => Promise<FormResult<T>>, {
-    described: { on: 'nothing' as const, args },
+    described: { on: 'nothing' as const, ...wish, args } as Described,
   });
 }
 
@@ -90,10 +103,10 @@ function parsed<A extends readonly z.ZodType[]>(args: A, asked: readonly unknown
   return args.map((schema, i) => schema.parse(asked[i])) as unknown as Outputs<A>;
 }
 
-async function answered<T>(changes: boolean, work: () => Promise<T> | T): Promise<FormResult<T>> {
+async function answered<T>(redraws: boolean, work: () => Promise<T> | T): Promise<FormResult<T>> {
   try {
     const result = await asFormResult(async () => work());
-    if (result.ok && changes) revalidatePath('/sites', 'layout');
+    if (result.ok && redraws) revalidatePath('/', 'layout');
     return result;
   } catch (error) {
     console.error(error);

@@ -7,7 +7,9 @@ import { desk } from '@/services/desk';
 import { SiteContext } from '@/services/siteContext';
 import { database, type Db } from '@/store/database';
 import { siteTotals } from '@/store/figures/days';
-import { listSites } from '@/store/sites';
+import { mayInGeneral } from '@/core/access/rights';
+import { sitesOf } from '@/services/access/sites';
+import { knownAsker } from './sites/[siteId]/site';
 import { RowKeys } from '@/ui/parts/RowKeys';
 import { routes } from '@/ui/shell/routes';
 import { TallyMark } from '@/ui/shell/TallyMark';
@@ -18,11 +20,12 @@ export const dynamic = 'force-dynamic';
 const DAYS = 28;
 
 /** The sites that somebody looks after: what is due, how far the figures reach, what fell. One alone is opened, none asked for. */
-export default function Home() {
+export default async function Home() {
   const db = database();
-  const sites = listSites(db);
+  const asker = await knownAsker();
+  const sites = sitesOf(db, asker);
   const [first] = sites;
-  if (!first) redirect(routes.newSite());
+  if (!first) redirect(mayInGeneral(asker, 'administer') ? routes.newSite() : routes.account());
   if (sites.length === 1) redirect(routes.desk(first.id));
   const lines = sites.map((site) => lineOf(db, site));
   return (
@@ -74,11 +77,13 @@ export default function Home() {
           </table>
         </div>
       </RowKeys>
-      <p className="mt-5">
-        <Link href={routes.newSite()} prefetch={false} className="inline-link">
-          Add a site
-        </Link>
-      </p>
+      {mayInGeneral(asker, 'administer') && (
+        <p className="mt-5">
+          <Link href={routes.newSite()} prefetch={false} className="inline-link">
+            Add a site
+          </Link>
+        </p>
+      )}
     </main>
   );
 }

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { AddressError } from '@/core/address/address';
 import { FileRefused } from '@/jobs/intake/fileRefused';
 import { FileTooLarge } from '@/jobs/spool';
+import { TooManyTries } from '@/services/access/slowing';
 import { InputError } from '@/store/inputError';
 import { asRefusal, DatabaseRefused } from '@/store/refused';
 
@@ -10,6 +11,8 @@ export type FieldProblem = { readonly field: string; readonly message: string };
 
 const TITLES: Record<number, string> = {
   400: 'Bad request',
+  401: 'Unauthorized',
+  403: 'Forbidden',
   404: 'Not found',
   405: 'Method not allowed',
   409: 'Conflict',
@@ -17,6 +20,7 @@ const TITLES: Record<number, string> = {
   413: 'Content too large',
   415: 'Unsupported media type',
   422: 'Unprocessable content',
+  429: 'Too many requests',
   500: 'Internal server error',
   502: 'Bad gateway',
   503: 'Service unavailable',
@@ -30,6 +34,7 @@ export class Problem extends Error {
     readonly status: number,
     detail: string,
     readonly errors: readonly FieldProblem[] = [],
+    readonly headers: Readonly<Record<string, string>> = {},
   ) {
     super(detail);
   }
@@ -43,7 +48,8 @@ export class Problem extends Error {
       detail,
       ...(errors.length > 0 ? { errors } : {}),
     };
-    return Response.json(body, { status, headers: { 'Content-Type': 'application/problem+json' } });
+    const headers = { 'Content-Type': 'application/problem+json', ...this.headers };
+    return Response.json(body, { status, headers });
   }
 }
 
@@ -73,6 +79,8 @@ export function asProblem(error: unknown): Problem | null {
     return new Problem(422, error.message, errors);
   }
   if (error instanceof FileTooLarge) return new Problem(413, error.message);
+  if (error instanceof TooManyTries)
+    return new Problem(429, error.message, [], { 'Retry-After': String(error.seconds) });
   if (error instanceof z.ZodError) {
     const errors = fieldProblems(error);
     return new Problem(422, errors.map((e) => `${e.field || 'body'}: ${e.message}`).join(' '), errors);

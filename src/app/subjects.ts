@@ -1,7 +1,9 @@
 import type { Change, PageRef } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
 import type { Report } from '@/core/model/report';
+import type { SheetLine } from '@/core/lists/sheet';
 import type { Round } from '@/core/model/round';
+import type { Routine } from '@/core/routines/routine';
 import type { Site } from '@/core/model/site';
 import { findPage } from '@/store/addresses/pages';
 import type { Db } from '@/store/database';
@@ -15,7 +17,9 @@ import type { ResultPage } from '@/core/wording/resultPage';
 import { findResultPage } from '@/store/wording/resultPages';
 import { findReport } from '@/store/reports/reports';
 import { findRound } from '@/store/rounds/rounds';
+import { routineOfNumber } from '@/store/routines/routines';
 import { findSite } from '@/store/sites';
+import { findSheet, type KeptSheet } from '@/store/traits/sheets';
 
 /*
  * What routes and actions are about, each found in one way: by its number, with the site that it belongs to. What was deleted
@@ -122,7 +126,44 @@ export const SUBJECTS = {
       return ofSite(db, snapshot?.siteId, snapshot && page && { snapshot, page });
     },
   },
+  routine: {
+    name: 'routine',
+    find: (db: Db, id: number): { site: Site; routine: Routine } | null => {
+      const routine = routineOfNumber(db, id);
+      return ofSite(db, routine?.siteId, routine && { routine });
+    },
+  },
+  sheet: {
+    name: 'sheet',
+    find: (db: Db, id: number): { site: Site; sheet: KeptSheet; lines: readonly SheetLine[] } | null => {
+      const found = findSheet(db, id);
+      return ofSite(db, found?.sheet.siteId, found);
+    },
+  },
 } as const;
 
 export type SubjectName = keyof typeof SUBJECTS;
 export type Subjects = { [S in SubjectName]: NonNullable<ReturnType<(typeof SUBJECTS)[S]['find']>> };
+
+/** What each is called by people, for the list of who did what. */
+const TITLES: { [S in SubjectName]: (subject: Subjects[S]) => string } = {
+  site: ({ site }) => site.name,
+  page: ({ page }) => page.address,
+  query: ({ asked }) => asked.text,
+  change: ({ change }) => change.title,
+  event: ({ event }) => event.name,
+  import: ({ row }) => row.fileName,
+  draft: ({ row }) => row.fileName,
+  feed: ({ feed }) => feed.name,
+  resultPage: ({ resultPage }) => resultPage.query.text,
+  report: ({ report }) => report.title,
+  round: ({ round }) => round.name,
+  snapshot: ({ page }) => page.address,
+  routine: ({ routine }) => routine.name,
+  sheet: ({ sheet }) => sheet.name,
+};
+
+/** What people call a thing. */
+export function titleOf<S extends SubjectName>(on: S, subject: Subjects[S]): string {
+  return (TITLES[on] as (subject: Subjects[S]) => string)(subject);
+}

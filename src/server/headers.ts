@@ -19,6 +19,9 @@ export function contentSecurityPolicy(nonce: string, development = false): strin
   ].join('; ');
 }
 
+/** What browsers are told where the public address is one with TLS: to ask in no other way, for a year. */
+export const STRICT_TRANSPORT = { 'Strict-Transport-Security': 'max-age=31536000' };
+
 /** Headers that every answer carries. */
 export const SECURITY_HEADERS: Readonly<Record<string, string>> = {
   'X-Content-Type-Options': 'nosniff',

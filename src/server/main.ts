@@ -4,23 +4,26 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import next from 'next';
 import { parseIsoDay } from '../core/calendar/day';
 import { endThreads } from '../jobs/thread';
-import { bringForward, closeDatabase, connect } from '../store/database';
+import { bringForward, closeDatabase, connect, database } from '../store/database';
+import { anyAccount } from '../store/access/people';
+import { publicAddress } from '../store/access/publicAddress';
+import { PATH_HEADER, REMOTE_HEADER } from '../store/access/toldHeaders';
+import { SELF_HEADER, selfKey } from '../store/access/self';
 import { deriveAnewIfOutdated } from '../store/figures/derived';
 import { checkDatabaseFile, takeFolder, type TakenFolder } from '../store/folder';
 import { dailyBackups, retentionTold } from '../store/dailyBackups';
 import { databaseFile, dataDir } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
 import { RECEIVED_HEADER } from '../store/received';
-import { isReadable, METHODS, ownHosts, refusal } from './guard';
-import { contentSecurityPolicy, SECURITY_HEADERS } from './headers';
+import { isLoopback, isReadable, METHODS, openToOthers, ownHosts, refusal } from './guard';
+import { contentSecurityPolicy, SECURITY_HEADERS, STRICT_TRANSPORT } from './headers';
+import { FORWARDED, remoteAddress, trustedProxies } from './proxies';
 import { portFrom } from './port';
-import { bringsFile, receiveFile } from './receive';
+import { bringsFile, mayBring, receiveFile } from './receive';
 
 const development = process.argv.includes('--dev');
 const port = portFrom(process.env.PORT) ?? refusePort();
-// Loopback only, unless told otherwise: there are no user accounts yet.
 const hostname = process.env.TALLY_BIND || '127.0.0.1';
-const own = ownHosts(port, process.env.TALLY_ALLOWED_HOSTS);
 
 /** The day can be set for trying things out; a slip in it would quietly count as none. */
 function refuseWrongToday(): void {
@@ -102,10 +105,39 @@ function refuse(response: ServerResponse, status: keyof typeof REFUSALS, detail:
   response.end(JSON.stringify({ type: 'about:blank', title: REFUSALS[status], status, detail }));
 }
 
-function guarded(handle: (request: IncomingMessage, response: ServerResponse) => Promise<void>) {
+/** What was told of how others reach the server. Throws DatabaseRefused. */
+function reachedBy() {
+  const url = publicAddress();
+  const proxies = trustedProxies(process.env.TALLY_TRUSTED_PROXIES);
+  if (proxies.length > 0 && !url)
+    throw new DatabaseRefused(
+      'TALLY_TRUSTED_PROXIES is set, and TALLY_URL is not: name the address by which people reach the proxy.',
+    );
+  return { url, proxies, own: ownHosts(port, process.env.TALLY_ALLOWED_HOSTS, url) };
+}
+type Reached = ReturnType<typeof reachedBy>;
+
+/** Takes away what others say by headers of the proxy and of this server, and says itself who asks, and for what. */
+function toldByServer(request: IncomingMessage, { proxies }: Reached): void {
+  const { headers, socket, url } = request;
+  const remote = remoteAddress(
+    socket.remoteAddress,
+    headers['x-forwarded-for'] as string | undefined,
+    proxies,
+  );
+  for (const name of [...FORWARDED, RECEIVED_HEADER]) delete headers[name];
+  headers[REMOTE_HEADER] = remote;
+  headers[PATH_HEADER] = url;
+}
+
+function guarded(
+  reached: Reached,
+  handle: (request: IncomingMessage, response: ServerResponse) => Promise<void>,
+) {
   return (request: IncomingMessage, response: ServerResponse): void => {
-    for (const [name, value] of Object.entries(SECURITY_HEADERS)) response.setHeader(name, value);
-    const why = refusal({ host: request.headers.host, origin: request.headers.origin }, own);
+    const always = { ...SECURITY_HEADERS, ...(reached.url?.protocol === 'https:' && STRICT_TRANSPORT) };
+    for (const [name, value] of Object.entries(always)) response.setHeader(name, value);
+    const why = refusal({ host: request.headers.host, origin: request.headers.origin }, reached.own);
     if (why) {
       refuse(response, 403, why);
       return;
@@ -122,9 +154,11 @@ function guarded(handle: (request: IncomingMessage, response: ServerResponse) =>
     // The application takes the nonce for its own scripts from the policy in the request.
     request.headers['content-security-policy'] = policy;
     response.setHeader('Content-Security-Policy', policy);
-    delete request.headers[RECEIVED_HEADER];
+    toldByServer(request, reached);
     const answer = async () => {
-      const passed = bringsFile(request) ? await receiveFile(request, response) : request;
+      const brings = bringsFile(request);
+      if (brings && !(await mayBring(request, response))) return;
+      const passed = brings ? await receiveFile(request, response) : request;
       if (passed) await handle(passed, response);
     };
     answer().catch((error: unknown) => {
@@ -141,39 +175,54 @@ function guarded(handle: (request: IncomingMessage, response: ServerResponse) =>
  */
 async function warmUp(): Promise<void> {
   for (const path of ['/', '/sites/0/ledger/0']) {
-    await fetch(`http://127.0.0.1:${port}${path}`)
+    await fetch(`${home()}${path}`, asSelf())
       .then((answer) => answer.text())
       .catch(() => null);
   }
 }
 
+// By a name that it answers to: on another address than loopback it may listen there alone.
+const home = () =>
+  `http://${isLoopback(hostname) || hostname === '0.0.0.0' || hostname === '::' ? '127.0.0.1' : shownHost()}:${port}`;
+const shownHost = () => (hostname.includes(':') ? `[${hostname}]` : hostname);
+const asSelf = () => ({ headers: { [SELF_HEADER]: selfKey() } });
+
 /** Has the figures of the first site read into memory, so that nobody waits for it with the first reading. */
 async function readAhead(): Promise<void> {
-  const home = `http://127.0.0.1:${port}/api/v1/sites`;
-  const sites = (await fetch(home).then((answer) => answer.json())) as { id: number }[];
+  const asked = (path: string) => fetch(`${home()}${path}`, asSelf());
+  const sites = (await asked('/api/v1/sites').then((answer) => answer.json())) as { id: number }[];
   const [first] = sites;
   if (!first) return;
-  const { items } = (await fetch(`${home}/${first.id}/readings`).then((answer) => answer.json())) as {
+  const { items } = (await asked(`/api/v1/sites/${first.id}/readings`).then((answer) => answer.json())) as {
     items: { changeId: number }[];
   };
   const [newest] = items;
-  if (newest) await fetch(`http://127.0.0.1:${port}/sites/${first.id}/ledger/${newest.changeId}`);
+  if (newest) await asked(`/sites/${first.id}/ledger/${newest.changeId}`);
   // Lists and openings take longest the first time; they let others go first.
   for (const screen of ['pages', 'openings'])
-    await fetch(`http://127.0.0.1:${port}/sites/${first.id}/${screen}`).then((answer) => answer.text());
+    await asked(`/sites/${first.id}/${screen}`).then((answer) => answer.text());
+}
+
+/** Refuses to answer others as long as nobody has an account. Throws DatabaseRefused. */
+function refuseOpen(): void {
+  const { TALLY_URL: url, TALLY_TRUSTED_PROXIES: proxies, TALLY_ALLOWED_HOSTS: hosts } = process.env;
+  const why = openToOthers({ hostname, url, proxies, hosts });
+  if (why && !anyAccount(database())) throw new DatabaseRefused(why);
 }
 
 async function main(): Promise<void> {
   refuseWrongToday();
   retentionTold();
+  const reached = reachedBy();
   const folder = takeFolder(dataDir(), `serving on port ${port}`);
   await prepareDatabase().catch((error: unknown) => {
     throw withBackup(error);
   });
+  refuseOpen();
   const app = next({ dev: development, hostname, port });
   await app.prepare();
   const handle = app.getRequestHandler();
-  const server = createServer(guarded((request, response) => handle(request, response)));
+  const server = createServer(guarded(reached, (request, response) => handle(request, response)));
   server.on('error', (error: NodeJS.ErrnoException) => {
     console.error(
       error.code === 'EADDRINUSE'
@@ -183,9 +232,8 @@ async function main(): Promise<void> {
     process.exit(1);
   });
   server.listen(port, hostname, () => {
-    const shown = hostname.includes(':') ? `[${hostname}]` : hostname;
     void warmUp().finally(() => {
-      console.log(`Modest Tally answers on http://${shown}:${port}`);
+      console.log(`Modest Tally answers on ${reached.url?.origin ?? `http://${shownHost()}:${port}`}`);
       // In the background: it takes seconds where there are millions of rows, and nothing depends on it.
       readAhead().catch(() => null);
     });

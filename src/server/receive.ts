@@ -5,6 +5,10 @@ import path from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { randomUUID } from 'node:crypto';
+import { may, mayInGeneral, refusedBecause } from '../core/access/rights';
+import { askerFrom } from '../services/access/asker';
+import { SELF_HEADER } from '../store/access/self';
+import { database } from '../store/database';
 import { dataDir } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
 import { keepForRoute, MAX_FILE_BYTES, RECEIVED_HEADER, takeBack, TOO_LARGE } from '../store/received';
@@ -30,6 +34,26 @@ export function bringsFile({ method, url, headers }: IncomingMessage): boolean {
   if (method !== 'POST' || url === undefined) return false;
   const type = headers['content-type'] ?? '';
   return !/^multipart\//i.test(type) && UPLOADS.some((one) => one.test(url.split('?', 1)[0]!));
+}
+
+/** Whether whoever asks may bring a file, which is found out before it is taken to the disk. Who may not is answered here. */
+export async function mayBring(request: IncomingMessage, response: ServerResponse): Promise<boolean> {
+  const headers = new Headers();
+  for (const name of ['authorization', 'cookie', SELF_HEADER])
+    if (typeof request.headers[name] === 'string') headers.set(name, request.headers[name]);
+  const asker = await askerFrom(database(), headers);
+  const siteId = /\/sites\/(\d{1,15})\//.exec(request.url ?? '')?.[1];
+  const mayDo = siteId === undefined ? mayInGeneral(asker, 'administer') : may(asker, 'log', Number(siteId));
+  if (mayDo) return true;
+  const nobody = asker.kind === 'nobody';
+  if (nobody) response.setHeader('WWW-Authenticate', 'Bearer realm="Modest Tally"');
+  const [status, title, detail] = nobody
+    ? ([401, 'Unauthorized', 'Sign in, or send a token: Authorization: Bearer ….'] as const)
+    : siteId !== undefined && !may(asker, 'read', Number(siteId))
+      ? ([404, 'Not found', `There is no site ${siteId}.`] as const)
+      : ([403, 'Forbidden', refusedBecause(asker, siteId === undefined ? 'administer' : 'log')] as const);
+  refuse(response, status, title, detail);
+  return false;
 }
 
 /**

@@ -9,7 +9,12 @@ import { eventHistoryOf } from '../store/ledger/events';
 /** Some edits of something, the last first, and the entry before which earlier ones lie; null where there are none. */
 export type HistoryPart = { readonly edits: readonly Edit[]; readonly earlier: number | null };
 
-type Past<T> = { readonly id: number; readonly at: string; readonly was: T };
+type Past<T> = {
+  readonly id: number;
+  readonly at: string;
+  readonly actor: string | null;
+  readonly was: T;
+};
 
 /** `all` gives the entries before one, a part at a time, so that every edit can be reached however many there are. */
 function part<T>(

@@ -16,6 +16,8 @@ import { WORD_PURPOSES } from '../core/words/purposes';
 import { DRAWS, HALVES, ROUND_DECISIONS } from '../core/model/round';
 import { STEPS } from '../core/model/steps';
 
+export * from './access/schema';
+
 /*
  * Days are whole numbers since 1 January 1970, instants are ISO 8601 texts in UTC. CTR is never stored; position
  * is stored as a sum weighted by impressions. Some tables are WITHOUT ROWID; the schema builder cannot say so, hence
@@ -414,6 +416,8 @@ export const changeHistory = sqliteTable(
       .notNull()
       .references(() => change.id),
     at: text('at').notNull(),
+    /** Who edited it; null for whoever was alone with the program. */
+    actor: text('actor'),
     was: text('was').notNull(),
   },
   (t) => [index('change_history_by_change').on(t.changeId)],
@@ -449,6 +453,8 @@ export const eventHistory = sqliteTable(
       .notNull()
       .references(() => event.id),
     at: text('at').notNull(),
+    /** Who edited it; null for whoever was alone with the program. */
+    actor: text('actor'),
     was: text('was').notNull(),
   },
   (t) => [index('event_history_by_event').on(t.eventId)],
@@ -735,6 +741,8 @@ export const roundHistory = sqliteTable(
     id: integer('id').primaryKey({ autoIncrement: true }),
     roundId: integer('round_id').notNull(),
     at: text('at').notNull(),
+    /** Who edited it; null for whoever was alone with the program. */
+    actor: text('actor'),
     was: text('was').notNull(),
   },
   (t) => [index('round_history_by_round').on(t.roundId)],

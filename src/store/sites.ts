@@ -9,6 +9,7 @@ import {
   type Site,
   type SiteSettings,
 } from '../core/model/site';
+import { tellThing } from './acting';
 import { prepared, type Db } from './database';
 import { DELETED_KEPT_DAYS } from './keptDays';
 import { InputError } from './inputError';
@@ -87,6 +88,7 @@ export async function addSite(db: Db, input: NewSite): Promise<Site> {
       })
       .returning(columns)
       .get();
+    tellThing('site', row.id, row.name);
     return asSite(row);
   });
 }

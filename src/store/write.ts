@@ -1,5 +1,7 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import type { Db } from './database';
+import { noteDeed } from './access/deeds';
+import { doingNow } from './acting';
+import { prepared, type Db } from './database';
 
 const GIVE_UP_AFTER_MS = 30_000;
 
@@ -11,13 +13,14 @@ export function isBusy(error: unknown): boolean {
 
 /**
  * Runs `work` as one transaction: all of it is stored or nothing. While another connection writes (an import in
- * its worker), the call waits without holding up the thread, so that the server goes on answering.
+ * its worker), the call waits without holding up the thread, so that the server goes on answering. Where somebody is doing
+ * something, the same transaction notes who did it.
  */
 export async function write<T>(db: Db, work: (db: Db) => T): Promise<T> {
   const giveUp = Date.now() + GIVE_UP_AFTER_MS;
   for (;;) {
     try {
-      return db.$client.transaction(() => work(db)).immediate();
+      return db.$client.transaction(() => noted(db, work)).immediate();
     } catch (error) {
       if (!isBusy(error) || Date.now() > giveUp) throw error;
     }
@@ -32,3 +35,17 @@ export type Guard = () => void;
 export function timestamp(): string {
   return new Date().toISOString();
 }
+
+/** Runs the work, and notes once in a doing that something was changed by it. */
+function noted<T>(db: Db, work: (db: Db) => T): T {
+  const doing = doingNow();
+  if (!doing || doing.noted) return work(db);
+  const before = changed(db);
+  const result = work(db);
+  if (changed(db) === before) return result;
+  noteDeed(db, doing);
+  doing.noted = true;
+  return result;
+}
+
+const changed = (db: Db) => prepared<[], number>(db, 'SELECT total_changes()').pluck().get()!;

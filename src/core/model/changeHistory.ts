@@ -1,7 +1,12 @@
 import type { Change } from './change';
 
 /** What a change said until an instant (ISO 8601, UTC). */
-export type PastChange = { readonly id: number; readonly at: string; readonly was: Change };
+export type PastChange = {
+  readonly id: number;
+  readonly at: string;
+  readonly actor: string | null;
+  readonly was: Change;
+};
 
 const FIELD_NAMES = {
   title: 'what was changed',

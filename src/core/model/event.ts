@@ -87,7 +87,12 @@ export type NewEvent = z.infer<typeof newEventSchema>;
 export type NewEventInput = z.input<typeof newEventSchema>;
 
 /** What an event said until an instant (ISO 8601, UTC). */
-export type PastEvent = { readonly id: number; readonly at: string; readonly was: OutsideEvent };
+export type PastEvent = {
+  readonly id: number;
+  readonly at: string;
+  readonly actor: string | null;
+  readonly was: OutsideEvent;
+};
 
 const FIELD_NAMES = {
   name: 'name',

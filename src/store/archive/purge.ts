@@ -3,7 +3,7 @@ import { getTableName } from 'drizzle-orm';
 import { prepared, type Db } from '../database';
 import { write } from '../write';
 import { belongs } from './contents';
-import { ARCHIVED } from './tables';
+import { ARCHIVED, OPENS_A_SITE } from './tables';
 
 /** Rows that go in one transaction. */
 const ROWS_AT_ONCE = 5000;
@@ -17,6 +17,7 @@ export async function purgeSite(db: Db, siteId: number): Promise<void> {
   const own = (column: string, table: string) => `${column} IN (SELECT id FROM ${table} WHERE site_id = ?)`;
   await purgeRows(db, 'figures', own('t.import_id', '"import"'), siteId);
   await purgeRows(db, 'page_series', own('t.page_id', 'page'), siteId);
+  for (const table of OPENS_A_SITE) await purgeRows(db, getTableName(table), 't.site_id = ?', siteId);
   // What names something goes before what it names.
   for (const table of [...ARCHIVED].reverse())
     await purgeRows(db, getTableName(table.table), belongs({ ...table, only: undefined }, true), siteId);

@@ -236,12 +236,20 @@ export const ARCHIVED: readonly ArchivedTable[] = [
   { table: schema.putOff, file: 'desk/put-off.json', of: ofSite, texts: { key: deskKeyRenumbered } },
 ];
 
+/** Tables by which people, scripts and links get at a site. They go with it. */
+export const OPENS_A_SITE = [schema.member, schema.pass, schema.accessToken, schema.sharedLink];
+
 /** Tables that are not in these files, and why. */
 export const NOT_ARCHIVED = new Map<SQLiteTable, string>([
   [schema.figures, 'stands as CSV, a file for each import'],
   [schema.label, 'stands as texts in the figures'],
   [schema.pageSeries, 'is derived from the figures'],
   [schema.siteImport, 'is about archives that came in here'],
+  ...[schema.user, schema.session, schema.account, schema.verification, schema.twoFactor].map(
+    (table) => [table, 'is about who comes in here'] as const,
+  ),
+  ...OPENS_A_SITE.map((table) => [table, 'is about who comes in here'] as const),
+  [schema.deed, 'is about what was done here; histories say who edited'],
 ]);
 
 /** What a column holds, as it is written. */

@@ -6,6 +6,7 @@ import { lineText } from '../../core/model/fields';
 import type { Site } from '../../core/model/site';
 import { lastReadableDay } from '../../core/reading/readable';
 import { standingSite } from '../standing';
+import { tellThing } from '../acting';
 import { prepared, type Db } from '../database';
 import { siteCoverage } from './days';
 import { feed } from '../schema';
@@ -66,7 +67,10 @@ export async function addFeed(
   input: z.output<typeof newFeedSchema>,
 ): Promise<number> {
   const row = { ...input, siteId, state: 'idle' as const, createdAt: timestamp() };
-  return write(db, () => db.insert(feed).values(row).returning({ id: feed.id }).get().id);
+  return write(db, () => {
+    const { id } = db.insert(feed).values(row).returning({ id: feed.id }).get();
+    return tellThing('feed', id, input.name);
+  });
 }
 
 /** Changes what is known of a feed. */

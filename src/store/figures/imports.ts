@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm';
 import { intakeSettingsSchema, type IntakeSettings } from '../../core/intake/settings';
 import { standingSite } from '../standing';
+import { tellThing } from '../acting';
 import { prepared, type Db } from '../database';
 import { imported, importProblem, intakeMemory } from '../schema';
 import { timestamp, write } from '../write';
@@ -97,7 +98,10 @@ export async function addImport(
   settings: IntakeSettings = {},
 ): Promise<number> {
   const row = { ...values, settings: JSON.stringify(settings), createdAt: timestamp() };
-  return write(db, () => db.insert(imported).values(row).returning({ id: imported.id }).get().id);
+  return write(db, () => {
+    const { id } = db.insert(imported).values(row).returning({ id: imported.id }).get();
+    return tellThing('import', id, values.fileName);
+  });
 }
 
 /** Turns a draft into an import that waits for its turn. */

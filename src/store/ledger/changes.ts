@@ -7,6 +7,7 @@ import { STEPS, type NewDecision, type NewStep, type Step } from '../../core/mod
 import type { Site } from '../../core/model/site';
 import { keyOfWritten, replacePages, storePages, writtenIn } from './changePages';
 import { withParts } from './changeParts';
+import { actorNow, tellThing } from '../acting';
 import { prepared, type Db } from '../database';
 import { today } from '../clock';
 import { InputError } from '../inputError';
@@ -186,7 +187,7 @@ export function insertChange(
   storeParts(db, site, id, input.parts);
   if (input.opening) keepTakenOpening(db, id, input.opening);
   settlePlan(db, findChange(db, id) as Change, input);
-  return id;
+  return tellThing('change', id, input.title);
 }
 
 /**
@@ -244,7 +245,7 @@ function keepHistory(db: Db, id: number, guard: Guard): void {
     throw new InputError('root', 'The change was deleted meanwhile; put it back before it is edited.', 409);
   guard();
   db.insert(changeHistory)
-    .values({ changeId: id, at: timestamp(), was: JSON.stringify(was) })
+    .values({ changeId: id, at: timestamp(), actor: actorNow(), was: JSON.stringify(was) })
     .run();
 }
 
@@ -399,8 +400,8 @@ export function historyOf(db: Db, id: number, before = Number.MAX_SAFE_INTEGER):
     .map(pastChange);
 }
 
-function pastChange({ id, at, was }: typeof changeHistory.$inferSelect): PastChange {
-  return { id, at, was: JSON.parse(was) as Change };
+function pastChange({ id, at, actor, was }: typeof changeHistory.$inferSelect): PastChange {
+  return { id, at, actor, was: JSON.parse(was) as Change };
 }
 
 /** Lets a change say again what it said before one of its edits; what it says now is kept too. */

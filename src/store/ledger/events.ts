@@ -1,6 +1,7 @@
 import { and, desc, eq, isNotNull, isNull, lt } from 'drizzle-orm';
 import { asDay, isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { EventKind, NewEvent, OutsideEvent, PastEvent } from '../../core/model/event';
+import { actorNow, tellThing } from '../acting';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { event, eventHistory } from '../schema';
@@ -66,7 +67,11 @@ function columnsOf(input: NewEvent) {
 
 export async function addEvent(db: Db, siteId: number, input: NewEvent): Promise<OutsideEvent> {
   const values = { ...columnsOf(input), siteId, createdAt: timestamp() };
-  return fromRow(await write(db, () => db.insert(event).values(values).returning().get()));
+  return write(db, () => {
+    const row = db.insert(event).values(values).returning().get();
+    tellThing('event', row.id, row.name);
+    return fromRow(row);
+  });
 }
 
 /** Notes several events at once, those that are noted already left out. Gives how many are new. */
@@ -104,7 +109,7 @@ function keepHistory(db: Db, id: number, guard: Guard): void {
     throw new InputError('root', 'The event was deleted meanwhile; put it back before it is edited.', 409);
   guard();
   db.insert(eventHistory)
-    .values({ eventId: id, at: timestamp(), was: JSON.stringify(was) })
+    .values({ eventId: id, at: timestamp(), actor: actorNow(), was: JSON.stringify(was) })
     .run();
 }
 
@@ -120,8 +125,8 @@ export function eventHistoryOf(db: Db, id: number, before = Number.MAX_SAFE_INTE
     .map(pastEvent);
 }
 
-function pastEvent({ id, at, was }: typeof eventHistory.$inferSelect): PastEvent {
-  return { id, at, was: JSON.parse(was) as OutsideEvent };
+function pastEvent({ id, at, actor, was }: typeof eventHistory.$inferSelect): PastEvent {
+  return { id, at, actor, was: JSON.parse(was) as OutsideEvent };
 }
 
 /** Lets an event say again what it said before one of its edits. */

@@ -3,6 +3,7 @@ import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { NewReport, Report } from '../../core/model/report';
 import type { ReportInk, ShownReport } from '../../core/report/model';
 import { today } from '../clock';
+import { tellThing } from '../acting';
 import type { Db } from '../database';
 import { report, reportIssue } from '../schema';
 import { timestamp, write, type Guard } from '../write';
@@ -45,15 +46,14 @@ export function findReport(db: Db, id: number): Report | null {
 
 /** Keeps a report and gives its number. */
 export async function addReport(db: Db, siteId: number, given: NewReport): Promise<number> {
-  return write(
-    db,
-    () =>
-      db
-        .insert(report)
-        .values({ siteId, ...columnsOf(given), createdAt: timestamp() })
-        .returning({ id: report.id })
-        .get().id,
-  );
+  return write(db, () => {
+    const { id } = db
+      .insert(report)
+      .values({ siteId, ...columnsOf(given), createdAt: timestamp() })
+      .returning({ id: report.id })
+      .get();
+    return tellThing('report', id, given.title);
+  });
 }
 
 /** Edits a report; what was sent of it stays as it was. */

@@ -1,6 +1,7 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { NewRoutine, Routine, RoutineDone, RoutineStep } from '../../core/routines/routine';
+import { tellThing } from '../acting';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { routine, routineDone } from '../schema';
@@ -27,6 +28,16 @@ export function findRoutine(db: Db, siteId: number, id: number): Routine | null 
   return listRoutines(db, siteId).find((one) => one.id === id) ?? null;
 }
 
+/** A routine by its number alone; null where there is none. */
+export function routineOfNumber(db: Db, id: number): Routine | null {
+  const row = db
+    .select()
+    .from(routine)
+    .where(and(eq(routine.id, id), isNull(routine.deletedAt)))
+    .get();
+  return row ? asRoutine(row) : null;
+}
+
 const columnsOf = ({ name, steps, rule, firstDay }: NewRoutine) => ({
   ...{ name, steps: JSON.stringify(steps), firstDay: parseIsoDay(firstDay)! },
   rule: rule.replace(/^RRULE:/i, '').toUpperCase(),
@@ -40,15 +51,14 @@ export async function keepRoutine(
   given: NewRoutine,
 ): Promise<number> {
   return write(db, () => {
-    if (id === null)
-      return db
-        .insert(routine)
-        .values({ siteId, ...columnsOf(given), createdAt: timestamp() })
-        .returning({ id: routine.id })
-        .get().id;
+    if (id === null) {
+      const values = { siteId, ...columnsOf(given), createdAt: timestamp() };
+      const made = db.insert(routine).values(values).returning({ id: routine.id }).get();
+      return tellThing('routine', made.id, given.name);
+    }
     if (!findRoutine(db, siteId, id)) throw new InputError('root', 'That routine is no longer there.', 409);
     db.update(routine).set(columnsOf(given)).where(eq(routine.id, id)).run();
-    return id;
+    return tellThing('routine', id, given.name);
   });
 }
 

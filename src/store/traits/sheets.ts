@@ -1,6 +1,7 @@
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { asDay, type Day } from '../../core/calendar/day';
 import type { SheetLine } from '../../core/lists/sheet';
+import { tellThing } from '../acting';
 import type { Db } from '../database';
 import { sheet } from '../schema';
 import { timestamp, write } from '../write';
@@ -79,7 +80,10 @@ export async function keepSheet(
     ...{ siteId, name, day, firstDay, lastDay },
     ...{ pages: JSON.stringify(pageIds), lines: JSON.stringify(lines) },
   };
-  return write(db, () => db.insert(sheet).values(values).returning({ id: sheet.id }).get().id);
+  return write(db, () => {
+    const { id } = db.insert(sheet).values(values).returning({ id: sheet.id }).get();
+    return tellThing('sheet', id, name);
+  });
 }
 
 /** Takes a sheet away, or puts it back. */

@@ -2,6 +2,7 @@ import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import { DEVICES } from '../../core/intake/rowReader';
 import type { NewResultPage, ResultPage } from '../../core/wording/resultPage';
+import { tellThing } from '../acting';
 import type { Db } from '../database';
 import { findQuery, queryIdOf } from '../figures/queryIds';
 import { resultPage } from '../schema';
@@ -44,11 +45,12 @@ export async function keepResultPage(db: Db, siteId: number, given: NewResultPag
         ),
       )
       .run();
-    return db
+    const { id } = db
       .insert(resultPage)
       .values({ siteId, queryId, day, device, content: JSON.stringify(content), at })
       .returning({ id: resultPage.id })
-      .get().id;
+      .get();
+    return tellThing('resultPage', id, query);
   });
 }
 

@@ -37,10 +37,13 @@ export function History({ edits, restore, earlier, paged }: Props) {
         History, {earlier || paged ? 'earlier and later edits' : plural(edits.length, 'edit')}
       </summary>
       <ol className="mt-1 space-y-1">
-        {edits.map(({ id, at, fields }) => (
+        {edits.map(({ id, at, actor, fields }) => (
           <li key={id} className="flex flex-wrap gap-x-4">
             <span className="muted tabular-nums">{at.slice(0, 16).replace('T', ' ')} UTC</span>
-            <span>{fields.join(', ')}</span>
+            <span>
+              {actor && <>{actor}: </>}
+              {fields.join(', ')}
+            </span>
             <button type="button" className="inline-link" disabled={busy} onClick={() => putBack(id)}>
               Go back to before it
             </button>

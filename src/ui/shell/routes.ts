@@ -103,6 +103,24 @@ export const routes = {
   deleted: (siteId: number) => `/sites/${siteId}/deleted`,
   settings: (siteId: number) => `/sites/${siteId}/settings`,
   newSite: () => '/sites/new',
+  /** Where somebody signs in, and goes on to a path from there. */
+  signIn: (to = '/') => (to === '/' ? '/sign-in' : `/sign-in?to=${encodeURIComponent(to)}`),
+  account: () => '/account',
+  /** Who has an account here at all. */
+  accounts: () => '/accounts',
+  /** An invitation, or the link by which a new password is chosen. */
+  pass: (key: string) => `/pass/${key}`,
+  people: (siteId: number) => `/sites/${siteId}/people`,
+  deeds: (siteId: number, wish: Readonly<Record<string, string | number>> = {}) => {
+    const query = new URLSearchParams(Object.entries(wish).map(([name, value]) => [name, String(value)]));
+    return `/sites/${siteId}/people/deeds${query.size > 0 ? `?${query}` : ''}`;
+  },
+  saveDeeds: (siteId: number, query: string) =>
+    `/sites/${siteId}/people/deeds/save${query === '' ? '' : `?${query}`}`,
+  /** A screen that somebody may not see. */
+  notYours: (siteId: number, right: string) => `/sites/${siteId}/not-yours?right=${right}`,
+  /** What a read-only link shows. */
+  shared: (key: string) => `/shared/${key}`,
 };
 
 /** The screens of a site in the order of the work, as the rail and the go-anywhere list show them. */

@@ -21,7 +21,7 @@ const post = (body: string) => new Request('http://127.0.0.1/x', { method: 'POST
 
 test('an operation is given what its address names, and answers where there is no such thing', async () => {
   const site = await store.site();
-  const one = operation({ summary: 'Name', on: 'site', answers: {} }, ({ site: found }) =>
+  const one = operation({ summary: 'Name', on: 'site', may: 'read', answers: {} }, ({ site: found }) =>
     Response.json(found.name),
   );
   expect(await (await one(get(), at({ siteId: String(site.id) }))).json()).toBe('Quillow Bee Yard');
@@ -36,7 +36,14 @@ test('what comes in is checked by the schemas that describe it, before the handl
   const body = z.object({ name: z.string('A name.').min(1), times: z.int().default(1) });
   const query = z.object({ days: z.coerce.number().max(9).optional() });
   const one = operation(
-    { summary: 'Add', on: 'nothing', body, query, answers: { '201': answer('It', z.string()) } },
+    {
+      summary: 'Add',
+      on: 'nothing',
+      may: 'administer',
+      body,
+      query,
+      answers: { '201': answer('It', z.string()) },
+    },
     (asked) => {
       seen.push([asked.body, asked.query, asked.given]);
       return new Response(null, { status: 201 });

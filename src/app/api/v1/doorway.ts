@@ -3,8 +3,12 @@ import { z } from 'zod';
 import type { ZodOpenApiOperationObject, ZodOpenApiResponsesObject } from 'zod-openapi';
 import { database, type Db } from '@/store/database';
 import type { Guard } from '@/store/write';
-import { answering, Problem } from '@/app/problem';
-import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
+import { answering } from '@/app/problem';
+import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
+import type { Asker, Right } from '@/core/access/rights';
+import { askerFrom } from '@/services/access/asker';
+import { doingAs } from '@/store/acting';
+import type { SubjectName, Subjects } from '@/app/subjects';
 import { asId, readJson } from './request';
 import { problemJson } from './schemas';
 import { guardOf, isKnown, represented, tagOf, tagOfSubject } from './versions';
@@ -16,9 +20,8 @@ type Found<S extends Addressed> = S extends SubjectName ? Subjects[S] : object;
 const parameterOf = (on: Addressed) => (on === 'nothing' ? null : `${on}Id`);
 
 /** What an operation of the interface is, said once: by this it is described, and by this what comes in is checked. */
-export type OperationSpec<S extends Addressed, Q extends z.ZodType, B extends z.ZodType> = {
+export type OperationSpec<S extends Addressed, Q extends z.ZodType, B extends z.ZodType> = Wish<S> & {
   readonly summary: string;
-  readonly on: S;
   readonly query?: Q;
   readonly headers?: z.ZodObject;
   /** The schema of a JSON body. Without it the handler reads the body, if there is one, by itself. */
@@ -32,6 +35,9 @@ export type OperationSpec<S extends Addressed, Q extends z.ZodType, B extends z.
 export type Asked<S extends Addressed, Q, B> = Found<S> & {
   readonly request: Request;
   readonly db: Db;
+  readonly asker: Asker;
+  /** What the address names besides its subject. */
+  readonly path: Readonly<Record<string, string>>;
   readonly query: Q;
   readonly body: B;
   /** The JSON body as it was sent, in which fields that were left out are not filled with defaults. */
@@ -45,6 +51,7 @@ type Context = { params: Promise<Record<string, string>> };
 /** A route handler that carries its own description. */
 export type Operation = ((request: Request, context: Context) => Promise<Response>) & {
   readonly described: ZodOpenApiOperationObject;
+  readonly wish: Wish<Addressed>;
 };
 
 /**
@@ -61,7 +68,9 @@ export function operation<
 ): Operation {
   const answer = answering(async (request: Request, { params }: Context) => {
     const db = database();
-    const { id, subject } = await subjectOf(db, spec.on, params);
+    const path = await params;
+    const asker = await askerFrom(db, request.headers);
+    const { id, subject } = subjectOf(db, asker, spec, path);
     const guard = spec.on === 'nothing' ? () => {} : guardOf(request, db, spec.on, id);
     guard();
     const asked = Object.fromEntries(new URL(request.url).searchParams);
@@ -72,26 +81,37 @@ export function operation<
       parsedBody(spec.body, given, () =>
         spec.on === 'nothing' ? {} : represented(db, spec.on, subject as never),
       );
-    const wanted = { ...subject, request, db, query, body, given, guard };
-    const answered = await handle(wanted as unknown as Asked<S, z.output<Q>, z.output<B>>);
+    const wanted = { ...subject, request, db, asker, path, query, body, given, guard };
+    const work = async () => handle(wanted as unknown as Asked<S, z.output<Q>, z.output<B>>);
+    const answered = await (spec.on === 'nothing'
+      ? doingAs({ asker, did: spec.did ?? null, siteId: null, thing: null }, work)
+      : doingIt(asker, { on: spec.on, ...(spec.did && { did: spec.did }) }, id, subject as never, work));
     return request.method === 'GET' || request.method === 'HEAD'
       ? withVersion(request, answered)
       : withVersionOf(db, spec.on, id, answered);
   });
-  return Object.assign(answer, { described: describe(spec) });
+  const { on, may, did } = spec;
+  const wish = { on, may, ...(did && { did }) } as Wish<Addressed>;
+  return Object.assign(answer, { described: describe(spec), wish });
 }
 
-async function subjectOf(
+/** What the address is about, for whoever may do with it what the operation does. */
+function subjectOf(
   db: Db,
-  on: Addressed,
-  params: Context['params'],
-): Promise<{ id: number; subject: object }> {
-  if (on === 'nothing') return { id: -1, subject: {} };
-  const text = (await params)[parameterOf(on)!] ?? '';
+  asker: Asker,
+  { on, may }: Wish<Addressed>,
+  path: Readonly<Record<string, string>>,
+): { id: number; subject: object } {
+  if (on === 'nothing') {
+    admitInGeneral(asker, may as Wish<'nothing'>['may']);
+    return { id: -1, subject: {} };
+  }
+  const text = path[parameterOf(on)!] ?? '';
   const id = asId(text);
-  const subject = SUBJECTS[on].find(db, id);
-  if (!subject) throw new Problem(404, `There is no ${on} ${text.slice(0, 40)}.`);
-  return { id, subject };
+  // Addresses of screens name the site as well: it has to be the one of the thing.
+  const siteId = path.siteId === undefined ? undefined : asId(path.siteId);
+  const wish = { on, may: may as Right };
+  return { id, subject: admit(db, asker, wish, id, `There is no ${on} ${text.slice(0, 40)}.`, siteId) };
 }
 
 /**
@@ -164,6 +184,10 @@ function describe(spec: OperationSpec<Addressed, z.ZodType, z.ZodType>): ZodOpen
     ...(Object.keys(parameters).length > 0 ? { requestParams: parameters } : {}),
     ...(content ? { requestBody: { required: true, content } } : {}),
     responses: {
+      ...(spec.may === 'anybody' ? {} : { '401': problem('Nobody is signed in, and no token was sent.') }),
+      ...(spec.may === 'anybody' || spec.may === 'read'
+        ? {}
+        : { '403': problem('This takes another right.') }),
       ...(spec.body ? { '400': problem('The body is not JSON.') } : {}),
       ...(parameter ? { '404': problem('There is nothing of that number.') } : {}),
       ...(versioned ? { '412': problem('It was changed since the version of If-Match.') } : {}),

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { lastReadableDay } from '@/core/reading/readable';
 import { mediumDay, plural } from '@/core/words/format';
 import { siteCoverage } from '@/store/figures/days';
-import { listSites } from '@/store/sites';
+import { sitesOf } from '@/services/access/sites';
 import { Rail } from '@/ui/shell/Rail';
 import { Shortcuts } from '@/ui/shell/Shortcuts';
 import { themeFrom } from '@/ui/shell/theme';
@@ -12,7 +12,7 @@ import { siteFromPath } from './site';
 type Props = { children: ReactNode; params: Promise<{ siteId: string }> };
 
 export default async function SiteLayout({ children, params }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site, asker } = await siteFromPath((await params).siteId);
   const coverage = siteCoverage(db, site.id);
   const provisional = coverage ? coverage.lastDay - lastReadableDay(coverage, site.provisionalDays) : 0;
   const figures = coverage
@@ -28,7 +28,7 @@ export default async function SiteLayout({ children, params }: Props) {
       </a>
       <Rail
         site={site}
-        sites={listSites(db)}
+        sites={sitesOf(db, asker)}
         figures={figures}
         theme={themeFrom((await cookies()).get('theme')?.value)}
       />

@@ -1,5 +1,7 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
+import { redirect } from 'next/navigation';
+import { mayInGeneral } from '@/core/access/rights';
 import { dayOfInstant } from '@/core/backup/retention';
 import { addDays } from '@/core/calendar/day';
 import { mediumDay } from '@/core/words/format';
@@ -11,12 +13,15 @@ import { SiteArchiveForm } from '@/ui/settings/SiteArchiveForm';
 import { NewSiteForm } from '@/ui/settings/NewSiteForm';
 import { routes } from '@/ui/shell/routes';
 import { TallyMark } from '@/ui/shell/TallyMark';
+import { knownAsker } from '../[siteId]/site';
 import { addNewSite, putBackSite } from './actions';
 
 export const metadata: Metadata = { title: 'Add a site' };
 export const dynamic = 'force-dynamic';
 
-export default function NewSitePage() {
+export default async function NewSitePage() {
+  const asker = await knownAsker();
+  if (!mayInGeneral(asker, 'administer')) redirect('/');
   const first = listSites(database())[0];
   return (
     <main id="main" className="mx-auto max-w-lg px-5 py-14">

@@ -11,6 +11,7 @@ export const GET = operation(
   {
     summary: 'Whether the program is well: for whatever watches over it',
     on: 'nothing',
+    may: 'anybody',
     answers: {
       '200': answer(
         'It is alive, and can write',

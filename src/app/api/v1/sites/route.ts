@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { newSiteSchema } from '@/core/model/site';
-import { addSite, listSites } from '@/store/sites';
+import { sitesOf } from '@/services/access/sites';
+import { addSite } from '@/store/sites';
 import { answer, operation, problem } from '../doorway';
 import { siteJson } from '../schemas';
 import { siteToJson } from '../serialise';
@@ -8,14 +9,21 @@ import { siteToJson } from '../serialise';
 export const dynamic = 'force-dynamic';
 
 export const GET = operation(
-  { summary: 'List the sites', on: 'nothing', answers: { '200': answer('The sites', z.array(siteJson)) } },
-  ({ db }) => Response.json(listSites(db).map(siteToJson)),
+  {
+    summary: 'List the sites',
+    on: 'nothing',
+    may: 'known',
+    answers: { '200': answer('The sites', z.array(siteJson)) },
+  },
+  ({ db, asker }) => Response.json(sitesOf(db, asker).map(siteToJson)),
 );
 
 export const POST = operation(
   {
     summary: 'Add a site',
     on: 'nothing',
+    may: 'administer',
+    did: 'added a site',
     body: newSiteSchema,
     answers: {
       '201': answer('The site', siteJson),

@@ -14,7 +14,7 @@ export const metadata: Metadata = { title: 'Addresses' };
 type Props = SitePageProps & { searchParams: Promise<{ rules?: string | string[] }> };
 
 export default async function AddressesPage({ params, searchParams }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId, 'edit');
   const tried = rulesIn((await searchParams).rules);
   const { pagesNow } = previewRules(db, site, site.rules);
   const view = joinsView(db, site);

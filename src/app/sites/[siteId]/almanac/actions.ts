@@ -16,14 +16,18 @@ import {
 } from '@/store/ledger/events';
 
 /** Notes an event. */
-export const noteEvent = action('site', [newEventSchema], async ({ db, site }, input) => {
-  await addEvent(db, site.id, input);
-  return null;
-});
+export const noteEvent = action(
+  { on: 'site', may: 'log', did: 'noted an event' },
+  [newEventSchema],
+  async ({ db, site }, input) => {
+    await addEvent(db, site.id, input);
+    return null;
+  },
+);
 
 /** Edits an event: all that the form says, with what was changed in it and what stood there when the edit began. */
 export const saveEvent = action(
-  'event',
+  { on: 'event', may: 'edit', did: 'edited an event' },
   [z.record(z.string(), z.unknown()), z.record(z.string(), z.unknown())],
   async ({ db, event }, edit, base) => {
     const merged = newEventSchema.parse({ ...eventInputOf(event), ...edit });
@@ -39,21 +43,33 @@ export const saveEvent = action(
 const LONGEST_FILE = 1024 * 1024;
 
 /** Reads a file of events, and notes those that are new. */
-export const bringInEvents = action('site', [z.string().max(LONGEST_FILE)], async ({ db, site }, text) => {
-  const { events, problems } = readEvents(text);
-  const added = await addEvents(db, site.id, events);
-  return { added, known: events.length - added, problems };
-});
+export const bringInEvents = action(
+  { on: 'site', may: 'edit', did: 'brought events in' },
+  [z.string().max(LONGEST_FILE)],
+  async ({ db, site }, text) => {
+    const { events, problems } = readEvents(text);
+    const added = await addEvents(db, site.id, events);
+    return { added, known: events.length - added, problems };
+  },
+);
 
 /** Deletes an event; it can be put back. */
-export const deleteEvent = action('event', [], async ({ db, event }) => {
-  await setEventDeleted(db, event.id, true);
-  return null;
-});
+export const deleteEvent = action(
+  { on: 'event', may: 'edit', did: 'deleted an event' },
+  [],
+  async ({ db, event }) => {
+    await setEventDeleted(db, event.id, true);
+    return null;
+  },
+);
 
 /** Lets an event say again what it said before one of its edits. */
-export const putEventBack = action('event', [z.int().positive()], async ({ db, event }, entry) => {
-  if (!(await restoreEvent(db, event.id, entry)))
-    throw new Problem(404, 'There is no such entry in the history of the event.');
-  return null;
-});
+export const putEventBack = action(
+  { on: 'event', may: 'edit', did: 'put an event back' },
+  [z.int().positive()],
+  async ({ db, event }, entry) => {
+    if (!(await restoreEvent(db, event.id, entry)))
+      throw new Problem(404, 'There is no such entry in the history of the event.');
+    return null;
+  },
+);

@@ -13,7 +13,7 @@ import { bringInEvents, deleteEvent, noteEvent, saveEvent } from './actions';
 export const metadata: Metadata = { title: 'Almanac' };
 
 export default async function AlmanacPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const doubted = await ask('doubtedEvents', { siteId: site.id });
   const lines = listEvents(db, site.id).map((event) => ({ event, readings: doubted[event.id] ?? 0 }));
   return (

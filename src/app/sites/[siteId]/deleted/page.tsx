@@ -13,7 +13,7 @@ export const metadata: Metadata = { title: 'Deleted' };
 
 /** What was deleted within the last thirty days, of any kind. */
 export default async function DeletedPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId, 'edit');
   const lines = deletedOf(db, site.id).map((one) => ({
     ...one,
     until: mediumDay(localDay(Date.parse(one.deletedAt) + DELETED_KEPT_DAYS * 86_400_000)),

@@ -16,7 +16,7 @@ import { putOffTo } from './actions';
 export const metadata: Metadata = { title: 'Desk' };
 
 export default async function DeskPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const unsaved = daysUnsaved(db);
   const lines = desk(new SiteContext(db, site), await plainDropsOf(site.id));
   return (

@@ -8,6 +8,7 @@ export const GET = operation(
   {
     summary: 'Find places of a site',
     on: 'site',
+    may: 'read',
     query: z.object({ q: z.string().max(200).default('') }),
     answers: {},
   },

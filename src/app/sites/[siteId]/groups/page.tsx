@@ -19,7 +19,7 @@ import { renameGroup } from './actions';
 export const metadata: Metadata = { title: 'Groups' };
 
 export default async function GroupsPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const [found, days, shifts] = await Promise.all([
     ask('groups', { siteId: site.id }),
     ask('days', { siteId: site.id, wish: { pageIds: null, query: null, device: 0, span: null } }),

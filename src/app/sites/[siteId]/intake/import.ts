@@ -7,8 +7,10 @@ import { siteFromPath } from '../site';
 export type ImportPageParams = { siteId: string; importId: string };
 
 /** The import that the address of a screen names; one that is unknown or of another site is not found. */
-export function importFromPath(params: ImportPageParams): { db: Db; site: Site; row: ImportRow } {
-  const { db, site } = siteFromPath(params.siteId);
+export async function importFromPath(
+  params: ImportPageParams,
+): Promise<{ db: Db; site: Site; row: ImportRow }> {
+  const { db, site } = await siteFromPath(params.siteId);
   const row = /^\d{1,15}$/.test(params.importId) ? findImport(db, Number(params.importId)) : null;
   if (!row || row.siteId !== site.id) notFound();
   return { db, site, row };

@@ -22,7 +22,7 @@ export const metadata: Metadata = { title: 'Intake' };
 type Props = SitePageProps & { searchParams: Promise<{ before?: string | string[] }> };
 
 export default async function IntakePage({ params, searchParams }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId, 'log');
   const before = entryNamed((await searchParams).before);
   const lines = (before === null ? listImports(db, site.id) : listImports(db, site.id, before)).map(
     importLine,

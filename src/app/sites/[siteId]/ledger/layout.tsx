@@ -10,7 +10,7 @@ type Props = { children: ReactNode; params: Promise<{ siteId: string }> };
 
 /** The list stays while the pane beside it changes. */
 export default async function LedgerLayout({ children, params }: Props) {
-  const { site } = siteFromPath((await params).siteId);
+  const { site } = await siteFromPath((await params).siteId);
   return (
     <>
       <Suspense>

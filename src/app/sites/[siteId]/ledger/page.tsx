@@ -7,7 +7,7 @@ import { ReadingOf } from './reading';
 
 /** Without a selection the newest change is read beside the list; on a narrow screen the list stands alone. */
 export default async function LedgerPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const newest = listChanges(db, site.id)[0];
   if (newest) {
     return (

@@ -11,20 +11,28 @@ import { setWatched } from '@/store/evidence/snapshots';
 import { dropFilter, keepFilter, newFilterSchema } from '@/store/traits/filters';
 
 /** Keeps a filter under a name. */
-export const keep = action('site', [newFilterSchema], async ({ db, site }, filter) => {
-  await keepFilter(db, site.id, filter);
-  return null;
-});
+export const keep = action(
+  { on: 'site', may: 'edit', did: 'kept a filter' },
+  [newFilterSchema],
+  async ({ db, site }, filter) => {
+    await keepFilter(db, site.id, filter);
+    return null;
+  },
+);
 
 /** Keeps a filter no longer. */
-export const drop = action('site', [z.int().positive()], async ({ db, site }, id) => {
-  await dropFilter(db, site.id, id);
-  return null;
-});
+export const drop = action(
+  { on: 'site', may: 'edit', did: 'dropped a filter' },
+  [z.int().positive()],
+  async ({ db, site }, id) => {
+    await dropFilter(db, site.id, id);
+    return null;
+  },
+);
 
 /** Says whether the pages that a list finds are fetched every day; those that are from now on are fetched soon. */
 export const watchFound = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'had pages watched, or not' },
   [z.string().max(2000), z.boolean()],
   async ({ db, site }, query, watched) => {
     const parameters = Object.fromEntries(new URLSearchParams(query));

@@ -9,7 +9,7 @@ const keySchema = z.string().min(1).max(5000);
 
 /** Says of an opening that it is not worth it, and why. */
 export const pass = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'passed an opening over' },
   [
     z.strictObject({
       key: keySchema,
@@ -24,7 +24,11 @@ export const pass = action(
 );
 
 /** Offers an opening again. */
-export const takeUp = action('site', [keySchema], async ({ db, site }, key) => {
-  await takeUpOpening(db, site.id, key);
-  return null;
-});
+export const takeUp = action(
+  { on: 'site', may: 'edit', did: 'took an opening up again' },
+  [keySchema],
+  async ({ db, site }, key) => {
+    await takeUpOpening(db, site.id, key);
+    return null;
+  },
+);

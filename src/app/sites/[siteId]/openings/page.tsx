@@ -25,7 +25,7 @@ const LIMIT = 50;
 
 /** Where work is likely to pay: a list, the best first, and beside it the one that was chosen. */
 export default async function OpeningsPage({ params, searchParams }: Props) {
-  const { site } = siteFromPath((await params).siteId);
+  const { site } = await siteFromPath((await params).siteId);
   const wish = await searchParams;
   const kind = OPENING_KINDS.find((known) => known === one(wish.kind)) ?? null;
   const cursor = one(wish.cursor) ?? '';

@@ -12,17 +12,23 @@ import { addSighting } from '@/store/evidence/sightings';
 import { passOver, setWatched } from '@/store/evidence/snapshots';
 
 /** Fetches a page now; gives a sentence of what came of it. */
-export const lookNow = action('page', [], ({ site, page }) => lookAndSay(site.id, page));
+export const lookNow = action({ on: 'page', may: 'edit', did: 'fetched a page' }, [], ({ site, page }) =>
+  lookAndSay(site.id, page),
+);
 
 /** Fetches the pages of a change, and asks the index about them where one answers. */
-export const lookAfterChange = action('change', [], ({ site, change }) => lookAtChange(site.id, change.id));
+export const lookAfterChange = action(
+  { on: 'change', may: 'edit', did: 'fetched the pages of a change' },
+  [],
+  ({ site, change }) => lookAtChange(site.id, change.id),
+);
 
 /** Pages that are watched or no longer in one go: all of a large site. */
 const MOST_PAGES = 20_000;
 
 /** Says whether pages are fetched every day; those that are from now on are fetched soon. */
 export const watch = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'had a page watched, or not' },
   [z.array(z.int().positive()).max(MOST_PAGES), z.boolean()],
   async ({ db, site }, pageIds, watched) => {
     const known = new Set(listPages(db, site.id).map(({ id }) => id));
@@ -36,7 +42,7 @@ export const watch = action(
 
 /** Says of what a snapshot shows that it is nothing to log, or takes that back. */
 export const passOverSnapshot = action(
-  'snapshot',
+  { on: 'snapshot', may: 'edit', did: 'passed a difference over, or not' },
   [z.boolean()],
   async ({ db, site, snapshot }, passedOver) => {
     await passOver(db, site.id, snapshot.id, passedOver);
@@ -47,8 +53,12 @@ export const passOverSnapshot = action(
 const titleSchema = z.string().trim().min(1, 'The title is empty.').max(2000, 'At most 2,000 characters.');
 
 /** Writes down which title the results show for a page today; changes whose title it is were then seen. */
-export const recordSighting = action('page', [titleSchema], async ({ db, page }, title) => {
-  await addSighting(db, page.id, { title, day: today(), since: null });
-  await recordIfSeenOn(db, page.id);
-  return null;
-});
+export const recordSighting = action(
+  { on: 'page', may: 'log', did: 'recorded a sighting' },
+  [titleSchema],
+  async ({ db, page }, title) => {
+    await addSighting(db, page.id, { title, day: today(), since: null });
+    await recordIfSeenOn(db, page.id);
+    return null;
+  },
+);

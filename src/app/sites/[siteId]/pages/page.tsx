@@ -18,7 +18,7 @@ export const metadata: Metadata = { title: 'Pages' };
 type Props = SitePageProps & { searchParams: Promise<Parameters> };
 
 export default async function PagesPage({ params, searchParams }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const context = new SiteContext(db, site);
   const daily = context.coverage !== null;
   const periods = periodsOf(db, site.id);

@@ -7,7 +7,7 @@ import { savePageTraits } from '@/store/traits/traits';
 
 /** Says which search a page is meant for, what it matters to the business, and whether it is meant to sink. */
 export const savePage = action(
-  'page',
+  { on: 'page', may: 'edit', did: 'described a page' },
   [
     z.strictObject({
       target: lineText().min(1).max(500).nullable(),

@@ -1,8 +1,8 @@
+import { operation } from '@/app/api/v1/doorway';
 import { underWay } from '@/jobs/questions/ask';
-import { siteFromPath } from '../site';
 
 /** What the screens of a site wait for, and how far it has come. */
-export async function GET(_request: Request, { params }: { params: Promise<{ siteId: string }> }) {
-  const { site } = siteFromPath((await params).siteId);
-  return Response.json(underWay(site.id), { headers: { 'cache-control': 'no-store' } });
-}
+export const GET = operation(
+  { summary: 'What is under way', on: 'site', may: 'read', answers: {} },
+  ({ site }) => Response.json(underWay(site.id), { headers: { 'cache-control': 'no-store' } }),
+);

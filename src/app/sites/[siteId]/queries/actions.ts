@@ -9,7 +9,7 @@ import { saveQueryTraits } from '@/store/traits/traits';
 
 /** Says of a query what it is after, whether it is for the site itself, and which page is meant for it. */
 export const saveQuery = action(
-  'query',
+  { on: 'query', may: 'edit', did: 'described a query' },
   [
     z.strictObject({
       targetPageId: z.int().positive().nullable(),

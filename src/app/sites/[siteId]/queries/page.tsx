@@ -11,7 +11,7 @@ type Props = SitePageProps & { searchParams: Promise<Parameters> };
 
 /** The queries of a site, or each on each page that was shown for it. */
 export default async function QueriesPage({ params, searchParams }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const parameters = await searchParams;
   const byPage = parameters['each'] === 'page';
   return (

@@ -11,7 +11,7 @@ export const metadata: Metadata = { title: 'Reports' };
 
 /** The reports of a site: what was done, and what came of it, for whoever asks. */
 export default async function ReportsPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const reports = listReports(db, site.id);
   return (
     <Screen

@@ -16,21 +16,29 @@ import { decideRound, keepTexts, recordMade, recordPageStep, takeBackMade } from
 import { setRoundDeleted } from '@/store/rounds/rounds';
 
 /** Begins a round and gives its number. */
-export const begin = action('site', [newRoundSchema], async ({ db, site }, given) => {
-  const pages = pagesNamed(db, site, given.pages).map(({ page }) => page);
-  const candidates = await ask('roundCandidates', { siteId: site.id, pages });
-  return beginRound(db, site, given, candidates ?? []);
-});
+export const begin = action(
+  { on: 'site', may: 'edit', did: 'began a round' },
+  [newRoundSchema],
+  async ({ db, site }, given) => {
+    const pages = pagesNamed(db, site, given.pages).map(({ page }) => page);
+    const candidates = await ask('roundCandidates', { siteId: site.id, pages });
+    return beginRound(db, site, given, candidates ?? []);
+  },
+);
 
 /** Says that pages of a half were made. */
-export const made = action('round', [madeSchema], async ({ db, site, round }, given) => {
-  await recordMade(db, site, round.id, given);
-  return null;
-});
+export const made = action(
+  { on: 'round', may: 'edit', did: 'recorded pages of a round as made' },
+  [madeSchema],
+  async ({ db, site, round }, given) => {
+    await recordMade(db, site, round.id, given);
+    return null;
+  },
+);
 
 /** Takes back that pages were made. */
 export const notMade = action(
-  'round',
+  { on: 'round', may: 'edit', did: 'took back that pages were made' },
   [z.array(z.int().positive()).min(1).max(MOST_ROUND_PAGES)],
   async ({ db, site, round }, pageIds) => {
     await takeBackMade(db, site, round.id, pageIds);
@@ -39,31 +47,51 @@ export const notMade = action(
 );
 
 /** Records a step of pages, or takes it back. */
-export const step = action('round', [pageStepSchema], async ({ db, round }, given) => {
-  await recordPageStep(db, round.id, given);
-  return null;
-});
+export const step = action(
+  { on: 'round', may: 'edit', did: 'recorded a step of a round' },
+  [pageStepSchema],
+  async ({ db, round }, given) => {
+    await recordPageStep(db, round.id, given);
+    return null;
+  },
+);
 
 /** Keeps new texts and who is at work on pages. */
-export const keepWork = action('round', [roundTextsSchema], async ({ db, site, round }, texts) => {
-  await keepTexts(db, site, round.id, texts);
-  return null;
-});
+export const keepWork = action(
+  { on: 'round', may: 'edit', did: 'wrote texts of a round' },
+  [roundTextsSchema],
+  async ({ db, site, round }, texts) => {
+    await keepTexts(db, site, round.id, texts);
+    return null;
+  },
+);
 
 /** Records what was decided of a round, or takes it back. */
-export const decide = action('round', [roundDecisionSchema], async ({ db, round }, decision) => {
-  await decideRound(db, round.id, decision);
-  return null;
-});
+export const decide = action(
+  { on: 'round', may: 'edit', did: 'decided on a round' },
+  [roundDecisionSchema],
+  async ({ db, round }, decision) => {
+    await decideRound(db, round.id, decision);
+    return null;
+  },
+);
 
 /** Deletes a round; what was logged of it stays. */
-export const drop = action('round', [], async ({ db, round }) => {
-  await setRoundDeleted(db, round.id, true);
-  return null;
-});
+export const drop = action(
+  { on: 'round', may: 'edit', did: 'deleted a round' },
+  [],
+  async ({ db, round }) => {
+    await setRoundDeleted(db, round.id, true);
+    return null;
+  },
+);
 
 /** Puts a round back. */
-export const putBack = action('site', [z.int().positive()], async ({ db, site }, id) => {
-  await setRoundDeleted(db, id, false, () => undefined, site.id);
-  return null;
-});
+export const putBack = action(
+  { on: 'site', may: 'edit', did: 'put a round back' },
+  [z.int().positive()],
+  async ({ db, site }, id) => {
+    await setRoundDeleted(db, id, false, () => undefined, site.id);
+    return null;
+  },
+);

@@ -23,7 +23,7 @@ export const metadata: Metadata = { title: 'Rounds' };
 
 /** The rounds of a site, the last begun first, with what each brought. */
 export default async function RoundsPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const rounds = listRounds(db, site.id);
   const readings = new Map(rounds.length > 0 ? ((await ask('rounds', { siteId: site.id })) ?? []) : []);
   const waiting = rounds.filter((one) => roundState(one, today(), site.provisionalDays) === 'to-decide');

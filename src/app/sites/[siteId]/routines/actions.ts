@@ -9,20 +9,24 @@ import { keepRoutine, setRoutineDeleted, tickStep } from '@/store/routines/routi
 
 /** Keeps a new routine (null), or an edited one; gives its number. */
 export const keep = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'kept a routine' },
   [z.int().positive().nullable(), newRoutineSchema],
   async ({ db, site }, id, given) => keepRoutine(db, site.id, id, given),
 );
 
 /** Takes a routine away, or puts it back. */
-export const drop = action('site', [z.int().positive(), z.boolean()], async ({ db, site }, id, deleted) => {
-  await setRoutineDeleted(db, site.id, id, deleted);
-  return null;
-});
+export const drop = action(
+  { on: 'site', may: 'edit', did: 'deleted a routine' },
+  [z.int().positive(), z.boolean()],
+  async ({ db, site }, id, deleted) => {
+    await setRoutineDeleted(db, site.id, id, deleted);
+    return null;
+  },
+);
 
 /** Ticks a step of a routine off for the day on which it was due, or takes that back. */
 export const tick = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'ticked a step of a routine' },
   [
     z.int().positive(),
     z.strictObject({ dueOn: isoDaySchema, step: z.int().min(0).max(40), person: optionalText(60) }),

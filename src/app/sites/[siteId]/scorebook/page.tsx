@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { SCORED_BY, type ScoredBy } from '@/core/scorebook/scorebook';
 import { ask } from '@/jobs/questions/ask';
-import { listSites } from '@/store/sites';
+import { sitesOf } from '@/services/access/sites';
 import { Screen } from '@/ui/parts/Screen';
 import { ForecastsPart } from '@/ui/scorebook/ForecastsPart';
 import { LinesPart } from '@/ui/scorebook/LinesPart';
@@ -26,10 +26,10 @@ const BY_NAMES: Readonly<Record<ScoredBy, string>> = {
 
 /** What each sort of change has brought: pooled, one line each; winners and losers; forecasts held to account. */
 export default async function ScorebookPage({ params, searchParams }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site, asker } = await siteFromPath((await params).siteId);
   const wish = await searchParams;
   const by = SCORED_BY.find((one) => one === wish.by) ?? 'kind';
-  const sites = listSites(db);
+  const sites = sitesOf(db, asker);
   const together = wish.sites === 'all' && sites.length > 1;
   const siteIds = together ? sites.map(({ id }) => id) : [site.id];
   const book = await ask('scorebook', { siteIds, by });

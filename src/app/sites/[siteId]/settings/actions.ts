@@ -12,7 +12,7 @@ import { findSite, saveSiteSettings, setSiteDeleted } from '@/store/sites';
 
 /** Stores those settings of a site that are given, from what stood there when the edit began. */
 export const saveSettings = action(
-  'site',
+  { on: 'site', may: 'own', did: 'changed settings' },
   [siteEditSchema, z.record(z.string(), z.unknown())],
   async ({ db, site }, edit, base) => {
     await saveSiteSettings(db, site.id, edit, () => {
@@ -25,7 +25,7 @@ export const saveSettings = action(
 
 /** Keeps the words of a site's language by what they are for. */
 export const saveWords = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'changed words of the language' },
   [z.enum(LANGUAGES), z.partialRecord(z.enum(WORD_PURPOSES), wordListSchema)],
   async ({ db, site }, language, words) => {
     await saveSiteWords(db, site.id, language, words);
@@ -34,13 +34,21 @@ export const saveWords = action(
 );
 
 /** Keeps where result pages are asked for; a token that is not given stays. */
-export const saveResultsSource = action('site', [resultsAccessSchema], async ({ db, site }, access) => {
-  await saveResultsAccess(db, site.id, access);
-  return null;
-});
+export const saveResultsSource = action(
+  { on: 'site', may: 'own', did: 'set where result pages are asked for' },
+  [resultsAccessSchema],
+  async ({ db, site }, access) => {
+    await saveResultsAccess(db, site.id, access);
+    return null;
+  },
+);
 
 /** Deletes a site; for thirty days it can be put back. */
-export const deleteSite = action('site', [], async ({ db, site }) => {
-  await setSiteDeleted(db, site.id, true);
-  return null;
-});
+export const deleteSite = action(
+  { on: 'site', may: 'own', did: 'deleted the site' },
+  [],
+  async ({ db, site }) => {
+    await setSiteDeleted(db, site.id, true);
+    return null;
+  },
+);

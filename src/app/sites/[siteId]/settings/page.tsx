@@ -20,7 +20,7 @@ import { deleteSite, saveResultsSource, saveSettings, saveWords } from './action
 export const metadata: Metadata = { title: 'Settings' };
 
 export default async function SettingsPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId, 'edit');
   const results = resultsAccess(db, site.id);
   return (
     <Screen title="Settings" lead="How this site’s changes are read, unless a change says otherwise.">

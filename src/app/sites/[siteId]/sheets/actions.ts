@@ -15,7 +15,7 @@ const MOST_PAGES = 500;
 
 /** Makes a sheet of the pages that a list finds, and keeps it; gives its number. */
 export const makeSheet = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'made a sheet' },
   [lineText().min(1, 'The sheet needs a name.').max(80), z.string().max(2000)],
   async ({ db, site }, name, query) => {
     const context = new SiteContext(db, site);
@@ -37,7 +37,7 @@ export const makeSheet = action(
 
 /** Takes a sheet away, or puts it back. */
 export const dropSheet = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'deleted a sheet' },
   [z.int().positive(), z.boolean()],
   async ({ db, site }, id, deleted) => {
     if (deleted && findSheet(db, id)?.sheet.siteId !== site.id)

@@ -13,7 +13,7 @@ export const metadata: Metadata = { title: 'Sheets' };
 
 /** The sheets that were made of chosen pages: as they were, or made anew with what changed. */
 export default async function SheetsPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const sheets = keptSheets(db, site.id);
   return (
     <Screen

@@ -28,51 +28,71 @@ import { resultsAccess } from '@/store/wording/access';
 import { setResultPageDeleted } from '@/store/wording/resultPages';
 
 /** Keeps what a search showed, as it was looked through, and gives its number. */
-export const keepResults = action('site', [newResultPageSchema], async ({ db, site }, given) => {
-  const { id } = await bringInResultPage(db, site, given);
-  return id;
-});
+export const keepResults = action(
+  { on: 'site', may: 'edit', did: 'kept a result page' },
+  [newResultPageSchema],
+  async ({ db, site }, given) => {
+    const { id } = await bringInResultPage(db, site, given);
+    return id;
+  },
+);
 
 const deviceSchema = z.enum(Object.keys(DEVICES) as [keyof typeof DEVICES, ...(keyof typeof DEVICES)[]]);
 const querySchema = lineText().min(1, 'Which query?').max(500).toLowerCase();
 
 /** Asks the source of result pages what a search shows today, keeps it, and gives its number. */
-export const lookUp = action('site', [querySchema, deviceSchema], async ({ db, site }, query, device) => {
-  const source = reachResults(db, site);
-  if (!source) throw new Problem(409, 'No source of result pages is set; see Settings.');
-  const { country } = resultsAccess(db, site.id);
-  try {
-    const shown = await source({ query, language: site.language, country, device });
-    const { id } = await bringInResultPage(db, site, { ...shown, query, day: isoDay(today()), device });
-    return id;
-  } catch (error) {
-    if ([SourceRefused, AskFailed, AddressRefused].some((kind) => error instanceof kind))
-      throw new Problem(502, (error as Error).message);
-    throw error;
-  }
-});
+export const lookUp = action(
+  { on: 'site', may: 'edit', did: 'looked up a result page' },
+  [querySchema, deviceSchema],
+  async ({ db, site }, query, device) => {
+    const source = reachResults(db, site);
+    if (!source) throw new Problem(409, 'No source of result pages is set; see Settings.');
+    const { country } = resultsAccess(db, site.id);
+    try {
+      const shown = await source({ query, language: site.language, country, device });
+      const { id } = await bringInResultPage(db, site, { ...shown, query, day: isoDay(today()), device });
+      return id;
+    } catch (error) {
+      if ([SourceRefused, AskFailed, AddressRefused].some((kind) => error instanceof kind))
+        throw new Problem(502, (error as Error).message);
+      throw error;
+    }
+  },
+);
 
 /** Deletes a result page. */
-export const dropResults = action('resultPage', [], async ({ db, resultPage }) => {
-  await setResultPageDeleted(db, resultPage.id, true);
-  return null;
-});
+export const dropResults = action(
+  { on: 'resultPage', may: 'edit', did: 'deleted a result page' },
+  [],
+  async ({ db, resultPage }) => {
+    await setResultPageDeleted(db, resultPage.id, true);
+    return null;
+  },
+);
 
 /** Puts a result page back. */
-export const putBackResults = action('site', [z.int().positive()], async ({ db, site }, id) => {
-  await setResultPageDeleted(db, id, false, site.id);
-  return null;
-});
+export const putBackResults = action(
+  { on: 'site', may: 'edit', did: 'put a result page back' },
+  [z.int().positive()],
+  async ({ db, site }, id) => {
+    await setResultPageDeleted(db, id, false, site.id);
+    return null;
+  },
+);
 
 /** Fetches the pages of the results that are not one's own. */
-export const lookAtPages = action('resultPage', [], async ({ site, resultPage }) => {
-  await lookAtRivals(resultPage, ownResults(site));
-  return null;
-});
+export const lookAtPages = action(
+  { on: 'resultPage', may: 'edit', did: 'had the pages of results fetched' },
+  [],
+  async ({ site, resultPage }) => {
+    await lookAtRivals(resultPage, ownResults(site));
+    return null;
+  },
+);
 
 /** Has a term count no longer, or again. */
 export const leaveOut = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'left a term out, or not' },
   [z.strictObject({ term: z.string().min(1).max(200), written: z.string().min(1).max(200) }), z.boolean()],
   async ({ db, site }, term, out) => {
     await setLeftOut(db, site.id, term, out);
@@ -86,14 +106,14 @@ const draftText = lineText().max(1000, 'At most 1,000 characters.');
 
 /** Begins a draft of a page, and gives its number. */
 export const beginDraft = question(
-  'page',
+  { on: 'page', may: 'edit', did: 'began a draft' },
   [z.enum(WORDED), draftText],
   async ({ db, site, page }, of, text) => addDraft(db, site.id, { pageId: page.id, of, text }),
 );
 
 /** Writes a draft anew. */
 export const writeDraft = question(
-  'site',
+  { on: 'site', may: 'edit', did: 'wrote a draft' },
   [z.int().positive(), draftText],
   async ({ db, site }, id, text) => {
     await saveDraft(db, site.id, id, text);
@@ -103,7 +123,7 @@ export const writeDraft = question(
 
 /** Drops a draft, or takes it back. */
 export const dropDraft = question(
-  'site',
+  { on: 'site', may: 'edit', did: 'dropped a draft, or not' },
   [z.int().positive(), z.boolean()],
   async ({ db, site }, id, dropped) => {
     await setDraftDeleted(db, site.id, id, dropped);
@@ -113,7 +133,7 @@ export const dropDraft = question(
 
 /** Holds drafts against the results. */
 export const holdDrafts = question(
-  'resultPage',
+  { on: 'resultPage', may: 'read' },
   [z.enum(WORDED), z.array(draftText).max(20)],
   async ({ site, resultPage }, of, texts): Promise<DraftReport[]> => {
     const wish = { resultPageId: resultPage.id, of, texts };
@@ -123,7 +143,7 @@ export const holdDrafts = question(
 
 /** Keeps drafts of several pages, logs them as one planned change, and gives its number. */
 export const planDrafts = action(
-  'site',
+  { on: 'site', may: 'edit', did: 'planned a change of titles' },
   [
     z
       .array(z.strictObject({ pageId: z.int().positive(), text: draftText.min(1) }))

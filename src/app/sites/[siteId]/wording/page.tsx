@@ -16,7 +16,7 @@ export const metadata: Metadata = { title: 'Wording' };
 
 /** The queries whose results were looked at, with what changed since the look before. */
 export default async function WordingPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId);
   const queries = lookedUpQueries(db, site.id);
   const source = reachResults(db, site) !== null;
   return (

@@ -5,7 +5,7 @@ import { changeJson, loggedChangeJson } from '../../schemas';
 import { changeToJson, loggedChangeToJson } from '../../serialise';
 
 export const GET = operation(
-  { summary: 'One change', on: 'change', answers: { '200': answer('The change', changeJson) } },
+  { summary: 'One change', on: 'change', may: 'read', answers: { '200': answer('The change', changeJson) } },
   ({ change }) => Response.json(changeToJson(change)),
 );
 
@@ -13,6 +13,8 @@ export const PATCH = operation(
   {
     summary: 'Edit those fields that are given',
     on: 'change',
+    may: 'edit',
+    did: 'edited a change',
     body: changeEditSchema,
     answers: { '200': answer('The change', loggedChangeJson) },
   },
@@ -27,7 +29,13 @@ export const PATCH = operation(
 );
 
 export const DELETE = operation(
-  { summary: 'Delete a change', on: 'change', answers: { '204': empty('Deleted') } },
+  {
+    summary: 'Delete a change',
+    on: 'change',
+    may: 'edit',
+    did: 'deleted a change',
+    answers: { '204': empty('Deleted') },
+  },
   async ({ db, change, guard }) => {
     await setChangeDeleted(db, change.id, true, guard);
     return new Response(null, { status: 204 });

@@ -5,7 +5,7 @@ import { eventJson } from '../../schemas';
 import { eventToJson } from '../../serialise';
 
 export const GET = operation(
-  { summary: 'One event', on: 'event', answers: { '200': answer('The event', eventJson) } },
+  { summary: 'One event', on: 'event', may: 'read', answers: { '200': answer('The event', eventJson) } },
   ({ event }) => Response.json(eventToJson(event)),
 );
 
@@ -13,6 +13,8 @@ export const PUT = operation(
   {
     summary: 'Edit an event',
     on: 'event',
+    may: 'edit',
+    did: 'edited an event',
     body: newEventSchema,
     answers: { '200': answer('The event', eventJson) },
   },
@@ -23,7 +25,13 @@ export const PUT = operation(
 );
 
 export const DELETE = operation(
-  { summary: 'Delete an event', on: 'event', answers: { '204': empty('Deleted') } },
+  {
+    summary: 'Delete an event',
+    on: 'event',
+    may: 'edit',
+    did: 'deleted an event',
+    answers: { '204': empty('Deleted') },
+  },
   async ({ db, event, guard }) => {
     await setEventDeleted(db, event.id, true, guard);
     return new Response(null, { status: 204 });

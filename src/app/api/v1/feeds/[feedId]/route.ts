@@ -4,7 +4,7 @@ import { feedJson } from '../../schemas';
 import { feedToJson } from '../../serialise';
 
 export const GET = operation(
-  { summary: 'One feed', on: 'feed', answers: { '200': answer('The feed', feedJson) } },
+  { summary: 'One feed', on: 'feed', may: 'read', answers: { '200': answer('The feed', feedJson) } },
   ({ feed }) => Response.json(feedToJson(feed)),
 );
 
@@ -12,6 +12,8 @@ export const DELETE = operation(
   {
     summary: 'Take a feed away; what it brought stays',
     on: 'feed',
+    may: 'own',
+    did: 'took a feed away',
     answers: { '204': empty('Taken away') },
   },
   async ({ db, feed, guard }) => {

@@ -3,7 +3,12 @@ import { answer, operation } from '../../doorway';
 import { queryEditSchema, queryJson, queryToJson, targetPage } from '../../lists';
 
 export const GET = operation(
-  { summary: 'What is said of a query', on: 'query', answers: { '200': answer('The query', queryJson) } },
+  {
+    summary: 'What is said of a query',
+    on: 'query',
+    may: 'read',
+    answers: { '200': answer('The query', queryJson) },
+  },
   ({ db, asked }) => Response.json(queryToJson(db, asked)),
 );
 
@@ -11,6 +16,8 @@ export const PATCH = operation(
   {
     summary: 'Say which page is meant for a query, and what it is after',
     on: 'query',
+    may: 'edit',
+    did: 'described a query',
     body: queryEditSchema,
     answers: { '200': answer('The query as it is now', queryJson) },
   },

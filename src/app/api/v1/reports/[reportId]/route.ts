@@ -18,6 +18,7 @@ export const GET = operation(
   {
     summary: 'A report: what it is about, or what it says in one of its forms',
     on: 'report',
+    may: 'read',
     query: z.object({
       format: z.enum(['html', 'md', 'xlsx', 'json']).optional().meta({
         description: 'Absent: only what it is about.',
@@ -64,6 +65,8 @@ export const PUT = operation(
   {
     summary: 'Make a report anew; what was sent of it stays as it was',
     on: 'report',
+    may: 'edit',
+    did: 'edited a report',
     body: newReportSchema,
     answers: { '200': answer('The report', reportJson) },
   },
@@ -75,7 +78,13 @@ export const PUT = operation(
 );
 
 export const DELETE = operation(
-  { summary: 'Delete a report', on: 'report', answers: { '204': empty('Deleted') } },
+  {
+    summary: 'Delete a report',
+    on: 'report',
+    may: 'edit',
+    did: 'deleted a report',
+    answers: { '204': empty('Deleted') },
+  },
   async ({ db, report, guard }) => {
     await setReportDeleted(db, report.id, true, guard);
     return new Response(null, { status: 204 });

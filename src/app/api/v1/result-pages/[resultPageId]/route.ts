@@ -6,13 +6,20 @@ export const GET = operation(
   {
     summary: 'What a search showed on a day',
     on: 'resultPage',
+    may: 'read',
     answers: { '200': answer('The result page', resultPageJson) },
   },
   ({ resultPage }) => Response.json(resultPageToJson(resultPage)),
 );
 
 export const DELETE = operation(
-  { summary: 'Delete a result page', on: 'resultPage', answers: { '204': empty('Deleted') } },
+  {
+    summary: 'Delete a result page',
+    on: 'resultPage',
+    may: 'edit',
+    did: 'deleted a result page',
+    answers: { '204': empty('Deleted') },
+  },
   async ({ db, resultPage }) => {
     await setResultPageDeleted(db, resultPage.id, true);
     return new Response(null, { status: 204 });

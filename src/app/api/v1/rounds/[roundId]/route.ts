@@ -3,7 +3,12 @@ import { answer, empty, operation } from '../../doorway';
 import { roundJson, roundToJson } from '../../rounds';
 
 export const GET = operation(
-  { summary: 'A round with its pages', on: 'round', answers: { '200': answer('The round', roundJson) } },
+  {
+    summary: 'A round with its pages',
+    on: 'round',
+    may: 'read',
+    answers: { '200': answer('The round', roundJson) },
+  },
   ({ round }) => Response.json(roundToJson(round)),
 );
 
@@ -11,6 +16,8 @@ export const DELETE = operation(
   {
     summary: 'Delete a round; the changes that its halves were logged as stay',
     on: 'round',
+    may: 'edit',
+    did: 'deleted a round',
     answers: { '204': empty('Deleted') },
   },
   async ({ db, round, guard }) => {

@@ -4,7 +4,7 @@ import { siteJson } from '../../schemas';
 import { siteToJson } from '../../serialise';
 
 export const GET = operation(
-  { summary: 'A site', on: 'site', answers: { '200': answer('The site', siteJson) } },
+  { summary: 'A site', on: 'site', may: 'read', answers: { '200': answer('The site', siteJson) } },
   ({ site }) => Response.json(siteToJson(site)),
 );
 
@@ -12,6 +12,8 @@ export const DELETE = operation(
   {
     summary: 'Delete a site with all that it has; for thirty days it can be put back',
     on: 'site',
+    may: 'own',
+    did: 'deleted the site',
     answers: { '204': empty('Deleted') },
   },
   async ({ db, site }) => {

@@ -12,6 +12,7 @@ export const GET = operation(
   {
     summary: 'How far an exported site has been brought in',
     on: 'nothing',
+    may: 'administer',
     query: z.strictObject({ id: z.coerce.number().int().positive() }),
     answers: {
       '200': answer(
@@ -39,6 +40,8 @@ export const POST = operation(
   {
     summary: 'Bring in a site that was exported, as a new site',
     on: 'nothing',
+    may: 'administer',
+    did: 'brought in an exported site',
     query: z.strictObject({
       fileName: z.string().max(200).optional().meta({ description: 'What the file is called.' }),
     }),

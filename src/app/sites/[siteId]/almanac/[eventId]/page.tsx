@@ -21,7 +21,7 @@ type Props = {
 /** Which pages and parts of the site moved across one event, and the edits of the event. */
 export default async function AcrossPage({ params, searchParams }: Props) {
   const { siteId, eventId } = await params;
-  const { db, site } = siteFromPath(siteId);
+  const { db, site } = await siteFromPath(siteId);
   const across = /^\d{1,15}$/.test(eventId)
     ? await ask('across', { siteId: site.id, eventId: Number(eventId) })
     : null;

@@ -32,7 +32,7 @@ export const metadata: Metadata = { title: 'A file brought in' };
 type Props = { params: Promise<ImportPageParams>; searchParams: Promise<{ as?: string | string[] }> };
 
 export default async function ImportPage({ params, searchParams }: Props) {
-  const { db, site, row } = importFromPath(await params);
+  const { db, site, row } = await importFromPath(await params);
   if (row.state === 'draft') return <Draft site={site} row={row} as={(await searchParams).as} />;
   const line = importLine(row);
   if (line.state === 'queued' || line.state === 'running') {

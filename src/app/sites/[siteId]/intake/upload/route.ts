@@ -8,6 +8,8 @@ export const POST = operation(
   {
     summary: 'Take a file as a draft',
     on: 'site',
+    may: 'log',
+    did: 'sent a file',
     query: z.strictObject({ fileName: z.string().optional() }),
     answers: {},
   },

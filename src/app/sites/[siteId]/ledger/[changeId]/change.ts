@@ -5,8 +5,11 @@ import { findChange } from '@/store/ledger/changes';
 import { siteFromPath } from '../../site';
 
 /** The change that the address of a screen names; one that is unknown, deleted or of another site is not found. */
-export function changeFromPath(params: { siteId: string; changeId: string }): { site: Site; change: Change } {
-  const { db, site } = siteFromPath(params.siteId);
+export async function changeFromPath(params: {
+  siteId: string;
+  changeId: string;
+}): Promise<{ site: Site; change: Change }> {
+  const { db, site } = await siteFromPath(params.siteId);
   const change = /^\d{1,15}$/.test(params.changeId) ? findChange(db, Number(params.changeId)) : null;
   if (!change || change.siteId !== site.id) notFound();
   return { site, change };

@@ -14,7 +14,7 @@ type Wish = Partial<
 type Props = { params: Promise<{ siteId: string; changeId: string }>; searchParams: Promise<Wish> };
 
 export default async function ChangePage({ params, searchParams }: Props) {
-  const { site, change } = changeFromPath(await params);
+  const { site, change } = await changeFromPath(await params);
   const { windowDays, settlingDays, query, device, page, country, asOf, edits } = await searchParams;
   const asked = typeof query === 'string' && query.trim() !== '' ? query.trim().slice(0, 500) : null;
   // What makes no sense in a hand-written address is passed over.

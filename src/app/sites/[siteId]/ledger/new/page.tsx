@@ -24,7 +24,7 @@ const one = (text: Text) => (Array.isArray(text) ? text[0] : text);
  * query, all pages whose address has some letters, a change to go on from, or a difference found on a page.
  */
 export default async function NewChangePage({ params, searchParams }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId, 'log');
   const wish = await searchParams;
   const after = one(wish.after) ?? '';
   const before = /^\d{1,15}$/.test(after) ? findChange(db, Number(after)) : null;

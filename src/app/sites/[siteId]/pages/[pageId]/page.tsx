@@ -58,7 +58,7 @@ const MOST_QUERIES = 25;
 /** One page: what it says, what was done to it, and what came of that. */
 export default async function OnePage({ params, searchParams }: Props) {
   const { siteId, pageId } = await params;
-  const { db, site } = siteFromPath(siteId);
+  const { db, site } = await siteFromPath(siteId);
   const context = new SiteContext(db, site);
   const page = /^\d{1,15}$/.test(pageId) ? findPage(db, site.id, Number(pageId)) : null;
   if (!page) notFound();

@@ -45,7 +45,7 @@ const MOST_LED = 8;
 /** One query: its figures day by day, the pages that were shown for it, when it moved, and what it is after. */
 export default async function QueryPage({ params, searchParams }: Props) {
   const { siteId, queryId } = await params;
-  const { db, site } = siteFromPath(siteId);
+  const { db, site } = await siteFromPath(siteId);
   const query = /^\d{1,15}$/.test(queryId) ? findQuery(db, Number(queryId)) : null;
   if (!query || query.siteId !== site.id) notFound();
   const context = new SiteContext(db, site);

@@ -28,7 +28,7 @@ const FORMS = [
 /** A report to read, print and save: as its figures stand now, or as an issue of it was sent. */
 export default async function ReportPage({ params, searchParams }: Props) {
   const { siteId, reportId } = await params;
-  const { db, site } = siteFromPath(siteId);
+  const { db, site } = await siteFromPath(siteId);
   const report = /^\d{1,15}$/.test(reportId) ? findReport(db, Number(reportId)) : null;
   if (report?.siteId !== site.id) notFound();
   const wished = (await searchParams).issue;

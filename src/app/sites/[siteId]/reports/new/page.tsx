@@ -14,7 +14,7 @@ export const metadata: Metadata = { title: 'Make a report' };
 const USUAL_DAYS = 91;
 
 export default async function NewReportPage({ params }: SitePageProps) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId, 'edit');
   return (
     <Screen title="Make a report">
       <ReportForm

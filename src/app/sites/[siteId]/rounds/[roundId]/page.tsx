@@ -32,7 +32,7 @@ type View = keyof typeof VIEWS;
 /** A round: what its halves brought, the work on its pages, and what was known when it began. */
 export default async function RoundPage({ params, searchParams }: Props) {
   const { siteId, roundId } = await params;
-  const { db, site } = siteFromPath(siteId);
+  const { db, site } = await siteFromPath(siteId);
   const round = /^\d{1,15}$/.test(roundId) ? findRound(db, Number(roundId)) : null;
   if (round?.siteId !== site.id) notFound();
   const seen = (await ask('round', { roundId: round.id, asOf: null })) ?? NOTHING;

@@ -45,7 +45,7 @@ type Given = {
 
 /** Begins a round: pages, what they could show, how the halves come about. */
 export default async function NewRoundPage({ params, searchParams }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId, 'edit');
   const wish = await searchParams;
   const { lines, kind, openings, before } = await givenBy(db, site, wish);
   const days = /^\d{1,3}$/.test(one(wish.days))

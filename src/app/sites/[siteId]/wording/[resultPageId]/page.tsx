@@ -65,7 +65,7 @@ const REVIEW_DAYS = 35;
 /** One result page: what the results say, what they share, one's own text against it, and drafts. */
 export default async function ResultPageScreen({ params, searchParams }: Props) {
   const { siteId, resultPageId } = await params;
-  const { db, site } = siteFromPath(siteId);
+  const { db, site } = await siteFromPath(siteId);
   const found = /^\d{1,15}$/.test(resultPageId) ? findResultPage(db, Number(resultPageId)) : null;
   if (!found || found.siteId !== site.id) notFound();
   const wish = await searchParams;

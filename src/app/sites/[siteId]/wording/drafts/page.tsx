@@ -22,7 +22,7 @@ const one = (text: Text) => (Array.isArray(text) ? text[0] : text) ?? '';
 
 /** Drafts of titles for several pages in one table: pasted from a sheet, written here, or made from a pattern. */
 export default async function DraftsPage({ params, searchParams }: Props) {
-  const { db, site } = siteFromPath((await params).siteId);
+  const { db, site } = await siteFromPath((await params).siteId, 'edit');
   const wish = await searchParams;
   const asked = /^\d{1,15}$/.test(one(wish.round)) ? findRound(db, Number(one(wish.round))) : null;
   const round = asked?.siteId === site.id ? asked : null;

@@ -12,7 +12,7 @@ type Props = SitePageProps & { searchParams: Promise<{ query?: string | string[]
 
 /** Brings in what a search showed: pasted, from a file or by hand. */
 export default async function NewResultPage({ params, searchParams }: Props) {
-  const { site } = siteFromPath((await params).siteId);
+  const { site } = await siteFromPath((await params).siteId, 'edit');
   const { query = '' } = await searchParams;
   const text = Array.isArray(query) ? (query[0] ?? '') : query;
   return (

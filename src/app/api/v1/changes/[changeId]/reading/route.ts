@@ -9,6 +9,7 @@ export const GET = operation(
   {
     summary: 'Read a change before and after',
     on: 'change',
+    may: 'read',
     query: readingWishSchema,
     answers: { '200': answer('The reading', readingJson) },
   },

@@ -14,6 +14,7 @@ export const GET = operation(
   {
     summary: 'The working of a reading: a spreadsheet in which formulas arrive at its net and its range',
     on: 'change',
+    may: 'read',
     query: readingWishSchema.extend({
       measure: z.enum(MEASURES).optional().meta({
         description: 'Absent: the one that the reading is judged by.',

@@ -10,6 +10,8 @@ export const POST = operation(
   {
     summary: 'Take a file out of the figures again',
     on: 'import',
+    may: 'edit',
+    did: 'undid a file',
     answers: {
       '200': answer('The import', importJson),
       '409': problem('It is not done, undone already, or too old to be undone.'),
@@ -22,6 +24,8 @@ export const DELETE = operation(
   {
     summary: 'Let an undone file count again',
     on: 'import',
+    may: 'edit',
+    did: 'let an undone file count again',
     answers: { '200': answer('The import', importJson), '409': problem('It is not undone.') },
   },
   ({ db, row }) => act(db, row, 'redo'),

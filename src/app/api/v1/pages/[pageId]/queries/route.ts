@@ -5,6 +5,7 @@ export const GET = operation(
   {
     summary: 'The queries of a page',
     on: 'page',
+    may: 'read',
     query: listQuerySchema,
     answers: { '200': answer('The lines', listJson), '409': problem('There are no daily figures yet.') },
   },

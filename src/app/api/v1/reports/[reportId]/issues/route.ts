@@ -13,6 +13,7 @@ export const GET = operation(
   {
     summary: 'The issues of a report, the last first',
     on: 'report',
+    may: 'read',
     answers: { '200': answer('The issues', z.object({ items: z.array(issueJson), total: z.int() })) },
   },
   ({ db, report }) => {
@@ -25,6 +26,8 @@ export const POST = operation(
   {
     summary: 'Keep a report as it is sent: it stays as it is now',
     on: 'report',
+    may: 'edit',
+    did: 'kept a report as sent',
     answers: { '201': answer('The issue', issueJson) },
   },
   async ({ db, report }) => {

@@ -17,6 +17,7 @@ export const GET = operation(
   {
     summary: 'Who came, went, moved and reworded since an earlier day',
     on: 'resultPage',
+    may: 'read',
     query: wishSchema,
     answers: { '200': answer('The comparison', resultsComparisonJson) },
   },

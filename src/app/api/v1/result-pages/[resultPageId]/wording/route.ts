@@ -20,6 +20,7 @@ export const GET = operation(
   {
     summary: 'What the results have in common, and what one’s own title says of it',
     on: 'resultPage',
+    may: 'read',
     query: querySchema,
     answers: { '200': answer('The wording', wordingJson) },
   },

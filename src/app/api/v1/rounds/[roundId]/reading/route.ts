@@ -10,6 +10,7 @@ export const GET = operation(
   {
     summary: 'Read the halves of a round against each other',
     on: 'round',
+    may: 'read',
     query: z.object({ asOf: isoDaySchema.optional() }),
     answers: { '200': answer('The reading', roundReadingJson) },
   },

@@ -10,6 +10,7 @@ export const GET = operation(
   {
     summary: 'List the changes, newest first',
     on: 'site',
+    may: 'read',
     answers: { '200': answer('The changes', z.array(changeJson)) },
   },
   ({ db, site }) => Response.json(listChanges(db, site.id).map(changeToJson)),
@@ -19,6 +20,8 @@ export const POST = operation(
   {
     summary: 'Log a change',
     on: 'site',
+    may: 'log',
+    did: 'logged a change',
     headers: z.object({
       'Idempotency-Key': z.string().max(255).optional().meta({
         description: 'A name for this request: sent again under it, it logs nothing twice.',

@@ -14,6 +14,7 @@ export const GET = operation(
   {
     summary: 'Compare pages, a query, a device or the whole site over any two spans',
     on: 'site',
+    may: 'read',
     query: comparisonWishSchema,
     answers: { '200': answer('The comparison', siteComparisonJson) },
   },

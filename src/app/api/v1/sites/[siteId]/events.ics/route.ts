@@ -4,7 +4,7 @@ import { calendarAnswer } from '../../../calendar';
 import { calendar, operation } from '../../../doorway';
 
 export const GET = operation(
-  { summary: 'The almanac as a calendar (RFC 5545)', on: 'site', answers: { '200': calendar } },
+  { summary: 'The almanac as a calendar (RFC 5545)', on: 'site', may: 'read', answers: { '200': calendar } },
   ({ db, site }) => {
     const { host } = new URL(site.address);
     const entries = listEvents(db, site.id).map(({ id, name, kind, note, link, firstDay, lastDay }) => ({

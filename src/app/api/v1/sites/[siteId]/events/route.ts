@@ -9,6 +9,7 @@ export const GET = operation(
   {
     summary: 'List the almanac, newest first',
     on: 'site',
+    may: 'read',
     answers: { '200': answer('The events', z.array(eventJson)) },
   },
   ({ db, site }) => Response.json(listEvents(db, site.id).map(eventToJson)),
@@ -18,6 +19,8 @@ export const POST = operation(
   {
     summary: 'Note an outside event',
     on: 'site',
+    may: 'log',
+    did: 'noted an event',
     body: newEventSchema,
     answers: { '201': answer('The event', eventJson) },
   },

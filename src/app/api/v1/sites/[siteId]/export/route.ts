@@ -6,6 +6,7 @@ export const GET = operation(
   {
     summary: 'All of a site as a ZIP: figures as CSV, the rest as JSON, and a manifest with checksums',
     on: 'site',
+    may: 'edit',
     answers: {
       '200': {
         description: 'The archive, made while it is sent',

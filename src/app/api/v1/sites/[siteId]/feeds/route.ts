@@ -5,7 +5,7 @@ import { feedJson, feedsJson } from '../../../schemas';
 import { feedToJson } from '../../../serialise';
 
 export const GET = operation(
-  { summary: 'List the feeds', on: 'site', answers: { '200': answer('The feeds', feedsJson) } },
+  { summary: 'List the feeds', on: 'site', may: 'read', answers: { '200': answer('The feeds', feedsJson) } },
   ({ db, site }) => Response.json({ items: listFeeds(db, site.id).map(feedToJson) }),
 );
 
@@ -13,6 +13,8 @@ export const POST = operation(
   {
     summary: 'Set up a feed, which is fetched at once',
     on: 'site',
+    may: 'own',
+    did: 'set up a feed',
     body: newFeedSchema,
     answers: { '201': answer('The feed', feedJson) },
   },

@@ -6,6 +6,7 @@ export const GET = operation(
   {
     summary: 'The pages that move together',
     on: 'site',
+    may: 'read',
     answers: { '200': answer('The groups, the largest first', groupsJson) },
   },
   async ({ site }) => {

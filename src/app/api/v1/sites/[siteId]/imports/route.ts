@@ -26,6 +26,7 @@ export const GET = operation(
   {
     summary: 'List what was brought in, newest first',
     on: 'site',
+    may: 'read',
     answers: { '200': answer('The imports', importsJson) },
   },
   ({ db, site }) => {
@@ -39,6 +40,8 @@ export const POST = operation(
     summary:
       'Bring in a file of figures: CSV, JSON Lines, Parquet or spreadsheet, also gzip, or a ZIP of CSV files',
     on: 'site',
+    may: 'log',
+    did: 'brought a file in',
     // What a form states beside its files may come in its fields, so the query is only checked with them.
     content: {
       'text/csv': z.string(),

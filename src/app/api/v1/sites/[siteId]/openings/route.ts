@@ -23,6 +23,7 @@ export const GET = operation(
   {
     summary: 'Where work is likely to pay, the best first',
     on: 'site',
+    may: 'read',
     query: querySchema,
     answers: {
       '200': answer('The openings', openingsJson),

@@ -5,6 +5,7 @@ export const GET = operation(
   {
     summary: 'Queries over some days, against others',
     on: 'site',
+    may: 'read',
     query: listQuerySchema,
     answers: { '200': answer('The lines', listJson), '409': problem('There are no daily figures yet.') },
   },

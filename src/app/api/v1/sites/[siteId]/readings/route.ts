@@ -7,6 +7,7 @@ export const GET = operation(
   {
     summary: 'Read all changes of a site, newest first',
     on: 'site',
+    may: 'read',
     query: spanWishSchema,
     answers: { '200': answer('The readings, without queries and reasons', readingsJson) },
   },

@@ -9,6 +9,7 @@ export const GET = operation(
   {
     summary: 'The reports of a site, the last made first',
     on: 'site',
+    may: 'read',
     answers: { '200': answer('The reports', z.object({ items: z.array(reportJson), total: z.int() })) },
   },
   ({ db, site }) => {
@@ -21,6 +22,8 @@ export const POST = operation(
   {
     summary: 'Make a report',
     on: 'site',
+    may: 'edit',
+    did: 'made a report',
     body: newReportSchema,
     answers: { '201': answer('The report', reportJson) },
   },

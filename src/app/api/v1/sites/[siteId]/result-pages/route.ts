@@ -19,6 +19,7 @@ export const GET = operation(
   {
     summary: 'What searches showed, the newest day first',
     on: 'site',
+    may: 'read',
     query: querySchema,
     answers: {
       '200': answer(
@@ -47,6 +48,8 @@ export const POST = operation(
     summary:
       'Keep what a search showed on a day; it takes the place of another of the same query, day and device',
     on: 'site',
+    may: 'log',
+    did: 'kept a result page',
     body: newResultPageSchema,
     answers: { '201': answer('The result page', resultPageJson) },
   },

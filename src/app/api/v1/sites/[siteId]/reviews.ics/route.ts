@@ -9,6 +9,7 @@ export const GET = operation(
   {
     summary: 'The review days, and what drops plainly, as a calendar (RFC 5545)',
     on: 'site',
+    may: 'read',
     answers: { '200': calendar },
   },
   async ({ db, site, request }) => {

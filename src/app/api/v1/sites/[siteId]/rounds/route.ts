@@ -18,6 +18,7 @@ export const GET = operation(
   {
     summary: 'The rounds of a site, the last begun first',
     on: 'site',
+    may: 'read',
     query: querySchema,
     answers: {
       '200': answer(
@@ -43,6 +44,8 @@ export const POST = operation(
   {
     summary: 'Begin a round: like pages are paired, and the halves drawn',
     on: 'site',
+    may: 'edit',
+    did: 'began a round',
     body: newRoundSchema,
     answers: { '201': answer('The round', roundJson) },
   },

@@ -9,6 +9,7 @@ export const GET = operation(
   {
     summary: 'What changes of each sort brought, pooled',
     on: 'site',
+    may: 'read',
     query: z.object({ by: z.enum(SCORED_BY).default('kind') }),
     answers: { '200': answer('The scorebook', scorebookJson) },
   },

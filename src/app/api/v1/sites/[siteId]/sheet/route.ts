@@ -20,6 +20,7 @@ export const GET = operation(
   {
     summary: 'The queries of chosen pages in one dated table',
     on: 'site',
+    may: 'read',
     query: querySchema,
     answers: {
       '200': {

@@ -9,6 +9,7 @@ export const GET = operation(
   {
     summary: 'When the level of a page, a query or the whole site shifted, and what happened near it',
     on: 'site',
+    may: 'read',
     query: z.object({
       page: z.string().trim().min(1).max(2048).optional(),
       query: z.string().trim().min(1).max(2000).optional(),

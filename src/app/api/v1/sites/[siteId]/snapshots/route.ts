@@ -12,6 +12,7 @@ export const GET = operation(
   {
     summary: 'List what a page said, the last first',
     on: 'site',
+    may: 'read',
     query: snapshotWishSchema.extend({
       cursor: z.coerce.number().int().positive().optional().meta({
         description: 'Where the list goes on: the `next` of the answer before.',
@@ -31,6 +32,8 @@ export const POST = operation(
   {
     summary: 'Fetch a page and keep what it says',
     on: 'site',
+    may: 'log',
+    did: 'fetched a page',
     body: snapshotWishSchema,
     answers: {
       '201': answer('The snapshot; an earlier one where the page says the same as then', snapshotJson),

@@ -7,6 +7,7 @@ export const GET = operation(
   {
     summary: 'List what was edited on watched pages and nobody logged, the last first',
     on: 'site',
+    may: 'read',
     answers: { '200': answer('The differences', unloggedJson) },
   },
   ({ db, site }) => Response.json({ items: unloggedOn(db, site).map(unloggedToJson) }),

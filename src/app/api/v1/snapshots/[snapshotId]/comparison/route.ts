@@ -15,6 +15,7 @@ export const GET = operation(
   {
     summary: 'In what a snapshot differs from another, or from the one before it',
     on: 'snapshot',
+    may: 'read',
     query: wishSchema,
     answers: { '200': answer('The comparison', snapshotComparisonJson) },
   },

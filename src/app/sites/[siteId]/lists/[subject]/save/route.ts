@@ -5,26 +5,25 @@ import { ask } from '@/jobs/questions/ask';
 import { listTable } from '@/services/lists/rows';
 import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';
-import { answering, Problem } from '@/app/problem';
+import { operation } from '@/app/api/v1/doorway';
+import { Problem } from '@/app/problem';
 import { savedTable } from '@/app/savedTable';
-import { siteFromPath } from '../../../site';
-
-type Context = { params: Promise<{ siteId: string; subject: string }> };
 
 /** More lines than a spreadsheet takes are not saved. */
 const MOST_LINES = 200_000;
 
 /** All lines of a list as it is filtered and sorted, as CSV or XLSX. */
-export const GET = answering(async (request: Request, { params }: Context): Promise<Response> => {
-  const { siteId, subject: named } = await params;
-  const { db, site } = siteFromPath(siteId);
-  const subject = z.enum(LIST_SUBJECTS).parse(named);
-  const parameters = Object.fromEntries(new URL(request.url).searchParams);
-  const as = z.enum(['csv', 'xlsx']).parse(parameters['as'] ?? 'csv');
-  const wish = listWish(new SiteContext(db, site), subject, listQueryFrom(parameters, subject));
-  if (typeof wish === 'string') throw new Problem(422, wish);
-  const found =
-    wish && (await ask('list', { siteId: site.id, wish: { ...wish, from: 0, limit: MOST_LINES } }));
-  if (!found) throw new Problem(409, 'There are no daily figures yet.');
-  return savedTable(subject, as, listTable(subject, found.lines));
-});
+export const GET = operation(
+  { summary: 'A list as a file', on: 'site', may: 'read', answers: {} },
+  async ({ request, db, site, path }) => {
+    const subject = z.enum(LIST_SUBJECTS).parse(path.subject);
+    const parameters = Object.fromEntries(new URL(request.url).searchParams);
+    const as = z.enum(['csv', 'xlsx']).parse(parameters['as'] ?? 'csv');
+    const wish = listWish(new SiteContext(db, site), subject, listQueryFrom(parameters, subject));
+    if (typeof wish === 'string') throw new Problem(422, wish);
+    const found =
+      wish && (await ask('list', { siteId: site.id, wish: { ...wish, from: 0, limit: MOST_LINES } }));
+    if (!found) throw new Problem(409, 'There are no daily figures yet.');
+    return savedTable(subject, as, listTable(subject, found.lines));
+  },
+);

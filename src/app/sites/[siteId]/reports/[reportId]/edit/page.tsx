@@ -14,7 +14,7 @@ type Props = { params: Promise<{ siteId: string; reportId: string }> };
 
 export default async function EditReportPage({ params }: Props) {
   const { siteId, reportId } = await params;
-  const { db, site } = siteFromPath(siteId);
+  const { db, site } = await siteFromPath(siteId, 'edit');
   const report = /^\d{1,15}$/.test(reportId) ? findReport(db, Number(reportId)) : null;
   if (report?.siteId !== site.id) notFound();
   const { title, firstDay, lastDay, scope, parts, leaveOut, words, ink, logo } = report;

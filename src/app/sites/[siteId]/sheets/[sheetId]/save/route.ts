@@ -5,31 +5,26 @@ import { sheetTable } from '@/core/lists/sheet';
 import { lastSpans, spanLength } from '@/core/calendar/span';
 import { ask } from '@/jobs/questions/ask';
 import { SiteContext } from '@/services/siteContext';
-import { findSheet } from '@/store/traits/sheets';
-import { answering, Problem } from '@/app/problem';
+import { operation } from '@/app/api/v1/doorway';
+import { Problem } from '@/app/problem';
 import { savedTable } from '@/app/savedTable';
-import { siteFromPath } from '../../../site';
-
-type Context = { params: Promise<{ siteId: string; sheetId: string }> };
 
 /** A kept sheet as a file: as it was (`anew` absent), or made anew over the last days, with what it said then beside it. */
-export const GET = answering(async (request: Request, { params }: Context): Promise<Response> => {
-  const { siteId, sheetId } = await params;
-  const { db, site } = siteFromPath(siteId);
-  const found = /^\d{1,15}$/.test(sheetId) ? findSheet(db, Number(sheetId)) : null;
-  if (found?.sheet.siteId !== site.id) throw new Problem(404, `There is no sheet ${sheetId.slice(0, 40)}.`);
-  const asked = new URL(request.url).searchParams;
-  const as = z.enum(['csv', 'xlsx']).parse(asked.get('as') ?? 'xlsx');
-  const { sheet, lines } = found;
-  if (!asked.has('anew')) return savedTable(`${sheet.name} ${isoDay(sheet.day)}`, as, sheetTable(lines));
-  const { lastReadable, today } = new SiteContext(db, site);
-  if (lastReadable === null) throw new Problem(409, 'There are no daily figures yet.');
-  const days = spanLength(sheet) || LIST_DAYS;
-  const { before, after } = lastSpans(lastReadable, days);
-  const now = await ask('sheet', {
-    siteId: site.id,
-    pageIds: sheet.pageIds,
-    spans: { now: after, was: before },
-  });
-  return savedTable(`${sheet.name} ${isoDay(today)}`, as, sheetTable(now ?? [], lines));
-});
+export const GET = operation(
+  { summary: 'A sheet as a file', on: 'sheet', may: 'read', answers: {} },
+  async ({ request, db, site, sheet, lines }) => {
+    const asked = new URL(request.url).searchParams;
+    const as = z.enum(['csv', 'xlsx']).parse(asked.get('as') ?? 'xlsx');
+    if (!asked.has('anew')) return savedTable(`${sheet.name} ${isoDay(sheet.day)}`, as, sheetTable(lines));
+    const { lastReadable, today } = new SiteContext(db, site);
+    if (lastReadable === null) throw new Problem(409, 'There are no daily figures yet.');
+    const days = spanLength(sheet) || LIST_DAYS;
+    const { before, after } = lastSpans(lastReadable, days);
+    const now = await ask('sheet', {
+      siteId: site.id,
+      pageIds: sheet.pageIds,
+      spans: { now: after, was: before },
+    });
+    return savedTable(`${sheet.name} ${isoDay(today)}`, as, sheetTable(now ?? [], lines));
+  },
+);

@@ -9,6 +9,8 @@ export const POST = operation(
   {
     summary: 'Bring in a ledger that was kept in a sheet: CSV or spreadsheet',
     on: 'site',
+    may: 'log',
+    did: 'brought a sheet of changes in',
     content: { 'text/csv': z.string() },
     query: ledgerWishSchema,
     answers: {

@@ -8,6 +8,7 @@ export const GET = operation(
   {
     summary: 'The pages that were shown for a query',
     on: 'site',
+    may: 'read',
     query: listQuerySchema.extend({ query: z.string().trim().min(1).max(2000) }),
     answers: { '200': answer('The lines', listJson), '409': problem('There are no daily figures yet.') },
   },

@@ -9,6 +9,7 @@ export const POST = operation(
   {
     summary: 'What pages could show as a round; nothing is stored',
     on: 'site',
+    may: 'read',
     body: roundPlanSchema,
     answers: { '200': answer('The plan', planJson) },
   },

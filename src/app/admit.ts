@@ -1,0 +1,73 @@
+import {
+  may,
+  mayInGeneral,
+  refusedBecause,
+  type Asker,
+  type GeneralRight,
+  type Right,
+} from '@/core/access/rights';
+import { doingAs } from '@/store/acting';
+import type { Db } from '@/store/database';
+import { Problem } from '@/app/problem';
+import { SUBJECTS, titleOf, type SubjectName, type Subjects } from '@/app/subjects';
+
+/*
+ * The one doorway of routes, actions and screens: who asks, what is asked for, and whether they may. A thing of a site that
+ * somebody has nothing to do with is not there for them, so that numbers tell nothing.
+ */
+
+/** What is asked for, what right it takes, and what was done once it is (in the past tense, as it goes on from a name). */
+export type Wish<S extends SubjectName | 'nothing'> = {
+  readonly on: S;
+  readonly may: S extends 'nothing' ? GeneralRight : Right;
+  /** Left out for what changes nothing. */
+  readonly did?: string;
+};
+
+const unknown = () =>
+  new Problem(
+    401,
+    'Sign in, or send a token: Authorization: Bearer …. One that ended opens nothing any more.',
+    [],
+    { 'WWW-Authenticate': 'Bearer realm="Modest Tally"' },
+  );
+
+/** Throws Problem where somebody may not do what is about no site. */
+export function admitInGeneral(asker: Asker, right: GeneralRight): void {
+  if (mayInGeneral(asker, right)) return;
+  throw asker.kind === 'nobody' ? unknown() : new Problem(403, refusedBecause(asker, right));
+}
+
+/**
+ * The thing of a number, for whoever may do with it what they wish. Throws Problem: 401 for whoever nobody knows, before anything is
+ * looked for; 404 (with `absent`) for what is not there, or not theirs to see; 403 where they may see it and not more.
+ */
+export function admit<S extends SubjectName>(
+  db: Db,
+  asker: Asker,
+  { on, may: right }: Pick<Wish<S>, 'on' | 'may'>,
+  id: number,
+  absent: string,
+  siteId?: number,
+): Subjects[S] {
+  if (asker.kind === 'nobody') throw unknown();
+  const subject = SUBJECTS[on].find(db, id) as Subjects[S] | null;
+  const site = (subject as { site: { id: number } } | null)?.site;
+  if (!subject || !site || (siteId !== undefined && site.id !== siteId) || !may(asker, 'read', site.id))
+    throw new Problem(404, absent);
+  if (!may(asker, right as Right, site.id)) throw new Problem(403, refusedBecause(asker, right as Right));
+  return subject;
+}
+
+/** Runs what somebody asked for, so that what it writes is noted as done by them. */
+export function doingIt<S extends SubjectName, T>(
+  asker: Asker,
+  { on, did }: Pick<Wish<S>, 'on' | 'did'>,
+  id: number,
+  subject: Subjects[S],
+  work: () => T,
+): T {
+  const siteId = (subject as { site: { id: number } }).site.id;
+  const thing = did === undefined ? null : { on, id, title: titleOf(on, subject) };
+  return doingAs({ asker, did: did ?? null, siteId, thing }, work);
+}

@@ -1,0 +1,34 @@
+import { ALONE, NOBODY, type Asker } from '../../core/access/rights';
+import { anyAccount, findPerson, rolesOf } from '../../store/access/people';
+import { isSelf } from '../../store/access/self';
+import { findToken, rememberUse } from '../../store/access/tokens';
+import type { Db } from '../../store/database';
+import { authOf } from './auth';
+
+/** Who asks, by what a request carries: a token of a script, or the session of a person; who is alone needs neither. */
+export async function askerFrom(db: Db, headers: Headers): Promise<Asker> {
+  if (isSelf(headers)) return ALONE;
+  const authorization = headers.get('authorization');
+  if (authorization !== null) return tokenAsker(db, authorization);
+  if (!anyAccount(db)) return ALONE;
+  const found = await authOf(db).api.getSession({ headers, query: { disableCookieCache: true } });
+  // What is not in the session's own row is read anew, so that who loses a role loses it at once.
+  const person = found && findPerson(db, found.user.id);
+  if (!found || !person) return NOBODY;
+  const { id, name, email, administrator } = person;
+  return {
+    kind: 'person',
+    ...{ id, name, email, administrator, sessionId: found.session.id },
+    roles: rolesOf(db, id),
+  };
+}
+
+/** A request that names a token is never anything else, so that one that ended is noticed. */
+function tokenAsker(db: Db, authorization: string): Asker {
+  const key = /^Bearer ([\w-]{20,100})$/i.exec(authorization.trim())?.[1];
+  const token = key === undefined ? null : findToken(db, key);
+  if (!token) return NOBODY;
+  rememberUse(db, token);
+  const { id, name, siteId, right } = token;
+  return { kind: 'token', id, name, siteId, right };
+}

@@ -1,0 +1,64 @@
+import { betterAuth } from 'better-auth';
+import { drizzleAdapter } from 'better-auth/adapters/drizzle';
+import { nextCookies } from 'better-auth/next-js';
+import { twoFactor } from 'better-auth/plugins/two-factor';
+import { installationSecret } from '../../store/access/secret';
+import type { Db } from '../../store/database';
+import * as schema from '../../store/access/schema';
+import { hashPassword, isPassword } from './passwords';
+import { LONGEST_PASSWORD, SHORTEST_PASSWORD } from '../../core/access/password';
+import { REMOTE_HEADER } from '../../store/access/toldHeaders';
+import { publicAddress } from '../../store/access/publicAddress';
+
+const DAY_S = 86_400;
+
+const made = (db: Db) =>
+  betterAuth({
+    appName: 'Modest Tally',
+    baseURL: publicAddress()?.origin ?? 'http://127.0.0.1',
+    secret: installationSecret(),
+    database: drizzleAdapter(db, { provider: 'sqlite', schema }),
+    emailAndPassword: {
+      enabled: true,
+      // Accounts are made by invitation, and never by whoever comes along.
+      disableSignUp: true,
+      minPasswordLength: SHORTEST_PASSWORD,
+      maxPasswordLength: LONGEST_PASSWORD,
+      password: { hash: hashPassword, verify: ({ hash, password }) => isPassword(hash, password) },
+    },
+    user: { additionalFields: { administrator: { type: 'boolean', input: false, defaultValue: false } } },
+    // A session that is not used for two weeks is over.
+    session: { expiresIn: 14 * DAY_S, updateAge: DAY_S },
+    advanced: {
+      cookiePrefix: 'tally',
+      useSecureCookies: publicAddress()?.protocol === 'https:',
+      defaultCookieAttributes: { httpOnly: true, sameSite: 'lax', path: '/' },
+      ipAddress: { ipAddressHeaders: [REMOTE_HEADER] },
+      disableCSRFCheck: false,
+    },
+    // Its own limits are kept by address alone, and count what comes by its own routes, of which there are none here.
+    rateLimit: { enabled: false },
+    telemetry: { enabled: false },
+    logger: { disabled: true },
+    plugins: [
+      twoFactor({
+        issuer: 'Modest Tally',
+        // The account is protected from when a first code was right, not from when the secret was shown.
+        skipVerificationOnEnable: false,
+      }),
+      nextCookies(),
+    ],
+  });
+
+export type Auth = ReturnType<typeof made>;
+
+// Of each connection one, kept outside of bundles that are loaded twice.
+const shared = globalThis as { __tallyAuth?: WeakMap<object, Auth> };
+
+/** The library of accounts over a database. */
+export function authOf(db: Db): Auth {
+  const known = (shared.__tallyAuth ??= new WeakMap<object, Auth>());
+  const auth = known.get(db.$client) ?? made(db);
+  known.set(db.$client, auth);
+  return auth;
+}

@@ -1,0 +1,140 @@
+import { APIError } from 'better-auth/api';
+import type { Asker } from '../../core/access/rights';
+import { noteDeed } from '../../store/access/deeds';
+import { findPerson, personByEmail, rolesOf, type Person } from '../../store/access/people';
+import type { Db } from '../../store/database';
+import { isBusy, write } from '../../store/write';
+import { InputError } from '../../store/inputError';
+import { REMOTE_HEADER } from '../../store/access/toldHeaders';
+import { authOf } from './auth';
+import { refuseWeak } from './passwords';
+import { slowed } from './slowing';
+
+const fromOf = (headers: Headers) => headers.get(REMOTE_HEADER) ?? 'unknown';
+
+/**
+ * What the library of accounts says to a request; null where it refuses what was typed. It writes by itself, and does not wait for
+ * another writer: here it is asked again.
+ */
+async function asked<T>(call: () => Promise<T>): Promise<T | null> {
+  for (let left = 100; ; left--) {
+    try {
+      return await call();
+    } catch (error) {
+      if (error instanceof APIError && error.statusCode < 500) return null;
+      if (!(isBusy(error) || isBusy((error as Error).cause)) || left === 0) throw error;
+    }
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
+
+const WRONG = 'The address or the password is not right.';
+const WRONG_CODE = 'This code is not right. Codes change every half minute.';
+
+/** Signs somebody in; where a second factor is on, its code is to be asked for yet. The cookies are set on the answer. */
+export async function signIn(
+  db: Db,
+  headers: Headers,
+  { email, password }: { readonly email: string; readonly password: string },
+): Promise<{ codeWanted: boolean }> {
+  const result = await slowed({ who: email, from: fromOf(headers) }, () =>
+    asked(() => authOf(db).api.signInEmail({ body: { email, password, rememberMe: true }, headers })),
+  );
+  if (!result) throw new InputError('root', WRONG);
+  if ('twoFactorRedirect' in result) return { codeWanted: true };
+  await signedIn(db, personByEmail(db, email));
+  return { codeWanted: false };
+}
+
+/** The second step: a code of the second factor, or one of those that were written down for when it is lost. */
+export async function signInByCode(db: Db, headers: Headers, code: string): Promise<void> {
+  const plain = code.replace(/\s/g, '');
+  const result = await slowed({ who: `code ${fromOf(headers)}`, from: fromOf(headers) }, () =>
+    asked(() =>
+      /^\d{6}$/.test(plain)
+        ? authOf(db).api.verifyTOTP({ body: { code: plain }, headers })
+        : authOf(db).api.verifyBackupCode({ body: { code: plain }, headers }),
+    ),
+  );
+  if (!result) throw new InputError('code', WRONG_CODE);
+  await signedIn(db, findPerson(db, result.user.id));
+}
+
+async function signedIn(db: Db, person: Person | null): Promise<void> {
+  if (!person) return;
+  const { id, name, email, administrator } = person;
+  const who: Asker = {
+    kind: 'person',
+    id,
+    name,
+    email,
+    administrator,
+    sessionId: '',
+    roles: rolesOf(db, id),
+  };
+  await write(db, () => noteDeedOf(db, who, 'signed in'));
+}
+
+function noteDeedOf(db: Db, asker: Asker, did: string): void {
+  noteDeed(db, { asker, did, siteId: null, thing: null, noted: false });
+}
+
+export async function signOut(db: Db, headers: Headers): Promise<void> {
+  await asked(() => authOf(db).api.signOut({ headers }));
+}
+
+/** Whether a password is that of the one who is signed in: asked before anything about the account itself is changed. */
+async function refuseWrongPassword<T>(who: string, headers: Headers, call: () => Promise<T>): Promise<T> {
+  const result = await slowed({ who, from: fromOf(headers) }, () => asked(call));
+  if (!result) throw new InputError('current', 'This is not your password.');
+  return result;
+}
+
+/** Changes one's own password; all other sessions end. */
+export async function changePassword(
+  db: Db,
+  headers: Headers,
+  person: Pick<Person, 'id' | 'name' | 'email'>,
+  { current, password }: { readonly current: string; readonly password: string },
+): Promise<void> {
+  await refuseWeak(password, [person.email, person.name]);
+  const body = { currentPassword: current, newPassword: password, revokeOtherSessions: true };
+  await refuseWrongPassword(person.email, headers, () => authOf(db).api.changePassword({ body, headers }));
+}
+
+/** What an application for codes is given (RFC 6238), and the codes for when it is lost; both are shown once. */
+export type SecondFactor = { readonly address: string; readonly spare: readonly string[] };
+
+/** Begins a second factor; it counts once a first code was right. */
+export async function beginSecondFactor(
+  db: Db,
+  headers: Headers,
+  person: Pick<Person, 'email'>,
+  password: string,
+): Promise<SecondFactor> {
+  const begun = await refuseWrongPassword(person.email, headers, () =>
+    authOf(db).api.enableTwoFactor({ body: { method: 'totp', password }, headers }),
+  );
+  if (!('totpURI' in begun)) throw new Error('The second factor is none of codes.');
+  return { address: begun.totpURI, spare: begun.backupCodes };
+}
+
+/** Confirms a second factor by its first code. */
+export async function confirmSecondFactor(db: Db, headers: Headers, code: string): Promise<void> {
+  const result = await slowed({ who: `code ${fromOf(headers)}`, from: fromOf(headers) }, () =>
+    asked(() => authOf(db).api.verifyTOTP({ body: { code: code.replace(/\s/g, '') }, headers })),
+  );
+  if (!result) throw new InputError('code', WRONG_CODE);
+}
+
+/** Takes one's own second factor off. */
+export async function endSecondFactor(
+  db: Db,
+  headers: Headers,
+  person: Pick<Person, 'email'>,
+  password: string,
+): Promise<void> {
+  await refuseWrongPassword(person.email, headers, () =>
+    authOf(db).api.disableTwoFactor({ body: { password }, headers }),
+  );
+}

@@ -1,0 +1,97 @@
+import { and, desc, eq, gte, isNull, like, lt, or, sql, type SQL } from 'drizzle-orm';
+import { prepared, type Db } from '../database';
+import { actorNow, type Doing } from '../acting';
+import { deed } from '../schema';
+
+/** What is done again by the same one to the same thing within so long stands in one line. */
+const ONE_LINE_MS = 15 * 60_000;
+
+/** Deeds are kept so long; what was done to a thing stands in its own history for as long as it does. */
+export const DEEDS_KEPT_DAYS = 730;
+
+/** Notes what is being done, in the transaction that does it. */
+export function noteDeed(db: Db, doing: Doing, now = new Date()): void {
+  const { asker, did, siteId, thing } = doing;
+  if (did === null) return;
+  const values = {
+    ...{ siteId, did, actorKind: asker.kind, actor: actorNow() ?? '' },
+    actorId: asker.kind === 'person' || asker.kind === 'token' ? String(asker.id) : null,
+    ...{ on: thing?.on ?? null, thingId: thing?.id ?? null, title: thing?.title?.slice(0, 300) ?? null },
+  };
+  const at = now.toISOString();
+  const last = db.select().from(deed).orderBy(desc(deed.id)).limit(1).get();
+  const same =
+    last &&
+    (Object.keys(values) as (keyof typeof values)[]).every((key) => last[key] === values[key]) &&
+    now.getTime() - Date.parse(last.at) < ONE_LINE_MS;
+  if (same)
+    db.update(deed)
+      .set({ at, times: last.times + 1 })
+      .where(eq(deed.id, last.id))
+      .run();
+  else
+    db.insert(deed)
+      .values({ ...values, at })
+      .run();
+}
+
+/** What deeds are asked for: of a site, or of the installation as a whole (`siteId` null). */
+export type DeedWish = {
+  readonly siteId: number | null;
+  readonly actor?: string | undefined;
+  /** Letters of what was done, or of what it was done to. */
+  readonly words?: string | undefined;
+  readonly on?: string | undefined;
+  readonly thingId?: number | undefined;
+  /** ISO 8601 days, both included. */
+  readonly from?: string | undefined;
+  readonly to?: string | undefined;
+  /** Those before one. */
+  readonly before?: number | undefined;
+};
+
+export type Deed = typeof deed.$inferSelect;
+
+const letters = (text: string) => `%${text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
+
+function wished({ siteId, actor, words, on, thingId, from, to, before }: DeedWish): SQL | undefined {
+  const has = (column: typeof deed.did | typeof deed.title, text: string) =>
+    sql`${like(column, letters(text))} ESCAPE '\\'`;
+  return and(
+    siteId === null ? isNull(deed.siteId) : eq(deed.siteId, siteId),
+    actor === undefined ? undefined : eq(deed.actor, actor),
+    words ? or(has(deed.did, words), has(deed.title, words)) : undefined,
+    on === undefined ? undefined : eq(deed.on, on),
+    thingId === undefined ? undefined : eq(deed.thingId, thingId),
+    from === undefined ? undefined : gte(deed.at, from),
+    // The whole of the last day: 24 is later than every hour of it.
+    to === undefined ? undefined : lt(deed.at, `${to}T24`),
+    before === undefined ? undefined : lt(deed.id, before),
+  );
+}
+
+/** Deeds, the last first, and how many there are of them. */
+export function listDeeds(db: Db, wish: DeedWish, limit: number): { items: Deed[]; total: number } {
+  const total = db
+    .select({ count: sql<number>`count(*)` })
+    .from(deed)
+    .where(wished({ ...wish, before: undefined }))
+    .get()!.count;
+  return {
+    items: db.select().from(deed).where(wished(wish)).orderBy(desc(deed.id)).limit(limit).all(),
+    total,
+  };
+}
+
+/** Everybody who has done something on a site, by the names that they had then. */
+export function actorsOf(db: Db, siteId: number): string[] {
+  return prepared<[number], string>(db, 'SELECT DISTINCT actor FROM deed WHERE site_id = ? ORDER BY actor')
+    .pluck()
+    .all(siteId);
+}
+
+/** Drops deeds that were done too long ago. */
+export function dropOldDeeds(db: Db, now = Date.now()): void {
+  const since = new Date(now - DEEDS_KEPT_DAYS * 86_400_000).toISOString();
+  db.delete(deed).where(lt(deed.at, since)).run();
+}

@@ -1,0 +1,9 @@
+/*
+ * What the server around the application tells it of a request by headers. What others send under these names is taken away.
+ */
+
+/** The address of whoever asks. */
+export const REMOTE_HEADER = 'x-tally-remote';
+
+/** What is asked for, as it stands in the address: to come back to after signing in. */
+export const PATH_HEADER = 'x-tally-path';

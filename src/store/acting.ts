@@ -1,0 +1,50 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
+import type { Asker } from '../core/access/rights';
+
+/*
+ * Who is doing what, said once by the doorway and known to every write that follows from it, so that no write can forget to say
+ * it. Work of the program's own runs outside of any doing.
+ */
+
+/** A thing that something is done to: its kind, its number, and what people call it. */
+export type Thing = { readonly on: string; readonly id: number | null; readonly title: string | null };
+
+/** Something that is being done. */
+export type Doing = {
+  readonly asker: Asker;
+  /** In the past tense, as it goes on from a name: “edited a change”. Null for what is only asked. */
+  readonly did: string | null;
+  readonly siteId: number | null;
+  thing: Thing | null;
+  /** Whether it stands among the deeds already. */
+  noted: boolean;
+};
+
+// The application and the server around it are bundles of their own in one process.
+const shared = globalThis as { __tallyDoing?: AsyncLocalStorage<Doing> };
+const doing = (shared.__tallyDoing ??= new AsyncLocalStorage<Doing>());
+
+/** Runs work of which every write is noted as done by somebody. */
+export function doingAs<T>(what: Omit<Doing, 'noted'>, work: () => T): T {
+  return doing.run({ ...what, noted: false }, work);
+}
+
+/** What is being done; null where the program does it of its own accord. */
+export function doingNow(): Doing | null {
+  return doing.getStore() ?? null;
+}
+
+/** Says what came of the doing, where the doorway could not know it yet: the thing that is being made. Gives its number. */
+export function tellThing(on: string, id: number, title: string): number {
+  const now = doing.getStore();
+  // What several things came of is about the first of them.
+  if (now && !now.noted && now.thing?.on !== on) now.thing = { on, id, title };
+  return id;
+}
+
+/** What the one who is doing something is called, for histories; null for the program, and for whoever is alone with it. */
+export function actorNow(): string | null {
+  const asker = doingNow()?.asker;
+  if (asker?.kind === 'person') return asker.name;
+  return asker?.kind === 'token' ? `token “${asker.name}”` : null;
+}
