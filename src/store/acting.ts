@@ -44,7 +44,12 @@ export function tellThing(on: string, id: number, title: string): number {
 
 /** What the one who is doing something is called, for histories; null for the program, and for whoever is alone with it. */
 export function actorNow(): string | null {
-  const asker = doingNow()?.asker;
-  if (asker?.kind === 'person') return asker.name;
-  return asker?.kind === 'token' ? `token “${asker.name}”` : null;
+  const now = doingNow();
+  return now && nameOf(now.asker);
+}
+
+/** What somebody is called where it is said who did what. */
+export function nameOf(asker: Asker): string | null {
+  if (asker.kind === 'person') return asker.name;
+  return asker.kind === 'token' ? `token “${asker.name}”` : null;
 }

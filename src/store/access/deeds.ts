@@ -1,6 +1,6 @@
 import { and, desc, eq, gte, isNull, like, lt, or, sql, type SQL } from 'drizzle-orm';
 import { prepared, type Db } from '../database';
-import { actorNow, type Doing } from '../acting';
+import { nameOf, type Doing } from '../acting';
 import { deed } from '../schema';
 
 /** What is done again by the same one to the same thing within so long stands in one line. */
@@ -14,7 +14,7 @@ export function noteDeed(db: Db, doing: Doing, now = new Date()): void {
   const { asker, did, siteId, thing } = doing;
   if (did === null) return;
   const values = {
-    ...{ siteId, did, actorKind: asker.kind, actor: actorNow() ?? '' },
+    ...{ siteId, did, actorKind: asker.kind, actor: nameOf(asker) ?? '' },
     actorId: asker.kind === 'person' || asker.kind === 'token' ? String(asker.id) : null,
     ...{ on: thing?.on ?? null, thingId: thing?.id ?? null, title: thing?.title?.slice(0, 300) ?? null },
   };

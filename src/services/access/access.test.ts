@@ -1,0 +1,261 @@
+import { createOTP } from '@better-auth/utils/otp';
+import { asked } from '../../../tests/support/nextHeaders';
+import { TempStore } from '../../../tests/support/tempDb';
+import { listDeeds } from '@/store/access/deeds';
+import {
+  endSessions,
+  findPerson,
+  personByEmail,
+  removePerson,
+  rolesOf,
+  sessionsOf,
+  setAdministrator,
+} from '@/store/access/people';
+import { invite, makeRecovery, openPass, withdrawInvitation } from '@/store/access/passes';
+import { endToken, findToken, listTokens, makeToken, newTokenSchema } from '@/store/access/tokens';
+import { acceptInvitation, joinWith, makeFirstAccount, makeOwner, recover } from './accounts';
+import { askerFrom } from './asker';
+import {
+  beginSecondFactor,
+  changePassword,
+  confirmSecondFactor,
+  endSecondFactor,
+  signIn,
+  signInByCode,
+  signOut,
+} from './signIn';
+
+const OWNER = { email: 'mk@quillow-bees.example', name: 'MK', password: 'quiet smoker on the hill' };
+const SESSION = 'tally.session_token';
+
+let store: TempStore;
+let from = 0;
+/** A browser of its own: its cookies, and an address that nobody has tried anything from. */
+function browser(): Headers {
+  asked.cookies.clear();
+  return carried(`203.0.113.${++from}`);
+}
+const carried = (address: string) => {
+  const cookie = [...asked.cookies].map(([name, value]) => `${name}=${encodeURIComponent(value)}`).join('; ');
+  asked.headers = new Headers({ 'x-tally-remote': address, 'user-agent': 'Test', ...(cookie && { cookie }) });
+  return asked.headers;
+};
+const again = () => carried(`203.0.113.${from}`);
+
+beforeEach(() => {
+  store = new TempStore();
+  process.env.TALLY_DATA_DIR = store.dir;
+});
+afterEach(() => {
+  store.close();
+  delete process.env.TALLY_DATA_DIR;
+});
+
+const askerAgain = () => askerFrom(store.db, again());
+
+test('without accounts whoever is there may do everything; with the first one, only who signs in', async () => {
+  const { db } = store;
+  expect(await askerFrom(db, browser())).toEqual({ kind: 'alone' });
+  await expect(makeFirstAccount(db, { ...OWNER, password: 'password1234' })).rejects.toThrow('tried first');
+  await makeFirstAccount(db, OWNER);
+  await expect(makeFirstAccount(db, { ...OWNER, email: 'two@quillow-bees.example' })).rejects.toThrow(
+    'There is an account already',
+  );
+  expect(await askerFrom(db, browser())).toEqual({ kind: 'nobody' });
+  await signIn(db, browser(), OWNER);
+  expect(await askerAgain()).toMatchObject({ kind: 'person', name: 'MK', administrator: true });
+  // What stands in the cookie is signed: another session's number does not open it.
+  const cookie = asked.cookies.get(SESSION)!;
+  asked.cookies.set(SESSION, `${cookie.slice(0, -6)}AAAAA=`);
+  expect(await askerAgain()).toEqual({ kind: 'nobody' });
+  asked.cookies.set(SESSION, cookie);
+  await signOut(db, again());
+  asked.cookies.set(SESSION, cookie);
+  expect(await askerAgain()).toEqual({ kind: 'nobody' });
+  expect(listDeeds(db, { siteId: null }, 9).items.map(({ actor, did }) => [actor, did])).toEqual([
+    ['MK', 'signed in'],
+  ]);
+});
+
+test('a wrong password and an address that nobody has are told apart by nothing, and slowed', async () => {
+  const { db } = store;
+  await makeFirstAccount(db, OWNER);
+  const wrong = 'The address or the password is not right.';
+  const headers = browser();
+  await expect(signIn(db, headers, { ...OWNER, email: 'no@quillow-bees.example' })).rejects.toThrow(wrong);
+  for (let i = 0; i < 5; i++)
+    await expect(signIn(db, headers, { ...OWNER, password: `wrong ${i} wrong wrong` })).rejects.toThrow(
+      wrong,
+    );
+  await expect(signIn(db, headers, OWNER)).rejects.toThrow(
+    /Too many tries have failed. Try again in 1[45] minutes/,
+  );
+  // From elsewhere the owner comes in all the same.
+  await signIn(db, browser(), OWNER);
+  expect((await askerAgain()).kind).toBe('person');
+});
+
+test('invitations make accounts with a role, once, as long as they are good', async () => {
+  const { db } = store;
+  const site = await store.site();
+  await makeFirstAccount(db, OWNER);
+  const editor = { name: 'TO', password: 'three frames of brood' };
+  const { key } = await invite(db, { email: 'TO@quillow-bees.example', siteId: site.id, role: 'editor' });
+  await expect(acceptInvitation(db, key, { ...editor, password: 'short' })).rejects.toThrow('at least 12');
+  expect(await acceptInvitation(db, key, editor)).toEqual({ email: 'to@quillow-bees.example' });
+  await expect(acceptInvitation(db, key, editor)).rejects.toThrow('does not open anything any more');
+  await signIn(db, browser(), { email: 'to@quillow-bees.example', password: editor.password });
+  const asker = await askerAgain();
+  expect(asker).toMatchObject({ kind: 'person', administrator: false });
+  expect(rolesOf(db, personByEmail(db, 'to@quillow-bees.example')!.id)).toEqual(
+    new Map([[site.id, 'editor']]),
+  );
+
+  const late = await invite(db, { email: 'late@quillow-bees.example', siteId: site.id, role: 'reader' });
+  expect(await withdrawInvitation(db, site.id + 1, late.id)).toBe(false);
+  expect(await withdrawInvitation(db, site.id, late.id)).toBe(true);
+  expect(openPass(db, late.key)).toBeNull();
+  const old = await invite(db, { email: 'old@quillow-bees.example', siteId: site.id, role: 'reader' });
+  db.$client.prepare("UPDATE pass SET expires_at = '2020-01-01T00:00:00Z' WHERE id = ?").run(old.id);
+  expect(openPass(db, old.key)).toBeNull();
+
+  // Who has an account joins with it, and with no other's invitation.
+  const more = await invite(db, { email: 'to@quillow-bees.example', siteId: site.id, role: 'owner' });
+  const to = personByEmail(db, 'to@quillow-bees.example')!;
+  await expect(joinWith(db, more.key, findPerson(db, personByEmail(db, OWNER.email)!.id)!)).rejects.toThrow(
+    'is for to@quillow-bees.example',
+  );
+  await joinWith(db, more.key, to);
+  expect(rolesOf(db, to.id).get(site.id)).toBe('owner');
+});
+
+test('a new password ends all other sessions; a recovery ends every one', async () => {
+  const { db } = store;
+  await makeFirstAccount(db, OWNER);
+  const { id } = personByEmail(db, OWNER.email)!;
+  await signIn(db, browser(), OWNER);
+  await signIn(db, browser(), OWNER);
+  expect(sessionsOf(db, id)).toHaveLength(2);
+  const password = 'smoke over the heather';
+  await expect(
+    changePassword(db, again(), { id, ...OWNER }, { current: 'something else it is', password }),
+  ).rejects.toThrow('not your password');
+  await changePassword(db, again(), { id, ...OWNER }, { current: OWNER.password, password });
+  expect(sessionsOf(db, id)).toHaveLength(1);
+  expect((await askerAgain()).kind).toBe('person');
+
+  const { key } = await makeRecovery(db, OWNER.email);
+  expect(openPass(db, key)).toMatchObject({ kind: 'recovery', email: OWNER.email });
+  await recover(db, key, 'another one altogether');
+  expect((await askerAgain()).kind).toBe('nobody');
+  await expect(recover(db, key, 'another one altogether')).rejects.toThrow('does not open');
+  await expect(signIn(db, browser(), { ...OWNER, password })).rejects.toThrow('not right');
+  await signIn(db, browser(), { ...OWNER, password: 'another one altogether' });
+  await endSessions(db, id, { except: null });
+  expect((await askerAgain()).kind).toBe('nobody');
+  // A session that nobody used for two weeks is over.
+  await signIn(db, browser(), { ...OWNER, password: 'another one altogether' });
+  db.$client.prepare('UPDATE session SET expires_at = unixepoch() - 1').run();
+  expect((await askerAgain()).kind).toBe('nobody');
+});
+
+test('a second factor is asked for once a first code was right; spare codes open once', async () => {
+  const { db } = store;
+  await makeFirstAccount(db, OWNER);
+  await signIn(db, browser(), OWNER);
+  await expect(beginSecondFactor(db, again(), OWNER, 'not the password')).rejects.toThrow(
+    'not your password',
+  );
+  const { address, spare } = await beginSecondFactor(db, again(), OWNER, OWNER.password);
+  const shared = new URL(address);
+  expect([shared.protocol, shared.host]).toEqual(['otpauth:', 'totp']);
+  // Until the first code was right, nobody is locked out by a secret that was never kept.
+  await signIn(db, browser(), OWNER);
+  expect((await askerAgain()).kind).toBe('person');
+  const secret = Buffer.from(base32(shared.searchParams.get('secret')!)).toString();
+  const code = () => createOTP(secret, { period: 30, digits: 6 }).totp();
+  await expect(confirmSecondFactor(db, again(), '000000')).rejects.toThrow('not right');
+  await confirmSecondFactor(db, again(), await code());
+
+  expect(await signIn(db, browser(), OWNER)).toEqual({ codeWanted: true });
+  expect((await askerAgain()).kind).toBe('nobody');
+  await expect(signInByCode(db, again(), '123456')).rejects.toThrow('not right');
+  await signInByCode(db, again(), await code());
+  expect((await askerAgain()).kind).toBe('person');
+
+  expect(spare.length).toBeGreaterThan(4);
+  await signIn(db, browser(), OWNER);
+  await signInByCode(db, again(), spare[0]!);
+  expect((await askerAgain()).kind).toBe('person');
+  await signIn(db, browser(), OWNER);
+  await expect(signInByCode(db, again(), spare[0]!)).rejects.toThrow('not right');
+  await signInByCode(db, again(), spare[1]!);
+  await endSecondFactor(db, again(), OWNER, OWNER.password);
+  expect(await signIn(db, browser(), OWNER)).toEqual({ codeWanted: false });
+});
+
+/** RFC 4648, section 6. */
+function base32(text: string): Uint8Array {
+  const letters = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567';
+  let [bits, held] = [0, 0];
+  const bytes: number[] = [];
+  for (const letter of text.replace(/=+$/, '')) {
+    held = (held << 5) | letters.indexOf(letter);
+    bits += 5;
+    if (bits < 8) continue;
+    bits -= 8;
+    bytes.push((held >> bits) & 255);
+  }
+  return new Uint8Array(bytes);
+}
+
+// RFC 6238, appendix B: the secret of 20 bytes, SHA-1, eight digits.
+test.each([
+  [59, '94287082'],
+  [1111111109, '07081804'],
+  [1111111111, '14050471'],
+  [1234567890, '89005924'],
+  [2000000000, '69279037'],
+  [20000000000, '65353130'],
+])('codes at %d s are those of RFC 6238', async (seconds, expected) => {
+  jest.useFakeTimers({ now: seconds * 1000, doNotFake: ['nextTick', 'setImmediate', 'queueMicrotask'] });
+  try {
+    expect(await createOTP('12345678901234567890', { digits: 8, period: 30 }).totp()).toBe(expected);
+  } finally {
+    jest.useRealTimers();
+  }
+});
+
+test('tokens open their own site with their own right until they are ended', async () => {
+  const { db } = store;
+  const site = await store.site();
+  await makeFirstAccount(db, OWNER);
+  const token = (given: object) =>
+    makeToken(db, site.id, newTokenSchema.parse({ name: 'release', ...given }));
+  const bearer = (key: string) => askerFrom(db, new Headers({ authorization: `Bearer ${key}` }));
+  const { id, key } = await token({ right: 'log' });
+  expect(key).toMatch(/^tally_[\w-]{43}$/);
+  expect(await bearer(key)).toEqual({ kind: 'token', id, name: 'release', siteId: site.id, right: 'log' });
+  const [known] = listTokens(db, site.id);
+  expect(JSON.stringify(known)).not.toContain(key.slice(12));
+  expect(JSON.stringify(store.rows('access_token'))).not.toContain(key.slice(12));
+  expect(known!.lastUsedAt).toMatch(/^20/);
+  for (const wrong of ['', 'x', `${key}x`, key.slice(0, -1), `${key} `.repeat(9)])
+    expect(await bearer(wrong)).toEqual({ kind: 'nobody' });
+  expect(await endToken(db, site.id + 1, id)).toBe(false);
+  expect(await endToken(db, site.id, id)).toBe(true);
+  expect(await bearer(key)).toEqual({ kind: 'nobody' });
+  const past = await token({ right: 'all', lastDay: '2020-01-01' });
+  expect(findToken(db, past.key)).toBeNull();
+});
+
+test('the installation always has an owner', async () => {
+  const { db } = store;
+  await makeFirstAccount(db, OWNER);
+  const { id } = personByEmail(db, OWNER.email)!;
+  await expect(setAdministrator(db, id, false)).rejects.toThrow('Somebody has to own');
+  await expect(removePerson(db, id)).rejects.toThrow('Somebody has to own');
+  await makeOwner(db, { ...OWNER, email: 'rv@quillow-bees.example', name: 'RV' });
+  await removePerson(db, id);
+  expect(findPerson(db, id)).toBeNull();
+});
