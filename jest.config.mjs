@@ -6,6 +6,8 @@ export default {
   testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/unit/**/*.test.ts'],
   moduleNameMapper: {
     '^@/(.*)$': '<rootDir>/src/$1',
+    '\\.css$': '<rootDir>/tests/support/noStyles.ts',
+    '^@fontsource': '<rootDir>/tests/support/noStyles.ts',
     // There is no request around what is called by a test itself.
     '^next/headers(\\.js)?$': '<rootDir>/tests/support/nextHeaders.ts',
   },
@@ -23,7 +25,7 @@ export default {
   },
   // These libraries ship as ECMAScript modules only.
   transformIgnorePatterns: [
-    '/node_modules/(?!(d3-random|hyparquet|hyparquet-compressors|hyparquet-writer|hysnappy|fzstd|ml-hclust|ml-distance-euclidean|is-any-array|ml-array-rescale|better-auth|@better-auth|@better-fetch|better-call|nanostores|jose|rou3|defu|kysely|@noble|@zxcvbn-ts)/)',
+    '/node_modules/(?!(d3-random|hyparquet|hyparquet-compressors|hyparquet-writer|hysnappy|fzstd|ml-hclust|ml-distance-euclidean|is-any-array|ml-array-rescale|react-hotkeys-hook|nuqs|better-auth|@better-auth|@better-fetch|better-call|nanostores|jose|rou3|defu|kysely|@noble|@zxcvbn-ts)/)',
   ],
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/build'],
 };

@@ -22,6 +22,7 @@ await build({
     derive: 'src/jobs/derive.ts',
     backup: 'src/server/backup.ts',
     restore: 'src/server/restore.ts',
+    account: 'src/server/account.ts',
     'export-site': 'src/server/exportSite.ts',
     'import-site': 'src/server/importSite.ts',
   },

@@ -1,5 +1,5 @@
 // Runs a built program on the data in TALLY_DATA_DIR: `derive`, `backup FILE`, `restore FILE`,
-// `export-site FILE [SITE]`, `import-site FILE`.
+// `export-site FILE [SITE]`, `import-site FILE`, `account …`.
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { build, checkNode, install } from './ready.mjs';

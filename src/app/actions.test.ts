@@ -190,6 +190,14 @@ function anythingFor(action: AnyAction): unknown[] {
     { name: 'R', steps: [{ text: 'Look' }], rule: 'FREQ=DAILY', firstDay: '2026-09-14' },
     { dueOn: '2026-09-14', step: 0 },
     { title: 'R', from: '2026-09-01', to: '2026-09-30' },
+    { email: 'x@quillow-bees.example', name: 'X', password: 'x' },
+    { email: 'x@quillow-bees.example', password: 'x' },
+    { email: 'x@quillow-bees.example', role: 'reader' },
+    { current: 'x', password: 'x' },
+    { name: 'X', password: 'x' },
+    { name: 'X', right: 'read' },
+    { lastDay: '2026-09-14' },
+    ...['x@quillow-bees.example', '123456', 'report', 'reader'],
     own.rules,
   ];
   return action.described.args.map((schema) => {

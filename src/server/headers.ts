@@ -19,6 +19,12 @@ export function contentSecurityPolicy(nonce: string, development = false): strin
   ].join('; ');
 }
 
+/**
+ * The policy of what a read-only link shows: a document that runs nothing and fetches nothing; its one form asks for a password.
+ */
+export const DOCUMENT_POLICY =
+  "default-src 'none'; style-src 'unsafe-inline'; img-src data:; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+
 /** What browsers are told where the public address is one with TLS: to ask in no other way, for a year. */
 export const STRICT_TRANSPORT = { 'Strict-Transport-Security': 'max-age=31536000' };
 

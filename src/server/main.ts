@@ -16,7 +16,7 @@ import { databaseFile, dataDir } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
 import { RECEIVED_HEADER } from '../store/received';
 import { isLoopback, isReadable, METHODS, openToOthers, ownHosts, refusal } from './guard';
-import { contentSecurityPolicy, SECURITY_HEADERS, STRICT_TRANSPORT } from './headers';
+import { contentSecurityPolicy, DOCUMENT_POLICY, SECURITY_HEADERS, STRICT_TRANSPORT } from './headers';
 import { FORWARDED, remoteAddress, trustedProxies } from './proxies';
 import { portFrom } from './port';
 import { bringsFile, mayBring, receiveFile } from './receive';
@@ -150,7 +150,9 @@ function guarded(
       refuse(response, 400, 'The percent-encoding of the address cannot be read.');
       return;
     }
-    const policy = contentSecurityPolicy(randomBytes(16).toString('base64'), development);
+    const policy = request.url?.startsWith('/shared/')
+      ? DOCUMENT_POLICY
+      : contentSecurityPolicy(randomBytes(16).toString('base64'), development);
     // The application takes the nonce for its own scripts from the policy in the request.
     request.headers['content-security-policy'] = policy;
     response.setHeader('Content-Security-Policy', policy);

@@ -43,6 +43,7 @@ import type { ScoredBy } from '../../core/scorebook/scorebook';
 import type { ReportContent } from '../../core/report/model';
 import { buildReport } from '../../services/report/build';
 import { readingReport } from '../../services/report/reading';
+import { roundReport } from '../../services/report/round';
 import { readingWorking } from '../../services/report/working';
 import type { WorkSheet } from '../../core/working/sheet';
 import type { Measure } from '../../core/model/change';
@@ -274,6 +275,13 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
       const change = findChange(db, changeId);
       const context = change && contextOf(change.siteId);
       return change && context && readingReport(context, { engines, queryPages, books }, change);
+    },
+
+    /** A round as a report of a page or two; null where it is gone, or there are no figures. */
+    roundReport: ({ roundId }: { roundId: number }): ReportContent | null => {
+      const found = findRound(db, roundId);
+      const context = found && contextOf(found.siteId);
+      return found && context && roundReport(context, { engines, queryPages, books }, found);
     },
 
     /** The working of a reading as sheets of formulas; null where it is gone, or there is nothing to work out. */

@@ -12,6 +12,7 @@ import { dayOfMonth, monthName, plural } from '@/core/words/format';
 import { Choice } from '../parts/Choice';
 import { saveCsv } from '../parts/saveCsv';
 import { useListKeys } from '../parts/useListKeys';
+import { IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
 import { VerdictMark } from '../parts/VerdictMark';
 import { filterLedger, gist, SORTS, VERDICT_FILTERS, type Sort, type VerdictFilter } from './entry';
@@ -72,9 +73,11 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
       <div className="hairline border-b px-3.5 pt-3 pb-2">
         <div className="flex items-center justify-between">
           <h1 className="text-2xl">Ledger</h1>
-          <Link href={routes.newChange(siteId)} prefetch={false} className="btn btn-primary btn-sm">
-            Log a change <kbd className="border px-1 font-sans text-[0.7rem] opacity-80">n</kbd>
-          </Link>
+          <IfMay right="log">
+            <Link href={routes.newChange(siteId)} prefetch={false} className="btn btn-primary btn-sm">
+              Log a change <kbd className="border px-1 font-sans text-[0.7rem] opacity-80">n</kbd>
+            </Link>
+          </IfMay>
         </div>
         <div className="mt-2 flex items-center gap-2">
           <input

@@ -8,6 +8,7 @@ import { count, mediumDay, metricDifference, plural } from '@/core/words/format'
 import type { OpeningDetail } from '@/core/openings/named';
 import type { Act } from '../parts/attempt';
 import { Part } from '../reading/HowTo';
+import { IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
 import { SaidText } from '../subject/SaidText';
 import { NotWorthIt } from './NotWorthIt';
@@ -77,14 +78,16 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
         </p>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <Link
-          data-log
-          href={`${routes.newChange(siteId)}${form}`}
-          prefetch={false}
-          className="btn btn-primary btn-sm"
-        >
-          Take it on <kbd className="border px-1 font-sans text-[0.7rem] opacity-80">n</kbd>
-        </Link>
+        <IfMay right="log">
+          <Link
+            data-log
+            href={`${routes.newChange(siteId)}${form}`}
+            prefetch={false}
+            className="btn btn-primary btn-sm"
+          >
+            Take it on <kbd className="border px-1 font-sans text-[0.7rem] opacity-80">n</kbd>
+          </Link>
+        </IfMay>
         {page && (
           <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
             Open the page’s screen
@@ -100,12 +103,14 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
             Open the query’s screen
           </Link>
         )}
-        <NotWorthIt
-          siteId={siteId}
-          opening={{ key: opening.key, clicksAMonth: gain?.clicks ?? 0 }}
-          pass={pass}
-          takeUp={takeUp}
-        />
+        <IfMay right="edit">
+          <NotWorthIt
+            siteId={siteId}
+            opening={{ key: opening.key, clicksAMonth: gain?.clicks ?? 0 }}
+            pass={pass}
+            takeUp={takeUp}
+          />
+        </IfMay>
         {gain && daysToShow !== null && (
           <span className="muted ml-auto text-[0.85rem]">would show within {plural(daysToShow, 'day')}</span>
         )}

@@ -3,6 +3,8 @@
 import { Command } from 'cmdk';
 import { useEffect, useState } from 'react';
 import { findRank, wordsOf } from '@/core/words/find';
+import type { Right } from '@/core/access/rights';
+import { useRights } from './May';
 import { routes, SCREENS } from './routes';
 
 /** Something of the site that was found for what was typed. */
@@ -20,10 +22,16 @@ type Place = { readonly name: string; readonly detail: string; readonly href: st
 const PAUSE_MS = 60;
 
 /** The screens of the site, and what only has a key. */
-function screensFor(siteId: number, typed: string): Place[] {
+function screensFor(siteId: number, rights: readonly Right[], typed: string): Place[] {
   const all = [
-    ...SCREENS.map(({ name, to, hint }) => ({ name, detail: hint, href: to(siteId) })),
-    { name: 'Log a change', detail: 'n', href: routes.newChange(siteId) },
+    ...SCREENS.filter(({ may }) => rights.includes(may)).map(({ name, to, hint }) => ({
+      name,
+      detail: hint,
+      href: to(siteId),
+    })),
+    ...(rights.includes('log')
+      ? [{ name: 'Log a change', detail: 'n', href: routes.newChange(siteId) }]
+      : []),
   ];
   return all.flatMap((one) => {
     const rank = findRank(typed, one.name, one.detail);
@@ -46,6 +54,7 @@ function hrefOf(siteId: number, { kind, id, name }: Found): string {
 
 /** A list to go anywhere from: screens, pages, queries, changes and events, found by their words. */
 export function GoAnywhere({ siteId, go }: { siteId: number; go: (href: string) => void }) {
+  const rights = useRights();
   const [typed, setTyped] = useState('');
   const [found, setFound] = useState<{ for: string; places: readonly Found[] }>({ for: '', places: [] });
   useEffect(() => {
@@ -67,7 +76,7 @@ export function GoAnywhere({ siteId, go }: { siteId: number; go: (href: string) 
   const wanted = wordsOf(typed).length > 0;
   const current = wanted && found.for === typed;
   const places = [
-    ...screensFor(siteId, typed),
+    ...screensFor(siteId, rights, typed),
     ...(current ? found.places : []).map((one) => ({
       name: one.name,
       detail: one.kind === 'query' ? 'query: log a change for it' : one.detail,

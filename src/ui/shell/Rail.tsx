@@ -5,15 +5,27 @@ import { usePathname, useRouter } from 'next/navigation';
 import type { Site } from '@/core/model/site';
 import { routes, SCREENS } from './routes';
 import { Fragment } from 'react';
+import { useRights } from './May';
 import { TallyMark } from './TallyMark';
 import { ThemeSwitch } from './ThemeSwitch';
 import type { Theme } from './theme';
 
-type Props = { site: Site; sites: readonly Site[]; figures: string; theme: Theme };
+type Props = {
+  site: Site;
+  sites: readonly Site[];
+  figures: string;
+  theme: Theme;
+  /** Who is signed in; null where nobody has an account. */
+  who: string | null;
+  /** Whether sites may be added. */
+  mayAdd: boolean;
+};
 
 /** The narrow rail on the left; a bar at the top where the screen is narrow. */
-export function Rail({ site, sites, figures, theme }: Props) {
+export function Rail({ site, sites, figures, theme, who, mayAdd }: Props) {
   const path = usePathname();
+  const rights = useRights();
+  const screens = SCREENS.filter(({ may }) => rights.includes(may));
   return (
     <header className="hairline flex shrink-0 flex-col bg-base-200 max-wide:border-b wide:h-screen wide:w-36 wide:border-r">
       <div className="flex items-center justify-between pr-4">
@@ -29,17 +41,17 @@ export function Rail({ site, sites, figures, theme }: Props) {
           </span>
         </Link>
         <div className="w-40 text-[0.8rem] wide:hidden">
-          <SiteChoice site={site} sites={sites} />
+          <SiteChoice site={site} sites={sites} mayAdd={mayAdd} />
         </div>
       </div>
       <nav
         aria-label="Screens"
         className="flex max-wide:overflow-x-auto wide:mt-2 wide:min-h-0 wide:flex-col wide:overflow-y-auto"
       >
-        {SCREENS.map(({ name, to, part }, i) => {
+        {screens.map(({ name, to, part }, i) => {
           const href = to(site.id);
           const here = path.startsWith(href);
-          const begins = part !== null && SCREENS[i - 1]?.part !== part;
+          const begins = part !== null && screens[i - 1]?.part !== part;
           return (
             <Fragment key={name}>
               {begins && (
@@ -62,8 +74,16 @@ export function Rail({ site, sites, figures, theme }: Props) {
         })}
       </nav>
       <div className="mt-auto space-y-1.5 px-3.5 pb-3 text-[0.8rem] max-wide:hidden">
-        <SiteChoice site={site} sites={sites} />
+        <SiteChoice site={site} sites={sites} mayAdd={mayAdd} />
         <p className="muted leading-snug">{figures}</p>
+        {who !== null && (
+          <p className="leading-snug">
+            <Link href={routes.account()} prefetch={false} className="inline-link">
+              {who}
+            </Link>
+            {!rights.includes('log') && <span className="muted">, reads</span>}
+          </p>
+        )}
         <p className="muted leading-snug">
           <kbd className="font-sans font-semibold">?</kbd> lists the keys
         </p>
@@ -73,7 +93,7 @@ export function Rail({ site, sites, figures, theme }: Props) {
   );
 }
 
-function SiteChoice({ site, sites }: { site: Site; sites: readonly Site[] }) {
+function SiteChoice({ site, sites, mayAdd }: { site: Site; sites: readonly Site[]; mayAdd: boolean }) {
   const router = useRouter();
   return (
     <label className="block">
@@ -90,7 +110,7 @@ function SiteChoice({ site, sites }: { site: Site; sites: readonly Site[] }) {
             {name}
           </option>
         ))}
-        <option value="new">Add a site …</option>
+        {mayAdd && <option value="new">Add a site …</option>}
       </select>
     </label>
   );

@@ -4,6 +4,7 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { useRights } from './May';
 import { routes } from './routes';
 
 const loadPanels = () => import('./Panels').then(({ Panels }) => Panels);
@@ -12,6 +13,7 @@ const Panels = dynamic(loadPanels, { ssr: false });
 /** The keys that work on every screen, the list of them, and the go-anywhere list. */
 export function Shortcuts({ siteId }: { siteId: number }) {
   const router = useRouter();
+  const rights = useRights();
   const [open, setOpen] = useState<'keys' | 'go' | null>(null);
   const go = (href: string) => {
     setOpen(null);
@@ -25,6 +27,7 @@ export function Shortcuts({ siteId }: { siteId: number }) {
   useHotkeys('n', () => router.push(logHere() ?? routes.newChange(siteId)), {
     useKey: true,
     preventDefault: true,
+    enabled: rights.includes('log'),
   });
   useHotkeys('?', () => setOpen('keys'), { useKey: true });
   useHotkeys('mod+k', () => setOpen('go'), { preventDefault: true, enableOnFormTags: true });

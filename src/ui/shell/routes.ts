@@ -1,3 +1,4 @@
+import type { Right } from '@/core/access/rights';
 import type { ListSubject } from '@/core/lists/columns';
 import type { AddressRules } from '@/core/address/rules';
 
@@ -125,46 +126,113 @@ export const routes = {
 
 /** The screens of a site in the order of the work, as the rail and the go-anywhere list show them. */
 export const SCREENS = [
-  { name: 'Desk', to: routes.desk, hint: 'what is due today', part: null },
-  { name: 'Openings', to: routes.openings, hint: 'where work is likely to pay', part: 'where' },
-  { name: 'Pages', to: routes.pages, hint: 'every page, any days against any others', part: 'where' },
-  { name: 'Queries', to: routes.queries, hint: 'every search, any days against any others', part: 'where' },
+  { name: 'Desk', may: 'read', to: routes.desk, hint: 'what is due today', part: null },
+  { name: 'Openings', may: 'read', to: routes.openings, hint: 'where work is likely to pay', part: 'where' },
+  {
+    name: 'Pages',
+    may: 'read',
+    to: routes.pages,
+    hint: 'every page, any days against any others',
+    part: 'where',
+  },
+  {
+    name: 'Queries',
+    may: 'read',
+    to: routes.queries,
+    hint: 'every search, any days against any others',
+    part: 'where',
+  },
   {
     name: 'Wording',
+    may: 'read',
     to: routes.wording,
     hint: 'what the results say, and drafts held against them',
     part: 'where',
   },
-  { name: 'Groups', to: routes.groups, hint: 'pages that rise and fall together', part: 'where' },
+  {
+    name: 'Groups',
+    may: 'read',
+    to: routes.groups,
+    hint: 'pages that rise and fall together',
+    part: 'where',
+  },
   {
     name: 'Sheets',
+    may: 'read',
     to: routes.sheets,
     hint: 'the queries of chosen pages in one dated table',
     part: 'where',
   },
-  { name: 'Ledger', to: routes.ledger, hint: 'changes and their readings', part: 'what' },
+  { name: 'Ledger', may: 'read', to: routes.ledger, hint: 'changes and their readings', part: 'what' },
   {
     name: 'Rounds',
+    may: 'read',
     to: routes.rounds,
     hint: 'pages taken on together, a random half first',
     part: 'what',
   },
-  { name: 'Almanac', to: routes.almanac, hint: 'algorithm updates and other outside events', part: 'what' },
-  { name: 'Deleted', to: routes.deleted, hint: 'what was deleted, to be put back', part: 'what' },
+  {
+    name: 'Almanac',
+    may: 'read',
+    to: routes.almanac,
+    hint: 'algorithm updates and other outside events',
+    part: 'what',
+  },
+  {
+    name: 'Deleted',
+    may: 'edit',
+    to: routes.deleted,
+    hint: 'what was deleted, to be put back',
+    part: 'what',
+  },
   {
     name: 'Scorebook',
+    may: 'read',
     to: routes.scorebook,
     hint: 'what each kind of change has brought',
     part: 'what came',
   },
-  { name: 'Reports', to: routes.reports, hint: 'what was done and what came of it', part: 'what came' },
-  { name: 'Routines', to: routes.routines, hint: 'what is done again and again', part: 'what came' },
-  { name: 'Intake', to: routes.intake, hint: 'bring in figures, see what is there, undo', part: 'figures' },
+  {
+    name: 'Reports',
+    may: 'read',
+    to: routes.reports,
+    hint: 'what was done and what came of it',
+    part: 'what came',
+  },
+  {
+    name: 'Routines',
+    may: 'read',
+    to: routes.routines,
+    hint: 'what is done again and again',
+    part: 'what came',
+  },
+  {
+    name: 'Intake',
+    may: 'log',
+    to: routes.intake,
+    hint: 'bring in figures, see what is there, undo',
+    part: 'figures',
+  },
   {
     name: 'Addresses',
+    may: 'edit',
     to: routes.addresses,
     hint: 'which addresses are one page, and what does not match',
     part: 'figures',
   },
-  { name: 'Settings', to: routes.settings, hint: 'name, spans and settling days', part: 'figures' },
-] as const;
+  {
+    name: 'Settings',
+    may: 'edit',
+    to: routes.settings,
+    hint: 'name, spans and settling days',
+    part: 'figures',
+  },
+  { name: 'People', may: 'read', to: routes.people, hint: 'who may do what, and who did what', part: 'who' },
+] as const satisfies readonly {
+  readonly name: string;
+  /** The right that the screen takes. */
+  readonly may: Right;
+  readonly to: (siteId: number) => string;
+  readonly hint: string;
+  readonly part: string | null;
+}[];

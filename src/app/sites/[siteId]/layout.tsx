@@ -1,9 +1,11 @@
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
+import { may, mayInGeneral, RIGHTS } from '@/core/access/rights';
 import { lastReadableDay } from '@/core/reading/readable';
 import { mediumDay, plural } from '@/core/words/format';
 import { siteCoverage } from '@/store/figures/days';
 import { sitesOf } from '@/services/access/sites';
+import { MayProvider } from '@/ui/shell/May';
 import { Rail } from '@/ui/shell/Rail';
 import { Shortcuts } from '@/ui/shell/Shortcuts';
 import { themeFrom } from '@/ui/shell/theme';
@@ -18,22 +20,27 @@ export default async function SiteLayout({ children, params }: Props) {
   const figures = coverage
     ? `Figures to ${mediumDay(coverage.lastDay)}${provisional > 0 ? `, the last ${plural(provisional, 'day')} provisional` : ''}`
     : 'No figures yet';
+  const rights = RIGHTS.filter((right) => may(asker, right, site.id));
   return (
-    <div className="wide:flex wide:h-screen">
-      <a
-        href="#main"
-        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-base-100 focus:p-2"
-      >
-        Skip to the content
-      </a>
-      <Rail
-        site={site}
-        sites={sitesOf(db, asker)}
-        figures={figures}
-        theme={themeFrom((await cookies()).get('theme')?.value)}
-      />
-      {children}
-      <Shortcuts siteId={site.id} />
-    </div>
+    <MayProvider rights={rights}>
+      <div className="wide:flex wide:h-screen">
+        <a
+          href="#main"
+          className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-base-100 focus:p-2"
+        >
+          Skip to the content
+        </a>
+        <Rail
+          site={site}
+          sites={sitesOf(db, asker)}
+          figures={figures}
+          who={asker.kind === 'person' ? asker.name : null}
+          mayAdd={mayInGeneral(asker, 'administer')}
+          theme={themeFrom((await cookies()).get('theme')?.value)}
+        />
+        {children}
+        <Shortcuts siteId={site.id} />
+      </div>
+    </MayProvider>
   );
 }

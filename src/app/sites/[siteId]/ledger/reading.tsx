@@ -16,6 +16,8 @@ import { pageTitles, titleGiven } from '@/services/titleChecks';
 import { DeleteChange } from '@/ui/change/DeleteChange';
 import { ReadingPane } from '@/ui/reading/ReadingPane';
 import type { StripsData } from '@/ui/reading/strips/data';
+import { IfMay } from '@/ui/shell/May';
+import { ThingParts } from '../people/ThingParts';
 import { changeHistory } from '@/services/histories';
 import { SiteContext } from '@/services/siteContext';
 import { roundsOfChanges } from '@/store/rounds/rounds';
@@ -68,12 +70,15 @@ export async function ReadingOf({
         )
       }
       history={
-        <History
-          edits={past.edits}
-          earlier={past.earlier === null ? null : routes.changeEdits(site.id, change.id, past.earlier)}
-          paged={editsBefore !== null}
-          restore={putBack.bind(null, site.id, change.id)}
-        />
+        <>
+          <History
+            edits={past.edits}
+            earlier={past.earlier === null ? null : routes.changeEdits(site.id, change.id, past.earlier)}
+            paged={editsBefore !== null}
+            restore={putBack.bind(null, site.id, change.id)}
+          />
+          <ThingParts siteId={site.id} on="change" id={change.id} shared="reading" />
+        </>
       }
       chain={chainOf(database(), change.siteId, change.id)}
       countries={read.picture.countries}
@@ -95,23 +100,25 @@ export async function ReadingOf({
             </a>
           )}
           <CopyReading siteId={site.id} changeId={change.id} />
-          <Link
-            href={routes.changeAfter(site.id, change.id, 'copy')}
-            prefetch={false}
-            className="inline-link"
-          >
-            Copy
-          </Link>
-          <Link href={routes.editChange(site.id, change.id)} prefetch={false} className="inline-link">
-            Edit
-          </Link>
-          <DeleteChange
-            siteId={site.id}
-            changeId={change.id}
-            title={change.title}
-            remove={deleteChange}
-            restore={restoreDeleted}
-          />
+          <IfMay right="edit">
+            <Link
+              href={routes.changeAfter(site.id, change.id, 'copy')}
+              prefetch={false}
+              className="inline-link"
+            >
+              Copy
+            </Link>
+            <Link href={routes.editChange(site.id, change.id)} prefetch={false} className="inline-link">
+              Edit
+            </Link>
+            <DeleteChange
+              siteId={site.id}
+              changeId={change.id}
+              title={change.title}
+              remove={deleteChange}
+              restore={restoreDeleted}
+            />
+          </IfMay>
         </>
       }
     />

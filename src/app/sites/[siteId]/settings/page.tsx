@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { may } from '@/core/access/rights';
 import { cookies } from 'next/headers';
 import { Screen } from '@/ui/parts/Screen';
 import { Bookmarklet } from '@/ui/settings/Bookmarklet';
@@ -20,21 +21,30 @@ import { deleteSite, saveResultsSource, saveSettings, saveWords } from './action
 export const metadata: Metadata = { title: 'Settings' };
 
 export default async function SettingsPage({ params }: SitePageProps) {
-  const { db, site } = await siteFromPath((await params).siteId, 'edit');
+  const { db, site, asker } = await siteFromPath((await params).siteId, 'edit');
+  const owner = may(asker, 'own', site.id);
   const results = resultsAccess(db, site.id);
   return (
     <Screen title="Settings" lead="How this site’s changes are read, unless a change says otherwise.">
       <div className="grid gap-x-16 gap-y-8 wide:grid-cols-[28rem_28rem]">
-        <SettingsForm site={site} save={saveSettings} />
+        {owner ? (
+          <SettingsForm site={site} save={saveSettings} />
+        ) : (
+          <p className="max-w-md">
+            How this site is read, what is asked outside, and whether it stays is said by its owners.
+          </p>
+        )}
         <div className="space-y-8">
           <Bookmarklet siteId={site.id} />
-          <ResultsSourceForm
-            siteId={site.id}
-            address={results.address}
-            country={results.country}
-            hasToken={results.token !== ''}
-            save={saveResultsSource}
-          />
+          {owner && (
+            <ResultsSourceForm
+              siteId={site.id}
+              address={results.address}
+              country={results.country}
+              hasToken={results.token !== ''}
+              save={saveResultsSource}
+            />
+          )}
           <WordsForm
             key={site.language}
             siteId={site.id}
@@ -43,14 +53,16 @@ export default async function SettingsPage({ params }: SitePageProps) {
             save={saveWords}
           />
           <WholeSite siteId={site.id} />
-          <DeleteSite
-            siteId={site.id}
-            name={site.name}
-            contents={siteContents(db, site.id)}
-            keptDays={DELETED_KEPT_DAYS}
-            remove={deleteSite}
-            putBack={putBackSite}
-          />
+          {owner && (
+            <DeleteSite
+              siteId={site.id}
+              name={site.name}
+              contents={siteContents(db, site.id)}
+              keptDays={DELETED_KEPT_DAYS}
+              remove={deleteSite}
+              putBack={putBackSite}
+            />
+          )}
         </div>
       </div>
       {/* On a narrow screen the rail has no room for it. */}

@@ -7,6 +7,7 @@ import { AcrossView } from '@/ui/almanac/AcrossView';
 import { History } from '@/ui/parts/History';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
+import { ThingParts } from '../../people/ThingParts';
 import { siteFromPath } from '../../site';
 import { entryNamed } from '../../entry';
 import { putEventBack } from '../actions';
@@ -44,6 +45,7 @@ export default async function AcrossPage({ params, searchParams }: Props) {
         paged={before !== null}
         restore={putEventBack.bind(null, site.id, across.event.id)}
       />
+      <ThingParts siteId={site.id} on="event" id={across.event.id} shared={null} />
     </Screen>
   );
 }

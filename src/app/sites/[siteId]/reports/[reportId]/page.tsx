@@ -2,6 +2,8 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { mediumDay } from '@/core/words/format';
+import { IfMay } from '@/ui/shell/May';
+import { ThingParts } from '../../people/ThingParts';
 import { ask } from '@/jobs/questions/ask';
 import { shownReport } from '@/services/report/shown';
 import { findIssue, findReport, issuesOf } from '@/store/reports/reports';
@@ -83,17 +85,19 @@ export default async function ReportPage({ params, searchParams }: Props) {
               ))}
             </>
           )}
-          <Link href={routes.editReport(site.id, report.id)} prefetch={false} className="inline-link">
-            Edit
-          </Link>
-          <ReportActions
-            siteId={site.id}
-            reportId={report.id}
-            sendable={issue === null && shown !== null}
-            send={sendReport}
-            drop={dropReport}
-            putBack={putBackReport}
-          />
+          <IfMay right="edit">
+            <Link href={routes.editReport(site.id, report.id)} prefetch={false} className="inline-link">
+              Edit
+            </Link>
+            <ReportActions
+              siteId={site.id}
+              reportId={report.id}
+              sendable={issue === null && shown !== null}
+              send={sendReport}
+              drop={dropReport}
+              putBack={putBackReport}
+            />
+          </IfMay>
         </span>
       </div>
       {shown ? (
@@ -101,6 +105,7 @@ export default async function ReportPage({ params, searchParams }: Props) {
       ) : (
         <p className="font-serif text-lg">There are no figures to report on yet.</p>
       )}
+      <ThingParts siteId={site.id} on="report" id={report.id} shared="report" />
     </main>
   );
 }

@@ -16,8 +16,10 @@ import { DropRound } from '@/ui/rounds/DropRound';
 import { ThenTable } from '@/ui/rounds/ThenTable';
 import { TurnPart } from '@/ui/rounds/TurnPart';
 import { WorkTable } from '@/ui/rounds/WorkTable';
+import { IfMay } from '@/ui/shell/May';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
+import { ThingParts } from '../../people/ThingParts';
 import { decide, drop, keepWork, made, notMade, putBack, step } from '../actions';
 
 export const metadata: Metadata = { title: 'Round' };
@@ -81,7 +83,7 @@ export default async function RoundPage({ params, searchParams }: Props) {
         ))}
         <span className="ml-auto flex flex-wrap gap-x-4">
           {state === 'over' && (
-            <>
+            <IfMay right="edit">
               <Link
                 href={routes.roundAfter(site.id, round.id, 'unmoved')}
                 prefetch={false}
@@ -96,9 +98,11 @@ export default async function RoundPage({ params, searchParams }: Props) {
               >
                 Again with the same pages
               </Link>
-            </>
+            </IfMay>
           )}
-          <DropRound siteId={site.id} roundId={round.id} drop={drop} putBack={putBack} />
+          <IfMay right="edit">
+            <DropRound siteId={site.id} roundId={round.id} drop={drop} putBack={putBack} />
+          </IfMay>
         </span>
       </nav>
       {before && (
@@ -160,6 +164,7 @@ export default async function RoundPage({ params, searchParams }: Props) {
         </>
       )}
       {view === 'then' && <ThenTable siteId={site.id} round={round} />}
+      <ThingParts siteId={site.id} on="round" id={round.id} shared="round" />
     </main>
   );
 }

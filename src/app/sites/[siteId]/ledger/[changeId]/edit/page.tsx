@@ -10,6 +10,6 @@ export default async function EditChangePage({
 }: {
   params: Promise<{ siteId: string; changeId: string }>;
 }) {
-  const { site, change } = await changeFromPath(await params);
+  const { site, change } = await changeFromPath(await params, 'edit');
   return <FormFor site={site} changeId={change.id} initial={formOf(change)} />;
 }

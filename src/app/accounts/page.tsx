@@ -1,0 +1,62 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { redirect } from 'next/navigation';
+import { knownAsker } from '@/app/sites/[siteId]/site';
+import { mayInGeneral } from '@/core/access/rights';
+import { plural } from '@/core/words/format';
+import { listPeople, siteNamesOf } from '@/store/access/people';
+import { openInvitations } from '@/store/access/passes';
+import { database } from '@/store/database';
+import { Accounts } from '@/ui/access/Accounts';
+import { Plain } from '@/ui/access/Plain';
+import { routes } from '@/ui/shell/routes';
+import { invitationLine } from './lines';
+import {
+  dropFactor,
+  inviteOwner,
+  makeAdministrator,
+  recoverPassword,
+  removeAccount,
+  signOutEverywhere,
+  withdraw,
+} from './actions';
+
+export const metadata: Metadata = { title: 'Accounts' };
+export const dynamic = 'force-dynamic';
+
+/** Everybody with an account, for owners of the whole installation. */
+export default async function AccountsPage() {
+  const asker = await knownAsker();
+  if (!mayInGeneral(asker, 'administer') || asker.kind !== 'person') redirect(routes.account());
+  const db = database();
+  const people = listPeople(db);
+  return (
+    <Plain
+      wide
+      title="Accounts"
+      lead={`${plural(people.length, 'person', 'people')} can sign in here. Whom a site belongs to is said on the site.`}
+    >
+      <p className="mb-4">
+        <Link href={routes.account()} prefetch={false} className="inline-link">
+          Your own account
+        </Link>
+      </p>
+      <Accounts
+        accounts={people.map(({ id, name, email, administrator, secondFactor }) => ({
+          ...{ id, name, email, administrator, secondFactor, self: id === asker.id },
+          sites: siteNamesOf(db, id)
+            .map(({ name: site, role }) => `${site} (${role})`)
+            .join(', '),
+        }))}
+        invitations={openInvitations(db, null).map(invitationLine)}
+        invite={inviteOwner}
+        withdraw={withdraw}
+        recover={recoverPassword}
+        dropFactor={dropFactor}
+        makeAdministrator={makeAdministrator}
+        signOut={signOutEverywhere}
+        remove={removeAccount}
+      />
+    </Plain>
+  );
+}

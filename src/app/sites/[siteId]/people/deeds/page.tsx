@@ -1,0 +1,179 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { count } from '@/core/words/format';
+import { actorsOf, DEEDS_KEPT_DAYS, listDeeds, type Deed } from '@/store/access/deeds';
+import { Screen } from '@/ui/parts/Screen';
+import { routes } from '@/ui/shell/routes';
+import { siteFromPath } from '../../site';
+import { moment } from '../lines';
+import { deedWish } from './wish';
+
+export const metadata: Metadata = { title: 'Who did what' };
+
+type Props = {
+  params: Promise<{ siteId: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
+const SHOWN = 100;
+
+/** Where a deed’s thing is looked at; null for what has no screen, or none any more. */
+function screenOf(siteId: number, { on, thingId }: Deed): string | null {
+  if (thingId === null) return null;
+  switch (on) {
+    case 'change':
+      return routes.change(siteId, thingId);
+    case 'event':
+      return routes.event(siteId, thingId);
+    case 'round':
+      return routes.round(siteId, thingId);
+    case 'report':
+      return routes.report(siteId, thingId);
+    case 'import':
+    case 'draft':
+      return routes.import(siteId, thingId);
+    case 'page':
+      return routes.page(siteId, thingId);
+    case 'query':
+      return routes.query(siteId, thingId);
+    case 'resultPage':
+      return routes.resultPage(siteId, thingId);
+    default:
+      return null;
+  }
+}
+
+/** Everything that was done with a site: by whom, when, and to what. It can be filtered, and saved as a file. */
+export default async function DeedsPage({ params, searchParams }: Props) {
+  const { db, site } = await siteFromPath((await params).siteId, 'edit');
+  const asked = await searchParams;
+  const wish = deedWish(site.id, asked);
+  const { items, total } = listDeeds(db, wish, SHOWN);
+  const said = Object.fromEntries(
+    Object.entries(asked).flatMap(([name, value]) =>
+      typeof value === 'string' && value !== '' && name !== 'before' ? [[name, value]] : [],
+    ),
+  );
+  const last = items.at(-1);
+  const filtered = Object.keys(said).length > 0;
+  return (
+    <Screen
+      title="Who did what"
+      lead={
+        total === 0
+          ? filtered
+            ? 'Nothing that was done fits all of this.'
+            : 'Nothing was done yet since this began to be noted.'
+          : `${count(total)} ${total === 1 ? 'deed' : 'deeds'}${filtered ? ' that fit' : ''}, the last first. They are kept for two years (${DEEDS_KEPT_DAYS} days); histories of changes and events stay as long as these do.`
+      }
+      aside={
+        <a
+          href={routes.saveDeeds(site.id, new URLSearchParams(said).toString())}
+          download
+          className="inline-link min-h-7"
+        >
+          Save as CSV
+        </a>
+      }
+    >
+      <form className="mb-4 flex flex-wrap items-end gap-x-3 gap-y-2 text-[0.9rem]" role="search">
+        <label>
+          <span className="mb-0.5 block text-[0.85rem] font-semibold">Who</span>
+          <select name="actor" defaultValue={said.actor ?? ''} className="select select-sm w-44">
+            <option value="">anybody</option>
+            {actorsOf(db, site.id).map((actor) => (
+              <option key={actor} value={actor === '' ? '-' : actor}>
+                {actor === '' ? 'whoever was alone here' : actor}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          <span className="mb-0.5 block text-[0.85rem] font-semibold">What, or to what</span>
+          <input
+            name="words"
+            defaultValue={said.words ?? ''}
+            className="input input-sm w-56"
+            placeholder="edited, title …"
+            data-search
+          />
+        </label>
+        <label>
+          <span className="mb-0.5 block text-[0.85rem] font-semibold">From</span>
+          <input name="from" type="date" defaultValue={said.from ?? ''} className="input input-sm w-36" />
+        </label>
+        <label>
+          <span className="mb-0.5 block text-[0.85rem] font-semibold">To</span>
+          <input name="to" type="date" defaultValue={said.to ?? ''} className="input input-sm w-36" />
+        </label>
+        {said.on && <input type="hidden" name="on" value={said.on} />}
+        {said.thing && <input type="hidden" name="thing" value={said.thing} />}
+        <button type="submit" className="btn btn-sm">
+          Show
+        </button>
+        {filtered && (
+          <Link href={routes.deeds(site.id)} prefetch={false} className="inline-link min-h-7">
+            Show all
+          </Link>
+        )}
+      </form>
+      {items.length > 0 && (
+        <div
+          className="relative max-w-5xl overflow-x-auto"
+          tabIndex={0}
+          role="region"
+          aria-label="Who did what"
+        >
+          <table className="figures text-[0.9rem]">
+            <thead>
+              <tr>
+                {['when, UTC', 'who', 'did', 'to what'].map((name) => (
+                  <th key={name} scope="col" className="text-left!">
+                    {name}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {items.map((deed) => {
+                const { id, at, actor, did, times, title, thingId } = deed;
+                const href = screenOf(site.id, deed);
+                return (
+                  <tr key={id}>
+                    <td className="text-left!">{moment(at)}</td>
+                    <td className="text-left!">
+                      {actor === '' ? <span className="muted">alone</span> : actor}
+                    </td>
+                    <td className="text-left!">
+                      {did}
+                      {times > 1 && <span className="muted">, {times} times</span>}
+                    </td>
+                    <td className="text-left! whitespace-normal!">
+                      {href ? (
+                        <Link href={href} prefetch={false} className="inline-link">
+                          {title ?? `no. ${thingId}`}
+                        </Link>
+                      ) : (
+                        (title ?? '')
+                      )}
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {last && items.length === SHOWN && (
+        <p className="mt-3">
+          <Link
+            href={routes.deeds(site.id, { ...said, before: last.id })}
+            prefetch={false}
+            className="inline-link"
+          >
+            Earlier ones
+          </Link>
+        </p>
+      )}
+    </Screen>
+  );
+}

@@ -1,0 +1,133 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { Shared } from '@/core/access/shared';
+import type { Act } from '../parts/attempt';
+import { ActButton } from './ActButton';
+import { AskForm } from './AskForm';
+import { ShownOnce } from './ShownOnce';
+
+export type LinkLine = {
+  readonly id: number;
+  readonly of: Shared;
+  readonly title: string;
+  readonly made: string;
+  readonly madeBy: string | null;
+  readonly until: string;
+  readonly asksPassword: boolean;
+  readonly opened: number;
+  readonly lastOpened: string | null;
+  readonly state: 'open' | 'over' | 'withdrawn';
+};
+type Withdraw = Act<[siteId: number, id: number]>;
+
+/** Read-only links, with how often each was opened. */
+export function LinksTable({
+  siteId,
+  links,
+  withdraw,
+}: {
+  siteId: number;
+  links: readonly LinkLine[];
+  withdraw: Withdraw;
+}) {
+  if (links.length === 0) return null;
+  return (
+    <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Read-only links">
+      <table className="figures text-[0.9rem]">
+        <thead>
+          <tr>
+            {['shows', 'made', 'opens until', 'password'].map((name) => (
+              <th key={name} scope="col" className="text-left!">
+                {name}
+              </th>
+            ))}
+            <th scope="col">opened</th>
+            <th scope="col">
+              <span className="sr-only">what can be done</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {links.map(({ id, of, title, made, madeBy, until, asksPassword, opened, lastOpened, state }) => (
+            <tr key={id} className={state === 'open' ? '' : 'muted'}>
+              <th scope="row">
+                {title} <span className="muted font-normal">{of}</span>
+              </th>
+              <td className="text-left!">
+                {made}
+                {madeBy && `, ${madeBy}`}
+              </td>
+              <td className="text-left!">{state === 'open' ? until : state}</td>
+              <td className="text-left!">{asksPassword ? 'asked for' : 'none'}</td>
+              <td title={lastOpened ? `last ${lastOpened} UTC` : ''}>{opened}</td>
+              <td>
+                {state === 'open' && (
+                  <ActButton
+                    to={`the link to ${title}`}
+                    run={() => withdraw(siteId, id)}
+                    said="The link is withdrawn."
+                  >
+                    Withdraw
+                  </ActButton>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+type Props = {
+  siteId: number;
+  of: Shared;
+  id: number;
+  /** The day that is proposed, and those links that there are already. */
+  lastDay: string;
+  links: readonly LinkLine[];
+  share: Act<[siteId: number, of: Shared, id: number, given: { lastDay: string; password: string }], string>;
+  withdraw: Withdraw;
+};
+
+/** Makes a read-only link to what the screen shows. */
+export function ShareThing({ siteId, of, id, lastDay, links, share, withdraw }: Props) {
+  const router = useRouter();
+  const [made, setMade] = useState<string | null>(null);
+  const open = links.filter(({ state }) => state === 'open').length;
+  return (
+    <details className="mt-4 text-[0.93rem] print:hidden" id="share">
+      <summary className="min-h-7 w-fit font-semibold">Read-only link{open > 0 && `, ${open} open`}</summary>
+      <p className="muted mt-1 mb-2 max-w-2xl text-[0.85rem]">
+        Whoever has the link sees this {of} as its figures stand then, and nothing else. Search engines are
+        told to leave it out.
+      </p>
+      <AskForm
+        line
+        fields={[
+          { name: 'lastDay', label: 'Last day', type: 'date', value: lastDay, className: 'w-40' },
+          {
+            ...{ name: 'password', label: 'Password', type: 'password', autoComplete: 'new-password' },
+            ...{ className: 'w-56', hint: 'Left empty: none is asked for.' },
+          },
+        ]}
+        submit="Make the link"
+        run={({ lastDay: day = '', password = '' }) => share(siteId, of, id, { lastDay: day, password })}
+        done={(text) => {
+          setMade(text);
+          router.refresh();
+        }}
+      />
+      {made && (
+        <ShownOnce label="The link" text={made} note="Shown this once; only a digest of it is stored." />
+      )}
+      {links.length > 0 && (
+        <div className="mt-3 max-w-4xl">
+          <LinksTable siteId={siteId} links={links} withdraw={withdraw} />
+        </div>
+      )}
+    </details>
+  );
+}

@@ -1,0 +1,133 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { TOKEN_RIGHTS, type TokenRight } from '@/core/access/rights';
+import type { Act } from '../parts/attempt';
+import { ActButton } from './ActButton';
+import { AskForm } from './AskForm';
+import { ShownOnce } from './ShownOnce';
+
+const RIGHT_SAYS: Readonly<Record<TokenRight, string>> = {
+  read: 'read',
+  log: 'read, log changes, send files',
+  all: 'all there is to do with this site',
+};
+
+export type TokenLine = {
+  readonly id: number;
+  readonly name: string;
+  readonly right: TokenRight;
+  readonly begins: string;
+  readonly madeBy: string | null;
+  readonly made: string;
+  readonly lastUsed: string | null;
+  /** The last day on which it opens anything; null for no end. */
+  readonly until: string | null;
+  readonly over: boolean;
+};
+
+type Props = {
+  siteId: number;
+  tokens: readonly TokenLine[];
+  make: Act<[siteId: number, given: { name: string; right: TokenRight; lastDay: string | null }], string>;
+  end: Act<[siteId: number, id: number]>;
+};
+
+/** Tokens for scripts: what opens is shown once, and can be ended at any time. */
+export function Tokens({ siteId, tokens, make, end }: Props) {
+  const router = useRouter();
+  const [made, setMade] = useState<{ name: string; key: string } | null>(null);
+  return (
+    <section aria-labelledby="tokens">
+      <h2 id="tokens" className="text-lg">
+        Tokens for scripts
+      </h2>
+      <p className="muted mt-0.5 mb-2 text-[0.9rem]">
+        A script sends one with each request: <code>Authorization: Bearer tally_…</code>
+      </p>
+      {tokens.length > 0 && (
+        <div
+          className="relative mb-3 overflow-x-auto"
+          tabIndex={0}
+          role="region"
+          aria-label="Tokens for scripts"
+        >
+          <table className="figures text-[0.9rem]">
+            <thead>
+              <tr>
+                {['token', 'may', 'made', 'last used', 'opens until'].map((name) => (
+                  <th key={name} scope="col" className="text-left!">
+                    {name}
+                  </th>
+                ))}
+                <th scope="col">
+                  <span className="sr-only">what can be done</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {tokens.map(({ id, name, right, begins, madeBy, made: on, lastUsed, until, over }) => (
+                <tr key={id} className={over ? 'muted' : ''}>
+                  <th scope="row">
+                    {name} <code className="muted font-normal">{begins}…</code>
+                  </th>
+                  <td className="text-left!">{RIGHT_SAYS[right]}</td>
+                  <td className="text-left!">
+                    {on}
+                    {madeBy && `, ${madeBy}`}
+                  </td>
+                  <td className="text-left!">{lastUsed ?? 'never'}</td>
+                  <td className="text-left!">{over ? 'over' : (until ?? 'ended by hand')}</td>
+                  <td>
+                    {!over && (
+                      <ActButton
+                        to={name}
+                        run={() => end(siteId, id)}
+                        said={`“${name}” opens nothing any more.`}
+                      >
+                        End it
+                      </ActButton>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <AskForm
+        line
+        fields={[
+          { name: 'name', label: 'What it is for', className: 'w-56' },
+          {
+            ...{ name: 'right', label: 'May', value: 'log', className: 'w-64' },
+            options: TOKEN_RIGHTS.map((right) => [right, RIGHT_SAYS[right]] as const),
+          },
+          {
+            name: 'lastDay',
+            label: 'Last day',
+            type: 'date',
+            className: 'w-40',
+            hint: 'Left empty: until ended.',
+          },
+        ]}
+        submit="Make the token"
+        run={({ name = '', right, lastDay }) =>
+          make(siteId, { name, right: right as TokenRight, lastDay: lastDay || null })
+        }
+        done={(key, { name = '' }) => {
+          setMade({ name, key });
+          router.refresh();
+        }}
+      />
+      {made && (
+        <ShownOnce
+          label={`The token “${made.name}”`}
+          text={made.key}
+          note="Shown this once; only a digest of it is stored. Keep it where your scripts keep secrets."
+        />
+      )}
+    </section>
+  );
+}

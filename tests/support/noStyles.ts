@@ -1,0 +1,2 @@
+// Styles are nothing to unit tests.
+export default {};
