@@ -14,7 +14,10 @@ import { checkDatabaseFile, takeFolder, type TakenFolder } from '../store/folder
 import { dailyBackups, retentionTold } from '../store/dailyBackups';
 import { databaseFile, dataDir } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
+import { replicaTold } from '../store/replica';
 import { RECEIVED_HEADER } from '../store/received';
+import { beginLog, withRequest } from './log';
+import { beginReplica, endReplica, fetchFromReplica } from './replica';
 import { isLoopback, isReadable, METHODS, openToOthers, ownHosts, refusal } from './guard';
 import { contentSecurityPolicy, DOCUMENT_POLICY, SECURITY_HEADERS, STRICT_TRANSPORT } from './headers';
 import { FORWARDED, remoteAddress, trustedProxies } from './proxies';
@@ -33,7 +36,7 @@ function refuseWrongToday(): void {
 }
 
 function refusePort(): never {
-  console.error(`PORT must be a whole number from 1 to 65535, and is “${process.env.PORT}”.`);
+  process.stderr.write(`PORT must be a whole number from 1 to 65535, and is “${process.env.PORT}”.\n`);
   process.exit(1);
 }
 
@@ -80,6 +83,7 @@ function endOn(server: Server, folder: TakenFolder): void {
     server.closeAllConnections();
     await endThreads();
     closeDatabase();
+    await endReplica();
     folder.release();
     process.exit(0);
   };
@@ -134,41 +138,42 @@ function guarded(
   reached: Reached,
   handle: (request: IncomingMessage, response: ServerResponse) => Promise<void>,
 ) {
-  return (request: IncomingMessage, response: ServerResponse): void => {
-    const always = { ...SECURITY_HEADERS, ...(reached.url?.protocol === 'https:' && STRICT_TRANSPORT) };
-    for (const [name, value] of Object.entries(always)) response.setHeader(name, value);
-    const why = refusal({ host: request.headers.host, origin: request.headers.origin }, reached.own);
-    if (why) {
-      refuse(response, 403, why);
-      return;
-    }
-    if (!METHODS.includes(request.method ?? '')) {
-      refuse(response, 405, `Nothing here answers to ${request.method}.`);
-      return;
-    }
-    if (!isReadable(request.url ?? '')) {
-      refuse(response, 400, 'The percent-encoding of the address cannot be read.');
-      return;
-    }
-    const policy = request.url?.startsWith('/shared/')
-      ? DOCUMENT_POLICY
-      : contentSecurityPolicy(randomBytes(16).toString('base64'), development);
-    // The application takes the nonce for its own scripts from the policy in the request.
-    request.headers['content-security-policy'] = policy;
-    response.setHeader('Content-Security-Policy', policy);
-    toldByServer(request, reached);
-    const answer = async () => {
-      const brings = bringsFile(request);
-      if (brings && !(await mayBring(request, response))) return;
-      const passed = brings ? await receiveFile(request, response) : request;
-      if (passed) await handle(passed, response);
-    };
-    answer().catch((error: unknown) => {
-      console.error(error);
-      if (!response.headersSent) response.writeHead(500);
-      response.end();
+  return (request: IncomingMessage, response: ServerResponse): void =>
+    withRequest(request, response, () => {
+      const always = { ...SECURITY_HEADERS, ...(reached.url?.protocol === 'https:' && STRICT_TRANSPORT) };
+      for (const [name, value] of Object.entries(always)) response.setHeader(name, value);
+      const why = refusal({ host: request.headers.host, origin: request.headers.origin }, reached.own);
+      if (why) {
+        refuse(response, 403, why);
+        return;
+      }
+      if (!METHODS.includes(request.method ?? '')) {
+        refuse(response, 405, `Nothing here answers to ${request.method}.`);
+        return;
+      }
+      if (!isReadable(request.url ?? '')) {
+        refuse(response, 400, 'The percent-encoding of the address cannot be read.');
+        return;
+      }
+      const policy = request.url?.startsWith('/shared/')
+        ? DOCUMENT_POLICY
+        : contentSecurityPolicy(randomBytes(16).toString('base64'), development);
+      // The application takes the nonce for its own scripts from the policy in the request.
+      request.headers['content-security-policy'] = policy;
+      response.setHeader('Content-Security-Policy', policy);
+      toldByServer(request, reached);
+      const answer = async () => {
+        const brings = bringsFile(request);
+        if (brings && !(await mayBring(request, response))) return;
+        const passed = brings ? await receiveFile(request, response) : request;
+        if (passed) await handle(passed, response);
+      };
+      answer().catch((error: unknown) => {
+        console.error(error);
+        if (!response.headersSent) response.writeHead(500);
+        response.end();
+      });
     });
-  };
 }
 
 /**
@@ -213,14 +218,18 @@ function refuseOpen(): void {
 }
 
 async function main(): Promise<void> {
+  beginLog();
   refuseWrongToday();
+  replicaTold();
   retentionTold();
   const reached = reachedBy();
   const folder = takeFolder(dataDir(), `serving on port ${port}`);
+  if (await fetchFromReplica()) console.log('The database was fetched from its replica.');
   await prepareDatabase().catch((error: unknown) => {
     throw withBackup(error);
   });
   refuseOpen();
+  await beginReplica();
   const app = next({ dev: development, hostname, port });
   await app.prepare();
   const handle = app.getRequestHandler();
@@ -244,6 +253,8 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  console.error(error instanceof DatabaseRefused ? error.message : error);
+  // Whoever starts it reads why it does not, as a sentence.
+  if (error instanceof DatabaseRefused) process.stderr.write(`${error.message}\n`);
+  else console.error(error);
   process.exit(1);
 });

@@ -2,6 +2,7 @@ import { rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { isoDay } from '../core/calendar/day';
 import { backupFolder, dailyBackups } from '../store/dailyBackups';
+import { replicaState } from '../store/replica';
 import { prepared, type Db } from '../store/database';
 
 /** How the program does, as somebody who watches over it asks. */
@@ -14,6 +15,8 @@ export type Health = {
     readonly failure: string | null;
     readonly off: boolean;
   };
+  /** Whether the copying to another place runs; null where none is told. */
+  readonly replica: 'running' | 'stopped' | null;
   readonly lastFeed: { readonly fetchedAt: string | null; readonly failing: number };
   readonly queue: { readonly imports: number; readonly sites: number };
 };
@@ -32,6 +35,7 @@ export function health(db: Db, backupFailed: string | null): Health {
       failure: backupFailed,
       off: backupFolder() === null,
     },
+    replica: replicaState(),
     lastFeed: {
       fetchedAt:
         prepared<[], string | null>(db, 'SELECT max(last_fetched_at) FROM feed WHERE deleted_at IS NULL')

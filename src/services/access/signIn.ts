@@ -40,7 +40,10 @@ export async function signIn(
   const result = await slowed({ who: email, from: fromOf(headers) }, () =>
     asked(() => authOf(db).api.signInEmail({ body: { email, password, rememberMe: true }, headers })),
   );
-  if (!result) throw new InputError('root', WRONG);
+  if (!result) {
+    console.warn('A sign-in failed.');
+    throw new InputError('root', WRONG);
+  }
   if ('twoFactorRedirect' in result) return { codeWanted: true };
   await signedIn(db, personByEmail(db, email));
   return { codeWanted: false };
@@ -56,7 +59,10 @@ export async function signInByCode(db: Db, headers: Headers, code: string): Prom
         : authOf(db).api.verifyBackupCode({ body: { code: plain }, headers }),
     ),
   );
-  if (!result) throw new InputError('code', WRONG_CODE);
+  if (!result) {
+    console.warn('A code of a second factor was wrong.');
+    throw new InputError('code', WRONG_CODE);
+  }
   await signedIn(db, findPerson(db, result.user.id));
 }
 

@@ -24,6 +24,9 @@ export const GET = operation(
             failure: z.string().nullable().meta({ description: 'Why the last try failed.' }),
             off: z.boolean(),
           }),
+          replica: z.enum(['running', 'stopped']).nullable().meta({
+            description: 'The continuous copy to another place; null where none is told.',
+          }),
           lastFeed: z.object({
             fetchedAt: instant,
             failing: z.int().meta({ description: 'Feeds whose last try failed.' }),
