@@ -20,10 +20,14 @@ export function contentSecurityPolicy(nonce: string, development = false): strin
 }
 
 /**
- * The policy of what a read-only link shows: a document that runs nothing and fetches nothing; its one form asks for a password.
+ * What goes with a read-only link: a document that runs nothing and fetches nothing; its one form asks for a password.
  */
-export const DOCUMENT_POLICY =
-  "default-src 'none'; style-src 'unsafe-inline'; img-src data:; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+export const DOCUMENT_HEADERS = {
+  'Content-Security-Policy':
+    "default-src 'none'; style-src 'unsafe-inline'; img-src data:; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+  // Without any, browsers leave out of a plain form which page it comes from.
+  'Referrer-Policy': 'same-origin',
+};
 
 /** What browsers are told where the public address is one with TLS: to ask in no other way, for a year. */
 export const STRICT_TRANSPORT = { 'Strict-Transport-Security': 'max-age=31536000' };

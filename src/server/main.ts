@@ -19,7 +19,7 @@ import { RECEIVED_HEADER } from '../store/received';
 import { beginLog, withRequest } from './log';
 import { beginReplica, endReplica, fetchFromReplica } from './replica';
 import { isLoopback, isReadable, METHODS, openToOthers, ownHosts, refusal } from './guard';
-import { contentSecurityPolicy, DOCUMENT_POLICY, SECURITY_HEADERS, STRICT_TRANSPORT } from './headers';
+import { contentSecurityPolicy, DOCUMENT_HEADERS, SECURITY_HEADERS, STRICT_TRANSPORT } from './headers';
 import { FORWARDED, remoteAddress, trustedProxies } from './proxies';
 import { portFrom } from './port';
 import { bringsFile, mayBring, receiveFile } from './receive';
@@ -155,12 +155,12 @@ function guarded(
         refuse(response, 400, 'The percent-encoding of the address cannot be read.');
         return;
       }
-      const policy = request.url?.startsWith('/shared/')
-        ? DOCUMENT_POLICY
-        : contentSecurityPolicy(randomBytes(16).toString('base64'), development);
+      const policy = contentSecurityPolicy(randomBytes(16).toString('base64'), development);
       // The application takes the nonce for its own scripts from the policy in the request.
       request.headers['content-security-policy'] = policy;
       response.setHeader('Content-Security-Policy', policy);
+      if (request.url?.startsWith('/shared/'))
+        for (const [name, value] of Object.entries(DOCUMENT_HEADERS)) response.setHeader(name, value);
       toldByServer(request, reached);
       const answer = async () => {
         const brings = bringsFile(request);

@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -18,7 +18,6 @@ const AGAIN_MS = 5000;
 const LAST_COPY_MS = 10_000;
 
 const configFile = () => path.join(dataDir(), 'replica.json');
-const pidFile = () => path.join(dataDir(), 'replica.pid');
 
 /** The program: the one that TALLY_LITESTREAM names, or that came with the packages. Throws DatabaseRefused. */
 function program(): string {
@@ -43,24 +42,28 @@ const state = globalThis as { __tallyReplica?: 'running' | 'stopped' };
 let child: ChildProcess | null = null;
 let ending = false;
 
-/** Ends one that a server which died left behind; two would be in each other's way. */
-async function endOrphan(): Promise<void> {
-  if (!existsSync(pidFile())) return;
-  const pid = Number(readFileSync(pidFile(), 'utf8'));
-  rmSync(pidFile(), { force: true });
-  if (!Number.isInteger(pid) || pid < 2 || !isOurs(pid)) return;
-  process.kill(pid, 'SIGTERM');
-  for (let left = 40; left > 0 && isOurs(pid); left--) await sleep(100);
-  if (isOurs(pid)) process.kill(pid, 'SIGKILL');
+/** Ends those that a server which died left behind; two would be in each other's way. */
+async function endOrphans(): Promise<void> {
+  for (const pid of orphans()) process.kill(pid, 'SIGTERM');
+  for (let left = 40; left > 0 && orphans().length > 0; left--) await sleep(100);
+  for (const pid of orphans()) process.kill(pid, 'SIGKILL');
 }
 
-/** Whether a process is one that copies this database. */
-function isOurs(pid: number): boolean {
-  try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(configFile());
-  } catch {
-    return false;
-  }
+/** Processes that copy this very database. Their own list of them is all that outlasts a folder that was deleted. */
+function orphans(): number[] {
+  if (!existsSync('/proc/self/cmdline')) return [];
+  return readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name) && Number(name) !== process.pid)
+    .filter((pid) => {
+      try {
+        const [, task, , config] = readFileSync(`/proc/${pid}/cmdline`, 'utf8').split('\0');
+        return task === 'replicate' && config === configFile();
+      } catch {
+        // It has ended meanwhile, or is somebody else's.
+        return false;
+      }
+    })
+    .map(Number);
 }
 
 /**
@@ -70,7 +73,7 @@ function isOurs(pid: number): boolean {
 export async function fetchFromReplica(): Promise<boolean> {
   const replica = replicaTold();
   if (!replica || existsSync(databaseFile())) return false;
-  await endOrphan();
+  await endOrphans();
   writeConfig();
   const { status, stderr } = spawnSync(
     program(),
@@ -96,7 +99,7 @@ function writeConfig(): void {
 export async function beginReplica(): Promise<void> {
   if (!replicaTold()) return;
   const file = program();
-  await endOrphan();
+  await endOrphans();
   writeConfig();
   run(file);
 }
@@ -105,7 +108,6 @@ function run(file: string): void {
   const began = spawn(file, ['replicate', '-config', configFile()], { stdio: ['ignore', 'ignore', 'pipe'] });
   child = began;
   state.__tallyReplica = 'running';
-  if (began.pid) writeFileSync(pidFile(), String(began.pid), { mode: 0o600 });
   let last = '';
   began.stderr.on('data', (piece: Buffer) => (last = piece.toString().trim().split('\n').at(-1) ?? ''));
   began.on('error', (error) => (last = error.message));
@@ -126,5 +128,4 @@ export async function endReplica(): Promise<void> {
   child.kill('SIGTERM');
   await Promise.race([ended, sleep(LAST_COPY_MS)]);
   child?.kill('SIGKILL');
-  rmSync(pidFile(), { force: true });
 }

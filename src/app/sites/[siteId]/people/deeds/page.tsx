@@ -15,6 +15,7 @@ type Props = {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 };
 const SHOWN = 100;
+const LABEL = 'mb-0.5 block text-[0.85rem] font-semibold';
 
 /** Where a deed’s thing is looked at; null for what has no screen, or none any more. */
 function screenOf(siteId: number, { on, thingId }: Deed): string | null {
@@ -76,9 +77,16 @@ export default async function DeedsPage({ params, searchParams }: Props) {
       }
     >
       <form className="mb-4 flex flex-wrap items-end gap-x-3 gap-y-2 text-[0.9rem]" role="search">
-        <label>
-          <span className="mb-0.5 block text-[0.85rem] font-semibold">Who</span>
-          <select name="actor" defaultValue={said.actor ?? ''} className="select select-sm w-44">
+        <div>
+          <label htmlFor="deeds-who" className={LABEL}>
+            Who
+          </label>
+          <select
+            id="deeds-who"
+            name="actor"
+            defaultValue={said.actor ?? ''}
+            className="select select-sm w-44"
+          >
             <option value="">anybody</option>
             {actorsOf(db, site.id).map((actor) => (
               <option key={actor} value={actor === '' ? '-' : actor}>
@@ -86,25 +94,28 @@ export default async function DeedsPage({ params, searchParams }: Props) {
               </option>
             ))}
           </select>
-        </label>
-        <label>
-          <span className="mb-0.5 block text-[0.85rem] font-semibold">What, or to what</span>
-          <input
-            name="words"
-            defaultValue={said.words ?? ''}
-            className="input input-sm w-56"
-            placeholder="edited, title …"
-            data-search
-          />
-        </label>
-        <label>
-          <span className="mb-0.5 block text-[0.85rem] font-semibold">From</span>
-          <input name="from" type="date" defaultValue={said.from ?? ''} className="input input-sm w-36" />
-        </label>
-        <label>
-          <span className="mb-0.5 block text-[0.85rem] font-semibold">To</span>
-          <input name="to" type="date" defaultValue={said.to ?? ''} className="input input-sm w-36" />
-        </label>
+        </div>
+        {(
+          [
+            ['words', 'What, or to what', 'text', 'w-56'],
+            ['from', 'From', 'date', 'w-36'],
+            ['to', 'To', 'date', 'w-36'],
+          ] as const
+        ).map(([name, label, type, width]) => (
+          <div key={name}>
+            <label htmlFor={`deeds-${name}`} className={LABEL}>
+              {label}
+            </label>
+            <input
+              id={`deeds-${name}`}
+              name={name}
+              type={type}
+              defaultValue={said[name] ?? ''}
+              className={`input input-sm ${width}`}
+              data-search={name === 'words' || undefined}
+            />
+          </div>
+        ))}
         {said.on && <input type="hidden" name="on" value={said.on} />}
         {said.thing && <input type="hidden" name="thing" value={said.thing} />}
         <button type="submit" className="btn btn-sm">
