@@ -361,7 +361,7 @@ const FOLD_EVERY_MS = 24 * 3600 * 1000;
 export function startFolding(): void {
   const last = shared.__tallyFoldedAt ?? 0;
   // Files that wait come first; they would replace what is folded.
-  if (shared.__tallyFolding || Date.now() - last < FOLD_EVERY_MS || nextQueued(database())) return;
+  if (shared.__tallyFolding || Math.abs(Date.now() - last) < FOLD_EVERY_MS || nextQueued(database())) return;
   shared.__tallyFoldedAt = Date.now();
   shared.__tallyFolding = runWorker({ task: 'fold' })
     .catch((error: unknown) => isEnding() || console.error('Folding old figures stopped:', error))
@@ -388,8 +388,9 @@ export function startBackup(): void {
   const day = dayOfInstant(timestamp());
   const failed = shared.__tallyBackupFailed;
   if (shared.__tallyBackup || isEnding() || backupFolder() === null) return;
-  if (failed && Date.now() - failed.at < BACKUP_AGAIN_MS) return;
-  if (dailyBackups().some((one) => one.day >= day)) return;
+  if (failed && Math.abs(Date.now() - failed.at) < BACKUP_AGAIN_MS) return;
+  // One of a day to come was made while the clock was wrong, and stands for no other.
+  if (dailyBackups().some((one) => one.day === day)) return;
   shared.__tallyBackup = runWorker({ task: 'backup', day })
     .then(() => {
       shared.__tallyBackupFailed = null;

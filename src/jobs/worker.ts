@@ -13,7 +13,10 @@ import { databaseFile } from '../store/paths';
 import { joinAddress, saveRules, undoRules } from '../store/addresses/rekey';
 import { foldOldLayers } from '../store/figures/fold';
 import { purgeSite } from '../store/archive/purge';
+import { dropOldDeeds } from '../store/access/deeds';
+import { thinSnapshots } from '../store/evidence/thin';
 import { findSite, listSites, sitesToPurge } from '../store/sites';
+import { write } from '../store/write';
 import { redoImport, undoImport } from '../store/figures/undo';
 import { checkFile, type NamedSettings } from './checkFile';
 import { fetchFeed } from './fetchFeed';
@@ -118,7 +121,11 @@ async function run(task: WorkerTask): Promise<unknown> {
       return null;
     }
     if (task.task === 'fold') {
-      for (const site of listSites(db)) await foldOldLayers(db, site, Date.now());
+      for (const site of listSites(db)) {
+        await foldOldLayers(db, site, Date.now());
+        await thinSnapshots(db, site.id, today());
+      }
+      await write(db, () => dropOldDeeds(db));
       return null;
     }
     if (task.task === 'purge') {

@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -205,4 +206,48 @@ test('copied to another folder as it grows: killed, its folder lost, it comes ba
     1,
     expect.stringContaining('TALLY_REPLICA is a folder or s3://'),
   ]);
+});
+
+test('a disk that fills in the middle of everything is said, and it goes on once there is room', async () => {
+  test.skip(process.getuid?.() !== 0, 'Only root can make a small disk.');
+  const small = mkdtempSync(path.join(tmpdir(), 'tally-small-'));
+  const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=12m', 'tmpfs', small]);
+  test.skip(mounted.status !== 0, 'No small disk can be made here.');
+  const filler = path.join(small, 'filler');
+  const load = new Load();
+  const change = JSON.stringify({ title: 'T', kind: 'other', day: '2026-09-14', pages: ['/a'] });
+  const log = () =>
+    fetch(`${home}/api/v1/sites/1/changes`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: change,
+    });
+  try {
+    await server.run('build/server.mjs', server.answers, { TALLY_DATA_DIR: small });
+    await addSite();
+    load.begin(0);
+    await sleep(800);
+    // As large as it gets: the next page that is written has no room.
+    spawnSync('dd', ['if=/dev/zero', `of=${filler}`, 'bs=64k']);
+    await expect.poll(async () => (await log()).status, { timeout: 20_000 }).toBe(503);
+    const refused = await log();
+    expect(((await refused.json()) as { detail: string }).detail).toContain('Nothing of this was saved');
+    expect((await fetch(`${home}/api/v1/health`)).status).toBe(503);
+    expect((await fetch(`${home}/api/v1/sites/1/changes`)).status).toBe(200);
+    await sleep(500);
+    rmSync(filler);
+    await expect.poll(async () => (await log()).status, { timeout: 20_000 }).toBe(201);
+    expect((await fetch(`${home}/api/v1/health`)).status).toBe(200);
+    await load.end();
+    await server.stop('SIGTERM');
+    opened(small, (db) => {
+      const there = idsIn(db, 'change');
+      expect(load.changes.filter(({ id }) => !there.has(id))).toEqual([]);
+    });
+  } finally {
+    await load.end();
+    await server.stop('SIGKILL');
+    spawnSync('umount', [small]);
+    rmSync(small, { recursive: true, force: true });
+  }
 });

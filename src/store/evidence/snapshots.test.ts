@@ -24,6 +24,7 @@ import {
   unloggedOn,
   watchedPages,
 } from './snapshots';
+import { thinSnapshots } from './thin';
 import { write } from '../write';
 
 const PAGE: PageEvidence = {
@@ -137,4 +138,28 @@ test('a page that becomes part of another takes its snapshots and sightings with
   };
   expect(snapshotsOf(store.db, joined.id)).toHaveLength(1);
   expect(lastSighting(store.db, joined.id)).toMatchObject({ title: 'Old' });
+});
+
+test('of snapshots that differ in a date alone, one a week is kept once they are old; work stays', async () => {
+  const said = (text: string, title = 'Old') => ({ ...PAGE, title, text });
+  // Every day another date, and one day another title.
+  for (let day = 100; day >= 40; day--)
+    await keep(a, said(`Today is day ${day}\nWax melts at 62 degrees`, day > 80 ? 'Old' : 'New'), day);
+  await keep(b, said('Nothing of it changes'), 100);
+  const before = snapshotsOf(store.db, a, 100);
+  expect(before).toHaveLength(61);
+  const gone = await thinSnapshots(store.db, site.id, today());
+  const after = snapshotsOf(store.db, a, 100).reverse();
+  expect(after.length).toBe(61 - gone);
+  const old = after.filter(({ lastDay }) => lastDay < ago(60));
+  // 40 days lie in six or seven weeks, and the new title divides one of them.
+  expect(old.length).toBeLessThanOrEqual(8);
+  expect(old.length).toBeGreaterThanOrEqual(6);
+  // The last sixty days are as they were, and every day is still said to be seen by the one that stands for it.
+  expect(after.filter(({ day }) => day >= ago(60))).toHaveLength(21);
+  for (const [i, one] of after.entries()) if (i > 0) expect(one.day - after[i - 1]!.lastDay).toBe(1);
+  const title = after.find(({ differences }) => differences?.some(({ aspect }) => aspect === 'title'))!;
+  expect([title.day, title.evidence.title]).toEqual([ago(80), 'New']);
+  expect(snapshotsOf(store.db, b, 100)).toHaveLength(1);
+  expect(await thinSnapshots(store.db, site.id, today())).toBe(0);
 });

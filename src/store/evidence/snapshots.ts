@@ -142,6 +142,16 @@ export function latestEvidence(
 
 const MOST_TEXT_KEPT = 20_000;
 
+/** In what two snapshots differ, as it is kept: of long texts their beginning. */
+export function differencesKept(before: PageEvidence, after: PageEvidence): Difference[] {
+  const cut = (one: string | null) => one && one.slice(0, MOST_TEXT_KEPT);
+  return differencesBetween(before, after).map((one) => ({
+    ...one,
+    before: cut(one.before),
+    after: cut(one.after),
+  }));
+}
+
 /**
  * Keeps what a page said when it was fetched. Where it says the same as the last time, that snapshot is said to be seen again,
  * so that two snapshots after one another always differ. Gives the snapshot that stands.
@@ -166,14 +176,7 @@ export async function keepSnapshot(
         .returning();
       return fromRow(row.get() as typeof snapshot.$inferSelect);
     }
-    const cut = (one: string | null) => one && one.slice(0, MOST_TEXT_KEPT);
-    const differences =
-      last &&
-      differencesBetween(last.evidence, evidence).map((one) => ({
-        ...one,
-        before: cut(one.before),
-        after: cut(one.after),
-      }));
+    const differences = last && differencesKept(last.evidence, evidence);
     const row = db
       .insert(snapshot)
       .values({
