@@ -126,7 +126,8 @@ export const pageEditSchema = z.strictObject({
 });
 
 export function pageToJson(db: Db, { id, address }: PageRef): z.infer<typeof pageJson> {
-  return { id, address, ...traitsOfPage(db, id) };
+  const { target, weight, sink } = traitsOfPage(db, id);
+  return { id, address, target, weight, sink };
 }
 
 export const queryJson = z

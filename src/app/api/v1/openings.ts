@@ -79,6 +79,6 @@ export const shiftsJson = z.object({
 export function shiftToJson({ day: on, firstDay, lastDay, near, ratio, low, high }: ShiftSeen) {
   return {
     ...{ day: isoDay(on), firstDay: isoDay(firstDay), lastDay: isoDay(lastDay), ratio, low, high },
-    near: near.map((one) => ({ ...one, day: isoDay(one.day) })),
+    near: near.map(({ kind, day: at, text, id }) => ({ kind, day: isoDay(at), text, id })),
   };
 }

@@ -105,9 +105,9 @@ export function roundToJson(round: Round): z.infer<typeof roundJson> {
       ...{ decision: decision.decision, reason: decision.reason, day: isoDay(decision.day) },
     },
     changes: { first: changes.first ?? null, second: changes.second ?? null },
-    pages: round.pages.map(({ page, half, block, steps, frozen, ...one }) => ({
+    pages: round.pages.map(({ page, half, block, steps, frozen, person: who, oldText, newText }) => ({
       ...{ page: page.address, pageId: page.id, half, block },
-      ...{ person: one.person, oldText: one.oldText, newText: one.newText },
+      ...{ person: who, oldText, newText },
       steps: Object.fromEntries(
         PAGE_STEPS.map((step) => [step, steps[step] === undefined ? null : isoDay(steps[step])]),
       ),

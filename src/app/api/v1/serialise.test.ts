@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { addDays, isoDay } from '@/core/calendar/day';
 import { newChangeSchema } from '@/core/model/change';
 import { newEventSchema } from '@/core/model/event';
@@ -109,4 +111,19 @@ test('a site, an event and an import', async () => {
   });
   // What concerns the whole file stands at its head, before the rows.
   expect(json.problems.map(({ line }) => line)).toEqual([1, 2]);
+});
+
+test('what goes out is written field by field: no stored object is spread into an answer', () => {
+  const files = ['serialise', 'lists', 'openings', 'reports', 'rounds', 'scorebook', 'wording', 'versions'];
+  const spreads = files.flatMap((file) =>
+    readFileSync(path.join('src/app/api/v1', `${file}.ts`), 'utf8')
+      .split('\n')
+      .flatMap((line, i) =>
+        // Lists are copied, objects are written out on the spot, and what a function of these files made is its own.
+        [...line.matchAll(/(?<!\[)\.\.\.(?!\{|\(|\w+ToJson\(|span\(|[\w.]+\]|string\[)([\w.]+)/g)].map(
+          ([, name]) => `${file}:${i + 1} ${name}`,
+        ),
+      ),
+  );
+  expect(spreads).toEqual([]);
 });

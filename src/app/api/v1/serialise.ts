@@ -60,7 +60,10 @@ export function changeToJson(change: Change): z.infer<typeof changeJson> {
     })),
     tags: [...change.tags],
     ...{ settlingDays, windowDays, person, link, note, decision, followsId },
-    expectation: expectation && { ...expectation, reviewDay: day(expectation.reviewDay) },
+    expectation: expectation && {
+      ...{ metric: expectation.metric, direction: expectation.direction, amount: expectation.amount },
+      reviewDay: day(expectation.reviewDay),
+    },
     planned: !isMade(change),
     steps: Object.fromEntries(Object.entries(change.steps).map(([step, on]) => [step, isoDay(on)])),
   };
@@ -109,9 +112,12 @@ export function snapshotToJson(snapshot: KeptSnapshot, page: PageRef): z.infer<t
   return {
     ...{ id: snapshot.id, page: page.address, takenAt: snapshot.takenAt },
     ...{ day: isoDay(snapshot.day), lastDay: isoDay(snapshot.lastDay) },
-    ...evidence,
+    ...{ status: evidence.status, finalAddress: evidence.finalAddress, title: evidence.title },
+    ...{ description: evidence.description, canonical: evidence.canonical },
+    ...{ words: evidence.words, text: evidence.text, images: evidence.images },
+    ...{ encoding: evidence.encoding, misfits: evidence.misfits },
     robots: [...evidence.robots],
-    headings: [...evidence.headings],
+    headings: evidence.headings.map(({ level, text }) => ({ level, text })),
     structuredData: evidence.structuredData.map(({ types, problem }) => ({ types: [...types], problem })),
     links: [...evidence.links],
     imagesWithoutAlt: [...evidence.imagesWithoutAlt],
@@ -143,8 +149,8 @@ export function readingToJson(reading: Reading): z.infer<typeof readingJson> {
     ...gistToJson(reading),
     asOf: day(reading.asOf),
     saidAtCompletion: reading.saidAtCompletion && {
-      ...reading.saidAtCompletion,
       day: isoDay(reading.saidAtCompletion.day),
+      ...{ verdict: reading.saidAtCompletion.verdict, sentence: reading.saidAtCompletion.sentence },
     },
     queries: [...reading.queries],
     reasons: reading.reasons && reasonsToJson(reading.reasons),
@@ -152,8 +158,8 @@ export function readingToJson(reading: Reading): z.infer<typeof readingJson> {
     yearBefore: reading.yearBefore,
     carriers: reading.carriers.map((carrier) => ({ address: carrier.address, ...span(carrier) })),
     wait: reading.wait && {
-      ...reading.wait,
-      showable: [...reading.wait.showable],
+      ...{ metric: reading.wait.metric, expectedRatio: reading.wait.expectedRatio },
+      ...{ daysNeeded: reading.wait.daysNeeded, showable: [...reading.wait.showable] },
     },
   };
 }
@@ -186,7 +192,10 @@ function gistToJson(reading: Reading) {
   return {
     ...{ metrics, judged, verdict, movedIn, net, marks, yardstick, swing },
     early: reading.early
-      ? { ...reading.early, day: isoDay(reading.early.day) }
+      ? {
+          ...{ called: reading.early.called, movedIn: reading.early.movedIn },
+          ...{ day: isoDay(reading.early.day), look: reading.early.look },
+        }
       : { called: null, movedIn: null, day: null, look: null },
     estimates: reading.estimates && estimatesToJson(reading.estimates),
     control: yardstick && {
@@ -200,7 +209,9 @@ function gistToJson(reading: Reading) {
       mark: page.mark,
     })),
     sentence: plainSentence(readingSentence(reading)),
-    cautions: cautions.map((caution) => ({ ...caution, days: caution.days && span(caution.days) })),
+    cautions: cautions.map(({ code, message, days, changeId, eventId }) => ({
+      ...{ code, message, days: days && span(days), changeId, eventId },
+    })),
   };
 }
 
@@ -212,11 +223,18 @@ export function estimatesToJson(estimates: Estimates) {
   });
 }
 
-function reasonsToJson({ queries, ...shares }: Reasons): NonNullable<z.infer<typeof readingJson>['reasons']> {
+function reasonsToJson({
+  queries,
+  reach: all,
+  rank: ranks,
+  appeal: appeals,
+  total,
+  unseen,
+}: Reasons): NonNullable<z.infer<typeof readingJson>['reasons']> {
   const rest = queries.slice(MOST_QUERIES);
   const sum = (of: 'reach' | 'rank' | 'appeal') => rest.reduce((total, query) => total + query[of], 0);
   return {
-    ...shares,
+    ...{ reach: all, rank: ranks, appeal: appeals, total, unseen },
     queries: queries
       .slice(0, MOST_QUERIES)
       .map(({ query, seen, reach, rank, appeal, before, after, expected }) => ({

@@ -45,18 +45,26 @@ export const resultPageJson = z
   })
   .meta({ id: 'ResultPage' });
 
+const resultToJson = ({ rank, address, title, description, kind, dateShown, extras }: Result) => ({
+  ...{ rank, address, title, description, kind, dateShown, extras: [...extras] },
+});
+
 export function resultPageToJson({
   id,
   query,
   day,
   device,
-  ...rest
+  results,
+  above,
+  ownQuestions,
+  asked,
+  related,
+  bold,
 }: ResultPage): z.infer<typeof resultPageJson> {
   const [named] = Object.entries(DEVICES).find(([, code]) => code === device) ?? ['all'];
-  const { results, above, ownQuestions, asked, related, bold } = rest;
   return {
     ...{ id, query: query.text, day: isoDay(day), device: named },
-    results: results.map((result) => ({ ...result, extras: [...result.extras] })),
+    results: results.map(resultToJson),
     ...{ above: [...above], ownQuestions: [...ownQuestions], asked: [...asked] },
     ...{ related: [...related], bold: [...bold] },
   };
@@ -143,20 +151,21 @@ export function resultsComparisonToJson(
   compared: DaysCompared,
 ): z.infer<typeof resultsComparisonJson> {
   const side = ({ id, day }: ResultPage) => ({ id, day: isoDay(day) });
-  const result = (one: Result) => ({ ...one, extras: [...one.extras] });
   return {
     ...{ sentence: daysSentence(compared), before: side(before), after: side(after) },
-    ...{ came: compared.came.map(result), went: compared.went.map(result) },
-    stayed: compared.stayed.map(({ address, before: was, after: now, gained, ...rest }) => ({
-      ...{ address, rankBefore: was.rank, rankAfter: now.rank, placesGained: gained },
-      ...{
-        titleBefore: was.title,
-        titleAfter: now.title,
-        retitled: rest.retitled,
-        redescribed: rest.redescribed,
-      },
-      ...{ extrasGained: [...rest.extrasGained], extrasLost: [...rest.extrasLost] },
-    })),
+    ...{ came: compared.came.map(resultToJson), went: compared.went.map(resultToJson) },
+    stayed: compared.stayed.map(
+      ({ address, before: was, after: now, gained, retitled, redescribed, extrasGained, extrasLost }) => ({
+        ...{ address, rankBefore: was.rank, rankAfter: now.rank, placesGained: gained },
+        ...{
+          titleBefore: was.title,
+          titleAfter: now.title,
+          retitled,
+          redescribed,
+        },
+        ...{ extrasGained: [...extrasGained], extrasLost: [...extrasLost] },
+      }),
+    ),
     ...{
       aboveCame: [...compared.aboveCame],
       aboveWent: [...compared.aboveWent],
