@@ -23,7 +23,7 @@ export async function withServer(folder, port, drive) {
   }
   try {
     for (let up = false; !up;) {
-      up = await fetch(`${home}/api/v1/sites`)
+      up = await fetch(`${home}/api/v1/health`)
         .then((answer) => answer.ok)
         .catch(() => false);
       if (!up) await new Promise((resolve) => setTimeout(resolve, 100));

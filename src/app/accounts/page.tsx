@@ -4,10 +4,12 @@ import { redirect } from 'next/navigation';
 import { knownAsker } from '@/app/sites/[siteId]/site';
 import { mayInGeneral } from '@/core/access/rights';
 import { plural } from '@/core/words/format';
+import { listDeeds } from '@/store/access/deeds';
 import { listPeople, siteNamesOf } from '@/store/access/people';
 import { openInvitations } from '@/store/access/passes';
 import { database } from '@/store/database';
 import { Accounts } from '@/ui/access/Accounts';
+import { DeedsOf } from '@/ui/access/DeedsOf';
 import { Plain } from '@/ui/access/Plain';
 import { routes } from '@/ui/shell/routes';
 import { invitationLine } from './lines';
@@ -30,6 +32,7 @@ export default async function AccountsPage() {
   if (!mayInGeneral(asker, 'administer') || asker.kind !== 'person') redirect(routes.account());
   const db = database();
   const people = listPeople(db);
+  const deeds = listDeeds(db, { siteId: null }, 100);
   return (
     <Plain
       wide
@@ -56,6 +59,14 @@ export default async function AccountsPage() {
         makeAdministrator={makeAdministrator}
         signOut={signOutEverywhere}
         remove={removeAccount}
+      />
+      <DeedsOf
+        deeds={deeds.items.map(({ id, at, actor, did, times, title }) => ({
+          ...{ id, at, actor, times },
+          did: title ? `${did}: ${title}` : did,
+        }))}
+        total={deeds.total}
+        all={null}
       />
     </Plain>
   );

@@ -15,6 +15,7 @@ import { invite, makeRecovery, openPass, withdrawInvitation } from '@/store/acce
 import { endToken, findToken, listTokens, makeToken, newTokenSchema } from '@/store/access/tokens';
 import { acceptInvitation, joinWith, makeFirstAccount, makeOwner, recover } from './accounts';
 import { askerFrom } from './asker';
+import { authOf } from './auth';
 import {
   beginSecondFactor,
   changePassword,
@@ -153,10 +154,29 @@ test('a new password ends all other sessions; a recovery ends every one', async 
   await signIn(db, browser(), { ...OWNER, password: 'another one altogether' });
   await endSessions(db, id, { except: null });
   expect((await askerAgain()).kind).toBe('nobody');
+  // However often it is used, after thirty days the password is asked for again.
+  await signIn(db, browser(), { ...OWNER, password: 'another one altogether' });
+  db.$client.prepare('UPDATE session SET created_at = unixepoch() - 31 * 86400').run();
+  expect((await askerAgain()).kind).toBe('nobody');
+  expect(sessionsOf(db, id)).toEqual([]);
   // A session that nobody used for two weeks is over.
   await signIn(db, browser(), { ...OWNER, password: 'another one altogether' });
   db.$client.prepare('UPDATE session SET expires_at = unixepoch() - 1').run();
   expect((await askerAgain()).kind).toBe('nobody');
+});
+
+test('behind TLS the cookie is sent by it alone, and belongs to this host', async () => {
+  const { db } = store;
+  process.env.TALLY_URL = 'https://tally.quillow-bees.example';
+  try {
+    await makeFirstAccount(db, OWNER);
+    const answer = await authOf(db).api.signInEmail({ body: OWNER, asResponse: true });
+    expect(answer.headers.getSetCookie()[0]).toMatch(
+      /^__Host-tally\.session_token=[^;]+; Max-Age=1209600; Path=\/; HttpOnly; Secure; SameSite=Lax$/,
+    );
+  } finally {
+    delete process.env.TALLY_URL;
+  }
 });
 
 test('a second factor is asked for once a first code was right; spare codes open once', async () => {

@@ -1,9 +1,11 @@
 import { ALONE, NOBODY, type Asker } from '../../core/access/rights';
-import { anyAccount, findPerson, rolesOf } from '../../store/access/people';
+import { anyAccount, endSessions, findPerson, rolesOf } from '../../store/access/people';
 import { isSelf } from '../../store/access/self';
 import { findToken, rememberUse } from '../../store/access/tokens';
 import type { Db } from '../../store/database';
 import { authOf } from './auth';
+
+const LONGEST_SESSION_MS = 30 * 86_400_000;
 
 /** Who asks, by what a request carries: a token of a script, or the session of a person; who is alone needs neither. */
 export async function askerFrom(db: Db, headers: Headers): Promise<Asker> {
@@ -12,6 +14,11 @@ export async function askerFrom(db: Db, headers: Headers): Promise<Asker> {
   if (authorization !== null) return tokenAsker(db, authorization);
   if (!anyAccount(db)) return ALONE;
   const found = await authOf(db).api.getSession({ headers, query: { disableCookieCache: true } });
+  // However often it is used, a session ends: somebody has to give the password again (ASVS 3.3.2).
+  if (found && Date.now() - found.session.createdAt.getTime() > LONGEST_SESSION_MS) {
+    await endSessions(db, found.user.id, { id: found.session.id });
+    return NOBODY;
+  }
   // What is not in the session's own row is read anew, so that who loses a role loses it at once.
   const person = found && findPerson(db, found.user.id);
   if (!found || !person) return NOBODY;

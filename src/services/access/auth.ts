@@ -12,8 +12,9 @@ import { publicAddress } from '../../store/access/publicAddress';
 
 const DAY_S = 86_400;
 
-const made = (db: Db) =>
-  betterAuth({
+const made = (db: Db) => {
+  const secure = publicAddress()?.protocol === 'https:';
+  return betterAuth({
     appName: 'Modest Tally',
     baseURL: publicAddress()?.origin ?? 'http://127.0.0.1',
     secret: installationSecret(),
@@ -30,9 +31,10 @@ const made = (db: Db) =>
     // A session that is not used for two weeks is over.
     session: { expiresIn: 14 * DAY_S, updateAge: DAY_S },
     advanced: {
-      cookiePrefix: 'tally',
-      useSecureCookies: publicAddress()?.protocol === 'https:',
-      defaultCookieAttributes: { httpOnly: true, sameSite: 'lax', path: '/' },
+      // Behind TLS the name itself says that no other host may set it (RFC 6265bis, __Host-).
+      cookiePrefix: secure ? '__Host-tally' : 'tally',
+      useSecureCookies: false,
+      defaultCookieAttributes: { secure, httpOnly: true, sameSite: 'lax', path: '/' },
       ipAddress: { ipAddressHeaders: [REMOTE_HEADER] },
       disableCSRFCheck: false,
     },
@@ -49,6 +51,7 @@ const made = (db: Db) =>
       nextCookies(),
     ],
   });
+};
 
 export type Auth = ReturnType<typeof made>;
 

@@ -17,8 +17,8 @@ export function DeedsOf({
 }: {
   deeds: readonly DeedLine[];
   total: number;
-  /** Where all of them stand. */
-  all: string;
+  /** Where all of them stand; null where they stand nowhere else. */
+  all: string | null;
 }) {
   if (total === 0) return null;
   return (
@@ -37,11 +37,13 @@ export function DeedsOf({
           </li>
         ))}
       </ol>
-      <p className="mt-1">
-        <Link href={all} prefetch={false} className="inline-link">
-          In the list of the site
-        </Link>
-      </p>
+      {all && (
+        <p className="mt-1">
+          <Link href={all} prefetch={false} className="inline-link">
+            In the list of the site
+          </Link>
+        </p>
+      )}
     </details>
   );
 }
