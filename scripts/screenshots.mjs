@@ -90,6 +90,47 @@ const fillForm = async (page) => {
     .waitFor();
 };
 
+/** Makes a first account, has two people come in, and shows who may do what. */
+async function workTogether(page) {
+  const password = 'quiet smoker on the hill';
+  const fill = async (on, fields) => {
+    for (const [label, text] of Object.entries(fields))
+      await on.getByLabel(label, { exact: true }).fill(text);
+  };
+  await fill(page, {
+    'E-mail': 'mk@quillow-bees.example',
+    'What you are called here': 'MK',
+    Password: password,
+  });
+  await page.getByRole('button', { name: 'Make the first account' }).click();
+  await page.getByRole('heading', { name: 'Where you are signed in' }).waitFor();
+  for (const [who, role] of [
+    ['IK', 'editor'],
+    ['RV', 'reader'],
+  ]) {
+    await page.goto(`${home}/sites/1/people`);
+    await fill(page, { 'Invite by e-mail': `${who.toLowerCase()}@quillow-bees.example` });
+    await page.getByLabel('As', { exact: true }).selectOption(role);
+    await page.getByRole('button', { name: 'Make the invitation' }).click();
+    const link = await page.locator('code', { hasText: '/pass/' }).innerText();
+    const other = await browser.newPage();
+    await other.goto(link);
+    await fill(other, { 'What you are called here': who, Password: password });
+    await other.getByRole('button', { name: 'Come in' }).click();
+    await other.waitForURL('**/desk');
+    await other.close();
+  }
+  await page.goto(`${home}/sites/1/reports/1`);
+  await page.getByText('Read-only link', { exact: true }).click();
+  await page.getByRole('button', { name: 'Make the link' }).click();
+  await page.locator('#share code').waitFor();
+  await page.goto(`${home}/sites/1/people`);
+  await fill(page, { 'What it is for': 'release script' });
+  await page.getByRole('button', { name: 'Make the token' }).click();
+  await page.locator('code', { hasText: /^tally_.{30}/ }).waitFor();
+  await page.reload();
+}
+
 async function queryId(text) {
   const found = await (
     await fetch(`${home}/api/v1/sites/1/queries?limit=5&q=${encodeURIComponent(text)}`)
@@ -112,9 +153,6 @@ try {
   await shoot('desk', '/sites/1/desk');
   await shoot('ledger', reading('Shorter title on the smoker guide'));
   await shoot('ledger-slate', reading('Extraction guide rewritten'), { colorScheme: 'dark' });
-  await shoot('reading-why', reading('Shorter title on the smoker guide'), {
-    act: (page) => page.locator('#main').evaluate((main) => main.scrollTo(0, 640)),
-  });
   await shoot('groups', '/sites/1/groups');
   await shoot('ledger-narrow', reading('Shorter title on the smoker guide'), { width: 390, height: 844 });
   await shoot('log-a-change', '/sites/1/ledger/new', { act: fillForm });
@@ -149,6 +187,8 @@ try {
   // Brings pages of its own, so it comes after the pictures of all others.
   await bringIn(VISITS);
   await shoot('addresses', '/sites/1/addresses', { act: showJoins });
+  // From here on everybody signs in.
+  await shoot('people', '/account', { act: workTogether });
 } finally {
   await browser.close();
   server.kill();
