@@ -72,7 +72,7 @@ export default async function AccountPage() {
           </Link>
         )}
       </nav>
-      <div className="grid gap-x-14 gap-y-8 wide:grid-cols-2">
+      <div className="grid grid-cols-1 gap-x-14 gap-y-8 wide:grid-cols-2">
         <NameAndPassword name={person.name} rename={renameMe} change={newPassword} />
         <SecondFactor on={person.secondFactor} begin={beginFactor} confirm={confirmFactor} end={endFactor} />
         <div className="wide:col-span-2">

@@ -16,6 +16,11 @@ import {
   issuesOf,
   saveReport,
 } from '../../store/reports/reports';
+import { plainSentence } from '../../core/reading/sentence';
+import { ROUND_MEASURES } from '../../core/rounds/reading';
+import { turnSentence } from '../../core/rounds/sentence';
+import { findRound } from '../../store/rounds/rounds';
+import { readRound } from '../rounds/read';
 import { Engines } from '../engines';
 import { QueryPages } from '../queryPages';
 import { readChange } from '../readChange';
@@ -25,6 +30,7 @@ import { SiteContext } from '../siteContext';
 import { buildReport } from './build';
 import { checkLogo } from './logo';
 import { readingReport } from './reading';
+import { roundReport } from './round';
 import { shownReport } from './shown';
 import { reportWorkbook } from './workbook';
 
@@ -175,6 +181,29 @@ test('a single reading is a report of its own', () => {
   expect(content.title).toBe('Say it first');
   expect(content.parts.map(({ key }) => key)).toEqual(['changes', 'traffic', 'glossary']);
   expect(part(content, 'changes').sentences[0]).not.toContain('change:');
+});
+
+test('a round is a report of its own: what its turn brought, each page, and the days', async () => {
+  const roundId = await aRound(store.db, site, PATHS.slice(0, 8), { draw: 'halves', seed: 3 });
+  const nothing = roundReport(context(), tools(), findRound(store.db, roundId)!)!;
+  expect(nothing.parts.map(({ sentences }) => sentences)).toEqual([['Nothing of it was made yet.']]);
+  await recordMade(store.db, site, roundId, { half: 'first', day: '2026-07-06', pageIds: null });
+  const round = findRound(store.db, roundId)!;
+  const content = roundReport(context(), tools(), round)!;
+  const turn = readRound(context(), new Engines(store.db), round).first!;
+  const [effects, pages] = content.parts[0]!.tables;
+  expect([content.title, content.parts[0]!.sentences[0]]).toEqual([
+    'Round',
+    plainSentence(turnSentence('title-rewrite', turn)),
+  ]);
+  // The figures are those of the reading itself.
+  expect(effects!.rows.map(([, effect]) => effect!.value)).toEqual(
+    ROUND_MEASURES.map((measure) => turn.effects[measure] && Math.exp(turn.effects[measure].net)),
+  );
+  expect(pages!.rows.map(([page, half]) => [page!.value, half!.text])).toEqual(
+    turn.pages.map(({ page, changed }) => [page.address, changed ? 'changed' : 'waiting']),
+  );
+  expect(content.parts[0]!.strips!.changes).toEqual([{ day: turn.day, title: 'Round' }]);
 });
 
 test('a logo is the picture that it says it is', () => {

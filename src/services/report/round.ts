@@ -1,4 +1,5 @@
 import { pagePath } from '../../core/address/address';
+import { overlap } from '../../core/calendar/span';
 import { changeKindName } from '../../core/model/change';
 import type { Round } from '../../core/model/round';
 import { REPORT_PARTS, type ReportContent, type ReportPart, type ReportTable } from '../../core/report/model';
@@ -72,7 +73,7 @@ function turnPart(
           })),
           changes: [{ day: turn.day, title: round.name }],
           events: context.events
-            .filter((event) => !event.hidden)
+            .filter((event) => !event.hidden && overlap(event, picture.shown) !== null)
             .map(({ firstDay, lastDay, name }) => ({ firstDay, lastDay, name })),
         }
       : null,

@@ -9,6 +9,7 @@ import { RowKeys } from '../parts/RowKeys';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
 
 type Props = {
@@ -117,14 +118,16 @@ function Line({ siteId, today, line, putOff }: { line: DeskLine } & Omit<Props, 
             </button>
           </form>
         ) : (
-          <button
-            type="button"
-            className="inline-link"
-            aria-label={`Put ${title} off`}
-            onClick={() => setOpen(true)}
-          >
-            Put off
-          </button>
+          <IfMay right="edit">
+            <button
+              type="button"
+              className="inline-link"
+              aria-label={`Put ${title} off`}
+              onClick={() => setOpen(true)}
+            >
+              Put off
+            </button>
+          </IfMay>
         )}
       </span>
     </li>
