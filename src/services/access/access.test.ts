@@ -262,6 +262,12 @@ test('tokens open their own site with their own right until they are ended', asy
   expect(known!.lastUsedAt).toMatch(/^20/);
   for (const wrong of ['', 'x', `${key}x`, key.slice(0, -1), `${key} `.repeat(9)])
     expect(await bearer(wrong)).toEqual({ kind: 'nobody' });
+  // As calendar programs send it: the password of any name.
+  const basic = (text: string) =>
+    askerFrom(db, new Headers({ authorization: `Basic ${Buffer.from(text).toString('base64')}` }));
+  expect(await basic(`calendar:${key}`)).toMatchObject({ kind: 'token', id });
+  for (const wrong of [key.slice(0, -1), 'calendar:', `${key}:x`, ':::'])
+    expect(await basic(wrong)).toEqual({ kind: 'nobody' });
   expect(await endToken(db, site.id + 1, id)).toBe(false);
   expect(await endToken(db, site.id, id)).toBe(true);
   expect(await bearer(key)).toEqual({ kind: 'nobody' });

@@ -30,9 +30,19 @@ export async function askerFrom(db: Db, headers: Headers): Promise<Asker> {
   };
 }
 
+/** The token that a header carries: by itself, or as the password of anybody, since calendar programs know no other way. */
+function keyIn(authorization: string): string | undefined {
+  const basic = /^Basic ([\w+/=]{1,400})$/i.exec(authorization)?.[1];
+  const said =
+    basic === undefined
+      ? /^Bearer (.+)$/i.exec(authorization)?.[1]
+      : Buffer.from(basic, 'base64').toString().split(':').at(-1);
+  return said !== undefined && /^[\w-]{20,100}$/.test(said) ? said : undefined;
+}
+
 /** A request that names a token is never anything else, so that one that ended is noticed. */
 function tokenAsker(db: Db, authorization: string): Asker {
-  const key = /^Bearer ([\w-]{20,100})$/i.exec(authorization.trim())?.[1];
+  const key = keyIn(authorization.trim());
   const token = key === undefined ? null : findToken(db, key);
   if (!token) return NOBODY;
   rememberUse(db, token);

@@ -44,7 +44,8 @@ export function Tokens({ siteId, tokens, make, end }: Props) {
         Tokens for scripts
       </h2>
       <p className="muted mt-0.5 mb-2 text-[0.9rem]">
-        A script sends one with each request: <code>Authorization: Bearer tally_…</code>
+        A script sends one with each request: <code>Authorization: Bearer tally_…</code>. A calendar program
+        that subscribes to the review days gives it as the password of any name.
       </p>
       {tokens.length > 0 && (
         <div

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { ZodOpenApiOperationObject, ZodOpenApiResponsesObject } from 'zod-openapi';
 import { database, type Db } from '@/store/database';
 import type { Guard } from '@/store/write';
-import { answering } from '@/app/problem';
+import { answering, Problem } from '@/app/problem';
 import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
 import type { Asker, Right } from '@/core/access/rights';
 import { askerFrom } from '@/services/access/asker';
@@ -70,7 +70,7 @@ export function operation<
     const db = database();
     const path = await params;
     const asker = await askerFrom(db, request.headers);
-    const { id, subject } = subjectOf(db, asker, spec, path);
+    const { id, subject } = challenging(spec, () => subjectOf(db, asker, spec, path));
     const guard = spec.on === 'nothing' ? () => {} : guardOf(request, db, spec.on, id);
     guard();
     const asked = Object.fromEntries(new URL(request.url).searchParams);
@@ -93,6 +93,20 @@ export function operation<
   const { on, may, did } = spec;
   const wish = { on, may, ...(did && { did }) } as Wish<Addressed>;
   return Object.assign(answer, { described: describe(spec), wish });
+}
+
+/** Calendar programs ask for a name and a password where they are told to, and browsers would ask everywhere. */
+function challenging<T>({ answers }: { answers: object }, work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    if (!(error instanceof Problem) || error.status !== 401 || !Object.values(answers).includes(calendar))
+      throw error;
+    const headers = {
+      'WWW-Authenticate': 'Basic realm="Modest Tally: any name, and a token as the password"',
+    };
+    throw new Problem(401, error.message, [], headers);
+  }
 }
 
 /** What the address is about, for whoever may do with it what the operation does. */
