@@ -12,8 +12,8 @@ import { dailyCsv, expect, test } from './support';
  * afterwards. `TALLY_KILLS=200` kills it so often instead of a few times.
  */
 
-const KILLS = Number(process.env.TALLY_KILLS ?? 5);
-const LOST_FOLDERS = Number(process.env.TALLY_LOST_FOLDERS ?? 2);
+const KILLS = Number(process.env.TALLY_KILLS ?? 3);
+const LOST_FOLDERS = Number(process.env.TALLY_LOST_FOLDERS ?? 1);
 const server = new OwnServer('3457');
 const { home } = server;
 
