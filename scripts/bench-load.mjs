@@ -10,9 +10,15 @@ import { bundled } from './bundle.mjs';
 import { build, install } from './ready.mjs';
 import { root } from './stamp.mjs';
 
-const [readers = 50, loggers = 5, rows = 1_000_000, rowsAQuery = 150, leastSeconds = 120] = process.argv
-  .slice(2)
-  .map(Number);
+const [
+  readers = 50,
+  loggers = 5,
+  rows = 1_000_000,
+  rowsAQuery = 150,
+  leastSeconds = 120,
+  pagesOfSite = 2000,
+  changesOfSite = 500,
+] = process.argv.slice(2).map(Number);
 /** A reader looks at a screen for so long before the next one, and who logs takes so long for a change. */
 const LOOKS_MS = [4000, 12_000];
 const LOGS_MS = [8000, 20_000];
@@ -75,9 +81,13 @@ try {
   console.log(
     `${new Date().toISOString().slice(0, 10)}, ${os.cpus().length} cores (${model.trim()}), Node.js ${process.versions.node}`,
   );
-  const made = spawnSync(process.execPath, [outfile, dir, String(readers + loggers), String(rowsAQuery)], {
-    ...{ stdio: ['ignore', 'pipe', 'inherit'], encoding: 'utf8', maxBuffer: 64 * 1024 * 1024 },
-  });
+  const made = spawnSync(
+    process.execPath,
+    [outfile, dir, String(readers + loggers), String(rowsAQuery), String(pagesOfSite), String(changesOfSite)],
+    {
+      ...{ stdio: ['ignore', 'pipe', 'inherit'], encoding: 'utf8', maxBuffer: 64 * 1024 * 1024 },
+    },
+  );
   if (made.status !== 0) process.exit(made.status ?? 1);
   const told = JSON.parse(made.stdout.trim().split('\n').at(-1));
   const file = path.join(dir, 'million.csv');

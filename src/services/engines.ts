@@ -56,16 +56,27 @@ export class Engines {
     const whole = device === 0 && country === 0;
     // What was known on an earlier day takes the place of another such day, never of today.
     const slot = `${site.id}/${device}/${country}/${this.isNow(figures, known) ? 'now' : 'then'}`;
+    // What was made after the last readable day has met no figure yet: nothing is learned anew for it, so that logging what was
+    // done today costs nothing. Its pages are there to be read; on a site that is a sample, those that were not make it another one.
+    const settled = { ...known, changes: known.changes.filter(({ day }) => day <= known.lastReadable) };
+    const fresh = known.changes
+      .filter(({ day }) => day > known.lastReadable)
+      .flatMap(({ pages }) => pages.map(({ id }) => id));
+    const added = this.missing(
+      figures,
+      settled,
+      [...new Set(fresh)].sort((a, b) => a - b),
+    );
     const further = figures.series.length <= also.length ? [] : this.missing(figures, known, also);
     const cache = whole && further.length === 0 ? this.engines : this.partEngines;
-    return kept(cache, slot, `${this.keyOf(site, known)}/${further.join(',')}`, () => {
-      const chosen = this.panel(figures, known.changes, further);
+    return kept(cache, slot, `${this.keyOf(site, settled)}/${added.join(',')}/${further.join(',')}`, () => {
+      const chosen = this.panel(figures, settled.changes, [...added, ...further]);
       const series = whole
         ? chosen.series.map((one) => figures.withShowings(one))
         : this.partSeries(figures, chosen.series, { device, country }).map((one) =>
             figures.withPlainShowings(one),
           );
-      return engineOf(figures, series, known, chosen.control, []);
+      return engineOf(figures, series, settled, chosen.control, []);
     });
   }
 
@@ -182,10 +193,7 @@ export class Engines {
 
   /** The pages that an engine is made of, the control among them: on a large site a sample, and the pages that were changed. */
   private panel(figures: SiteFigures, changes: readonly Change[], further: readonly number[] = []) {
-    const ids = figures.series.map(({ id }) => id);
-    const { of } = figures.groupsOf(ids);
-    const groupOf = new Map(ids.map((id, i) => [id, of[i]!]));
-    const control = controlSample(figures.series, (id) => groupOf.get(id) ?? 0);
+    const control = this.controlOf(figures);
     const changed = new Set([
       ...further,
       ...changes.flatMap((change) => change.pages.map((page) => page.id)),
@@ -193,8 +201,23 @@ export class Engines {
     return { series: figures.series.filter(({ id }) => control.has(id) || changed.has(id)), control };
   }
 
+  private readonly controls = new WeakMap<SiteFigures, ReadonlySet<number>>();
+
+  /** The pages of a site that are the control, as long as its figures stay the same. */
+  private controlOf(figures: SiteFigures): ReadonlySet<number> {
+    const known = this.controls.get(figures);
+    if (known) return known;
+    const ids = figures.series.map(({ id }) => id);
+    const { of } = figures.groupsOf(ids);
+    const groupOf = new Map(ids.map((id, i) => [id, of[i]!]));
+    const control = controlSample(figures.series, (id) => groupOf.get(id) ?? 0);
+    this.controls.set(figures, control);
+    return control;
+  }
+
   /** Those of some pages that would not be in the panel anyway. */
   private missing(figures: SiteFigures, { changes }: Known, ids: readonly number[]): number[] {
+    if (ids.length === 0) return [];
     const { series } = this.panel(figures, changes);
     const there = new Set(series.map(({ id }) => id));
     return ids.filter((id) => !there.has(id));

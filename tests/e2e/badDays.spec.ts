@@ -199,7 +199,9 @@ test('copied to another folder as it grows: killed, its folder lost, it comes ba
     }
   } finally {
     await server.stop('SIGTERM');
-    rmSync(replica, { recursive: true, force: true });
+    // One that a killed server left behind may still write to it.
+    spawnSync('pkill', ['-KILL', '-f', `${server.dir}/replica.json`]);
+    rmSync(replica, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
   }
   const wrong = await server.run('build/server.mjs', undefined, { TALLY_REPLICA: 'ftp://bees.example/x' });
   expect([wrong.code, wrong.printed]).toEqual([

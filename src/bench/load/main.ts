@@ -13,14 +13,20 @@ import { makeFullSite } from '../readings/fullSite';
  * in, and prints what the script that drives the load has to know, as JSON.
  */
 
-const [, , dir = '', people = '55', rowsAQuery = '150'] = process.argv;
+const [, , dir = '', people = '55', rowsAQuery = '150', pagesOfSite = '2000', changes = '500'] = process.argv;
 process.env.TALLY_DATA_DIR = dir;
 const PASSWORD = 'quiet smoker on the hill';
 
 const db = connect(path.join(dir, 'tally.sqlite'));
 bringForward(db);
 const site = await makeFullSite(db, {
-  ...{ pages: 2000, days: 480, changes: 500, queriesAPage: 50, rowsAQuery: Number(rowsAQuery) },
+  ...{
+    pages: Number(pagesOfSite),
+    days: 480,
+    changes: Number(changes),
+    queriesAPage: 50,
+    rowsAQuery: Number(rowsAQuery),
+  },
 });
 await makeFirstAccount(db, { email: 'mk@quillow-bees.example', name: 'MK', password: PASSWORD });
 const cookies: string[] = [];
@@ -40,7 +46,7 @@ const rows = db.$client
   .prepare<[], { n: number }>('SELECT sum(rows) AS n FROM figures WHERE grain = 3')
   .get()!.n;
 const { lastDay } = siteCoverage(db, site.id)!;
-const pages = listPages(db, site.id).slice(0, 2000);
+const pages = listPages(db, site.id);
 console.log(
   JSON.stringify({
     ...{ site: site.id, rows, lastDay: isoDay(lastDay), cookies },
