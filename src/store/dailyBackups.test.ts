@@ -1,9 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { TempStore, day } from '../../tests/support/tempDb';
-import { dayOfInstant } from '@/core/backup/retention';
-import { daysUnsaved } from '@/services/backups';
-import { timestamp } from './write';
 import { backupFolder, dailyBackups, makeDailyBackup, retentionTold } from './dailyBackups';
 
 let store: TempStore;
@@ -51,13 +48,4 @@ test('another folder, none, and numbers that are none', async () => {
   expect(retentionTold('14,8,24')).toEqual({ days: 14, weeks: 8, months: 24 });
   for (const wrong of ['7', '7,4', 'a,b,c', '7,4,-1', '7,4,1.5', '7,4,12,1'])
     expect(() => retentionTold(wrong)).toThrow('as in 7,4,12');
-});
-
-test('one of a day to come, made while a clock was ahead, stands for no other day', async () => {
-  process.env.TALLY_BACKUPS = path.join(store.dir, 'backups');
-  store.db.$client.prepare("UPDATE site SET created_at = '2026-01-01T00:00:00Z'").run();
-  await makeDailyBackup(day('2090-01-01'), store.dir);
-  expect(daysUnsaved(store.db)).toBeGreaterThan(300);
-  await makeDailyBackup(dayOfInstant(timestamp()), store.dir);
-  expect(daysUnsaved(store.db)).toBeNull();
 });
