@@ -128,6 +128,9 @@ test('invitations make accounts with a role, once, as long as they are good', as
   );
   await joinWith(db, more.key, to);
   expect(rolesOf(db, to.id).get(site.id)).toBe('owner');
+  const less = await invite(db, { email: 'to@quillow-bees.example', siteId: site.id, role: 'reader' });
+  await joinWith(db, less.key, to);
+  expect(rolesOf(db, to.id).get(site.id)).toBe('owner');
 });
 
 test('a new password ends all other sessions; a recovery ends every one', async () => {

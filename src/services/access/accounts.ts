@@ -1,11 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
+import { ROLES } from '../../core/access/rights';
 import { lineText } from '../../core/model/fields';
 import {
   anyAccount,
   findPerson,
   personByEmail,
+  rolesOf,
   setRoleNow,
   tellPerson,
   type Person,
@@ -84,7 +86,12 @@ function passOf(db: Db, key: string, kind: Pass['kind']): Pass {
 function grant(db: Db, pass: Pass, userId: string): void {
   if (!spendPass(db, pass.id)) throw new InputError('root', GONE, 409);
   if (pass.siteId === null) db.update(user).set({ administrator: true }).where(eq(user.id, userId)).run();
-  else setRoleNow(db, pass.siteId, userId, pass.role ?? 'reader');
+  else {
+    const [has, gives] = [rolesOf(db, userId).get(pass.siteId), pass.role ?? 'reader'];
+    // An invitation that somebody had forgotten takes nothing away.
+    if (has === undefined || ROLES.indexOf(has) < ROLES.indexOf(gives))
+      setRoleNow(db, pass.siteId, userId, gives);
+  }
 }
 
 /** Makes the account that an invitation is for. */
