@@ -3,7 +3,6 @@ import { anyAccount, endSessions, findPerson, rolesOf } from '../../store/access
 import { isSelf } from '../../store/access/self';
 import { findToken, rememberUse } from '../../store/access/tokens';
 import type { Db } from '../../store/database';
-import { authOf } from './auth';
 
 const LONGEST_SESSION_MS = 30 * 86_400_000;
 
@@ -13,6 +12,8 @@ export async function askerFrom(db: Db, headers: Headers): Promise<Asker> {
   const authorization = headers.get('authorization');
   if (authorization !== null) return tokenAsker(db, authorization);
   if (!anyAccount(db)) return ALONE;
+  // The library of accounts takes a second to load, which nobody waits for who has no account.
+  const { authOf } = await import('./auth');
   const found = await authOf(db).api.getSession({ headers, query: { disableCookieCache: true } });
   // However often it is used, a session ends: somebody has to give the password again (ASVS 3.3.2).
   if (found && Date.now() - found.session.createdAt.getTime() > LONGEST_SESSION_MS) {
