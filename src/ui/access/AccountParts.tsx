@@ -7,6 +7,7 @@ import { useToast } from '../parts/Toast';
 import { routes } from '../shell/routes';
 import { ActButton } from './ActButton';
 import { AskForm, type Asked } from './AskForm';
+import { ListTable } from './ListTable';
 import { goFresh } from './goFresh';
 
 const PASSWORD: Asked = {
@@ -203,59 +204,33 @@ export function Sessions({
       <h2 id="sessions" className="text-lg">
         Where you are signed in
       </h2>
-      <div
-        className="relative mt-1 overflow-x-auto"
-        tabIndex={0}
-        role="region"
-        aria-label="Where you are signed in"
+      <ListTable
+        label="Where you are signed in"
+        className="mt-1"
+        acts
+        heads={['since, UTC', 'last seen', 'ends', 'from', { name: 'browser', wideOnly: true }]}
       >
-        <table className="figures text-[0.9rem]">
-          <thead>
-            <tr>
-              <th scope="col" className="text-left!">
-                since, UTC
-              </th>
-              <th scope="col" className="text-left!">
-                last seen
-              </th>
-              <th scope="col" className="text-left!">
-                ends
-              </th>
-              <th scope="col" className="text-left!">
-                from
-              </th>
-              <th scope="col" className="text-left! max-sm:hidden">
-                browser
-              </th>
-              <th scope="col">
-                <span className="sr-only">what can be done</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {sessions.map(({ id, since, lastSeen, ends, from, browser, here }) => (
-              <tr key={id}>
-                <td className="text-left!">{since}</td>
-                <td className="text-left!">{lastSeen}</td>
-                <td className="text-left!">{ends}</td>
-                <td className="text-left!">{from ?? '–'}</td>
-                <td className="max-w-48 truncate text-left! max-sm:hidden" title={browser ?? ''}>
-                  {browser ?? '–'}
-                </td>
-                <td>
-                  {here ? (
-                    <span className="muted">this one</span>
-                  ) : (
-                    <ActButton to={`the session since ${since}`} run={() => end(id)} said="It has ended.">
-                      End it
-                    </ActButton>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+        {sessions.map(({ id, since, lastSeen, ends, from, browser, here }) => (
+          <tr key={id}>
+            <td className="text-left!">{since}</td>
+            <td className="text-left!">{lastSeen}</td>
+            <td className="text-left!">{ends}</td>
+            <td className="text-left!">{from ?? '–'}</td>
+            <td className="max-w-48 truncate text-left! max-sm:hidden" title={browser ?? ''}>
+              {browser ?? '–'}
+            </td>
+            <td>
+              {here ? (
+                <span className="muted">this one</span>
+              ) : (
+                <ActButton to={`the session since ${since}`} run={() => end(id)} said="It has ended.">
+                  End it
+                </ActButton>
+              )}
+            </td>
+          </tr>
+        ))}
+      </ListTable>
       <p className="mt-2 flex flex-wrap gap-x-5">
         <ActButton run={leave} done={() => goFresh(routes.signIn())}>
           Sign out

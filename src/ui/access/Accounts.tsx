@@ -5,6 +5,7 @@ import { useState } from 'react';
 import type { Act } from '../parts/attempt';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
+import { ListTable } from './ListTable';
 import { ShownOnce } from './ShownOnce';
 
 export type AccountLine = {
@@ -44,74 +45,57 @@ export function Accounts(props: Props) {
   const [made, setMade] = useState<{ label: string; text: string } | null>(null);
   return (
     <>
-      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Accounts">
-        <table className="figures text-[0.9rem]">
-          <thead>
-            <tr>
-              {['who', 'sites', 'second factor', 'what can be done'].map((name) => (
-                <th key={name} scope="col" className="text-left!">
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {accounts.map(({ id, name, email, administrator, secondFactor, sites, self }) => (
-              <tr key={id}>
-                <th scope="row" className="align-top">
-                  {name}
-                  <span className="muted block font-normal">{email}</span>
-                </th>
-                <td className="text-left! align-top whitespace-normal!">
-                  {administrator ? 'owns the whole installation' : sites || 'none'}
-                </td>
-                <td className="text-left! align-top">{secondFactor ? 'on' : 'off'}</td>
-                <td className="text-left! align-top whitespace-normal!">
-                  <span className="flex flex-wrap gap-x-4">
+      <ListTable label="Accounts" heads={['who', 'sites', 'second factor', 'what can be done']}>
+        {accounts.map(({ id, name, email, administrator, secondFactor, sites, self }) => (
+          <tr key={id}>
+            <th scope="row" className="align-top">
+              {name}
+              <span className="muted block font-normal">{email}</span>
+            </th>
+            <td className="text-left! align-top whitespace-normal!">
+              {administrator ? 'owns the whole installation' : sites || 'none'}
+            </td>
+            <td className="text-left! align-top">{secondFactor ? 'on' : 'off'}</td>
+            <td className="text-left! align-top whitespace-normal!">
+              <span className="flex flex-wrap gap-x-4">
+                <ActButton
+                  to={`for ${name}`}
+                  run={() => recover(id)}
+                  done={(text) => setMade({ label: `A link for a new password, for ${email}`, text })}
+                >
+                  New password
+                </ActButton>
+                {secondFactor && (
+                  <ActButton to={`of ${name}`} run={() => dropFactor(id)} said="The second factor is off.">
+                    Take the second factor off
+                  </ActButton>
+                )}
+                <ActButton to={`of ${name}`} run={() => makeAdministrator(id, !administrator)}>
+                  {administrator ? 'Not an owner any longer' : 'Make an owner of all'}
+                </ActButton>
+                {!self && (
+                  <>
                     <ActButton
-                      to={`for ${name}`}
-                      run={() => recover(id)}
-                      done={(text) => setMade({ label: `A link for a new password, for ${email}`, text })}
+                      to={name}
+                      run={() => props.signOut(id)}
+                      said={`${name} is signed out everywhere.`}
                     >
-                      New password
+                      Sign out everywhere
                     </ActButton>
-                    {secondFactor && (
-                      <ActButton
-                        to={`of ${name}`}
-                        run={() => dropFactor(id)}
-                        said="The second factor is off."
-                      >
-                        Take the second factor off
-                      </ActButton>
-                    )}
-                    <ActButton to={`of ${name}`} run={() => makeAdministrator(id, !administrator)}>
-                      {administrator ? 'Not an owner any longer' : 'Make an owner of all'}
+                    <ActButton
+                      to={`of ${name}`}
+                      run={() => props.remove(id)}
+                      said={`The account of ${name} is gone.`}
+                    >
+                      Remove the account
                     </ActButton>
-                    {!self && (
-                      <>
-                        <ActButton
-                          to={name}
-                          run={() => props.signOut(id)}
-                          said={`${name} is signed out everywhere.`}
-                        >
-                          Sign out everywhere
-                        </ActButton>
-                        <ActButton
-                          to={`of ${name}`}
-                          run={() => props.remove(id)}
-                          said={`The account of ${name} is gone.`}
-                        >
-                          Remove the account
-                        </ActButton>
-                      </>
-                    )}
-                  </span>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+                  </>
+                )}
+              </span>
+            </td>
+          </tr>
+        ))}
+      </ListTable>
       {made && (
         <ShownOnce
           {...made}

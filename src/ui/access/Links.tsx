@@ -6,6 +6,7 @@ import type { Shared } from '@/core/access/shared';
 import type { Act } from '../parts/attempt';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
+import { ListTable } from './ListTable';
 import { ShownOnce } from './ShownOnce';
 
 export type LinkLine = {
@@ -34,50 +35,37 @@ export function LinksTable({
 }) {
   if (links.length === 0) return null;
   return (
-    <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Read-only links">
-      <table className="figures text-[0.9rem]">
-        <thead>
-          <tr>
-            {['shows', 'made', 'opens until', 'password'].map((name) => (
-              <th key={name} scope="col" className="text-left!">
-                {name}
-              </th>
-            ))}
-            <th scope="col">opened</th>
-            <th scope="col">
-              <span className="sr-only">what can be done</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {links.map(({ id, of, title, made, madeBy, until, asksPassword, opened, lastOpened, state }) => (
-            <tr key={id} className={state === 'open' ? '' : 'muted'}>
-              <th scope="row">
-                {title} <span className="muted font-normal">{of}</span>
-              </th>
-              <td className="text-left!">
-                {made}
-                {madeBy && `, ${madeBy}`}
-              </td>
-              <td className="text-left!">{state === 'open' ? until : state}</td>
-              <td className="text-left!">{asksPassword ? 'asked for' : 'none'}</td>
-              <td title={lastOpened ? `last ${lastOpened} UTC` : ''}>{opened}</td>
-              <td>
-                {state === 'open' && (
-                  <ActButton
-                    to={`the link to ${title}`}
-                    run={() => withdraw(siteId, id)}
-                    said="The link is withdrawn."
-                  >
-                    Withdraw
-                  </ActButton>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
+    <ListTable
+      label="Read-only links"
+      acts
+      heads={['shows', 'made', 'opens until', 'password', { name: 'opened', figures: true }]}
+    >
+      {links.map(({ id, of, title, made, madeBy, until, asksPassword, opened, lastOpened, state }) => (
+        <tr key={id} className={state === 'open' ? '' : 'muted'}>
+          <th scope="row">
+            {title} <span className="muted font-normal">{of}</span>
+          </th>
+          <td className="text-left!">
+            {made}
+            {madeBy && `, ${madeBy}`}
+          </td>
+          <td className="text-left!">{state === 'open' ? until : state}</td>
+          <td className="text-left!">{asksPassword ? 'asked for' : 'none'}</td>
+          <td title={lastOpened ? `last ${lastOpened} UTC` : ''}>{opened}</td>
+          <td>
+            {state === 'open' && (
+              <ActButton
+                to={`the link to ${title}`}
+                run={() => withdraw(siteId, id)}
+                said="The link is withdrawn."
+              >
+                Withdraw
+              </ActButton>
+            )}
+          </td>
+        </tr>
+      ))}
+    </ListTable>
   );
 }
 

@@ -8,6 +8,7 @@ import { useAct } from '../parts/useAct';
 import { Invitations, type InvitationLine } from './Accounts';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
+import { ListTable } from './ListTable';
 import { ShownOnce } from './ShownOnce';
 
 export const ROLE_SAYS: Readonly<Record<Role, string>> = {
@@ -48,69 +49,54 @@ export function People({ siteId, members, invitations, owner, giveRole, invite, 
       {members.length === 0 ? (
         <p className="muted mt-0.5 mb-3 text-[0.9rem]">Nobody but the owners of the whole installation.</p>
       ) : (
-        <div className="relative mt-1 mb-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Members">
-          <table className="figures text-[0.9rem]">
-            <thead>
-              <tr>
-                <th scope="col" className="text-left!">
-                  who
-                </th>
-                <th scope="col" className="text-left!">
+        <ListTable
+          label="Members"
+          className="mt-1 mb-3"
+          acts
+          heads={['who', 'role', { name: 'since', wideOnly: true }]}
+        >
+          {members.map(({ id, name, email, role, since }) => (
+            <tr key={id}>
+              <th scope="row">
+                {name} <span className="muted font-normal">{email}</span>
+              </th>
+              <td className="text-left!">
+                {owner ? (
+                  <select
+                    aria-label={`Role of ${name}`}
+                    className="select select-sm w-28"
+                    value={role}
+                    disabled={busy}
+                    onChange={(e) =>
+                      act(
+                        () => giveRole(siteId, id, e.target.value as Role),
+                        () => router.refresh(),
+                      )
+                    }
+                  >
+                    {ROLES.map((one) => (
+                      <option key={one}>{one}</option>
+                    ))}
+                  </select>
+                ) : (
                   role
-                </th>
-                <th scope="col" className="text-left! max-sm:hidden">
-                  since
-                </th>
-                <th scope="col">
-                  <span className="sr-only">what can be done</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {members.map(({ id, name, email, role, since }) => (
-                <tr key={id}>
-                  <th scope="row">
-                    {name} <span className="muted font-normal">{email}</span>
-                  </th>
-                  <td className="text-left!">
-                    {owner ? (
-                      <select
-                        aria-label={`Role of ${name}`}
-                        className="select select-sm w-28"
-                        value={role}
-                        disabled={busy}
-                        onChange={(e) =>
-                          act(
-                            () => giveRole(siteId, id, e.target.value as Role),
-                            () => router.refresh(),
-                          )
-                        }
-                      >
-                        {ROLES.map((one) => (
-                          <option key={one}>{one}</option>
-                        ))}
-                      </select>
-                    ) : (
-                      role
-                    )}
-                  </td>
-                  <td className="text-left! max-sm:hidden">{since}</td>
-                  <td>
-                    {owner && (
-                      <ActButton
-                        to={`from ${name}`}
-                        run={() => giveRole(siteId, id, null)}
-                        said={`${name} has nothing to do with this site any longer.`}
-                      >
-                        Take it away
-                      </ActButton>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+                )}
+              </td>
+              <td className="text-left! max-sm:hidden">{since}</td>
+              <td>
+                {owner && (
+                  <ActButton
+                    to={`from ${name}`}
+                    run={() => giveRole(siteId, id, null)}
+                    said={`${name} has nothing to do with this site any longer.`}
+                  >
+                    Take it away
+                  </ActButton>
+                )}
+              </td>
+            </tr>
+          ))}
+        </ListTable>
       )}
       {owner && (
         <>

@@ -6,6 +6,7 @@ import { TOKEN_RIGHTS, type TokenRight } from '@/core/access/rights';
 import type { Act } from '../parts/attempt';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
+import { ListTable } from './ListTable';
 import { ShownOnce } from './ShownOnce';
 
 const RIGHT_SAYS: Readonly<Record<TokenRight, string>> = {
@@ -48,54 +49,34 @@ export function Tokens({ siteId, tokens, make, end }: Props) {
         that subscribes to the review days gives it as the password of any name.
       </p>
       {tokens.length > 0 && (
-        <div
-          className="relative mb-3 overflow-x-auto"
-          tabIndex={0}
-          role="region"
-          aria-label="Tokens for scripts"
+        <ListTable
+          label="Tokens for scripts"
+          className="mb-3"
+          acts
+          heads={['token', 'may', 'made', 'last used', 'opens until']}
         >
-          <table className="figures text-[0.9rem]">
-            <thead>
-              <tr>
-                {['token', 'may', 'made', 'last used', 'opens until'].map((name) => (
-                  <th key={name} scope="col" className="text-left!">
-                    {name}
-                  </th>
-                ))}
-                <th scope="col">
-                  <span className="sr-only">what can be done</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {tokens.map(({ id, name, right, begins, madeBy, made: on, lastUsed, until, over }) => (
-                <tr key={id} className={over ? 'muted' : ''}>
-                  <th scope="row">
-                    {name} <code className="muted font-normal">{begins}…</code>
-                  </th>
-                  <td className="text-left!">{RIGHT_SAYS[right]}</td>
-                  <td className="text-left!">
-                    {on}
-                    {madeBy && `, ${madeBy}`}
-                  </td>
-                  <td className="text-left!">{lastUsed ?? 'never'}</td>
-                  <td className="text-left!">{over ? 'over' : (until ?? 'ended by hand')}</td>
-                  <td>
-                    {!over && (
-                      <ActButton
-                        to={name}
-                        run={() => end(siteId, id)}
-                        said={`“${name}” opens nothing any more.`}
-                      >
-                        End it
-                      </ActButton>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+          {tokens.map(({ id, name, right, begins, madeBy, made: on, lastUsed, until, over }) => (
+            <tr key={id} className={over ? 'muted' : ''}>
+              <th scope="row">
+                {name} <code className="muted font-normal">{begins}…</code>
+              </th>
+              <td className="text-left!">{RIGHT_SAYS[right]}</td>
+              <td className="text-left!">
+                {on}
+                {madeBy && `, ${madeBy}`}
+              </td>
+              <td className="text-left!">{lastUsed ?? 'never'}</td>
+              <td className="text-left!">{over ? 'over' : (until ?? 'ended by hand')}</td>
+              <td>
+                {!over && (
+                  <ActButton to={name} run={() => end(siteId, id)} said={`“${name}” opens nothing any more.`}>
+                    End it
+                  </ActButton>
+                )}
+              </td>
+            </tr>
+          ))}
+        </ListTable>
       )}
       <AskForm
         line

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { count } from '@/core/words/format';
 import { actorsOf, DEEDS_KEPT_DAYS, listDeeds, type Deed } from '@/store/access/deeds';
+import { ListTable } from '@/ui/access/ListTable';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
@@ -128,51 +129,31 @@ export default async function DeedsPage({ params, searchParams }: Props) {
         )}
       </form>
       {items.length > 0 && (
-        <div
-          className="relative max-w-5xl overflow-x-auto"
-          tabIndex={0}
-          role="region"
-          aria-label="Who did what"
-        >
-          <table className="figures text-[0.9rem]">
-            <thead>
-              <tr>
-                {['when, UTC', 'who', 'did', 'to what'].map((name) => (
-                  <th key={name} scope="col" className="text-left!">
-                    {name}
-                  </th>
-                ))}
+        <ListTable label="Who did what" className="max-w-5xl" heads={['when, UTC', 'who', 'did', 'to what']}>
+          {items.map((deed) => {
+            const { id, at, actor, did, times, title, thingId } = deed;
+            const href = screenOf(site.id, deed);
+            return (
+              <tr key={id}>
+                <td className="text-left!">{moment(at)}</td>
+                <td className="text-left!">{actor === '' ? <span className="muted">alone</span> : actor}</td>
+                <td className="text-left!">
+                  {did}
+                  {times > 1 && <span className="muted">, {times} times</span>}
+                </td>
+                <td className="text-left! whitespace-normal!">
+                  {href ? (
+                    <Link href={href} prefetch={false} className="inline-link">
+                      {title ?? `no. ${thingId}`}
+                    </Link>
+                  ) : (
+                    (title ?? '')
+                  )}
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              {items.map((deed) => {
-                const { id, at, actor, did, times, title, thingId } = deed;
-                const href = screenOf(site.id, deed);
-                return (
-                  <tr key={id}>
-                    <td className="text-left!">{moment(at)}</td>
-                    <td className="text-left!">
-                      {actor === '' ? <span className="muted">alone</span> : actor}
-                    </td>
-                    <td className="text-left!">
-                      {did}
-                      {times > 1 && <span className="muted">, {times} times</span>}
-                    </td>
-                    <td className="text-left! whitespace-normal!">
-                      {href ? (
-                        <Link href={href} prefetch={false} className="inline-link">
-                          {title ?? `no. ${thingId}`}
-                        </Link>
-                      ) : (
-                        (title ?? '')
-                      )}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-        </div>
+            );
+          })}
+        </ListTable>
       )}
       {last && items.length === SHOWN && (
         <p className="mt-3">
