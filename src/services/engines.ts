@@ -14,6 +14,8 @@ import type { PartShares } from '../core/reading/shares';
 import type { Db } from '../store/database';
 import { narrowedSeries } from '../store/figures/narrowed';
 import { countryShares, querySeries } from '../store/figures/queries';
+import { ReadingsKept } from './readingsKept';
+import type { SiteContext } from './siteContext';
 import { figuresStamp, SiteFigures } from './siteFigures';
 
 /** What is kept in memory at most: sites, engines of pages, engines of parts of them, and of single queries. */
@@ -37,7 +39,8 @@ export class Engines {
   private readonly engines = new LRUCache<string, Kept<EffectEngine>>({ max: MOST_ENGINES });
   private readonly partEngines = new LRUCache<string, Kept<EffectEngine>>({ max: MOST_PARTS });
   private readonly queryEngines = new LRUCache<string, Kept<EffectEngine>>({ max: MOST_QUERY_ENGINES });
-  private readonly lists = new LRUCache<number, Kept<readonly Reading[]>>({ max: MOST_SITES });
+  private readonly readings = new LRUCache<string, ReadingsKept>({ max: MOST_SITES });
+  private readonly lists = new WeakMap<SiteContext, Map<string, readonly Reading[]>>();
 
   constructor(private readonly db: Db) {}
 
@@ -131,12 +134,20 @@ export class Engines {
     return parts.filter(({ name, pages }) => name !== '' && pages.length > 0);
   }
 
-  /**
-   * The readings of all changes of a site as they were last made, if they were made from the same: `known` is all that
-   * they depend on besides the figures.
-   */
-  list(site: Site, known: string, make: () => Reading[]): readonly Reading[] {
-    return kept(this.lists, site.id, `${figuresStamp(this.db, site.id)}/${known}`, make);
+  /** A list of the readings of all changes of a site: once for a context, and from those that stand of the last one. */
+  listOf(
+    context: SiteContext,
+    name: string,
+    make: (kept: ReadingsKept) => readonly Reading[],
+  ): readonly Reading[] {
+    const lists = this.lists.get(context) ?? new Map<string, readonly Reading[]>();
+    this.lists.set(context, lists);
+    const slot = `${context.site.id}/${context.asOf}/${name}`;
+    const kept = this.readings.get(slot) ?? new ReadingsKept();
+    this.readings.set(slot, kept);
+    const list = lists.get(name) ?? make(kept);
+    lists.set(name, list);
+    return list;
   }
 
   /** The site's CTR by position, without searches for the site itself. */

@@ -2,11 +2,14 @@ import type { Day } from '../core/calendar/day';
 import type { Change } from '../core/model/change';
 import { NOT_NARROWED } from '../core/reading/input';
 import type { Reading } from '../core/reading/model';
+import { ledgerEntry, type LedgerEntry } from '../core/reading/ledgerEntry';
 import { pageDaysIn } from '../store/figures/days';
 import type { Engines } from './engines';
-import { coveredDaysOf, readFrom } from './readChange';
+import { coveredDaysOf, readFrom, type CoveredDays } from './readChange';
+import type { ReadingsKept } from './readingsKept';
 import { keepWhatIsSaid } from './said';
 import type { SiteContext } from './siteContext';
+import { figuresStamp } from './siteFigures';
 import { spansOf, wholeSpan, type SpanWish } from './spans';
 
 /**
@@ -14,30 +17,48 @@ import { spansOf, wholeSpan, type SpanWish } from './spans';
  * why clicks moved, the year before, how long to wait.
  */
 export function readChanges(context: SiteContext, engines: Engines, wish: SpanWish = {}): readonly Reading[] {
+  return engines.listOf(context, JSON.stringify(wish), (kept) => listed(context, engines, wish, kept));
+}
+
+/** Makes the list, of readings that stand from the last one where nothing changed that they depend on. */
+function listed(
+  context: SiteContext,
+  engines: Engines,
+  wish: SpanWish,
+  kept: ReadingsKept,
+): readonly Reading[] {
   const { db, site, changes, made, events, today, lastReadable } = context;
   if (changes.length === 0) return [];
-  const known = JSON.stringify([site, wish, changes, events, today, lastReadable]);
-  return engines.list(site, known, () => {
-    const wanted = changes.map((change) => ({ change, spans: spansOf(site, change, wish) }));
-    const covered = coveredDaysOf(context, {
-      firstDay: Math.min(...wanted.map(({ spans }) => spans.before.firstDay)) as Day,
-      lastDay: Math.max(...wanted.map(({ spans }) => spans.after.lastDay)) as Day,
-    });
-    const engine = lastReadable === null ? null : engines.engine(site, { changes: made, lastReadable });
-    const onPage = changesByPage(made);
-    const readings = wanted.map(({ change, spans }) => {
-      const rows = change.pages.map((page) => page.id);
-      const others = new Set(rows.flatMap((id) => onPage.get(id) ?? []));
-      const pageDays = pageDaysIn(db, rows, wholeSpan(spans));
-      return readFrom(context, engines, {
-        // Of pages without figures only a reading looked at by itself says where they may be.
-        ...{ change, spans, covered, otherChanges: [...others], wrongTwins: [] },
-        source: { narrowed: NOT_NARROWED, pageDays, queryDays: [], engine, rows, detail: null },
-      });
-    });
-    if (wish.windowDays == null && wish.settlingDays == null) keepWhatIsSaid(context, readings);
-    return readings;
+  const wanted = changes.map((change) => ({ change, spans: spansOf(site, change, wish) }));
+  const span = {
+    firstDay: Math.min(...wanted.map(({ spans }) => spans.before.firstDay)) as Day,
+    lastDay: Math.max(...wanted.map(({ spans }) => spans.after.lastDay)) as Day,
+  };
+  const engine = lastReadable === null ? null : engines.engine(site, { changes: made, lastReadable });
+  let days: CoveredDays | null = null;
+  const covered = () => (days ??= coveredDaysOf(context, span));
+  const onPage = changesByPage(made);
+  const known = JSON.stringify([figuresStamp(db, site.id), site, events, today, lastReadable]);
+  const fresh: Reading[] = [];
+  const readings = kept.list(engine, known, wanted, ({ change, spans }) => {
+    const rows = change.pages.map((page) => page.id);
+    const others = [...new Set(rows.flatMap((id) => onPage.get(id) ?? []))];
+    return {
+      dependsOn: [change, ...others],
+      make: () => {
+        const pageDays = pageDaysIn(db, rows, wholeSpan(spans));
+        const reading = readFrom(context, engines, {
+          // Of pages without figures only a reading looked at by itself says where they may be.
+          ...{ change, spans, covered: covered(), otherChanges: others, wrongTwins: [] },
+          source: { narrowed: NOT_NARROWED, pageDays, queryDays: [], engine, rows, detail: null },
+        });
+        fresh.push(reading);
+        return reading;
+      },
+    };
   });
+  if (wish.windowDays == null && wish.settlingDays == null) keepWhatIsSaid(context, fresh);
+  return readings;
 }
 
 function changesByPage(changes: readonly Change[]): Map<number, Change[]> {
@@ -51,3 +72,13 @@ function changesByPage(changes: readonly Change[]): Map<number, Change[]> {
   }
   return byPage;
 }
+
+/** The line of the ledger of each of some readings, each made once. */
+export function ledgerLines(readings: readonly Reading[]): readonly LedgerEntry[] {
+  return readings.map((reading) => {
+    const line = lines.get(reading) ?? ledgerEntry(reading);
+    lines.set(reading, line);
+    return line;
+  });
+}
+const lines = new WeakMap<Reading, LedgerEntry>();

@@ -12,11 +12,12 @@ import { listEvents } from '../store/ledger/events';
 
 /**
  * A site as a use case sees it: its changes, events and how far its figures reach, each fetched when first asked for and
- * then kept. Made anew for every question, so that it never outlives an edit.
+ * then kept. It never outlives an edit: see `Contexts`.
  */
 export class SiteContext {
   readonly today: Day;
   private all: readonly Change[] | undefined;
+  private allMade: readonly Change[] | undefined;
   private noted: readonly OutsideEvent[] | undefined;
   private reach: Coverage | null | undefined;
 
@@ -39,7 +40,7 @@ export class SiteContext {
 
   /** The changes that were made, newest first; plans are left out. */
   get made(): readonly Change[] {
-    return this.changes.filter(isMade);
+    return (this.allMade ??= this.changes.filter(isMade));
   }
 
   get events(): readonly OutsideEvent[] {
@@ -58,4 +59,16 @@ export class SiteContext {
     const newest = lastReadableDay(this.coverage, this.site.provisionalDays);
     return this.asOf !== null && this.asOf < newest ? this.asOf : newest;
   }
+}
+
+/** What is made of a context once, and kept for as long as the context is. */
+export function perContext<T>(make: (context: SiteContext) => T): (context: SiteContext) => T {
+  const kept = new WeakMap<SiteContext, { readonly made: T }>();
+  return (context) => {
+    const known = kept.get(context);
+    if (known) return known.made;
+    const made = make(context);
+    kept.set(context, { made });
+    return made;
+  };
 }

@@ -123,6 +123,14 @@ export class SiteFigures {
     );
   }
 
+  /** The names of the groups of all pages. */
+  get groupNames(): readonly string[] {
+    return (this.groupNamesKnown ??= this.groupsOf(this.series.map(({ id }) => id))
+      .names.filter(Boolean)
+      .sort());
+  }
+  private groupNamesKnown: readonly string[] | null = null;
+
   /** Pages by their ids, in the order of their addresses. */
   pages(ids: readonly number[]): PageRef[] {
     return ids

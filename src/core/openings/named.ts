@@ -23,12 +23,15 @@ export type NamedOpening = Omit<Opening, 'pageId' | 'queryId'> & {
   /** Conversions, and money, that the gain would bring; null where nothing is known of either. */
   readonly conversions: number | null;
   readonly worth: number | null;
-  /** The change or the round whose reading on its page is not over yet: it is marked, and to be waited for. */
-  readonly busy: Busy | null;
 };
 
-/** An opening with the days after which its effect would show; null where it would not within half a year, or that is not known. */
-export type TimedOpening = NamedOpening & { readonly daysToShow: number | null };
+/** An opening as it stands on a day. */
+export type TimedOpening = NamedOpening & {
+  /** The change or the round whose reading on its page is not over yet: it is marked, and to be waited for. */
+  readonly busy: Busy | null;
+  /** The days after which its effect would show; null where it would not within half a year, or that is not known. */
+  readonly daysToShow: number | null;
+};
 
 /** What the pane of an opening shows besides itself. */
 export type OpeningDetail = {

@@ -1,6 +1,6 @@
 import type { Day } from '../../core/calendar/day';
 import type { Across } from '../../core/reading/across';
-import { ledgerEntry, type LedgerEntry } from '../../core/reading/ledgerEntry';
+import type { LedgerEntry } from '../../core/reading/ledgerEntry';
 import type { Change, PageRef } from '../../core/model/change';
 import type { OpeningDetail } from '../../core/openings/named';
 import type { Reading } from '../../core/reading/model';
@@ -28,16 +28,16 @@ import type { Progress, Tell } from '../../services/turns';
 import { pageChain } from '../../services/pageChain';
 import { pictureOf, type ReadingPicture } from '../../services/picture';
 import { readChange, type ReadingWish } from '../../services/readChange';
-import { readChanges } from '../../services/readChanges';
+import { ledgerLines, readChanges } from '../../services/readChanges';
 import { sheetLines } from '../../services/sheet';
-import { SiteContext } from '../../services/siteContext';
+import { Contexts } from '../../services/contexts';
 import { Shifts, type ShiftWish } from '../../services/shifts';
 import { roundCandidates, type Candidate } from '../../services/rounds/candidates';
 import { planRound, type PlanWish, type RoundPlan } from '../../services/rounds/plan';
 import { readRound, type RoundReading } from '../../services/rounds/read';
 import { roundSeen, type RoundSeen } from '../../services/rounds/seen';
 import { Books } from '../../services/scorebook/books';
-import { bookOf, type Scorebook } from '../../core/scorebook/book';
+import type { Scorebook } from '../../core/scorebook/book';
 import { kindScore, type KindScore } from '../../core/scorebook/kindScore';
 import type { ScoredBy } from '../../core/scorebook/scorebook';
 import type { ReportContent } from '../../core/report/model';
@@ -54,7 +54,6 @@ import type { ListSpans } from '../../store/figures/pairs';
 import { findChange } from '../../store/ledger/changes';
 import type { Db } from '../../store/database';
 import { findRound, listRounds } from '../../store/rounds/rounds';
-import { findSite } from '../../store/sites';
 
 /** A reading and what its picture shows. */
 export type PicturedReading = { readonly reading: Reading; readonly picture: ReadingPicture };
@@ -81,10 +80,8 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
   const begun = new Map<number, readonly Reading[]>();
   let count = 0;
 
-  const contextOf = (siteId: number, asOf: Day | null = null): SiteContext | null => {
-    const site = findSite(db, siteId);
-    return site && new SiteContext(db, site, asOf);
-  };
+  const contexts = new Contexts(db);
+  const contextOf = (siteId: number, asOf: Day | null = null) => contexts.of(siteId, asOf);
   const all = (siteId: number, wish: SpanWish = {}): readonly Reading[] => {
     const context = contextOf(siteId);
     return context ? readChanges(context, engines, wish) : [];
@@ -121,7 +118,7 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
     endList: ({ list }: { list: number }): boolean => begun.delete(list),
 
     /** The lines of the ledger of a site, newest change first. */
-    ledger: ({ siteId }: { siteId: number }): LedgerEntry[] => all(siteId).map(ledgerEntry),
+    ledger: ({ siteId }: { siteId: number }): readonly LedgerEntry[] => ledgerLines(all(siteId)),
 
     /** By id of an event, how many readings of the site have a caution because of it. */
     doubtedEvents: ({ siteId }: { siteId: number }): Record<number, number> => {
@@ -242,20 +239,11 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
     },
 
     /** What changes of each sort brought on some sites together. */
-    scorebook: ({ siteIds, by }: { siteIds: readonly number[]; by: ScoredBy }): Scorebook => {
-      const sources = siteIds.flatMap((id) => {
-        const context = contextOf(id);
-        return context ? [books.of(context)] : [];
-      });
-      return bookOf(
-        {
-          scored: sources.flatMap(({ scored }) => scored),
-          forecasts: sources.flatMap(({ forecasts }) => forecasts),
-          openings: sources.flatMap(({ openings }) => openings),
-        },
+    scorebook: ({ siteIds, by }: { siteIds: readonly number[]; by: ScoredBy }): Scorebook =>
+      books.book(
+        siteIds.flatMap((id) => contextOf(id) ?? []),
         by,
-      );
-    },
+      ),
 
     /** What changes of a kind brought, and title changes with each mark; null where none was read. */
     kindScore: ({ siteId, kind }: { siteId: number; kind: string }): KindScore | null => {

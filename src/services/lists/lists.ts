@@ -14,13 +14,15 @@ import { figuresStamp, type SiteFigures } from '../siteFigures';
 import { wordsOfSite } from '../siteWords';
 import type { Tell } from '../turns';
 import { sumsOf } from './lineOf';
-import { type Made, groupNames } from './made';
+import type { Made, TableWish } from './made';
 import type { ListWish, ListAnswer } from './model';
 import { pagesTable } from './pagesTable';
 import { queriesTable, pairsTable } from './queryTables';
 
 /** Pairs of a few spans are kept; on a large site each takes some ten megabytes. */
 const MOST_PAIRS = 3;
+/** Tables of a site that are kept. */
+const MOST_TABLES = 6;
 
 type Kept = { readonly key: string; readonly pairs: Pairs };
 
@@ -30,6 +32,8 @@ export class Lists {
   private readonly texts = new LRUCache<number, { key: string; texts: ReadonlyMap<number, string> }>({
     max: 4,
   });
+
+  private readonly tables = new WeakMap<SiteContext, LRUCache<string, Made>>();
 
   constructor(
     private readonly engines: Engines,
@@ -45,7 +49,7 @@ export class Lists {
     const made = this.tableOf(context, figures, wish);
     const chosen = rowsWithin(made.table, {
       ranges: wish.ranges,
-      wanted: (row) => made.wanted(row),
+      wanted: made.wanted(wish),
     });
     const values = columnValues(made.table, wish.sort.column);
     const rows = inOrder(chosen, values, wish.sort.falling, { from: wish.from, to: wish.from + wish.limit });
@@ -55,16 +59,7 @@ export class Lists {
       total: chosen.length,
       all: made.table.rows,
       sums: sumsOf(made.table, chosen, wish.spans),
-      groups: [
-        ...new Set(
-          groupNames(
-            figures,
-            figures.series.map(({ id }) => id),
-          ).values(),
-        ),
-      ]
-        .filter(Boolean)
-        .sort(),
+      groups: figures.groupNames,
       spans: wish.spans,
       has: {
         landing: grains.has('analytics_day'),
@@ -78,7 +73,7 @@ export class Lists {
     const figures = this.engines.figures(context.site);
     if (!figures) return [];
     const made = this.tableOf(context, figures, wish);
-    const rows = rowsWithin(made.table, { ranges: wish.ranges, wanted: (row) => made.wanted(row) });
+    const rows = rowsWithin(made.table, { ranges: wish.ranges, wanted: made.wanted(wish) });
     return Array.from(rows, (row) => made.pageId(row));
   }
 
@@ -111,7 +106,17 @@ export class Lists {
     return texts;
   }
 
-  private tableOf(context: SiteContext, figures: SiteFigures, wish: ListWish): Made {
+  /** The table of a list, kept for as long as the context is. */
+  private tableOf(context: SiteContext, figures: SiteFigures, { subject, spans, device }: ListWish): Made {
+    const known = this.tables.get(context) ?? new LRUCache<string, Made>({ max: MOST_TABLES });
+    this.tables.set(context, known);
+    const slot = JSON.stringify([subject, spans, device]);
+    const made = known.get(slot) ?? this.newTable(context, figures, { subject, spans, device });
+    known.set(slot, made);
+    return made;
+  }
+
+  private newTable(context: SiteContext, figures: SiteFigures, wish: TableWish): Made {
     if (wish.subject === 'pages')
       return pagesTable(context, figures, wish, {
         pairs: this.pairsOf(context, figures, wish),

@@ -2,14 +2,17 @@ import type { Column } from '../../core/lists/columns';
 import type { ListLine } from '../../core/lists/line';
 import type { FiguresTable, Side } from '../../core/lists/table';
 import type { Site } from '../../core/model/site';
-import type { SiteContext } from '../siteContext';
+import { perContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import type { ListWish } from './model';
+
+/** What a table is made for: lists that are filtered and sorted otherwise are of the same one. */
+export type TableWish = Pick<ListWish, 'subject' | 'spans' | 'device'>;
 
 /** A table, which of its rows are wanted by words, and what stands in a line. */
 export type Made = {
   readonly table: FiguresTable;
-  readonly wanted: (row: number) => boolean;
+  readonly wanted: (wish: ListWish) => (row: number) => boolean;
   readonly line: (row: number) => ListLine;
   /** The page of a row; -1 where it has none. */
   readonly pageId: (row: number) => number;
@@ -35,11 +38,11 @@ export function worthOf({ worthOfClick }: Site, now: Side): Float64Array | null 
   return worthOfClick === null ? null : now.clicks.map((clicks) => clicks * worthOfClick);
 }
 
-export function changesByPage({ made }: SiteContext): Map<number, number> {
+export const changesByPage = perContext(({ made }): ReadonlyMap<number, number> => {
   const counts = new Map<number, number>();
   for (const { pages } of made) for (const { id } of pages) counts.set(id, (counts.get(id) ?? 0) + 1);
   return counts;
-}
+});
 
 export function groupNames(figures: SiteFigures, ids: readonly number[]): Map<number, string> {
   const { of, names } = figures.groupsOf(ids);

@@ -11,14 +11,13 @@ import { pageTraits } from '../../store/traits/traits';
 import type { SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { lineOf } from './lineOf';
-import { type Made, once, holds, worthOf, changesByPage, groupNames } from './made';
-import type { ListWish } from './model';
+import { type Made, type TableWish, once, holds, worthOf, changesByPage, groupNames } from './made';
 
 /** The table of a list of pages. */
 export function pagesTable(
   context: SiteContext,
   figures: SiteFigures,
-  wish: ListWish,
+  wish: TableWish,
   { pairs, findings }: { readonly pairs: Pairs; readonly findings: ReadonlyMap<number, readonly Finding[]> },
 ): Made {
   const { db, site } = context;
@@ -92,9 +91,9 @@ export function pagesTable(
   };
   return {
     table,
-    wanted: (row) =>
-      holds(pagePath(pages[row]!.address), wish) &&
-      (wish.group === null || groups.get(pages[row]!.id) === wish.group),
+    wanted: (wanted) => (row) =>
+      holds(pagePath(pages[row]!.address), wanted) &&
+      (wanted.group === null || groups.get(pages[row]!.id) === wanted.group),
     pageId: (row) => pages[row]!.id,
     line: (row) => {
       const page = pages[row]!;

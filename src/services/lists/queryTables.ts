@@ -10,13 +10,13 @@ import { pageTraits } from '../../store/traits/traits';
 import type { SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { lineOf } from './lineOf';
-import { type Made, once, holds, worthOf, changesByPage, groupNames } from './made';
+import { type Made, type TableWish, once, holds, worthOf, changesByPage, groupNames } from './made';
 import type { ListWish } from './model';
 
 export type QueryParts = {
   readonly context: SiteContext;
   readonly figures: SiteFigures;
-  readonly wish: ListWish;
+  readonly wish: TableWish;
   readonly pairs: Pairs;
   readonly texts: ReadonlyMap<number, string>;
   readonly traits: ReadonlyMap<number, QueryTraits>;
@@ -52,8 +52,8 @@ export function queriesTable(parts: QueryParts): Made {
   const addresses = new Map(figures.pages(figures.series.map(({ id }) => id)).map((page) => [page.id, page]));
   return {
     table,
-    wanted: (row) =>
-      (wish.queryId === undefined || ids[row] === wish.queryId) && queryWanted(parts, ids[row]!),
+    wanted: (wanted) => (row) =>
+      (wanted.queryId === undefined || ids[row] === wanted.queryId) && queryWanted(parts, wanted, ids[row]!),
     pageId: () => -1,
     line: (row) => ({
       ...lineOf(table, row, wish.spans),
@@ -81,11 +81,11 @@ export function pairsTable(parts: QueryParts): Made {
   };
   return {
     table,
-    wanted: (row) =>
-      (wish.pageId === undefined || pageIds[row] === wish.pageId) &&
-      (wish.queryId === undefined || ids[row] === wish.queryId) &&
-      (wish.group === null || groups.get(pageIds[row]!) === wish.group) &&
-      queryWanted(parts, ids[row]!),
+    wanted: (wanted) => (row) =>
+      (wanted.pageId === undefined || pageIds[row] === wanted.pageId) &&
+      (wanted.queryId === undefined || ids[row] === wanted.queryId) &&
+      (wanted.group === null || groups.get(pageIds[row]!) === wanted.group) &&
+      queryWanted(parts, wanted, ids[row]!),
     pageId: (row) => pageIds[row]!,
     line: (row) => {
       const page = addresses.get(pageIds[row]!) ?? null;
@@ -117,7 +117,7 @@ function queryColumn(
   return Float64Array.from({ length: ids.length }, (_, row) => Number(searches.get(ids[row]!) ?? NaN));
 }
 
-function queryWanted({ wish, texts, traits, brands, intents }: QueryParts, id: number): boolean {
+function queryWanted({ texts, traits, brands, intents }: QueryParts, wish: ListWish, id: number): boolean {
   const text = texts.get(id) ?? '';
   if (!holds(text, wish)) return false;
   if (wish.brand !== null && brands(id) !== wish.brand) return false;

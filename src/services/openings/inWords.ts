@@ -28,6 +28,5 @@ export function inWords(work: Work, { opening, named }: Found): NamedOpening {
     query: queryId === null ? null : { id: queryId, text: texts.get(queryId) ?? '' },
     sentence: openingSentence(opening, named),
     ...{ conversions, worth },
-    busy: pageId === null ? null : (work.busy.get(pageId) ?? null),
   };
 }

@@ -1,19 +1,19 @@
 import { LRUCache } from 'lru-cache';
 import { addDays } from '../../core/calendar/day';
 import { spanLength, type Span } from '../../core/calendar/span';
+import type { EffectEngine } from '../../core/effect/engine';
 import { MONTH_DAYS, type OpeningKind } from '../../core/openings/model';
 import { pageWords, saidOn } from '../../core/openings/said';
 import type { NamedOpening, OpeningDetail, TimedOpening } from '../../core/openings/named';
 import { kindScore } from '../../core/scorebook/kindScore';
 import { REMEDIES } from '../../core/openings/sentence';
 import { latestEvidence } from '../../store/evidence/snapshots';
-import { listRounds } from '../../store/rounds/rounds';
 import { passedOpenings } from '../../store/traits/passed';
 import { lookedUpQueries } from '../../store/wording/resultPages';
 import { siteWords } from '../../store/words';
 import { traitsStamp } from '../../store/traits/traits';
 import { findOpenings, type Openings } from './find';
-import type { Finders } from './work';
+import { busyPages, type Finders } from './work';
 import { wordsOfSite } from '../siteWords';
 import type { SiteContext } from '../siteContext';
 import { figuresStamp } from '../siteFigures';
@@ -48,7 +48,7 @@ export class OpeningsKept {
   /** What was found, or is being looked for. */
   private readonly kept = new LRUCache<number, { key: string; found: Promise<Openings | null> }>({ max: 4 });
 
-  private readonly shownIn = new WeakMap<NamedOpening, number | null>();
+  private readonly shownIn = new WeakMap<EffectEngine, Map<string, number | null>>();
 
   constructor(private readonly finders: Finders) {}
 
@@ -60,13 +60,15 @@ export class OpeningsKept {
     const kinds: Partial<Record<OpeningKind, number>> = {};
     for (const { kind } of ofPage) kinds[kind] = (kinds[kind] ?? 0) + 1;
     const wanted = ofPage.filter(({ kind }) => wish.kind === null || kind === wish.kind);
+    const busy = busyPages(context);
     const bestOf = new Map<number, number>();
-    for (const { page, gain, busy } of wanted)
-      if (page && gain && !busy) bestOf.set(page.id, Math.max(bestOf.get(page.id) ?? 0, gain.clicks));
+    for (const { page, gain } of wanted)
+      if (page && gain && !busy.has(page.id))
+        bestOf.set(page.id, Math.max(bestOf.get(page.id) ?? 0, gain.clicks));
     return {
       openings: wanted
         .slice(wish.from, wish.from + wish.limit)
-        .map((opening) => ({ ...opening, daysToShow: this.daysToShow(context, opening) })),
+        .map((opening) => this.asItStands(context, opening)),
       total: wanted.length,
       kinds,
       span: found.span,
@@ -106,7 +108,7 @@ export class OpeningsKept {
     );
     return {
       wording: asked.flatMap((id) => lookedUp.get(id) ?? [])[0] ?? null,
-      opening: { ...opening, daysToShow: this.daysToShow(context, opening) },
+      opening: this.asItStands(context, opening),
       span: found.span,
       months: spanLength(found.span) / MONTH_DAYS,
       searches: (rows?.lines ?? []).map((line) => ({
@@ -126,19 +128,9 @@ export class OpeningsKept {
     const { db, site, lastReadable, today } = context;
     if (lastReadable === null) return null;
     const span = wished ?? { firstDay: addDays(lastReadable, 1 - OPENING_DAYS), lastDay: lastReadable };
-    const changes = context.made.map(
-      ({ id, day, pages }) => `${id}:${day}:${pages.map((page) => page.id).join('+')}`,
-    );
     const key = [
       ...[figuresStamp(db, site.id), span.firstDay, span.lastDay, today, traitsStamp(db, site.id)],
-      ...[JSON.stringify([...passedOpenings(db, site.id)]), changes.join(' ')],
-      JSON.stringify(
-        listRounds(db, site.id).map(({ id, decision, pages }) => [
-          id,
-          decision,
-          pages.map(({ page, steps }) => [page.id, steps.made]),
-        ]),
-      ),
+      ...[JSON.stringify([...passedOpenings(db, site.id)])],
       ...[site.settlingDays, site.language, JSON.stringify(siteWords(db, site.id, site.language))],
       ...[site.brandWords.join('|'), site.worthOfClick, site.worthOfConversion],
     ].join('/');
@@ -150,21 +142,37 @@ export class OpeningsKept {
     return found;
   }
 
-  /** After how many days a page could show what an opening would bring; worked out once. */
-  private daysToShow(context: SiteContext, opening: NamedOpening): number | null {
-    let days = this.shownIn.get(opening);
-    if (days === undefined) this.shownIn.set(opening, (days = this.showableIn(context, opening)));
-    return days;
+  private asItStands(context: SiteContext, opening: NamedOpening): TimedOpening {
+    const busy = opening.page && (busyPages(context).get(opening.page.id) ?? null);
+    return { ...opening, busy, daysToShow: this.daysToShow(context, opening) };
   }
 
-  private showableIn(context: SiteContext, { kind, page, gain, figures }: NamedOpening): number | null {
+  /** After how many days a page could show what an opening would bring; worked out once. */
+  private daysToShow(context: SiteContext, opening: NamedOpening): number | null {
     const { site, made, lastReadable } = context;
+    const { page, gain, figures, key } = opening;
     if (!page || !gain || lastReadable === null || !(figures['clicks']! > 0)) return null;
     // Of a large site only the pages of the panel are known so well; to learn of another one would take seconds.
     const engine = this.finders.engines.engine(site, { changes: made, lastReadable });
+    if (!engine) return null;
+    const known = this.shownIn.get(engine) ?? new Map<string, number | null>();
+    this.shownIn.set(engine, known);
+    const slot = `${key}/${gain.clicks}/${site.settlingDays}`;
+    const days = known.has(slot) ? known.get(slot)! : this.showableIn(context, engine, opening);
+    known.set(slot, days);
+    return days;
+  }
+
+  private showableIn(
+    context: SiteContext,
+    engine: EffectEngine,
+    { kind, page, gain }: NamedOpening,
+  ): number | null {
+    const { site, lastReadable } = context;
+    if (!page || !gain || lastReadable === null) return null;
     const { metric } = REMEDIES[kind];
     const now = clicksAMonth(context, this.finders, page.id);
-    if (!engine || engine.history.row(page.id) === undefined || now <= 0) return null;
+    if (engine.history.row(page.id) === undefined || now <= 0) return null;
     const wanted = 1 + gain.clicks / now;
     const able = engine.showable(metric, addDays(lastReadable, 1), [page.id], SHOWN_AFTER, site.settlingDays);
     return able.find(({ ratio }) => ratio <= wanted)?.windowDays ?? null;

@@ -24,7 +24,7 @@ import type { Links } from '../links';
 import type { Books } from '../scorebook/books';
 import type { Shifts } from '../shifts';
 import type { Tell } from '../turns';
-import type { SiteContext } from '../siteContext';
+import { perContext, type SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { spansOf } from '../spans';
 
@@ -56,7 +56,6 @@ export type Work = {
   readonly appeal: SiteAppeal;
   /** How far queries lie from the CTR by position, see `querySpread`. */
   readonly spread: number;
-  readonly busy: ReadonlyMap<number, Busy>;
   /** Tells how far something has come. */
   readonly tell: (what: string) => (done: number, of: number) => void;
 };
@@ -87,7 +86,6 @@ export function openingsWork(
       span,
     ),
     evidence: latestEvidence(db, site.id),
-    busy: busyPages(context),
     tell: (what) => (done, of) => tell({ siteId: site.id, what, done, of }),
   };
 }
@@ -156,7 +154,8 @@ function daysOf(figures: SiteFigures, span: Span, { showings }: Pairs): Chosen[]
 }
 
 /** The changes whose days are not over yet, by page, of several the newest; and the rounds that run. */
-function busyPages({ db, site, made, today, lastReadable }: SiteContext): Map<number, Busy> {
+export const busyPages = perContext((context): ReadonlyMap<number, Busy> => {
+  const { db, site, made, today, lastReadable } = context;
   const busy = new Map<number, Busy>();
   if (lastReadable === null) return busy;
   for (const change of made) {
@@ -172,7 +171,7 @@ function busyPages({ db, site, made, today, lastReadable }: SiteContext): Map<nu
     for (const { page } of round.pages) busy.set(page.id, { changeId: null, roundId: round.id, until: null });
   }
   return busy;
-}
+});
 
 export const isHome = ({ figures }: Work, pageId: number) => {
   const [page] = figures.pages([pageId]);

@@ -1,0 +1,31 @@
+import { LRUCache } from 'lru-cache';
+import type { Day } from '../core/calendar/day';
+import { today } from '../store/clock';
+import { databaseState, type Db } from '../store/database';
+import { findSite } from '../store/sites';
+import { SiteContext } from './siteContext';
+
+/** Sites, and days up to which their figures are known, that are kept. */
+const MOST_KEPT = 24;
+
+/** The contexts of sites, each kept for as long as nothing in the database is written and it is the same day. */
+export class Contexts {
+  private readonly kept = new LRUCache<string, { readonly state: string; readonly context: SiteContext }>({
+    max: MOST_KEPT,
+  });
+
+  constructor(private readonly db: Db) {}
+
+  /** A site as it is known up to a day (null for now); null where there is no such site. */
+  of(siteId: number, asOf: Day | null = null): SiteContext | null {
+    const state = `${databaseState(this.db)}/${today()}`;
+    const slot = `${siteId}/${asOf}`;
+    const known = this.kept.get(slot);
+    if (known?.state === state) return known.context;
+    const site = findSite(this.db, siteId);
+    if (!site) return null;
+    const context = new SiteContext(this.db, site, asOf);
+    this.kept.set(slot, { state, context });
+    return context;
+  }
+}
