@@ -41,6 +41,8 @@ const MOST_ATTRIBUTES = 2_000_000;
 export type ImportOptions = {
   /** Threads that read beside this one, which stores. Without, as many as the size of the file is worth. */
   readonly threads?: number;
+  /** Waited for once everything is stored, just before it counts. */
+  readonly beforeCounting?: (siteId: number) => Promise<void>;
 };
 
 /**
@@ -94,7 +96,7 @@ class Intake {
     private readonly file: string,
   ) {}
 
-  async run({ threads }: ImportOptions): Promise<void> {
+  async run({ threads, beforeCounting }: ImportOptions): Promise<void> {
     const { row, site, db } = this;
     const { file, madeOf } = await asText(this.file);
     const csv = await readHead(file);
@@ -113,7 +115,9 @@ class Intake {
     }
     this.stopIfCancelled();
     this.refuseEmpty(plan);
-    await this.store(plan, needsPeriod(plan.grain) ? stated.period! : null);
+    const arrival = await this.store(plan, needsPeriod(plan.grain) ? stated.period! : null);
+    await beforeCounting?.(site.id);
+    await arrival.finish(this.counts, this.refused);
     if (settings.mapping || settings.dateOrder || settings.counted)
       await rememberSettings(db, site.id, headKey(csv.head), settings);
   }
@@ -172,7 +176,7 @@ class Intake {
     spill.add(block, numbers.addresses, numbers.queries, numbers.labels);
   }
 
-  private async store(plan: ReadingPlan, period: { firstDay: Day; lastDay: Day } | null): Promise<void> {
+  private async store(plan: ReadingPlan, period: { firstDay: Day; lastDay: Day } | null): Promise<Arrival> {
     const arrival = new Arrival(this.db, this.row.id, this.site, plan.grain, period);
     const { addresses, queries, labels } = this.names;
     await arrival.name({ addresses: addresses.texts, queries: queries.texts, labels: labels.texts });
@@ -181,7 +185,7 @@ class Intake {
       this.stopIfCancelled();
     }
     if (this.attributes.length > 0) await arrival.state(this.attributes);
-    await arrival.finish(this.counts, this.refused);
+    return arrival;
   }
 
   private *numbered(arrival: Arrival): Generator<AddressedRows> {

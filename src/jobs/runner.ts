@@ -34,8 +34,9 @@ import type { Unpacking } from './intake/archive';
 import type { Looked } from './lookAtPage';
 import { archiveSpool, archiveStream } from './siteArchive';
 import { dropLeftovers, dropSpooled } from './spool';
-import { isEnding, startThread } from './thread';
-import type { WorkerAnswer, WorkerTask } from './worker';
+import { holdFigures } from './questions/ask';
+import { GO_ON, isEnding, startThread } from './thread';
+import type { WorkerMessage, WorkerTask } from './worker';
 
 const TURNS_LOOKED_AT_MS = 60_000;
 const TRY_AGAIN_MS = 5000;
@@ -105,7 +106,9 @@ function runWorker(task: WorkerTask, limitMs?: number): Promise<unknown> {
       if (limit) clearTimeout(limit);
       worker.removeAllListeners();
     };
-    worker.once('message', (answer: WorkerAnswer) => {
+    worker.on('message', (answer: WorkerMessage) => {
+      if ('aboutToCount' in answer)
+        return void holdFigures(answer.aboutToCount).then(() => worker.postMessage(GO_ON));
       over();
       if (isLight(task)) keepSpare(worker);
       else void worker.terminate().then(readyWorker);

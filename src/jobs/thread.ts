@@ -18,6 +18,9 @@ export function startThread(part: ThreadPart, options: WorkerOptions): Worker {
   return thread;
 }
 
+/** What a worker is told that waits to go on. */
+export const GO_ON = 'go on';
+
 // One list a process, wherever this module is loaded from.
 const shared = globalThis as { __tallyThreads?: Set<Worker>; __tallyEnding?: boolean };
 

@@ -35,6 +35,7 @@ import { reachFeed, reachPages, reachRivals } from './outsideWorld';
 import { lookAtRival } from './rivals';
 import { readKeptArchive, sendArchive } from './siteArchive';
 import { spoolFile } from './spool';
+import { GO_ON } from './thread';
 
 /** What a worker is given: one task at a time. */
 export type WorkerTask =
@@ -94,6 +95,9 @@ export type WorkerAnswer =
       readonly toState: FileRefused['toState'];
     };
 
+/** What comes out of a worker: its answer, or that figures of a site are about to count, which waits for GO_ON. */
+export type WorkerMessage = WorkerAnswer | { readonly aboutToCount: number };
+
 /** Tasks whose files wait until they are over, so that what a power cut takes of them is done again. */
 const CAN_BE_REPEATED: ReadonlySet<WorkerTask['task']> = new Set([
   'import',
@@ -115,7 +119,7 @@ async function run(task: WorkerTask): Promise<unknown> {
       );
     }
     if (task.task === 'import') {
-      await importFile(db, task.importId, spoolFile(task.importId));
+      await importFile(db, task.importId, spoolFile(task.importId), { beforeCounting });
       // All of it has to be on the disk before its file is dropped; a checkpoint sees to that.
       db.$client.pragma('wal_checkpoint(PASSIVE)');
       return null;
@@ -170,8 +174,10 @@ async function run(task: WorkerTask): Promise<unknown> {
         return null;
       }
       case 'undo':
+        await beforeCounting(site.id);
         return await undoImport(db, site, task.importId);
       case 'redo':
+        await beforeCounting(site.id);
         return await redoImport(db, site, task.importId);
       case 'join':
         return await joinAddress(db, site, task.addressId, task.page);
@@ -198,4 +204,18 @@ function begin(task: WorkerTask): void {
   );
 }
 
-parentPort?.on('message', begin);
+/** Those who wait to be told that they may go on. */
+const waiting: (() => void)[] = [];
+
+/** Says that other figures are about to count, and waits until those who show the ones before have seen to it. */
+function beforeCounting(siteId: number): Promise<void> {
+  return new Promise((resolve) => {
+    waiting.push(resolve);
+    parentPort?.postMessage({ aboutToCount: siteId } satisfies WorkerMessage);
+  });
+}
+
+parentPort?.on('message', (message: WorkerTask | typeof GO_ON) => {
+  if (message === GO_ON) waiting.shift()?.();
+  else begin(message);
+});

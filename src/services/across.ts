@@ -15,15 +15,12 @@ const LONGEST_EVENT = 60;
 
 /** Which pages and parts of a site moved across an event, clicks beyond those of the rest; null where there is no event. */
 export function movedAcross(context: SiteContext, engines: Engines, eventId: number): Across | null {
-  const { db, site, lastReadable, made } = context;
+  const { db, site, known } = context;
   const event = findEvent(db, eventId);
   if (!event || event.siteId !== site.id) return null;
   const settling = Math.min(LONGEST_EVENT, spanLength(event));
   const { before, after } = changeSpans(event.firstDay, site.windowDays, settling);
-  const engine =
-    lastReadable === null || lastReadable < after.lastDay
-      ? null
-      : engines.engine(site, { changes: made, lastReadable });
+  const engine = known && known.lastReadable >= after.lastDay ? engines.engine(site, known) : null;
   if (!engine) return { event, before, after, lines: null };
   const horizon = { days: site.windowDays, settlingDays: settling };
   // Held against all the rest of the site alike: what a whole part of it did is to show.

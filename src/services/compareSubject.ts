@@ -41,12 +41,11 @@ export type SubjectComparison = {
  * against its own past. Null where the site has no figures.
  */
 export function compareSubject(
-  { db, site, made, lastReadable }: SiteContext,
+  { db, site, known }: SiteContext,
   engines: Engines,
   { pageIds, query, device, before, after }: SubjectWish,
 ): SubjectComparison | null {
-  if (lastReadable === null) return null;
-  const known = { changes: made, lastReadable };
+  if (!known) return null;
   const part = { ...WHOLE, device: DEVICES[device ?? 'all'] };
   const queryId = query === null ? null : queryIdOf(db, site.id, query);
   const pages = pageIds ?? engines.pageIds(site);
@@ -76,7 +75,7 @@ export function compareSubject(
     moved: compared && whatMoved(compared.effects, compared.cut, 'clicks'),
     estimates: compared && compared.effects,
     control: compared && { kind: ownPast ? 'own-past' : 'yardstick', pages: compared.control.pages },
-    complete: lastReadable >= after.lastDay,
+    complete: known.lastReadable >= after.lastDay,
   };
 }
 

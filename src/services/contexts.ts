@@ -3,6 +3,7 @@ import type { Day } from '../core/calendar/day';
 import { today } from '../store/clock';
 import { databaseState, type Db } from '../store/database';
 import { findSite } from '../store/sites';
+import type { Learning } from './learning';
 import { SiteContext } from './siteContext';
 
 /** Sites, and days up to which their figures are known, that are kept. */
@@ -17,14 +18,14 @@ export class Contexts {
   constructor(private readonly db: Db) {}
 
   /** A site as it is known up to a day (null for now); null where there is no such site. */
-  of(siteId: number, asOf: Day | null = null): SiteContext | null {
+  of(siteId: number, asOf: Day | null = null, learning: Learning = 'here'): SiteContext | null {
     const state = `${databaseState(this.db)}/${today()}`;
-    const slot = `${siteId}/${asOf}`;
+    const slot = `${siteId}/${asOf}/${learning}`;
     const known = this.kept.get(slot);
     if (known?.state === state) return known.context;
     const site = findSite(this.db, siteId);
     if (!site) return null;
-    const context = new SiteContext(this.db, site, asOf);
+    const context = new SiteContext(this.db, site, asOf, learning);
     this.kept.set(slot, { state, context });
     return context;
   }

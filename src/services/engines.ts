@@ -14,6 +14,7 @@ import type { PartShares } from '../core/reading/shares';
 import type { Db } from '../store/database';
 import { narrowedSeries } from '../store/figures/narrowed';
 import { countryShares, querySeries } from '../store/figures/queries';
+import { Behind, type Known } from './learning';
 import { ReadingsKept } from './readingsKept';
 import type { SiteContext } from './siteContext';
 import { figuresStamp, SiteFigures } from './siteFigures';
@@ -27,9 +28,6 @@ export type Part = { readonly device: number; readonly country: number };
 export const SITE_ROW = -1_000_000_000;
 export const WHOLE: Part = { device: 0, country: 0 };
 
-/** From when an engine knows: the changes that were made, and the newest day that may be read. */
-export type Known = { readonly changes: readonly Change[]; readonly lastReadable: Day };
-
 /**
  * Keeps the figures of sites in memory and what was learned from them, as long as they stay the same. Everything in it
  * can be had again from the database.
@@ -42,11 +40,15 @@ export class Engines {
   private readonly readings = new LRUCache<string, ReadingsKept>({ max: MOST_SITES });
   private readonly lists = new WeakMap<SiteContext, Map<string, readonly Reading[]>>();
 
-  constructor(private readonly db: Db) {}
+  /** `fellBehind` is told of a site of which more is to be learned elsewhere. */
+  constructor(
+    private readonly db: Db,
+    private readonly fellBehind: (siteId: number) => void = () => undefined,
+  ) {}
 
   /**
    * The engine of a site's pages, or of a part of their figures; null where the site has no figures. Of a large site it has the sample that
-   * is the control, the pages that were changed, and those that are asked for besides.
+   * is the control, the pages of changes that figures have met, and those that are asked for besides.
    */
   engine(
     site: Site,
@@ -59,21 +61,14 @@ export class Engines {
     const whole = device === 0 && country === 0;
     // What was known on an earlier day takes the place of another such day, never of today.
     const slot = `${site.id}/${device}/${country}/${this.isNow(figures, known) ? 'now' : 'then'}`;
-    // What was made after the last readable day has met no figure yet: nothing is learned anew for it, so that logging what was
-    // done today costs nothing. Its pages are there to be read; on a site that is a sample, those that were not make it another one.
-    const settled = { ...known, changes: known.changes.filter(({ day }) => day <= known.lastReadable) };
-    const fresh = known.changes
-      .filter(({ day }) => day > known.lastReadable)
-      .flatMap(({ pages }) => pages.map(({ id }) => id));
-    const added = this.missing(
-      figures,
-      settled,
-      [...new Set(fresh)].sort((a, b) => a - b),
-    );
-    const further = figures.series.length <= also.length ? [] : this.missing(figures, known, also);
+    const settled = settledOf(known);
+    const further = figures.series.length <= also.length ? [] : this.missing(figures, settled, also);
     const cache = whole && further.length === 0 ? this.engines : this.partEngines;
-    return kept(cache, slot, `${this.keyOf(site, settled)}/${added.join(',')}/${further.join(',')}`, () => {
-      const chosen = this.panel(figures, settled.changes, [...added, ...further]);
+    const key = `${this.keyOf(site, settled)}/${further.join(',')}`;
+    const before = cache === this.engines && this.learnedBefore(slot, key, site, known);
+    if (before) return before;
+    return kept(cache, slot, key, () => {
+      const chosen = this.panel(figures, settled.changes, further);
       const series = whole
         ? chosen.series.map((one) => figures.withShowings(one))
         : this.partSeries(figures, chosen.series, { device, country }).map((one) =>
@@ -81,6 +76,16 @@ export class Engines {
           );
       return engineOf(figures, series, settled, chosen.control, []);
     });
+  }
+
+  /** What was learned from the same figures and fewer changes, or others, where more is learned elsewhere. */
+  private learnedBefore(slot: string, key: string, site: Site, known: Known): EffectEngine | null {
+    if (known.learning === undefined || known.learning === 'here') return null;
+    const before = this.engines.get(slot);
+    if (!before || before.key === key || !before.key.startsWith(this.figuresKey(site, known))) return null;
+    this.fellBehind(site.id);
+    if (known.learning === 'waited for') throw new Behind();
+    return before.made;
   }
 
   /** The engine of the queries of some pages, or of a part of them, against the control of the site's pages. */
@@ -94,7 +99,8 @@ export class Engines {
     const figures = this.figures(site);
     if (!figures) return null;
     const slot = `${site.id}/${pages.join(',')}/${query.text}/${part.device}/${part.country}`;
-    return kept(this.queryEngines, slot, this.keyOf(site, known), () => {
+    const settled = settledOf(known);
+    return kept(this.queryEngines, slot, this.keyOf(site, settled), () => {
       const { series, control } = this.panel(figures, []);
       const rows = [...this.seriesOfQueries(site, pages, query, part)].map((one) =>
         figures.withPlainShowings(one),
@@ -102,7 +108,7 @@ export class Engines {
       return engineOf(
         figures,
         series.map((one) => figures.withShowings(one)),
-        known,
+        settled,
         control,
         rows,
       );
@@ -239,13 +245,14 @@ export class Engines {
     const figures = this.figures(site);
     if (!figures) return null;
     const slot = `${site.id}/site/${part.device}`;
-    return kept(this.partEngines, slot, this.keyOf(site, known), () => {
+    const settled = settledOf(known);
+    return kept(this.partEngines, slot, this.keyOf(site, settled), () => {
       const whole = part.device === 0 && part.country === 0;
       const all = whole ? figures.series : this.partSeries(figures, figures.series, part);
       const pages = all.map((one) =>
         whole ? figures.withShowingsKnown(one) : figures.withPlainShowings(one),
       );
-      return engineOf(figures, [], known, new Set(), [addedUp(SITE_ROW, [], pages)]);
+      return engineOf(figures, [], settled, new Set(), [addedUp(SITE_ROW, [], pages)]);
     });
   }
 
@@ -260,7 +267,11 @@ export class Engines {
 
   private keyOf(site: Site, { changes, lastReadable }: Known): string {
     const made = changes.map((change) => `${change.day}:${change.pages.map((page) => page.id).join('+')}`);
-    return `${figuresStamp(this.db, site.id)}/${lastReadable}/${made.join(' ')}`;
+    return `${this.figuresKey(site, { lastReadable })}${made.join(' ')}`;
+  }
+
+  private figuresKey(site: Site, { lastReadable }: Pick<Known, 'lastReadable'>): string {
+    return `${figuresStamp(this.db, site.id)}/${lastReadable}/`;
   }
 
   /** The figures of a site as they stand in the database; null where it has none. */
@@ -276,6 +287,14 @@ export class Engines {
 
 /** The newest days of a feed, which are still revised. */
 const LATELY = 14;
+
+/**
+ * What was made after the last readable day has met no figure yet: nothing is learned anew for it, so that logging what was done today
+ * costs nothing.
+ */
+function settledOf(known: Known): Known {
+  return { ...known, changes: known.changes.filter(({ day }) => day <= known.lastReadable) };
+}
 
 /** What was made, and all that it depends on. */
 type Kept<T> = { readonly key: string; readonly made: T };

@@ -32,12 +32,10 @@ export type MovingGroup = {
 export type MovingGroups = { readonly learned: boolean; readonly groups: readonly MovingGroup[] };
 
 /** Which pages move with which, as known on the newest day; null where the site has no figures. */
-export function movingGroups(
-  { db, site, made, lastReadable }: SiteContext,
-  engines: Engines,
-): MovingGroups | null {
-  if (lastReadable === null) return null;
-  const engine = engines.engine(site, { changes: made, lastReadable });
+export function movingGroups({ db, site, known }: SiteContext, engines: Engines): MovingGroups | null {
+  if (!known) return null;
+  const { lastReadable } = known;
+  const engine = engines.engine(site, known);
   if (!engine) return null;
   const { learned, groups } = engine.groupsAt(addDays(lastReadable, 1));
   const named = namedGroups(db, site.id);

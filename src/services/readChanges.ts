@@ -34,7 +34,7 @@ function listed(
     firstDay: Math.min(...wanted.map(({ spans }) => spans.before.firstDay)) as Day,
     lastDay: Math.max(...wanted.map(({ spans }) => spans.after.lastDay)) as Day,
   };
-  const engine = lastReadable === null ? null : engines.engine(site, { changes: made, lastReadable });
+  const engine = context.known && engines.engine(site, context.known);
   let days: CoveredDays | null = null;
   const covered = () => (days ??= coveredDaysOf(context, span));
   const onPage = changesByPage(made);

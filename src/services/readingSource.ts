@@ -18,7 +18,7 @@ export type ReadingSource = Pick<
 
 /** Fetches the figures of a change's pages within a span, or of what the reading is narrowed to. */
 export function readingSource(
-  { db, site, made, lastReadable }: SiteContext,
+  { db, site, made, known }: SiteContext,
   engines: Engines,
   change: Change,
   span: Span,
@@ -29,9 +29,10 @@ export function readingSource(
   const country = narrowed.country === null ? 0 : (labelIdOf(db, narrowed.country) ?? NOBODY);
   const part: Part = { device, country };
   const isWhole = device === 0 && country === 0;
+  // A page of a change that no figure has met yet may be none that is known well; to learn of one takes seconds.
+  const isLogged = known?.learning === 'here' && made.some(({ id }) => id === change.id);
   const { query } = narrowed;
   const queries = query === null && isWhole ? change.queries : [];
-  const known = lastReadable === null ? null : { changes: made, lastReadable };
   const whole: ReadingSource = {
     narrowed,
     pageDays: [],
@@ -63,7 +64,7 @@ export function readingSource(
   return {
     ...whole,
     pageDays: isWhole ? pageDaysIn(db, pageIds, span) : engines.partDays(site, pageIds, part, span),
-    engine: known && engines.engine(site, known, part),
+    engine: known && engines.engine(site, known, part, isLogged ? pageIds : []),
   };
 }
 

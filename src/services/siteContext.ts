@@ -9,6 +9,7 @@ import type { Db } from '../store/database';
 import { siteCoverage } from '../store/figures/days';
 import { listChanges } from '../store/ledger/changes';
 import { listEvents } from '../store/ledger/events';
+import type { Known, Learning } from './learning';
 
 /**
  * A site as a use case sees it: its changes, events and how far its figures reach, each fetched when first asked for and
@@ -26,6 +27,8 @@ export class SiteContext {
     readonly site: Site,
     /** The day up to which figures are known; null for now. */
     readonly asOf: Day | null = null,
+    /** Where it is learned what is not known yet. */
+    readonly learning: Learning = 'here',
   ) {
     const now = today();
     // Figures up to a day are final some days later: that is when this was known.
@@ -41,6 +44,12 @@ export class SiteContext {
   /** The changes that were made, newest first; plans are left out. */
   get made(): readonly Change[] {
     return (this.allMade ??= this.changes.filter(isMade));
+  }
+
+  /** From when is known what readings are learned from; null without figures. */
+  get known(): Known | null {
+    const { made, lastReadable, learning } = this;
+    return lastReadable === null ? null : { changes: made, lastReadable, learning };
   }
 
   get events(): readonly OutsideEvent[] {

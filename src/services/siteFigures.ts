@@ -14,6 +14,7 @@ import { listPages } from '../store/addresses/pages';
 import { sumIn } from '../store/figures/pairs';
 import { pageShowings, positionBins } from '../store/figures/queries';
 import { siteSeries } from '../store/figures/series';
+import { shown } from '../store/figures/shown';
 
 /** Pages, the most clicked, whose query rows the CTR by position is learned from. */
 const CURVE_PAGES = 40;
@@ -147,13 +148,13 @@ export function brandWordsOf({ brandWords: said, name, address }: Site): readonl
   return said.length > 0 ? said : brandWords(name, address);
 }
 
-/** Changes when figures of a site were brought in, undone, or came to belong to other pages. */
-export function figuresStamp(db: Db, siteId: number): string {
+/** Changes when figures of a site were brought in, undone, or came to belong to other pages. Of those that are shown, unless another connection is given. */
+export function figuresStamp(db: Db, siteId: number, over = shown(db)): string {
   const row = prepared<[number], { n: number; last: string | null }>(
-    db,
+    over,
     `SELECT count(*) AS n, max(finished_at) AS last FROM import WHERE site_id = ? AND state = 'done'`,
   ).get(siteId);
-  const rules = prepared<[number], string | null>(db, 'SELECT keyed_at FROM site WHERE id = ?')
+  const rules = prepared<[number], string | null>(over, 'SELECT keyed_at FROM site WHERE id = ?')
     .pluck()
     .get(siteId);
   return `${row?.n}@${row?.last}@${rules ?? ''}`;

@@ -12,6 +12,7 @@ import type { SubjectDays } from '../../core/history/subjectDays';
 import { compareSubject, type SubjectWish } from '../../services/compareSubject';
 import type { ExpectedOfPages } from '../../services/pageList';
 import { Lists } from '../../services/lists/lists';
+import { listWish } from '../../services/lists/wish';
 import type { ListAnswer, ListWish } from '../../services/lists/model';
 import { movingGroups, type MovingGroups } from '../../services/movingGroups';
 import { movedAcross } from '../../services/across';
@@ -19,12 +20,13 @@ import { Engines } from '../../services/engines';
 import { foresightOf } from '../../services/foresight';
 import { OpeningsKept, type OpeningsPart, type OpeningsWish } from '../../services/openings/kept';
 import { Findings } from '../../services/findings';
+import { Behind } from '../../services/learning';
 import { Links, linksSeen, type LinksSeen } from '../../services/links';
 import type { Led } from '../../core/history/led';
 import type { DraftReport } from '../../core/wording/draft';
 import { Wordings, type WordingSeen, type WordingWish } from '../../services/wording/wordings';
 import { ledFor, QueryPages } from '../../services/queryPages';
-import type { Progress, Tell } from '../../services/turns';
+import { othersFirst, type Progress, type Tell } from '../../services/turns';
 import { pageChain } from '../../services/pageChain';
 import { pictureOf, type ReadingPicture } from '../../services/picture';
 import { readChange, type ReadingWish } from '../../services/readChange';
@@ -37,8 +39,10 @@ import { planRound, type PlanWish, type RoundPlan } from '../../services/rounds/
 import { readRound, type RoundReading } from '../../services/rounds/read';
 import { roundSeen, type RoundSeen } from '../../services/rounds/seen';
 import { Books } from '../../services/scorebook/books';
-import type { Scorebook } from '../../core/scorebook/book';
+import type { BookSource, Scorebook } from '../../core/scorebook/book';
 import { kindScore, type KindScore } from '../../core/scorebook/kindScore';
+import { LIST_SUBJECTS } from '../../core/lists/columns';
+import { listQuerySchema } from '../../core/lists/wish';
 import type { ScoredBy } from '../../core/scorebook/scorebook';
 import type { ReportContent } from '../../core/report/model';
 import { buildReport } from '../../services/report/build';
@@ -53,6 +57,7 @@ import type { SpanWish } from '../../services/spans';
 import type { ListSpans } from '../../store/figures/pairs';
 import { findChange } from '../../store/ledger/changes';
 import type { Db } from '../../store/database';
+import type { Manner, Who } from './generation';
 import { findRound, listRounds } from '../../store/rounds/rounds';
 
 /** A reading and what its picture shows. */
@@ -61,12 +66,23 @@ export type PicturedReading = { readonly reading: Reading; readonly picture: Rea
 /** The readings of a list that are on their way, and whether there are more. */
 export type SomeReadings = { readonly readings: readonly Reading[]; readonly more: boolean };
 
+/** What an answer depends on besides the question: all of it may be left out. */
+export type Surroundings = {
+  readonly tell?: Tell;
+  /** Told where there is more to learn than was learned. */
+  readonly outdated?: () => void;
+  /** Holds the figures as they are shown. */
+  readonly hold?: () => void;
+  /** How the question is answered that is being put. */
+  readonly manner?: () => Manner;
+};
+
 /**
  * All that can be asked of the thread that stays, by name: what is given and what is answered. Both sides take their types
  * from here, so a new question is one more function. Answers are small: what crosses threads is copied on both sides.
  */
-export function answersFor(db: Db, tell: Tell = () => undefined) {
-  const engines = new Engines(db);
+export function answersFor(db: Db, { tell = () => undefined, outdated, hold, manner }: Surroundings = {}) {
+  const engines = new Engines(db, outdated);
   const findings = new Findings();
   const links = new Links();
 
@@ -81,7 +97,14 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
   let count = 0;
 
   const contexts = new Contexts(db);
-  const contextOf = (siteId: number, asOf: Day | null = null) => contexts.of(siteId, asOf);
+  /** The context of a question, settled when it is put. `until` is a day up to which it asks for figures. */
+  const contextOf = (siteId: number, asOf?: Day | null, until?: Day | null) => {
+    const { learning, behind } = manner?.() ?? HERE;
+    const context = contexts.of(siteId, asOf ?? null, learning);
+    // Days that are not shown yet would look like days without figures.
+    if (behind && until != null && until > (context?.lastReadable ?? until)) throw new Behind();
+    return context;
+  };
   const all = (siteId: number, wish: SpanWish = {}): readonly Reading[] => {
     const context = contextOf(siteId);
     return context ? readChanges(context, engines, wish) : [];
@@ -94,11 +117,11 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
 
   return {
     /** The reading of one change; null where it is gone. */
-    reading: ({ changeId, wish }: { changeId: number; wish: ReadingWish }): Reading | null =>
+    reading: ({ changeId, wish }: OfSite & { changeId: number; wish: ReadingWish }): Reading | null =>
       one(changeId, wish)?.reading ?? null,
 
     /** The reading of one change with what its picture shows; null where it is gone. */
-    picturedReading: (asked: { changeId: number; wish: ReadingWish }): PicturedReading | null => {
+    picturedReading: (asked: OfSite & { changeId: number; wish: ReadingWish }): PicturedReading | null => {
       const found = one(asked.changeId, asked.wish);
       return found && { reading: found.reading, picture: pictureOf(found.context, engines, found.reading) };
     },
@@ -110,12 +133,33 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
     },
 
     /** Some readings of a list that was begun. */
-    partOfList: ({ list, from, to }: { list: number; from: number; to: number }): SomeReadings => {
+    partOfList: ({ list, from, to }: OfSite & { list: number; from: number; to: number }): SomeReadings => {
       const readings = begun.get(list) ?? [];
       return { readings: readings.slice(from, to), more: to < readings.length };
     },
 
-    endList: ({ list }: { list: number }): boolean => begun.delete(list),
+    endList: ({ list }: OfSite & { list: number }): boolean => begun.delete(list),
+
+    /** Holds the figures as they are shown, just before others count. */
+    // eslint-disable-next-line @typescript-eslint/no-unused-vars -- of a site, as all questions are
+    hold: (_: OfSite): boolean => {
+      hold?.();
+      return true;
+    },
+
+    /** Works out all that most screens need, so that whoever asks first does not wait for it. */
+    prepare: async ({ siteId }: OfSite): Promise<boolean> => {
+      const context = contextOf(siteId);
+      if (!context) return false;
+      books.of(context);
+      for (const subject of LIST_SUBJECTS) {
+        await othersFirst();
+        const wish = listWish(context, subject, listQuerySchema.parse({}));
+        if (wish && typeof wish !== 'string') lists.list(context, wish);
+      }
+      await openings.part(context, { span: null, kind: null, pageId: null, from: 0, limit: 1 });
+      return true;
+    },
 
     /** The lines of the ledger of a site, newest change first. */
     ledger: ({ siteId }: { siteId: number }): readonly LedgerEntry[] => ledgerLines(all(siteId)),
@@ -132,19 +176,19 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
 
     /** A subject over two spans; null where the site is gone or has no figures. */
     comparison: ({ siteId, wish, asOf }: { siteId: number; wish: SubjectWish; asOf: Day | null }) => {
-      const context = contextOf(siteId, asOf);
+      const context = contextOf(siteId, asOf, wish.after.lastDay);
       return context && compareSubject(context, engines, wish);
     },
 
     /** Some lines of a list of pages, queries or pairs; null where the site is gone or has no figures. */
     list: ({ siteId, wish }: { siteId: number; wish: ListWish }): ListAnswer | null => {
-      const context = contextOf(siteId);
+      const context = contextOf(siteId, null, wish.spans.now.lastDay);
       return context && lists.list(context, wish);
     },
 
     /** Some openings of a site, the best first; null where the site is gone or has no figures. */
     openings: async (asked: { siteId: number; wish: OpeningsWish }): Promise<OpeningsPart | null> => {
-      const context = contextOf(asked.siteId);
+      const context = contextOf(asked.siteId, null, asked.wish.span?.lastDay);
       return context && openings.part(context, asked.wish);
     },
 
@@ -195,13 +239,13 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
 
     /** The lines of a sheet of some pages; null where the site is gone or has no figures. */
     sheet: (asked: { siteId: number; pageIds: readonly number[]; spans: ListSpans }): SheetLine[] | null => {
-      const context = contextOf(asked.siteId);
+      const context = contextOf(asked.siteId, null, asked.spans.now.lastDay);
       return context && sheetLines(context, { engines, lists }, asked.pageIds, asked.spans);
     },
 
     /** The ids of the pages that a list finds. */
     found: ({ siteId, wish }: { siteId: number; wish: ListWish }): readonly number[] => {
-      const context = contextOf(siteId);
+      const context = contextOf(siteId, null, wish.spans.now.lastDay);
       return context ? lists.found(context, wish) : [];
     },
 
@@ -218,14 +262,17 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
     },
 
     /** A round read, with its pictures; null where it is gone. */
-    round: ({ roundId, asOf }: { roundId: number; asOf: Day | null }): RoundSeen | null => {
+    round: ({ roundId, asOf }: OfSite & { roundId: number; asOf: Day | null }): RoundSeen | null => {
       const found = findRound(db, roundId);
       const context = found && contextOf(found.siteId, asOf);
       return found && context && roundSeen(context, { engines, queryPages }, found);
     },
 
     /** A round read, without pictures; null where it is gone. */
-    roundReading: ({ roundId, asOf }: { roundId: number; asOf: Day | null }): RoundReading | null => {
+    roundReading: ({
+      roundId,
+      asOf,
+    }: OfSite & { roundId: number; asOf: Day | null }): RoundReading | null => {
       const found = findRound(db, roundId);
       const context = found && contextOf(found.siteId, asOf);
       return found && context && readRound(context, engines, found);
@@ -238,12 +285,21 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
       return listRounds(db, siteId).map((round) => [round.id, readRound(context, engines, round)]);
     },
 
-    /** What changes of each sort brought on some sites together. */
-    scorebook: ({ siteIds, by }: { siteIds: readonly number[]; by: ScoredBy }): Scorebook =>
-      books.book(
-        siteIds.flatMap((id) => contextOf(id) ?? []),
-        by,
-      ),
+    /** What changes of each sort brought on a site, together with what they brought on others. */
+    scorebook: ({
+      siteId,
+      by,
+      others,
+    }: OfSite & { by: ScoredBy; others: readonly BookSource[] }): Scorebook => {
+      const context = contextOf(siteId);
+      return books.book(context ? [books.of(context), ...others] : others, by);
+    },
+
+    /** What a scorebook of the site is made from; null where it is gone. */
+    bookSource: ({ siteId }: OfSite): BookSource | null => {
+      const context = contextOf(siteId);
+      return context && books.of(context);
+    },
 
     /** What changes of a kind brought, and title changes with each mark; null where none was read. */
     kindScore: ({ siteId, kind }: { siteId: number; kind: string }): KindScore | null => {
@@ -252,31 +308,30 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
     },
 
     /** What a report says, as its figures stand now; null where it or its site is gone, or there are no figures. */
-    report: ({ reportId }: { reportId: number }): ReportContent | null => {
+    report: ({ reportId }: OfSite & { reportId: number }): ReportContent | null => {
       const found = findReport(db, reportId);
       const context = found && contextOf(found.siteId);
       return found && context && buildReport(context, { engines, queryPages, books }, found);
     },
 
     /** A single reading as a report of one page; null where it is gone, or there are no figures. */
-    readingReport: ({ changeId }: { changeId: number }): ReportContent | null => {
+    readingReport: ({ changeId }: OfSite & { changeId: number }): ReportContent | null => {
       const change = findChange(db, changeId);
       const context = change && contextOf(change.siteId);
       return change && context && readingReport(context, { engines, queryPages, books }, change);
     },
 
     /** A round as a report of a page or two; null where it is gone, or there are no figures. */
-    roundReport: ({ roundId }: { roundId: number }): ReportContent | null => {
+    roundReport: ({ roundId }: OfSite & { roundId: number }): ReportContent | null => {
       const found = findRound(db, roundId);
       const context = found && contextOf(found.siteId);
       return found && context && roundReport(context, { engines, queryPages, books }, found);
     },
 
     /** The working of a reading as sheets of formulas; null where it is gone, or there is nothing to work out. */
-    readingWorking: (asked: {
-      changeId: number;
-      wish: ReadingWish & { measure?: Measure | null };
-    }): WorkSheet[] | null => {
+    readingWorking: (
+      asked: OfSite & { changeId: number; wish: ReadingWish & { measure?: Measure | null } },
+    ): WorkSheet[] | null => {
       const change = findChange(db, asked.changeId);
       const context = change && contextOf(change.siteId, asked.wish.asOf);
       return change && context && readingWorking(context, engines, change, asked.wish);
@@ -320,6 +375,12 @@ export function answersFor(db: Db, tell: Tell = () => undefined) {
   };
 }
 
+/** What is asked of a site says so: it is asked of the thread that has its figures. */
+export type OfSite = { readonly siteId: number };
+
+/** Learned where it is asked, from everything as it stands. */
+const HERE: Manner = { learning: 'here', behind: false };
+
 type Answers = ReturnType<typeof answersFor>;
 
 /** What is asked and answered under each name. */
@@ -330,13 +391,21 @@ export type QuestionName = keyof Questions;
 
 /** A question under a number, and its answer under the same. */
 export type Question<K extends QuestionName = QuestionName> = {
-  [N in K]: { readonly number: number; readonly name: N; readonly asked: Questions[N]['asked'] };
+  [N in K]: {
+    readonly number: number;
+    readonly name: N;
+    readonly asked: Questions[N]['asked'];
+    readonly who: Who;
+  };
 }[K];
 export type Answer = { readonly number: number } & (
-  { readonly answer: Questions[QuestionName]['answer'] } | { readonly failure: string }
+  | { readonly answer: Questions[QuestionName]['answer'] }
+  | { readonly failure: string }
+  /** It has to wait for the next generation. */
+  | { readonly behind: true }
 );
-/** What comes out of the thread: answers, and how far something has come. */
-export type Message = Answer | { readonly progress: Progress };
+/** What comes out of the thread: answers, how far something has come, and that a next generation is wanted. */
+export type Message = Answer | { readonly progress: Progress } | { readonly outdated: true };
 
 type Handlers = {
   [K in QuestionName]: (
@@ -344,14 +413,20 @@ type Handlers = {
   ) => Questions[K]['answer'] | Promise<Questions[K]['answer']>;
 };
 
+/** What is answered where something went wrong. */
+export function failed(number: number, error: unknown): Answer {
+  if (error instanceof Behind) return { number, behind: true };
+  return { number, failure: error instanceof Error ? (error.stack ?? error.message) : String(error) };
+}
+
 /** Answers a question; what goes wrong is answered too. */
 export async function answerTo<K extends QuestionName>(
   answers: Handlers,
-  { number, name, asked }: { number: number; name: K; asked: Questions[K]['asked'] },
+  { number, name, asked }: Pick<Question<K>, 'number' | 'name' | 'asked'>,
 ): Promise<Answer> {
   try {
     return { number, answer: await answers[name](asked) };
   } catch (error) {
-    return { number, failure: error instanceof Error ? (error.stack ?? error.message) : String(error) };
+    return failed(number, error);
   }
 }

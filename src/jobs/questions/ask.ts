@@ -1,30 +1,92 @@
+import { setTimeout as pause } from 'node:timers/promises';
+import { LRUCache } from 'lru-cache';
 import type { Reading } from '../../core/reading/model';
+import type { BookSource, Scorebook } from '../../core/scorebook/book';
+import type { ScoredBy } from '../../core/scorebook/scorebook';
 import type { Progress } from '../../services/turns';
 import type { SpanWish } from '../../services/spans';
 import { startThread } from '../thread';
 import type { QuestionName, Questions } from './answers';
-import { QuestionThread } from './thread';
+import type { Who } from './generation';
+import { Generations } from './generations';
+import { BEHIND } from './thread';
 
-// One thread a process, wherever this module is loaded from.
-const shared = globalThis as { __tallyQuestions?: QuestionThread };
-
+/** Sites whose figures are kept in memory, each in a thread of its own. */
+const MOST_SITES = 8;
 /** Short-lived arrays hang on objects of this room; a small one lets them go soon. */
 const YOUNG_MEGABYTES = 12;
 
-/** Asks the thread that stays one of the questions of `answers.ts`. */
+type Shared = { readonly sites: LRUCache<number, Generations>; turn: Promise<unknown> };
+
+// One set of threads a process, wherever this module is loaded from.
+const process_ = globalThis as { __tallyQuestions?: Shared };
+
+function shared(): Shared {
+  return (process_.__tallyQuestions ??= {
+    sites: new LRUCache({ max: MOST_SITES, dispose: (site) => site.end() }),
+    turn: Promise.resolve(),
+  });
+}
+
+function generationsOf(siteId: number): Generations {
+  const { sites } = shared();
+  const known = sites.get(siteId);
+  if (known) return known;
+  const made = new Generations(siteId, startedFor, inTurn);
+  sites.set(siteId, made);
+  return made;
+}
+
+const startedFor = (siteId: number) =>
+  startThread('questionsWorker', {
+    workerData: { siteId },
+    resourceLimits: { maxYoungGenerationSizeMb: YOUNG_MEGABYTES },
+  });
+
+/** Long work of several sites, one after another. */
+function inTurn(work: () => Promise<void>): Promise<void> {
+  const done = shared().turn.then(work);
+  shared().turn = done.catch(() => undefined);
+  return done;
+}
+
+/** Asks one of the questions of `answers.ts` for somebody: of the thread that has the figures of its site. */
 export function ask<K extends QuestionName>(
   name: K,
   asked: Questions[K]['asked'],
+  who: Who = null,
 ): Promise<Questions[K]['answer']> {
-  shared.__tallyQuestions ??= new QuestionThread(() =>
-    startThread('questionsWorker', { resourceLimits: { maxYoungGenerationSizeMb: YOUNG_MEGABYTES } }),
-  );
-  return shared.__tallyQuestions.ask(name, asked);
+  return generationsOf(asked.siteId).ask(name, asked, who);
+}
+
+/** The scorebook of one site or of several together. */
+export async function askScorebook(
+  siteIds: readonly number[],
+  by: ScoredBy,
+  who: Who = null,
+): Promise<Scorebook> {
+  const [first, ...rest] = siteIds;
+  if (first === undefined) throw new RangeError('A scorebook is of one site at least.');
+  const sources = await Promise.all(rest.map((siteId) => ask('bookSource', { siteId }, who)));
+  const others = sources.filter((source): source is BookSource => source !== null);
+  return ask('scorebook', { siteId: first, by, others }, who);
 }
 
 /** What somebody waits for on a site, and how far it has come; null where nothing is under way. */
 export function underWay(siteId: number): Progress | null {
-  return shared.__tallyQuestions?.underWay(siteId) ?? null;
+  return shared().sites.get(siteId)?.underWay ?? null;
+}
+
+/** So long figures that are about to count wait for those who show the ones before. */
+const LONGEST_WAIT_MS = 2000;
+
+/**
+ * Has what is shown of a site kept as it is, just before other figures count, so that nobody waits while they are worked in. Where a thread
+ * is in the middle of something long, it is done without.
+ */
+export async function holdFigures(siteId: number): Promise<void> {
+  const held = shared().sites.peek(siteId)?.hold();
+  await Promise.race([held, pause(LONGEST_WAIT_MS, undefined, { ref: false })]).catch(() => undefined);
 }
 
 /** So many readings cross from one thread to the other at a time: few enough that others get their turn in between. */
@@ -37,16 +99,19 @@ const AT_ONCE = 100;
 export async function* askReadings(
   siteId: number,
   wish: SpanWish = {},
-  asking: typeof ask = ask,
+  who: Who = null,
+  generations: Generations = generationsOf(siteId),
 ): AsyncGenerator<readonly Reading[]> {
-  const list = await asking('beginList', { siteId, wish });
+  const { answer: list, thread } = await generations.askAndHold('beginList', { siteId, wish }, who);
   try {
     for (let from = 0, more = true; more; from += AT_ONCE) {
-      const part = await asking('partOfList', { list, from, to: from + AT_ONCE });
+      const part = await thread.ask('partOfList', { siteId, list, from, to: from + AT_ONCE }, 'nobody');
+      if (part === BEHIND) throw new Error('A list that was begun waits for nothing.');
       more = part.more;
       yield part.readings;
     }
   } finally {
-    await asking('endList', { list });
+    await thread.ask('endList', { siteId, list }, 'nobody');
+    thread.letGo();
   }
 }

@@ -1,36 +1,28 @@
-import { EventEmitter } from 'node:events';
 import { addDays, isoDay } from '../../core/calendar/day';
 import { newChangeSchema } from '../../core/model/change';
+import { FakeThread } from '../../../tests/support/fakeThread';
 import { day, TempStore } from '../../../tests/support/tempDb';
 import { addChange, setChangeDeleted } from '../../store/ledger/changes';
-import { answersFor, answerTo, type Question } from './answers';
-import { askReadings, type ask } from './ask';
-import { QuestionThread, type ThreadLike } from './thread';
+import { askReadings } from './ask';
+import { Generations } from './generations';
+import { QuestionThread } from './thread';
 
 let store: TempStore;
 beforeEach(() => {
   store = new TempStore();
 });
-afterEach(() => store.close());
+afterEach(() => {
+  FakeThread.endAll();
+  store.close();
+});
 
-/** A thread that answers on this one, a turn later, as the real one does. */
-class FakeThread extends EventEmitter implements ThreadLike {
-  static started = 0;
-  private readonly answers = answersFor(store.db);
-  readonly asked: Question[] = [];
-
-  constructor() {
-    super();
-    FakeThread.started++;
-  }
-
-  postMessage(question: Question): void {
-    this.asked.push(question);
-    setImmediate(() => void answerTo(this.answers, question).then((answer) => this.emit('message', answer)));
-  }
-
-  unref(): void {}
-}
+const threadOf = (siteId: number) => new QuestionThread(() => new FakeThread(store.file, siteId));
+const generationsOf = (siteId: number) =>
+  new Generations(
+    siteId,
+    () => new FakeThread(store.file, siteId),
+    (work) => work(),
+  );
 
 async function logged(count: number): Promise<number> {
   const site = await store.site();
@@ -47,11 +39,11 @@ async function logged(count: number): Promise<number> {
 
 test('each question gets its own answer, however many are under way', async () => {
   const siteId = await logged(3);
-  const thread = new QuestionThread(() => new FakeThread());
+  const site = generationsOf(siteId);
   const [ledger, none, doubted] = await Promise.all([
-    thread.ask('ledger', { siteId }),
-    thread.ask('reading', { changeId: 999, wish: {} }),
-    thread.ask('doubtedEvents', { siteId }),
+    site.ask('ledger', { siteId }, null),
+    site.ask('reading', { siteId, changeId: 999, wish: {} }, null),
+    site.ask('doubtedEvents', { siteId }, null),
   ]);
   expect(ledger.map(({ title }) => title)).toEqual(['Change 2', 'Change 1', 'Change 0']);
   expect(none).toBeNull();
@@ -60,7 +52,7 @@ test('each question gets its own answer, however many are under way', async () =
 
 test('a question that goes wrong is answered with what went wrong, and the thread goes on', async () => {
   const siteId = await logged(1);
-  const thread = new QuestionThread(() => new FakeThread());
+  const thread = threadOf(siteId);
   const wish = { windowDays: -3 };
   await expect(thread.ask('beginList', { siteId, wish })).rejects.toThrow(/window/i);
   expect(await thread.ask('ledger', { siteId })).toHaveLength(1);
@@ -68,27 +60,21 @@ test('a question that goes wrong is answered with what went wrong, and the threa
 
 test('whoever waits on a thread that dies is told, and the next question starts another', async () => {
   const siteId = await logged(1);
-  const threads: FakeThread[] = [];
-  const thread = new QuestionThread(() => {
-    threads.push(new FakeThread());
-    return threads.at(-1)!;
-  });
+  const thread = threadOf(siteId);
   const waiting = thread.ask('ledger', { siteId });
-  threads[0]!.emit('exit', 1);
+  FakeThread.all[0]!.emit('exit', 1);
   await expect(waiting).rejects.toThrow('ended with code 1');
   expect(await thread.ask('ledger', { siteId })).toHaveLength(1);
   // The late end of the first does nothing to the second.
-  threads[0]!.emit('error', new Error('late'));
+  FakeThread.all[0]!.emit('error', new Error('late'));
   expect(await thread.ask('ledger', { siteId })).toHaveLength(1);
-  expect(threads).toHaveLength(2);
+  expect(FakeThread.all).toHaveLength(2);
 });
 
 test('a list of readings stays as it was begun, although changes are logged and deleted meanwhile', async () => {
   const siteId = await logged(230);
-  const thread = new QuestionThread(() => new FakeThread());
-  const asking: typeof ask = (name, asked) => thread.ask(name, asked);
   const titles: string[] = [];
-  for await (const some of askReadings(siteId, {}, asking)) {
+  for await (const some of askReadings(siteId, {}, null, generationsOf(siteId))) {
     if (titles.length === 0) {
       await setChangeDeleted(store.db, some[0]!.change.id, true);
       await setChangeDeleted(store.db, some[99]!.change.id, true);
@@ -100,13 +86,12 @@ test('a list of readings stays as it was begun, although changes are logged and 
 
 test('a list that is left in the middle is not kept', async () => {
   const siteId = await logged(120);
-  const fake = new FakeThread();
-  const thread = new QuestionThread(() => fake);
-  const asking: typeof ask = (name, asked) => thread.ask(name, asked);
-  for await (const some of askReadings(siteId, {}, asking)) {
+  for await (const some of askReadings(siteId, {}, null, generationsOf(siteId))) {
     expect(some).toHaveLength(100);
     break;
   }
-  expect(fake.asked.map(({ name }) => name)).toEqual(['beginList', 'partOfList', 'endList']);
-  expect(await thread.ask('partOfList', { list: 1, from: 0, to: 5 })).toEqual({ readings: [], more: false });
+  const [thread] = FakeThread.all;
+  expect(thread!.asked.map(({ name }) => name)).toEqual(['beginList', 'partOfList', 'endList']);
+  const rest = await threadOf(siteId).ask('partOfList', { siteId, list: 1, from: 0, to: 5 });
+  expect(rest).toEqual({ readings: [], more: false });
 });

@@ -149,17 +149,17 @@ export class OpeningsKept {
 
   /** After how many days a page could show what an opening would bring; worked out once. */
   private daysToShow(context: SiteContext, opening: NamedOpening): number | null {
-    const { site, made, lastReadable } = context;
+    const { site, known } = context;
     const { page, gain, figures, key } = opening;
-    if (!page || !gain || lastReadable === null || !(figures['clicks']! > 0)) return null;
+    if (!page || !gain || !known || !(figures['clicks']! > 0)) return null;
     // Of a large site only the pages of the panel are known so well; to learn of another one would take seconds.
-    const engine = this.finders.engines.engine(site, { changes: made, lastReadable });
+    const engine = this.finders.engines.engine(site, known);
     if (!engine) return null;
-    const known = this.shownIn.get(engine) ?? new Map<string, number | null>();
-    this.shownIn.set(engine, known);
+    const shown = this.shownIn.get(engine) ?? new Map<string, number | null>();
+    this.shownIn.set(engine, shown);
     const slot = `${key}/${gain.clicks}/${site.settlingDays}`;
-    const days = known.has(slot) ? known.get(slot)! : this.showableIn(context, engine, opening);
-    known.set(slot, days);
+    const days = shown.has(slot) ? shown.get(slot)! : this.showableIn(context, engine, opening);
+    shown.set(slot, days);
     return days;
   }
 

@@ -39,8 +39,8 @@ export function engineWith(
   engines: Engines,
   ids: readonly number[],
 ): EffectEngine | null {
-  const { site, made, lastReadable } = context;
-  return lastReadable === null ? null : engines.engine(site, { changes: made, lastReadable }, WHOLE, ids);
+  const { site, known } = context;
+  return known && engines.engine(site, known, WHOLE, ids);
 }
 
 /** What is known of pages that are thought of for a round, in their order. */

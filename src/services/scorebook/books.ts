@@ -8,8 +8,8 @@ import type { SiteContext } from '../siteContext';
 import { bookSource } from './source';
 
 const MOST_SITES = 12;
-/** Of each site, and of sites together, pooled in several ways. */
-const MOST_BOOKS = 24;
+/** One for each way of pooling. */
+const MOST_BOOKS = 8;
 
 /** What was read on sites, kept as long as changes, rounds and figures stay the same. */
 export class Books {
@@ -17,18 +17,17 @@ export class Books {
     max: MOST_SITES,
   });
 
-  private readonly books = new LRUCache<string, { sources: readonly BookSource[]; book: Scorebook }>({
+  private readonly books = new LRUCache<ScoredBy, { sources: readonly BookSource[]; book: Scorebook }>({
     max: MOST_BOOKS,
   });
 
   constructor(private readonly engines: Engines) {}
 
   /** The scorebook of some sites together, its lines pooled in one of the ways. */
-  book(contexts: readonly SiteContext[], by: ScoredBy): Scorebook {
-    const sources = contexts.map((context) => this.of(context));
-    const slot = [by, ...contexts.map(({ site }) => site.id)].join(' ');
-    const known = this.books.get(slot);
-    if (known?.sources.every((source, at) => source === sources[at])) return known.book;
+  book(sources: readonly BookSource[], by: ScoredBy): Scorebook {
+    const known = this.books.get(by);
+    if (known?.sources.length === sources.length && known.sources.every((one, at) => one === sources[at]))
+      return known.book;
     const book = bookOf(
       {
         scored: sources.flatMap(({ scored }) => scored),
@@ -37,7 +36,7 @@ export class Books {
       },
       by,
     );
-    this.books.set(slot, { sources, book });
+    this.books.set(by, { sources, book });
     return book;
   }
 

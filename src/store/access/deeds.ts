@@ -90,6 +90,26 @@ export function actorsOf(db: Db, siteId: number): string[] {
     .all(siteId);
 }
 
+/** Somebody, what they may have done something to (null: anything), and since when. */
+type Acted = {
+  readonly siteId: number;
+  readonly kind: 'person' | 'token';
+  readonly id: string;
+  readonly since: Date;
+  readonly on: readonly string[] | null;
+};
+
+/** Whether somebody has done something on a site since an instant. */
+export function hasActed(db: Db, { siteId, kind, id, since, on }: Acted): boolean {
+  return (
+    prepared<[object], number>(
+      db,
+      `SELECT 1 FROM deed WHERE site_id = $siteId AND actor_kind = $kind AND actor_id = $id AND at >= $since
+       AND ($on IS NULL OR "on" IN (SELECT value FROM json_each($on))) LIMIT 1`,
+    ).get({ siteId, kind, id, since: since.toISOString(), on: on && JSON.stringify(on) }) !== undefined
+  );
+}
+
 /** Drops deeds that were done too long ago. */
 export function dropOldDeeds(db: Db, now = Date.now()): void {
   const since = new Date(now - DEEDS_KEPT_DAYS * 86_400_000).toISOString();

@@ -184,5 +184,9 @@ export const deed = sqliteTable(
     thingId: integer('thing_id'),
     title: text('title'),
   },
-  (t) => [index('deed_by_site').on(t.siteId, t.id), index('deed_by_thing').on(t.on, t.thingId)],
+  (t) => [
+    index('deed_by_site').on(t.siteId, t.id),
+    index('deed_by_thing').on(t.on, t.thingId),
+    index('deed_by_actor').on(t.siteId, t.actorKind, t.actorId, t.at),
+  ],
 );

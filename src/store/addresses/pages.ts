@@ -7,11 +7,12 @@ import { prepared, type Db } from '../database';
 import { findSite } from '../sites';
 import { InputError } from '../inputError';
 import { keyMakerNow, pageWithKey } from './pageKeys';
+import { shown } from '../figures/shown';
 import { page } from '../schema';
 
 /** All pages of a site by address. */
 export function listPages(db: Db, siteId: number): PageRef[] {
-  return db
+  return shown(db)
     .select({ id: page.id, address: page.address })
     .from(page)
     .where(and(eq(page.siteId, siteId), isNull(page.intoId)))

@@ -3,6 +3,7 @@ import type { Span } from '../../core/calendar/span';
 import type { Carrier } from '../../core/reading/model';
 import { prepared, type Db } from '../database';
 import { pageFacts } from './layers';
+import { shown } from './shown';
 
 /** From when to when each written address of some pages had impressions within a span, the first first. */
 export function carriersOf(db: Db, pageIds: readonly number[], span: Span): Carrier[] {
@@ -23,7 +24,7 @@ export function carriersOf(db: Db, pageIds: readonly number[], span: Span): Carr
       }
     }
   }
-  const text = prepared<[number], string>(db, 'SELECT text FROM address WHERE id = ?').pluck();
+  const text = prepared<[number], string>(shown(db), 'SELECT text FROM address WHERE id = ?').pluck();
   return [...found]
     .map(([id, days]) => ({ address: text.get(id) ?? '', ...(days as { firstDay: Day; lastDay: Day }) }))
     .sort((a, b) => a.firstDay - b.firstDay || a.lastDay - b.lastDay);

@@ -10,6 +10,7 @@ import { prepared, type Db } from '../database';
 import { pageFacts } from './layers';
 import { queryIdOf } from './queryIds';
 import { seriesDays, siteSeries, type SiteSeries } from './series';
+import { shown } from './shown';
 
 /** Grains of which a day with rows counts as a day with figures of the site's pages. */
 const OF_PAGES = "i.grain IN ('page_day', 'page_query_day')";
@@ -17,7 +18,7 @@ const OF_PAGES = "i.grain IN ('page_day', 'page_query_day')";
 /** How far the figures of a site reach and when the newest were brought in; null where there are none. */
 export function siteCoverage(db: Db, siteId: number): Coverage | null {
   const row = prepared<[number], { lastDay: number; takenOn: number }>(
-    db,
+    shown(db),
     `SELECT d.day AS lastDay, max(i.taken_on) AS takenOn FROM import i JOIN import_day d ON d.import_id = i.id
      WHERE i.site_id = ? AND i.state = 'done' AND ${OF_PAGES} GROUP BY d.day ORDER BY d.day DESC LIMIT 1`,
   ).get(siteId);
@@ -27,7 +28,7 @@ export function siteCoverage(db: Db, siteId: number): Coverage | null {
 /** The first day with figures of a site, or null. */
 export function firstCoveredDay(db: Db, siteId: number): Day | null {
   const row = prepared<[number], { day: number | null }>(
-    db,
+    shown(db),
     `SELECT min(d.day) AS day FROM import i JOIN import_day d ON d.import_id = i.id
      WHERE i.site_id = ? AND i.state = 'done' AND ${OF_PAGES}`,
   ).get(siteId);
@@ -37,7 +38,7 @@ export function firstCoveredDay(db: Db, siteId: number): Day | null {
 /** The days of a span on which a site has figures of any page, or with `byQuery` those with rows by query. */
 export function coveredDaysIn(db: Db, siteId: number, span: Span, byQuery = false): Set<Day> {
   const days = prepared<[number, number, number], number>(
-    db,
+    shown(db),
     `SELECT DISTINCT d.day FROM import i JOIN import_day d ON d.import_id = i.id
      WHERE i.site_id = ? AND i.state = 'done' AND ${byQuery ? "i.grain = 'page_query_day'" : OF_PAGES}
        AND d.day BETWEEN ? AND ? ORDER BY d.day`,
@@ -53,7 +54,7 @@ export type CoveredDay = { readonly day: Day; readonly takenOn: Day; readonly ro
 /** The days with rows of a grain, in order. */
 export function daysOfGrain(db: Db, siteId: number, grain: Grain): CoveredDay[] {
   return prepared<[number, string], CoveredDay>(
-    db,
+    shown(db),
     `SELECT d.day, max(i.taken_on) AS takenOn, max(d.rows) AS rows
      FROM import i JOIN import_day d ON d.import_id = i.id
      WHERE i.site_id = ? AND i.state = 'done' AND i.grain = ? GROUP BY d.day ORDER BY d.day`,
@@ -119,7 +120,7 @@ function totalsIn(series: SiteSeries, span: Span): Totals {
 /** The grains a site has figures of, with their first and last days. */
 export function grainsOf(db: Db, siteId: number): { grain: Grain; firstDay: Day; lastDay: Day }[] {
   const rows = prepared<[number], { grain: Grain; firstDay: Day; lastDay: Day }>(
-    db,
+    shown(db),
     `SELECT i.grain, min(d.day) AS firstDay, max(d.day) AS lastDay
      FROM import i JOIN import_day d ON d.import_id = i.id
      WHERE i.site_id = ? AND i.state = 'done' GROUP BY i.grain`,

@@ -3,6 +3,7 @@ import { GRAINS, type Grain } from '../../core/facts/grains';
 import { countReplaced, mergeLayers, unpackLayer, type Layered } from '../../core/facts/layers';
 import { columnsUsedAgain, firstDayOfPiece, pieceOf, unpackFacts } from '../../core/facts/pack';
 import { prepared, type Db } from '../database';
+import { shown } from './shown';
 
 /** The first day that the days within a piece are counted from: a period's piece is its first day. */
 export function baseDay(grain: Grain, piece: number): number {
@@ -61,7 +62,7 @@ export function factsInPieces(
   columns?: ReturnType<typeof columnsUsedAgain>,
 ): Generator<PieceFacts> {
   const rows = prepared<number[], Row>(
-    db,
+    shown(db),
     `SELECT ${COLUMNS}
      FROM address a CROSS JOIN figures f ON f.address_id = a.id JOIN import i ON i.id = f.import_id
      WHERE a.page_id = ? AND f.grain = ? AND f.piece BETWEEN ? AND ? AND i.state = 'done'
@@ -90,7 +91,7 @@ export function replacedBy(
 
 function layersOf(db: Db, addressId: number, grain: Grain, piece: number): Row[] {
   return prepared<number[], Row>(
-    db,
+    shown(db),
     `SELECT ${COLUMNS} FROM figures f JOIN import i ON i.id = f.import_id
      WHERE f.address_id = ? AND f.grain = ? AND f.piece = ? AND i.state = 'done'`,
   )
@@ -112,7 +113,7 @@ export function* siteFacts(
   lastPiece: number,
 ): Generator<PieceFacts> {
   const pieces = prepared<number[], [number, number]>(
-    db,
+    shown(db),
     `SELECT DISTINCT f.address_id, f.piece FROM address a JOIN figures f ON f.address_id = a.id
      JOIN import i ON i.id = f.import_id
      WHERE a.site_id = ? AND f.grain = ? AND f.piece BETWEEN ? AND ? AND i.state = 'done'

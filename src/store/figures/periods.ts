@@ -6,6 +6,7 @@ import type { DayFigures, Totals } from '../../core/measures/totals';
 import { prepared, type Db } from '../database';
 import { factsInPieces } from './layers';
 import { queryIdOf } from './queryIds';
+import { shown } from './shown';
 
 /*
  * Totals of a period as they were brought in, without days. They stand for themselves: they are never added to daily
@@ -17,7 +18,7 @@ type Kind = 'page_period' | 'page_query_period';
 /** The periods of which a site has totals by page, the newest first. */
 export function periodsOf(db: Db, siteId: number, kind: Kind = 'page_period'): Span[] {
   return prepared<[number, string], Span>(
-    db,
+    shown(db),
     `SELECT DISTINCT first_day AS firstDay, last_day AS lastDay FROM import
      WHERE site_id = ? AND grain = ? AND state = 'done' ORDER BY last_day DESC, first_day`,
   ).all(siteId, kind);
@@ -55,7 +56,9 @@ export function periodFigures(
 
 /** The totals of every page of a site over exactly a period, by page id. */
 export function periodTotals(db: Db, siteId: number, period: Span): Map<number, Totals> {
-  const pages = prepared<[number], number>(db, 'SELECT id FROM page WHERE site_id = ?').pluck().all(siteId);
+  const pages = prepared<[number], number>(shown(db), 'SELECT id FROM page WHERE site_id = ?')
+    .pluck()
+    .all(siteId);
   const totals = new Map<number, Totals>();
   for (const id of pages) {
     const figures = periodFigures(db, siteId, id, period);

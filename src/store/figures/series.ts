@@ -8,6 +8,7 @@ import { addToColumns } from '../../core/measures/accumulator';
 import type { DayFigures } from '../../core/measures/totals';
 import { prepared, type Db } from '../database';
 import { factsInPieces } from './layers';
+import { shown } from './shown';
 
 /*
  * The totals of a page over all its days in one go (see the schema), derived from the facts. What an import touched is
@@ -170,7 +171,7 @@ export type SeriesDay = DayFigures & { readonly fromQueries: boolean };
 /** The days of a page within a span on which it has figures, of one device or (0) of all together. */
 export function seriesDays(db: Db, pageId: number, span: Span, device = 0): SeriesDay[] {
   const row = prepared<[number, number], [number, number, Buffer]>(
-    db,
+    shown(db),
     'SELECT first_day, days, figures FROM page_series WHERE page_id = ? AND device = ?',
   )
     .raw()
@@ -200,7 +201,7 @@ export type SiteSeries = Series & { readonly present: ArrayLike<number> };
 /** The series of all pages of a site, of one device or (0) of all together, in the order of page ids. */
 export function siteSeries(db: Db, siteId: number, device = 0): SiteSeries[] {
   const statement = prepared<[number, number], [number, number, number, Buffer]>(
-    db,
+    shown(db),
     `SELECT s.page_id, s.first_day, s.days, s.figures
      FROM page p CROSS JOIN page_series s ON s.page_id = p.id WHERE p.site_id = ? AND s.device = ?`,
   ).raw();
@@ -217,7 +218,7 @@ export function clicksIn(db: Db, siteId: number, { firstDay, lastDay }: Span): M
   const from = 'max(0, min(s.days, ? - s.first_day))';
   const to = 'max(0, min(s.days, ? + 1 - s.first_day))';
   const rows = prepared<number[], [page: number, clicks: Buffer]>(
-    db,
+    shown(db),
     // The clicks stand after eight bytes a day; the first byte is 1.
     `SELECT s.page_id, substr(s.figures, 1 + 8 * s.days + 4 * ${from}, 4 * (${to} - ${from}))
      FROM page p CROSS JOIN page_series s ON s.page_id = p.id WHERE p.site_id = ? AND s.device = 0`,
@@ -234,7 +235,7 @@ export function clicksIn(db: Db, siteId: number, { firstDay, lastDay }: Span): M
 /** The pages of a site that have search figures. */
 export function pagesWithFigures(db: Db, siteId: number): Set<number> {
   const rows = prepared<[number], number>(
-    db,
+    shown(db),
     'SELECT s.page_id FROM page p JOIN page_series s ON s.page_id = p.id WHERE p.site_id = ? AND s.device = 0',
   );
   return new Set(rows.pluck().all(siteId));

@@ -5,7 +5,7 @@ import type { ListSubject } from '@/core/lists/columns';
 import { listQuerySchema, type ListQuery } from '@/core/lists/wish';
 import { lineText } from '@/core/model/fields';
 import type { Site } from '@/core/model/site';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import type { ListLine } from '@/core/lists/line';
 import type { ListWish } from '@/services/lists/model';
 import { listWish } from '@/services/lists/wish';

@@ -4,7 +4,7 @@ import { Problem } from '@/app/problem';
 import { escaped } from '@/core/report/escape';
 import { reportHtml } from '@/core/report/html';
 import type { ShownReport } from '@/core/report/model';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { isLinkPassword, isProof, openLink, proofFor } from '@/services/access/shareLinks';
 import { TooManyTries } from '@/services/access/slowing';
 import { shownReport } from '@/services/report/shown';
@@ -80,16 +80,16 @@ ${wrong === null ? '' : `<p class="wrong" role="alert">${escaped(wrong)}</p>\n`}
   );
 
 /** What a link leads to, as its figures stand now; null where there is nothing to show of it yet. */
-async function shownOf(db: Db, { of, thingId }: SharedLink): Promise<ShownReport | null> {
+async function shownOf(db: Db, { of, siteId, thingId }: SharedLink): Promise<ShownReport | null> {
   if (of === 'report') {
     const report = findReport(db, thingId);
-    const content = report && (await ask('report', { reportId: report.id }));
+    const content = report && (await ask('report', { siteId: report.siteId, reportId: report.id }));
     return report && content ? shownReport(db, report, content) : null;
   }
   const content =
     of === 'reading'
-      ? await ask('readingReport', { changeId: thingId })
-      : await ask('roundReport', { roundId: thingId });
+      ? await ask('readingReport', { siteId, changeId: thingId })
+      : await ask('roundReport', { siteId, roundId: thingId });
   return content && { content, words: {}, ink: 'ink', logo: null, issue: null, changed: [] };
 }
 

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { Suspense } from 'react';
 import { listEvents } from '@/store/ledger/events';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { Almanac } from '@/ui/almanac/Almanac';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';

@@ -2,7 +2,6 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { longDay, plural } from '@/core/words/format';
 import { today } from '@/store/clock';
-import { plainDropsOf } from '@/jobs/plainDrops';
 import { backupFailure } from '@/jobs/runner';
 import { daysUnsaved } from '@/services/backups';
 import { desk } from '@/services/desk';
@@ -12,6 +11,7 @@ import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { putOffTo } from './actions';
+import { plainDropsOf } from './plainDrops';
 
 export const metadata: Metadata = { title: 'Desk' };
 

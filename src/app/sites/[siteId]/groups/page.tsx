@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { pagePath } from '@/core/address/address';
 import { plural } from '@/core/words/format';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import type { MovingGroup, MovingGroups } from '@/services/movingGroups';
 import { listEvents } from '@/store/ledger/events';
 import { GroupPart } from '@/ui/groups/GroupPart';

@@ -6,7 +6,7 @@ import { refuseConflict } from '@/app/formResult';
 import { parseIsoDay } from '@/core/calendar/day';
 import { changeEditSchema, MAX_PAGES_A_CHANGE, newChangeSchema, type NewChange } from '@/core/model/change';
 import { newDecisionSchema, newStepSchema } from '@/core/model/steps';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { joinInWorker } from '@/jobs/runner';
 import { movedPages } from '@/services/movedPages';
 import { overlapWarnings, thoughtOf } from '@/services/overlaps';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { Suspense, type ReactNode } from 'react';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { LedgerList } from '@/ui/ledger/LedgerList';
 import { siteFromPath } from '../site';
 

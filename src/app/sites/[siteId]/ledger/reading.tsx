@@ -6,7 +6,7 @@ import type { Change } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
 import { readingStrips } from '@/core/reading/strips';
 import { reachIndex } from '@/jobs/outsideWorld';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import type { PicturedReading } from '@/jobs/questions/answers';
 import { chainOf } from '@/store/ledger/changes';
 import { today } from '@/store/clock';
@@ -46,7 +46,7 @@ export async function ReadingOf({
   /** The entry of its history before which edits are shown; null for the last ones. */
   editsBefore: number | null;
 }) {
-  const read = await ask('picturedReading', { changeId: change.id, wish });
+  const read = await ask('picturedReading', { siteId: change.siteId, changeId: change.id, wish });
   // It may have been deleted between two questions.
   if (!read) notFound();
   const past = changeHistory(database(), read.reading.change, editsBefore);

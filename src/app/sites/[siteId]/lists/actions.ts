@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import { action } from '@/app/action';
 import { listQueryFrom } from '@/core/lists/address';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { startLooks } from '@/jobs/runner';
 import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';

@@ -6,7 +6,7 @@ import type { ListSubject } from '@/core/lists/columns';
 import { READY_FILTERS } from '@/core/lists/ready';
 import { count, datedSpan, metricDifference, plural } from '@/core/words/format';
 import type { ListQuery } from '@/core/lists/wish';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import type { ListAnswer, ListWish } from '@/services/lists/model';
 import { listWish } from '@/services/lists/wish';
 import type { SiteContext } from '@/services/siteContext';

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import type { OpeningDetail } from '@/core/openings/named';
 import { OPENING_KINDS, type OpeningKind } from '@/core/openings/model';
 import { spanText } from '@/core/words/format';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import type { OpeningsPart, OpeningsWish } from '@/services/openings/kept';
 import { today } from '@/store/clock';
 import { OpeningPane } from '@/ui/openings/OpeningPane';

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { action } from '@/app/action';
 import { Problem } from '@/app/problem';
 import { newReportSchema } from '@/core/model/report';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { checkLogo } from '@/services/report/logo';
 import { shownReport } from '@/services/report/shown';
 import { addReport, issueReport, saveReport, setReportDeleted } from '@/store/reports/reports';
@@ -35,7 +35,7 @@ export const sendReport = action(
   { on: 'report', may: 'edit', did: 'kept a report as sent' },
   [],
   async ({ db, report }) => {
-    const content = await ask('report', { reportId: report.id });
+    const content = await ask('report', { siteId: report.siteId, reportId: report.id });
     if (!content) throw new Problem(409, 'There are no figures to report on yet.');
     return issueReport(db, report.id, (number, day) => ({
       ...shownReport(db, report, content),

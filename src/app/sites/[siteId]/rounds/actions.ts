@@ -10,7 +10,7 @@ import {
   roundDecisionSchema,
   roundTextsSchema,
 } from '@/core/model/round';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { beginRound, pagesNamed } from '@/services/rounds/begin';
 import { decideRound, keepTexts, recordMade, recordPageStep, takeBackMade } from '@/services/rounds/work';
 import { setRoundDeleted } from '@/store/rounds/rounds';

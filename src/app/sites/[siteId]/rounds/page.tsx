@@ -8,7 +8,7 @@ import { markOfRound } from '@/core/rounds/reading';
 import { turnSentence } from '@/core/rounds/sentence';
 import { ROUND_STATE_NAMES, roundState } from '@/core/rounds/state';
 import { ABSENT, mediumDay, netPercent, plural } from '@/core/words/format';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { today } from '@/store/clock';
 import { listRounds } from '@/store/rounds/rounds';
 import { RowKeys } from '@/ui/parts/RowKeys';

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { SCORED_BY, type ScoredBy } from '@/core/scorebook/scorebook';
-import { ask } from '@/jobs/questions/ask';
+import { askScorebook } from '@/app/ask';
 import { sitesOf } from '@/services/access/sites';
 import { Screen } from '@/ui/parts/Screen';
 import { ForecastsPart } from '@/ui/scorebook/ForecastsPart';
@@ -32,7 +32,7 @@ export default async function ScorebookPage({ params, searchParams }: Props) {
   const sites = sitesOf(db, asker);
   const together = wish.sites === 'all' && sites.length > 1;
   const siteIds = together ? sites.map(({ id }) => id) : [site.id];
-  const book = await ask('scorebook', { siteIds, by });
+  const book = await askScorebook(siteIds, by);
   const href = (of: ScoredBy, all: boolean) => {
     const query = new URLSearchParams({
       ...(of === 'kind' ? {} : { by: of }),

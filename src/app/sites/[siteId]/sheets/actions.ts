@@ -5,7 +5,7 @@ import { action } from '@/app/action';
 import { Problem } from '@/app/problem';
 import { listQueryFrom } from '@/core/lists/address';
 import { lineText } from '@/core/model/fields';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';
 import { today } from '@/store/clock';

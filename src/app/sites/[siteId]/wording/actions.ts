@@ -11,7 +11,7 @@ import { plural } from '@/core/words/format';
 import type { DraftReport } from '@/core/wording/draft';
 import { newResultPageSchema, WORDED } from '@/core/wording/resultPage';
 import { reachResults } from '@/jobs/outsideWorld';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { lookAtRivals } from '@/jobs/runner';
 import { AddressRefused } from '@/outside/http/address';
 import { AskFailed } from '@/outside/http/get';

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { newReportSchema } from '@/core/model/report';
 import { reportHtml } from '@/core/report/html';
 import { reportMarkdown } from '@/core/report/markdown';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { checkLogo } from '@/services/report/logo';
 import { shownReport } from '@/services/report/shown';
 import { reportWorkbook } from '@/services/report/workbook';
@@ -41,7 +41,8 @@ export const GET = operation(
   },
   async ({ db, report, query: { format, issue } }) => {
     if (format === undefined) return Response.json(reportToJson(report));
-    const content = issue === undefined ? await ask('report', { reportId: report.id }) : null;
+    const content =
+      issue === undefined ? await ask('report', { siteId: report.siteId, reportId: report.id }) : null;
     const shown =
       issue === undefined ? content && shownReport(db, report, content) : findIssue(db, report.id, issue);
     if (!shown)

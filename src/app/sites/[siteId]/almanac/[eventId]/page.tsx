@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { eventHistory } from '@/services/histories';
 import { AcrossView } from '@/ui/almanac/AcrossView';
 import { History } from '@/ui/parts/History';

@@ -9,8 +9,8 @@ import { mediumDay, spanText } from '@/core/words/format';
 import type { Span } from '@/core/calendar/span';
 import { landingTotals } from '@/store/figures/landing';
 import { Soon } from '@/app/Soon';
-import { expectedLately } from '@/jobs/expected';
-import { ask } from '@/jobs/questions/ask';
+import { expectedLately } from './expected';
+import { ask } from '@/app/ask';
 import { today } from '@/store/clock';
 import { findPage } from '@/store/addresses/pages';
 import {

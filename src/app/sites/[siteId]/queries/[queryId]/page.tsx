@@ -6,7 +6,7 @@ import { INTENT_NAMES } from '@/core/lists/intent';
 import { listQueryFrom, type Parameters } from '@/core/lists/address';
 import { pagePath } from '@/core/address/address';
 import { mediumDay, metricValue, plural, spanText } from '@/core/words/format';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';
 import { checkedPositions } from '@/store/figures/checks';

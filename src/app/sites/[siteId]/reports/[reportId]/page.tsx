@@ -4,7 +4,7 @@ import { notFound } from 'next/navigation';
 import { mediumDay } from '@/core/words/format';
 import { IfMay } from '@/ui/shell/May';
 import { ThingParts } from '../../people/ThingParts';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { shownReport } from '@/services/report/shown';
 import { findIssue, findReport, issuesOf } from '@/store/reports/reports';
 import { PrintButton } from '@/ui/reports/PrintButton';
@@ -36,7 +36,7 @@ export default async function ReportPage({ params, searchParams }: Props) {
   const wished = (await searchParams).issue;
   const issues = issuesOf(db, report.id);
   const issue = issues.find(({ number }) => String(number) === wished) ?? null;
-  const content = issue ? null : await ask('report', { reportId: report.id });
+  const content = issue ? null : await ask('report', { siteId: report.siteId, reportId: report.id });
   const shown = issue ? findIssue(db, report.id, issue.number) : content && shownReport(db, report, content);
   return (
     <main id="main" className="min-w-0 flex-1 px-5 pt-3 pb-10 wide:h-screen wide:overflow-y-auto wide:px-7">

@@ -7,7 +7,7 @@ import { pagesOf, type Half } from '@/core/model/round';
 import { effectText, numberWord, rangeWords, thingsOf } from '@/core/rounds/sentence';
 import { ROUND_STATE_NAMES, roundState } from '@/core/rounds/state';
 import { longDay, plural } from '@/core/words/format';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import type { RoundSeen } from '@/services/rounds/seen';
 import { today } from '@/store/clock';
 import { listEvents } from '@/store/ledger/events';
@@ -37,7 +37,7 @@ export default async function RoundPage({ params, searchParams }: Props) {
   const { db, site } = await siteFromPath(siteId);
   const round = /^\d{1,15}$/.test(roundId) ? findRound(db, Number(roundId)) : null;
   if (round?.siteId !== site.id) notFound();
-  const seen = (await ask('round', { roundId: round.id, asOf: null })) ?? NOTHING;
+  const seen = (await ask('round', { siteId: round.siteId, roundId: round.id, asOf: null })) ?? NOTHING;
   const state = roundState(round, today(), site.provisionalDays);
   const wished = (await searchParams).view;
   const view: View =
@@ -51,7 +51,8 @@ export default async function RoundPage({ params, searchParams }: Props) {
     (seen.second ?? seen.first)?.leftOut.map(({ page, reason }) => [page.id, reason] as const),
   );
   const before = round.followsId === null ? null : findRound(db, round.followsId);
-  const lastTime = before && (await ask('roundReading', { roundId: before.id, asOf: null }))?.first;
+  const lastTime =
+    before && (await ask('roundReading', { siteId: before.siteId, roundId: before.id, asOf: null }))?.first;
   const people = [...new Set(round.pages.flatMap(({ person }) => person ?? []))];
   const drawn =
     round.draw === 'halves'

@@ -7,7 +7,7 @@ import type { TakenOpening } from '@/core/openings/taken';
 import { OPENING_KINDS } from '@/core/openings/model';
 import { longDay, plural } from '@/core/words/format';
 import type { Site } from '@/core/model/site';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { listWish } from '@/services/lists/wish';
 import { pagesNamed } from '@/services/rounds/begin';
 import { SiteContext } from '@/services/siteContext';
@@ -183,7 +183,7 @@ async function openingsOf(site: Site, wished: string): Promise<Record<string, Ta
 async function pagesAfter(round: Round, unmoved: boolean): Promise<string[]> {
   const all = round.pages.map(({ page }) => pagePath(page.address));
   if (!unmoved) return all;
-  const seen = await ask('roundReading', { roundId: round.id, asOf: null });
+  const seen = await ask('roundReading', { siteId: round.siteId, roundId: round.id, asOf: null });
   const lifted = new Set(
     [seen?.first, seen?.second].flatMap((turn) =>
       turn

@@ -16,7 +16,7 @@ import {
 import { intentSentence, lengthSentence, wordingSentence } from '@/core/wording/sentence';
 import { mediumDay, shortDay } from '@/core/words/format';
 import { reachResults } from '@/jobs/outsideWorld';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import type { SiteContext } from '@/services/siteContext';
 import { SiteContext as Context } from '@/services/siteContext';
 import { ownResult } from '@/services/wording/resultPages';

@@ -1,4 +1,4 @@
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
 import { answer, operation } from '../../../doorway';
 import { readingJson, readingWishSchema } from '../../../readingSchemas';
@@ -14,7 +14,11 @@ export const GET = operation(
     answers: { '200': answer('The reading', readingJson) },
   },
   async ({ site, change, query }) => {
-    const reading = await ask('reading', { changeId: change.id, wish: wishOf(site, change, query) });
+    const reading = await ask('reading', {
+      siteId: change.siteId,
+      changeId: change.id,
+      wish: wishOf(site, change, query),
+    });
     if (!reading) throw new Problem(404, `There is no change ${change.id}.`);
     return Response.json(readingToJson(reading));
   },

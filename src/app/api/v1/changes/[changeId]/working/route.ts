@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { MEASURES } from '@/core/model/change';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { workbookInWorker } from '@/jobs/runner';
 import { MOST_WORKED_PAGES } from '@/services/report/working';
 import { Problem } from '@/app/problem';
@@ -30,7 +30,7 @@ export const GET = operation(
   },
   async ({ site, change, query: { measure, ...query } }) => {
     const wish = { ...wishOf(site, change, query), ...(measure && { measure }) };
-    const sheets = await ask('readingWorking', { changeId: change.id, wish });
+    const sheets = await ask('readingWorking', { siteId: change.siteId, changeId: change.id, wish });
     if (!sheets)
       throw new Problem(
         409,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { isoDay } from '@/core/calendar/day';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { shownReport } from '@/services/report/shown';
 import { issueReport, issuesOf } from '@/store/reports/reports';
 import { Problem } from '@/app/problem';
@@ -31,7 +31,7 @@ export const POST = operation(
     answers: { '201': answer('The issue', issueJson) },
   },
   async ({ db, report }) => {
-    const content = await ask('report', { reportId: report.id });
+    const content = await ask('report', { siteId: report.siteId, reportId: report.id });
     if (!content) throw new Problem(409, 'There are no figures to report on yet.');
     const number = await issueReport(db, report.id, (own, on) => ({
       ...shownReport(db, report, content),

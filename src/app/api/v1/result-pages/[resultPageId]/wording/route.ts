@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { COMPARED_TEXTS } from '@/core/wording/resultPage';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
 import { answer, operation } from '../../../doorway';
 import { wordingJson, wordingToJson } from '../../../wording';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { parseIsoDay } from '@/core/calendar/day';
 import { isoDaySchema } from '@/core/model/fields';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
 import { answer, operation } from '../../../doorway';
 import { roundReadingJson, roundReadingToJson } from '../../../rounds';
@@ -16,6 +16,7 @@ export const GET = operation(
   },
   async ({ round, query: { asOf } }) => {
     const read = await ask('roundReading', {
+      siteId: round.siteId,
       roundId: round.id,
       asOf: asOf === undefined ? null : parseIsoDay(asOf),
     });

@@ -2,7 +2,7 @@ import { AddressError } from '@/core/address/address';
 import { isoDay, parseIsoDay } from '@/core/calendar/day';
 import { MOST_SPAN_DAYS, parseSpan, spanLength, type Span } from '@/core/calendar/span';
 import type { Site } from '@/core/model/site';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { listPages, pageAddressOf } from '@/store/addresses/pages';
 import type { Db } from '@/store/database';
 import { Problem } from '@/app/problem';

@@ -1,4 +1,4 @@
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { answer, operation } from '../../../doorway';
 import { groupsJson } from '../../../readingSchemas';
 

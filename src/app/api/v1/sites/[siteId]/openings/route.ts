@@ -3,7 +3,7 @@ import { parseIsoDay } from '@/core/calendar/day';
 import { spanLength } from '@/core/calendar/span';
 import { isoDaySchema } from '@/core/model/fields';
 import { OPENING_KINDS } from '@/core/openings/model';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
 import { answer, operation, problem } from '../../../doorway';
 import { openingsJson, openingToJson } from '../../../openings';

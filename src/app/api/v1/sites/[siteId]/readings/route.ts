@@ -1,4 +1,4 @@
-import { askReadings } from '@/jobs/questions/ask';
+import { askReadings } from '@/app/ask';
 import { answer, operation } from '../../../doorway';
 import { readingsJson, spanWishSchema } from '../../../readingSchemas';
 import { readingToItem } from '../../../serialise';

@@ -1,6 +1,6 @@
 import { pagePath } from '@/core/address/address';
 import { METRIC_NAMES } from '@/core/model/change';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { listChanges } from '@/store/ledger/changes';
 import { calendarAnswer } from '../../../calendar';
 import { calendar, operation } from '../../../doorway';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { newRoundSchema } from '@/core/model/round';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { beginRound, pagesNamed } from '@/services/rounds/begin';
 import { findRound, listRounds } from '@/store/rounds/rounds';
 import { answer, operation } from '../../../doorway';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { SCORED_BY } from '@/core/scorebook/scorebook';
-import { ask } from '@/jobs/questions/ask';
+import { askScorebook } from '@/app/ask';
 import { Problem } from '@/app/problem';
 import { answer, operation } from '../../../doorway';
 import { scorebookJson, scorebookToJson } from '../../../scorebook';
@@ -14,7 +14,7 @@ export const GET = operation(
     answers: { '200': answer('The scorebook', scorebookJson) },
   },
   async ({ site, query: { by } }) => {
-    const book = await ask('scorebook', { siteIds: [site.id], by });
+    const book = await askScorebook([site.id], by);
     if (!book) throw new Problem(404, 'There is no such site.');
     return Response.json(scorebookToJson(book));
   },

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { pageOf } from '@/store/addresses/pages';
 import { Problem } from '@/app/problem';
 import { answer, operation, problem } from '../../../doorway';

@@ -4,7 +4,7 @@ import { Problem } from '@/app/problem';
 import { reportHtml } from '@/core/report/html';
 import { reportMarkdown } from '@/core/report/markdown';
 import type { ShownReport } from '@/core/report/model';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 
 /** A single reading as a report of one page, for a ticket: as HTML, or as Markdown. */
 export const GET = operation(
@@ -16,7 +16,7 @@ export const GET = operation(
     answers: {},
   },
   async ({ change, query: { as } }) => {
-    const content = await ask('readingReport', { changeId: change.id });
+    const content = await ask('readingReport', { siteId: change.siteId, changeId: change.id });
     if (!content) throw new Problem(409, 'There are no figures to report on yet.');
     const shown: ShownReport = { content, words: {}, ink: 'ink', logo: null, issue: null, changed: [] };
     const name = change.title.replace(/[^\w .-]+/g, '-').slice(0, 80);

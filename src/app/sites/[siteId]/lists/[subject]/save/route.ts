@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { listQueryFrom } from '@/core/lists/address';
 import { LIST_SUBJECTS } from '@/core/lists/columns';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { listTable } from '@/services/lists/rows';
 import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';

@@ -3,7 +3,7 @@ import { isoDay } from '@/core/calendar/day';
 import { LIST_DAYS } from '@/core/lists/wish';
 import { sheetTable } from '@/core/lists/sheet';
 import { lastSpans, spanLength } from '@/core/calendar/span';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { SiteContext } from '@/services/siteContext';
 import { operation } from '@/app/api/v1/doorway';
 import { Problem } from '@/app/problem';

@@ -1,5 +1,5 @@
 import { roundPlanSchema } from '@/core/model/round';
-import { ask } from '@/jobs/questions/ask';
+import { ask } from '@/app/ask';
 import { pagesNamed } from '@/services/rounds/begin';
 import { Problem } from '@/app/problem';
 import { answer, operation } from '../../../../doorway';

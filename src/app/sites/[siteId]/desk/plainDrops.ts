@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import type { Day } from '../core/calendar/day';
-import { ask } from './questions/ask';
+import { ask } from '@/app/ask';
+import type { Day } from '@/core/calendar/day';
 
 /** How long a screen waits for them. Just after a start, or when figures came in, readings are being made. */
 const PATIENCE_MS = 1000;

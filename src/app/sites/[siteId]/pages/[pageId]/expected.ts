@@ -1,6 +1,6 @@
-import { recentSpans, type ExpectedOfPages } from '../services/pageList';
-import type { SiteContext } from '../services/siteContext';
-import { ask } from './questions/ask';
+import { ask } from '@/app/ask';
+import { recentSpans, type ExpectedOfPages } from '@/services/pageList';
+import type { SiteContext } from '@/services/siteContext';
 
 /** The clicks to be expected of the showings of each page over the last days and those before, from the thread that has the queries. */
 export async function expectedLately({ site, lastReadable }: SiteContext): Promise<ExpectedOfPages> {

@@ -1,0 +1,1 @@
+CREATE INDEX `deed_by_actor` ON `deed` (`site_id`,`actor_kind`,`actor_id`,`at`);

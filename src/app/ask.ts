@@ -1,0 +1,29 @@
+import * as questions from '@/jobs/questions/ask';
+import { whoIs, type Who } from '@/jobs/questions/generation';
+import type { QuestionName, Questions } from '@/jobs/questions/answers';
+import { doingNow } from '@/store/acting';
+import { askerNow } from './asker';
+
+/* Questions about figures, put for whoever asks for a screen, an action or an answer of the interface. */
+
+async function whoAsks(): Promise<Who> {
+  return whoIs(doingNow()?.asker ?? (await askerNow()));
+}
+
+/** Asks one of the questions of `jobs/questions/answers.ts`. */
+export async function ask<K extends QuestionName>(
+  name: K,
+  asked: Questions[K]['asked'],
+): Promise<Questions[K]['answer']> {
+  return questions.ask(name, asked, await whoAsks());
+}
+
+/** The scorebook of one site or of several together. */
+export async function askScorebook(...[siteIds, by]: Parameters<typeof questions.askScorebook>) {
+  return questions.askScorebook(siteIds, by, await whoAsks());
+}
+
+/** The readings of all changes of a site, some at a time. */
+export async function* askReadings(...[siteId, wish]: Parameters<typeof questions.askReadings>) {
+  yield* questions.askReadings(siteId, wish, await whoAsks());
+}
