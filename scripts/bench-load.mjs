@@ -1,5 +1,6 @@
 // Fifty people who read and five who log, all signed in, on a site of full size, while a million rows come in. Prints how long
-// answers took by what was asked, and how many were faults.
+// answers took by what was asked, and how many were faults. It is the second day after the last one with figures; of five
+// changes that are logged four were made on that day, and one was forgotten three weeks before.
 import { spawnSync } from 'node:child_process';
 import { createWriteStream, mkdtempSync, openAsBlob, rmSync } from 'node:fs';
 import os from 'node:os';
@@ -22,6 +23,10 @@ const [
 /** A reader looks at a screen for so long before the next one, and who logs takes so long for a change. */
 const LOOKS_MS = [4000, 12_000];
 const LOGS_MS = [8000, 20_000];
+/** Of so many changes one is written down late, by so many days. */
+const [LATE_ONE_IN, LATE_BY] = [5, 21];
+/** The day on which it all happens: the site's last figures are two days old. */
+process.env.TALLY_TODAY = '2026-01-28';
 const PORT = '3417';
 const home = `http://127.0.0.1:${PORT}`;
 
@@ -32,6 +37,9 @@ const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
 const outfile = await bundled('load/main.ts');
 const between = ([least, most]) => least + Math.random() * (most - least);
 const one = (list) => list[Math.floor(Math.random() * list.length)];
+
+const daysBefore = (days) =>
+  new Date(Date.parse(process.env.TALLY_TODAY) - days * 86_400_000).toISOString().slice(0, 10);
 
 /** A file of daily rows by page and query, of the last weeks. */
 async function makeFile(file, { pages, lastDay }) {
@@ -83,7 +91,14 @@ try {
   );
   const made = spawnSync(
     process.execPath,
-    [outfile, dir, String(readers + loggers), String(rowsAQuery), String(pagesOfSite), String(changesOfSite)],
+    [
+      outfile,
+      dir,
+      String(readers + loggers + 1),
+      String(rowsAQuery),
+      String(pagesOfSite),
+      String(changesOfSite),
+    ],
     {
       ...{ stdio: ['ignore', 'pipe', 'inherit'], encoding: 'utf8', maxBuffer: 64 * 1024 * 1024 },
     },
@@ -129,7 +144,7 @@ try {
         const change = {
           title: `Logged under load ${n}`,
           kind: 'title-rewrite',
-          day: told.lastDay,
+          day: n % LATE_ONE_IN === LATE_ONE_IN - 1 ? daysBefore(LATE_BY) : daysBefore(0),
           pages: [one(told.pages).address],
         };
         const init = {
@@ -141,10 +156,10 @@ try {
         await sleep(between(LOGS_MS));
       }
     };
-    const everybody = [...told.cookies.slice(0, readers).map(read), ...told.cookies.slice(readers).map(log)];
+    const [cookie, ...others] = told.cookies;
+    const everybody = [...others.slice(0, readers).map(read), ...others.slice(readers).map(log)];
     await sleep(15_000);
     const began = performance.now();
-    const [cookie] = told.cookies;
     const sent = await fetch(`${home}/api/v1/sites/1/imports?fileName=million.csv`, {
       ...{ method: 'POST', body: await openAsBlob(file), headers: { cookie, 'Content-Type': 'text/csv' } },
     });

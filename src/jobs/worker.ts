@@ -27,6 +27,7 @@ import type { FileRefused } from './intake/fileRefused';
 import { rememberedFor } from './intake/settings';
 import { inspectLedger } from './importLedger';
 import { lookAtPage } from './lookAtPage';
+import { inBackground } from './priority';
 import { readResults } from '../services/wording/readResults';
 import type { WorkSheet } from '../core/working/sheet';
 import { workingWorkbook } from '../services/report/workingWorkbook';
@@ -106,6 +107,11 @@ const CAN_BE_REPEATED: ReadonlySet<WorkerTask['task']> = new Set([
   'inspect',
   'check',
   'arrive',
+]);
+
+/** Tasks for which nobody waits before a screen. */
+const IN_BACKGROUND: ReadonlySet<WorkerTask['task']> = new Set([
+  ...(['import', 'feed', 'fold', 'purge', 'backup', 'arrive', 'archive'] as const),
 ]);
 
 async function run(task: WorkerTask): Promise<unknown> {
@@ -191,7 +197,8 @@ async function run(task: WorkerTask): Promise<unknown> {
 
 /** One task, whenever it comes: the thread is started ahead of it, and may do several one after the other. */
 function begin(task: WorkerTask): void {
-  run(task).then(
+  const work = () => run(task);
+  (IN_BACKGROUND.has(task.task) ? inBackground(work) : work()).then(
     (result) => {
       parentPort?.postMessage({ result } satisfies WorkerAnswer);
     },

@@ -1,6 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { layOut, type AddressedRows } from '../../core/facts/layOut';
 import { UnsettledDates } from '../../core/intake/rowReader';
+import { intoBackground } from '../priority';
 import { BlockReader, type ReadingPlan } from './rows';
 import type { Block } from './text';
 
@@ -8,6 +9,7 @@ import type { Block } from './text';
 export type ThreadTask =
   { readonly read: Block } | { readonly layOut: AddressedRows; readonly periodFirstDay: number | null };
 
+intoBackground();
 const reader = new BlockReader(workerData as ReadingPlan);
 
 parentPort?.on('message', (task: ThreadTask) => {

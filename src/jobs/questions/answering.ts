@@ -1,4 +1,5 @@
 import type { Db } from '../../store/database';
+import { inBackground } from '../priority';
 import { answersFor, answerTo, failed, type Message, type Question } from './answers';
 import { Generation, type Manner } from './generation';
 
@@ -30,7 +31,8 @@ export class Answering {
     this.asked += 1;
     try {
       if (question.name !== 'hold') this.manner = this.generation.mannerFor(question.who);
-      this.tell(await answerTo(this.answers, question));
+      const answer = () => answerTo(this.answers, question);
+      this.tell(await (question.name === 'prepare' ? inBackground(answer) : answer()));
     } catch (error) {
       this.tell(failed(question.number, error));
     } finally {

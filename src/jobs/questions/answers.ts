@@ -152,6 +152,13 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
       const context = contextOf(siteId);
       if (!context) return false;
       books.of(context);
+      const { known, site } = context;
+      const engine = known && engines.engine(site, known);
+      // Changes that are logged by and by are read over some whole weeks, then over all of their days.
+      for (let days = 7; days <= site.windowDays; days += 7) {
+        await othersFirst();
+        engine?.learn({ settlingDays: site.settlingDays, days });
+      }
       for (const subject of LIST_SUBJECTS) {
         await othersFirst();
         const wish = listWish(context, subject, listQuerySchema.parse({}));
