@@ -33,6 +33,8 @@ const home = `http://127.0.0.1:${PORT}`;
 install();
 build();
 process.chdir(root);
+import { appendFileSync } from 'node:fs';
+let lastT = Date.now(); setInterval(() => { const now = Date.now(); if (now - lastT > 200) appendFileSync('/tmp/slow.log', `${now} CLIENTLAG ${now - lastT - 50}\n`); lastT = now; }, 50).unref();
 const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
 const outfile = await bundled('load/main.ts');
 const between = ([least, most]) => least + Math.random() * (most - least);

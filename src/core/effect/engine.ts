@@ -179,7 +179,7 @@ export class EffectEngine {
     const last = Math.min(looks, horizon.days - 1);
     if (rows.length === 0 || last < FIRST_LOOK) return null;
     const swing = this.swing(horizon);
-    const boundary = remember(this.boundaries, keyOf(horizon), () => [...earlyBoundary(this.ground, swing)]);
+    const boundary = this.boundary(horizon);
     const at = (look: number) => {
       const asked: Asked = { ids, day, horizon: { ...horizon, days: look }, ...(control ? { control } : {}) };
       const { estimates } = this.estimatesOf(asked, rows, swing, VERDICT_MEASURES);
@@ -286,9 +286,16 @@ export class EffectEngine {
       : varianceOfBoth(first!, second, swing.measures[measure].correlation);
   }
 
-  /** Learns what readings over a horizon need, so that the first does not wait for it. */
-  learn(horizon: Horizon): void {
+  /** Learns what readings over a horizon need, and looks before its days are over, so that the first does not wait for it. */
+  learn(horizon: Horizon, { looks = false } = {}): void {
     this.swing(horizon);
+    if (looks) this.boundary(horizon);
+  }
+
+  private boundary(horizon: Horizon): EarlyBoundary {
+    return remember(this.boundaries, keyOf(horizon), () => [
+      ...earlyBoundary(this.ground, this.swing(horizon)),
+    ]);
   }
 
   private rowsOf(ids: readonly number[]): number[] {

@@ -157,7 +157,7 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
       // Changes that are logged by and by are read over some whole weeks, then over all of their days.
       for (let days = 7; days <= site.windowDays; days += 7) {
         await othersFirst();
-        engine?.learn({ settlingDays: site.settlingDays, days });
+        engine?.learn({ settlingDays: site.settlingDays, days }, { looks: days === site.windowDays });
       }
       for (const subject of LIST_SUBJECTS) {
         await othersFirst();

@@ -34,11 +34,15 @@ const NAMES_IN_ADDRESS = ['q', 'of', 'verdict', 'sort'];
 
 /** Lines drawn at first: more than anybody sees without scrolling, and few enough to be there at once. */
 const FIRST_SHOWN = 100;
+/** Lines that the server draws before and after the chosen one: those that are seen until the page is alive. */
+const [DRAWN_BEFORE, DRAWN_AFTER] = [12, 24];
 
 /** The list of changes in the middle. Its filter lives in the address, the selection in the path. */
 export function LedgerList({ siteId, entries }: { siteId: number; entries: readonly LedgerEntry[] }) {
   const [filter, setFilter] = useQueryStates(FILTER, { history: 'replace', urlKeys: URL_KEYS });
   const [all, setAll] = useState(false);
+  const [alive, setAlive] = useState(false);
+  useEffect(() => setAlive(true), []);
   const shown = filterLedger(entries, filter);
   const params = useParams<{ changeId?: string }>();
   const path = usePathname();
@@ -61,6 +65,11 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
     () => current,
     move,
   );
+
+  const most = Math.max(FIRST_SHOWN, current + 20);
+  const [from, to] = alive
+    ? [0, most]
+    : [Math.max(0, current - DRAWN_BEFORE), Math.max(0, current) + DRAWN_AFTER];
 
   const kinds = [...new Set(entries.flatMap((entry) => entry.kinds))].sort();
   return (
@@ -144,12 +153,12 @@ export function LedgerList({ siteId, entries }: { siteId: number; entries: reado
       </div>
       <div className="wide:min-h-0 wide:flex-1 wide:overflow-y-auto">
         <Lines
-          shown={all ? shown : shown.slice(0, Math.max(FIRST_SHOWN, current + 20))}
+          shown={all ? shown : shown.slice(from, to)}
           selected={selected}
           href={href}
           byMonth={filter.sort === 'newest' || filter.sort === 'oldest'}
         />
-        {!all && shown.length > Math.max(FIRST_SHOWN, current + 20) && (
+        {!all && shown.length > most && (
           <button type="button" className="inline-link m-3.5" onClick={() => setAll(true)}>
             Show all {shown.length} changes
           </button>
@@ -199,7 +208,7 @@ function Lines({ shown, selected, href, byMonth }: LinesProps) {
   const current = useRef<HTMLLIElement>(null);
   useEffect(() => {
     current.current?.scrollIntoView({ block: 'nearest' });
-  }, [selected]);
+  }, [selected, shown.length]);
   return (
     <ol>
       {shown.map((entry, i) => {
