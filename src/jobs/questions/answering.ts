@@ -16,11 +16,10 @@ export class Answering {
     siteId: number,
     private readonly tell: (message: Message) => void,
   ) {
-    const outdated = () => tell({ outdated: true });
-    this.generation = new Generation(db, siteId, outdated);
+    this.generation = new Generation(db, siteId, () => tell({ outdated: 'figures' }));
     this.answers = answersFor(db, {
       tell: (progress) => tell({ progress }),
-      outdated,
+      outdated: () => tell({ outdated: 'changes' }),
       hold: () => this.generation.hold(),
       manner: () => this.manner,
     });

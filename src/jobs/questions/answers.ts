@@ -69,7 +69,7 @@ export type SomeReadings = { readonly readings: readonly Reading[]; readonly mor
 /** What an answer depends on besides the question: all of it may be left out. */
 export type Surroundings = {
   readonly tell?: Tell;
-  /** Told where there is more to learn than was learned. */
+  /** Told where there are changes to learn from that were not known. */
   readonly outdated?: () => void;
   /** Holds the figures as they are shown. */
   readonly hold?: () => void;
@@ -412,7 +412,9 @@ export type Answer = { readonly number: number } & (
   | { readonly behind: true }
 );
 /** What comes out of the thread: answers, how far something has come, and that a next generation is wanted. */
-export type Message = Answer | { readonly progress: Progress } | { readonly outdated: true };
+export type Message = Answer | { readonly progress: Progress } | { readonly outdated: Outdated };
+/** What a next generation is wanted for. */
+export type Outdated = 'figures' | 'changes';
 
 type Handlers = {
   [K in QuestionName]: (

@@ -38,7 +38,7 @@ export class Generation {
   /** Whoever is alone with the program sees everything as it stands, so that nothing is held for them. */
   private alone = true;
 
-  /** `outdated` is told when a next generation is wanted. */
+  /** `outdated` is told when there are newer figures than those that are shown. */
   constructor(
     private readonly db: Db,
     private readonly siteId: number,

@@ -9,6 +9,8 @@ import { BEHIND, QuestionThread, type ThreadLike } from './thread';
  * takes.
  */
 const MOST_WAITS = 3;
+/** The machine rests so many times as long as it learned. */
+const RESTS = 5;
 
 /**
  * The threads that answer for a site: the one that does, and while other figures are worked in, the one that is going to. A
@@ -79,16 +81,16 @@ export class Generations {
   private newThread(): QuestionThread {
     const thread: QuestionThread = new QuestionThread(
       () => this.start(this.siteId),
-      () => {
-        if (thread === this.current) void this.follow({ rests: true });
+      (by) => {
+        if (thread === this.current) void this.follow({ rests: by === 'changes' });
       },
     );
     return thread;
   }
 
   /**
-   * Prepares the next generation, unless that is under way already. Where one change is logged after another, each gives something
-   * new to learn: in between the machine rests as long as the last took, unless somebody waits.
+   * Prepares the next generation, unless that is under way already. Where one change is written down late after another, each gives
+   * something new to learn: in between, the machine rests for some times as long as the last took, unless somebody waits.
    */
   private follow({ rests }: { rests: boolean }): Promise<void> {
     if (!rests) this.rest.abort();
@@ -100,7 +102,9 @@ export class Generations {
   }
 
   private async prepareNext(): Promise<void> {
-    await pause(this.tookMs, undefined, { ref: false, signal: this.rest.signal }).catch(() => undefined);
+    await pause(RESTS * this.tookMs, undefined, { ref: false, signal: this.rest.signal }).catch(
+      () => undefined,
+    );
     await this.inTurn(async () => {
       const begun = performance.now();
       const next = (this.coming = this.newThread());

@@ -1,5 +1,5 @@
 import type { Progress } from '../../services/turns';
-import type { Message, QuestionName, Questions } from './answers';
+import type { Message, Outdated, QuestionName, Questions } from './answers';
 import type { Who } from './generation';
 
 /** What is needed of a thread: messages both ways, to end it, and to be told when it is gone. A `Worker` is one. */
@@ -36,7 +36,7 @@ export class QuestionThread {
   /** `outdated` is told when a next generation is wanted. */
   constructor(
     private readonly start: () => ThreadLike,
-    private readonly outdated: () => void = () => undefined,
+    private readonly outdated: (by: Outdated) => void = () => undefined,
   ) {}
 
   /**
@@ -93,7 +93,7 @@ export class QuestionThread {
     thread.on('message', (message) => {
       if ('progress' in message)
         this.underWay = message.progress.done < message.progress.of ? message.progress : null;
-      else if ('outdated' in message) this.outdated();
+      else if ('outdated' in message) this.outdated(message.outdated);
       else this.settle(message);
     });
     const gone = (error: Error) => {
