@@ -5,11 +5,12 @@ import { databaseState, type Db } from '../store/database';
 import { findSite } from '../store/sites';
 import type { Learning } from './learning';
 import { SiteContext } from './siteContext';
+import { figuresStamp } from './siteFigures';
 
 /** Sites, and days up to which their figures are known, that are kept. */
 const MOST_KEPT = 24;
 
-/** The contexts of sites, each kept for as long as nothing in the database is written and it is the same day. */
+/** The contexts of sites, each kept for as long as nothing in the database is written, the same figures are shown, and it is the same day. */
 export class Contexts {
   private readonly kept = new LRUCache<string, { readonly state: string; readonly context: SiteContext }>({
     max: MOST_KEPT,
@@ -19,7 +20,7 @@ export class Contexts {
 
   /** A site as it is known up to a day (null for now); null where there is no such site. */
   of(siteId: number, asOf: Day | null = null, learning: Learning = 'here'): SiteContext | null {
-    const state = `${databaseState(this.db)}/${today()}`;
+    const state = [databaseState(this.db), today(), figuresStamp(this.db, siteId)].join('/');
     const slot = `${siteId}/${asOf}/${learning}`;
     const known = this.kept.get(slot);
     if (known?.state === state) return known.context;

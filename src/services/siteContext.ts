@@ -1,4 +1,5 @@
 import type { Day } from '../core/calendar/day';
+import { LRUCache } from 'lru-cache';
 import type { Change } from '../core/model/change';
 import type { OutsideEvent } from '../core/model/event';
 import type { Site } from '../core/model/site';
@@ -78,6 +79,18 @@ export function perContext<T>(make: (context: SiteContext) => T): (context: Site
     if (known) return known.made;
     const made = make(context);
     kept.set(context, { made });
+    return made;
+  };
+}
+
+/** The same of several things by their names, of which so many are kept. */
+export function keptOf<T extends object>(most: number) {
+  const kept = new WeakMap<SiteContext, LRUCache<string, T>>();
+  return (context: SiteContext, name: string, make: () => T): T => {
+    const known = kept.get(context) ?? new LRUCache<string, T>({ max: most });
+    kept.set(context, known);
+    const made = known.get(name) ?? make();
+    known.set(name, made);
     return made;
   };
 }

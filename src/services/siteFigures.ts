@@ -124,13 +124,25 @@ export class SiteFigures {
     );
   }
 
-  /** The names of the groups of all pages. */
-  get groupNames(): readonly string[] {
-    return (this.groupNamesKnown ??= this.groupsOf(this.series.map(({ id }) => id))
-      .names.filter(Boolean)
-      .sort());
+  /** All pages that have figures, in the order of their addresses. */
+  get allPages(): readonly PageRef[] {
+    return (this.pagesKnown ??= this.pages(this.series.map(({ id }) => id)));
   }
-  private groupNamesKnown: readonly string[] | null = null;
+  private pagesKnown: readonly PageRef[] | null = null;
+
+  /** The name of the group of each page that has figures, and all of the names. */
+  get groups(): { readonly nameOf: ReadonlyMap<number, string>; readonly names: readonly string[] } {
+    if (!this.groupsKnown) {
+      const ids = this.series.map(({ id }) => id);
+      const { of, names } = this.groupsOf(ids);
+      this.groupsKnown = {
+        nameOf: new Map(ids.map((id, i) => [id, names[of[i]!] ?? ''])),
+        names: names.filter(Boolean).sort(),
+      };
+    }
+    return this.groupsKnown;
+  }
+  private groupsKnown: SiteFigures['groups'] | null = null;
 
   /** Pages by their ids, in the order of their addresses. */
   pages(ids: readonly number[]): PageRef[] {

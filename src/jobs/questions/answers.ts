@@ -33,6 +33,7 @@ import { readChange, type ReadingWish } from '../../services/readChange';
 import { ledgerLines, readChanges } from '../../services/readChanges';
 import { sheetLines } from '../../services/sheet';
 import { Contexts } from '../../services/contexts';
+import { keptOf } from '../../services/siteContext';
 import { Shifts, type ShiftWish } from '../../services/shifts';
 import { roundCandidates, type Candidate } from '../../services/rounds/candidates';
 import { planRound, type PlanWish, type RoundPlan } from '../../services/rounds/plan';
@@ -40,7 +41,7 @@ import { readRound, type RoundReading } from '../../services/rounds/read';
 import { roundSeen, type RoundSeen } from '../../services/rounds/seen';
 import { Books } from '../../services/scorebook/books';
 import type { BookSource, Scorebook } from '../../core/scorebook/book';
-import { kindScore, type KindScore } from '../../core/scorebook/kindScore';
+import type { KindScore } from '../../core/scorebook/kindScore';
 import { LIST_SUBJECTS } from '../../core/lists/columns';
 import { listQuerySchema } from '../../core/lists/wish';
 import type { ScoredBy } from '../../core/scorebook/scorebook';
@@ -65,6 +66,9 @@ export type PicturedReading = { readonly reading: Reading; readonly picture: Rea
 
 /** The readings of a list that are on their way, and whether there are more. */
 export type SomeReadings = { readonly readings: readonly Reading[]; readonly more: boolean };
+
+/** Pictured readings of a context that are kept; each takes some fifty kilobytes. */
+const MOST_PICTURED = 100;
 
 /** What an answer depends on besides the question: all of it may be left out. */
 export type Surroundings = {
@@ -92,6 +96,8 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
   const wordings = new Wordings({ engines, lists, links });
   const shifts = new Shifts(engines, queryPages);
   const openings = new OpeningsKept({ engines, lists, shifts, findings, links, books, tell });
+  /** Readings that were looked at; most look at the same few. */
+  const pictured = keptOf<PicturedReading>(MOST_PICTURED);
   /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
   const begun = new Map<number, readonly Reading[]>();
   let count = 0;
@@ -122,8 +128,13 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
 
     /** The reading of one change with what its picture shows; null where it is gone. */
     picturedReading: (asked: OfSite & { changeId: number; wish: ReadingWish }): PicturedReading | null => {
-      const found = one(asked.changeId, asked.wish);
-      return found && { reading: found.reading, picture: pictureOf(found.context, engines, found.reading) };
+      const change = findChange(db, asked.changeId);
+      const context = change && contextOf(change.siteId, asked.wish.asOf);
+      if (!change || !context) return null;
+      return pictured(context, JSON.stringify([change.id, asked.wish]), () => {
+        const reading = readChange(context, engines, change, asked.wish);
+        return { reading, picture: pictureOf(context, engines, reading) };
+      });
     },
 
     /** Begins a list of the readings of all changes of a site, newest first, which stays as it is until it is ended. */
@@ -311,7 +322,7 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
     /** What changes of a kind brought, and title changes with each mark; null where none was read. */
     kindScore: ({ siteId, kind }: { siteId: number; kind: string }): KindScore | null => {
       const context = contextOf(siteId);
-      return context && kindScore(books.of(context), kind);
+      return context && books.kind(context, kind);
     },
 
     /** What a report says, as its figures stand now; null where it or its site is gone, or there are no figures. */

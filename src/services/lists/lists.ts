@@ -9,7 +9,7 @@ import { queryTraits } from '../../store/traits/traits';
 import { brandTest } from '../brands';
 import type { Engines } from '../engines';
 import type { Findings } from '../findings';
-import type { SiteContext } from '../siteContext';
+import { keptOf, type SiteContext } from '../siteContext';
 import { figuresStamp, type SiteFigures } from '../siteFigures';
 import { wordsOfSite } from '../siteWords';
 import type { Tell } from '../turns';
@@ -33,7 +33,7 @@ export class Lists {
     max: 4,
   });
 
-  private readonly tables = new WeakMap<SiteContext, LRUCache<string, Made>>();
+  private readonly tables = keptOf<Made>(MOST_TABLES);
 
   constructor(
     private readonly engines: Engines,
@@ -59,7 +59,7 @@ export class Lists {
       total: chosen.length,
       all: made.table.rows,
       sums: sumsOf(made.table, chosen, wish.spans),
-      groups: figures.groupNames,
+      groups: figures.groups.names,
       spans: wish.spans,
       has: {
         landing: grains.has('analytics_day'),
@@ -108,12 +108,9 @@ export class Lists {
 
   /** The table of a list, kept for as long as the context is. */
   private tableOf(context: SiteContext, figures: SiteFigures, { subject, spans, device }: ListWish): Made {
-    const known = this.tables.get(context) ?? new LRUCache<string, Made>({ max: MOST_TABLES });
-    this.tables.set(context, known);
-    const slot = JSON.stringify([subject, spans, device]);
-    const made = known.get(slot) ?? this.newTable(context, figures, { subject, spans, device });
-    known.set(slot, made);
-    return made;
+    return this.tables(context, JSON.stringify([subject, spans, device]), () =>
+      this.newTable(context, figures, { subject, spans, device }),
+    );
   }
 
   private newTable(context: SiteContext, figures: SiteFigures, wish: TableWish): Made {

@@ -2,8 +2,8 @@ import type { Column } from '../../core/lists/columns';
 import type { ListLine } from '../../core/lists/line';
 import type { FiguresTable, Side } from '../../core/lists/table';
 import type { Site } from '../../core/model/site';
+import type { Pairs } from '../../store/figures/pairs';
 import { perContext } from '../siteContext';
-import type { SiteFigures } from '../siteFigures';
 import type { ListWish } from './model';
 
 /** What a table is made for: lists that are filtered and sorted otherwise are of the same one. */
@@ -44,7 +44,12 @@ export const changesByPage = perContext(({ made }): ReadonlyMap<number, number> 
   return counts;
 });
 
-export function groupNames(figures: SiteFigures, ids: readonly number[]): Map<number, string> {
-  const { of, names } = figures.groupsOf(ids);
-  return new Map(ids.map((id, i) => [id, names[of[i]!] ?? '']));
+/** What is made of the pairs of some spans once, and kept for as long as they are. */
+export function perPairs<T extends object>(): (pairs: Pairs, make: () => T) => T {
+  const kept = new WeakMap<Pairs, T>();
+  return (pairs, make) => {
+    const made = kept.get(pairs) ?? make();
+    kept.set(pairs, made);
+    return made;
+  };
 }

@@ -1,6 +1,6 @@
 import { pagePath } from '../../core/address/address';
 import type { Column } from '../../core/lists/columns';
-import { emptySide, type FiguresTable } from '../../core/lists/table';
+import { emptySide, type FiguresTable, type Side } from '../../core/lists/table';
 import type { Finding } from '../../core/markup/findings';
 import type { PageRef } from '../../core/model/change';
 import { latestTitles } from '../../store/evidence/snapshots';
@@ -11,17 +11,17 @@ import { pageTraits } from '../../store/traits/traits';
 import type { SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { lineOf } from './lineOf';
-import { type Made, type TableWish, once, holds, worthOf, changesByPage, groupNames } from './made';
+import { type Made, type TableWish, once, holds, worthOf, changesByPage, perPairs } from './made';
 
-/** The table of a list of pages. */
-export function pagesTable(
-  context: SiteContext,
-  figures: SiteFigures,
-  wish: TableWish,
-  { pairs, findings }: { readonly pairs: Pairs; readonly findings: ReadonlyMap<number, readonly Finding[]> },
-): Made {
-  const { db, site } = context;
-  const pages = figures.pages(figures.series.map(({ id }) => id));
+/** What the pages brought over the spans, and for how many queries each was shown. */
+type PageFigures = {
+  readonly sides: { readonly now: Side; readonly was: Side };
+  readonly queries: Float64Array;
+};
+const figuresOf = perPairs<PageFigures>();
+
+function pageFigures(figures: SiteFigures, wish: TableWish, pairs: Pairs): PageFigures {
+  const pages = figures.allPages;
   const place = new Map(pages.map(({ id }, row) => [id, row]));
   const sides = { now: emptySide(pages.length), was: emptySide(pages.length) };
   for (const series of figures.seriesOf(wish.device)) {
@@ -40,6 +40,19 @@ export function pagesTable(
     const row = place.get(pairs.page[pair]!);
     if (row !== undefined && pairs.now.impressions[pair]! > 0) queries[row]! += 1;
   }
+  return { sides, queries };
+}
+
+/** The table of a list of pages. */
+export function pagesTable(
+  context: SiteContext,
+  figures: SiteFigures,
+  wish: TableWish,
+  { pairs, findings }: { readonly pairs: Pairs; readonly findings: ReadonlyMap<number, readonly Finding[]> },
+): Made {
+  const { db, site } = context;
+  const pages = figures.allPages;
+  const { sides, queries } = figuresOf(pairs, () => pageFigures(figures, wish, pairs));
   const traits = pageTraits(db, site.id);
   const changes = changesByPage(context);
   const landing = landingTotals(
@@ -78,10 +91,7 @@ export function pagesTable(
         return null;
     }
   });
-  const groups = groupNames(
-    figures,
-    pages.map(({ id }) => id),
-  );
+  const groups = figures.groups.nameOf;
   const titles = latestTitles(db, site.id);
   const table: FiguresTable = {
     rows: pages.length,

@@ -10,7 +10,7 @@ import { pageTraits } from '../../store/traits/traits';
 import type { SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { lineOf } from './lineOf';
-import { type Made, type TableWish, once, holds, worthOf, changesByPage, groupNames } from './made';
+import { type Made, type TableWish, once, holds, worthOf, changesByPage, perPairs } from './made';
 import type { ListWish } from './model';
 
 export type QueryParts = {
@@ -26,8 +26,17 @@ export type QueryParts = {
   readonly intents: IntentWords;
 };
 
-export function queriesTable(parts: QueryParts): Made {
-  const { figures, wish, pairs } = parts;
+/** The figures of each query on all pages together. */
+type QueryFigures = {
+  readonly ids: readonly number[];
+  readonly pages: Float64Array;
+  readonly now: Side;
+  readonly was: Side;
+};
+const figuresOf = perPairs<QueryFigures>();
+const pagesOf = perPairs<Float64Array>();
+
+function queryFigures(pairs: Pairs): QueryFigures {
   const placeOf = new Map<number, number>();
   const into = new Int32Array(pairs.rows);
   const ids: number[] = [];
@@ -43,13 +52,18 @@ export function queriesTable(parts: QueryParts): Made {
   const pages = new Float64Array(ids.length);
   for (let pair = 0; pair < pairs.rows; pair++)
     if (pairs.now.impressions[pair]! > 0) pages[into[pair]!]! += 1;
-  const now = addedUp(pairs.now, into, ids.length);
-  const was = wish.spans.was && addedUp(pairs.was, into, ids.length);
+  const sum = (side: Side) => addedUp(side, into, ids.length);
+  return { ids, pages, now: sum(pairs.now), was: sum(pairs.was) };
+}
+
+export function queriesTable(parts: QueryParts): Made {
+  const { figures, wish, pairs } = parts;
+  const { ids, pages, now, was } = figuresOf(pairs, () => queryFigures(pairs));
   const table: FiguresTable = {
-    ...{ rows: ids.length, now, was },
+    ...{ rows: ids.length, now, was: wish.spans.was && was },
     further: once((column) => (column === 'pages' ? pages : queryColumn(parts, column, ids, now))),
   };
-  const addresses = new Map(figures.pages(figures.series.map(({ id }) => id)).map((page) => [page.id, page]));
+  const addresses = new Map(figures.allPages.map((page) => [page.id, page]));
   return {
     table,
     wanted: (wanted) => (row) =>
@@ -66,14 +80,14 @@ export function queriesTable(parts: QueryParts): Made {
 export function pairsTable(parts: QueryParts): Made {
   const { context, figures, wish, pairs } = parts;
   const { page: pageIds, query: ids } = pairs;
-  const addresses = new Map(figures.pages(figures.series.map(({ id }) => id)).map((page) => [page.id, page]));
-  const groups = groupNames(figures, [...addresses.keys()]);
+  const addresses = new Map(figures.allPages.map((page) => [page.id, page]));
+  const groups = figures.groups.nameOf;
   const changes = changesByPage(context);
   const traits = pageTraits(context.db, context.site.id);
   const table: FiguresTable = {
     ...{ rows: pairs.rows, now: pairs.now, was: wish.spans.was && pairs.was },
     further: once((column) => {
-      if (column === 'pages') return pagesOfEach(pairs);
+      if (column === 'pages') return pagesOf(pairs, () => pagesOfEach(pairs));
       if (column === 'changes') return Float64Array.from(pageIds, (id) => changes.get(id) ?? 0);
       if (column === 'weight') return Float64Array.from(pageIds, (id) => traits.get(id)?.weight ?? NaN);
       return queryColumn(parts, column, ids, pairs.now);

@@ -5,7 +5,6 @@ import type { EffectEngine } from '../../core/effect/engine';
 import { MONTH_DAYS, type OpeningKind } from '../../core/openings/model';
 import { pageWords, saidOn } from '../../core/openings/said';
 import type { NamedOpening, OpeningDetail, TimedOpening } from '../../core/openings/named';
-import { kindScore } from '../../core/scorebook/kindScore';
 import { REMEDIES } from '../../core/openings/sentence';
 import { latestEvidence } from '../../store/evidence/snapshots';
 import { passedOpenings } from '../../store/traits/passed';
@@ -120,7 +119,7 @@ export class OpeningsKept {
       description: snapshot?.evidence.description ?? null,
       seenOn: snapshot?.lastDay ?? null,
       clicksNow: opening.page ? clicksAMonth(context, this.finders, opening.page.id) : 0,
-      came: kindScore(this.finders.books.of(context), REMEDIES[opening.kind].kind),
+      came: this.finders.books.kind(context, REMEDIES[opening.kind].kind),
     };
   }
 

@@ -33,9 +33,8 @@ type Entry = {
 export function bookSource(context: SiteContext, engines: Engines): BookSource {
   const rounds = listRounds(context.db, context.site.id);
   const ofRounds = new Set(rounds.flatMap(({ changes }) => Object.values(changes)));
-  const readings = readChanges(context, engines).filter(
-    ({ change, verdict, estimates, spans }) =>
-      !ofRounds.has(change.id) && spans.complete && verdict !== 'waiting' && estimates !== null,
+  const readings = readToTheEnd(readChanges(context, engines)).filter(
+    ({ change }) => !ofRounds.has(change.id),
   );
   const taken = takenOpenings(
     context.db,
@@ -54,6 +53,13 @@ export function bookSource(context: SiteContext, engines: Engines): BookSource {
     forecasts: entries.flatMap(({ forecast }) => forecast ?? []),
     openings: entries.flatMap(({ opening }) => opening ?? []),
   };
+}
+
+/** Those of some readings that say something for good. */
+export function readToTheEnd(readings: readonly Reading[]): readonly Reading[] {
+  return readings.filter(
+    ({ verdict, estimates, spans }) => spans.complete && verdict !== 'waiting' && estimates !== null,
+  );
 }
 
 /** What is known of pages besides what was changed on them. */

@@ -11,6 +11,7 @@ import type { LedgerEntry } from '@/core/reading/ledgerEntry';
 import { dayOfMonth, monthName, plural } from '@/core/words/format';
 import { Choice } from '../parts/Choice';
 import { saveCsv } from '../parts/saveCsv';
+import { useAlive } from '../parts/useAlive';
 import { useListKeys } from '../parts/useListKeys';
 import { IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
@@ -41,8 +42,7 @@ const [DRAWN_BEFORE, DRAWN_AFTER] = [12, 24];
 export function LedgerList({ siteId, entries }: { siteId: number; entries: readonly LedgerEntry[] }) {
   const [filter, setFilter] = useQueryStates(FILTER, { history: 'replace', urlKeys: URL_KEYS });
   const [all, setAll] = useState(false);
-  const [alive, setAlive] = useState(false);
-  useEffect(() => setAlive(true), []);
+  const alive = useAlive();
   const shown = filterLedger(entries, filter);
   const params = useParams<{ changeId?: string }>();
   const path = usePathname();
