@@ -29,6 +29,7 @@ jest.mock('@/jobs/questions/ask', () => ({
   ask: async (name: string) => (name === 'plainDrops' ? [] : null),
   askReadings: async function* () {},
   underWay: () => [],
+  isBehind: () => false,
 }));
 
 function filesOf(dir: string, wanted: (file: string) => boolean): string[] {

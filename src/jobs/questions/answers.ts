@@ -3,6 +3,7 @@ import type { Across } from '../../core/reading/across';
 import type { LedgerEntry } from '../../core/reading/ledgerEntry';
 import type { Change, PageRef } from '../../core/model/change';
 import type { OpeningDetail } from '../../core/openings/named';
+import type { DeskLine } from '../../core/desk/desk';
 import type { Reading } from '../../core/reading/model';
 import type { ShiftSeen } from '../../core/shifts/seen';
 import type { PageChain } from '../../core/reading/pageChain';
@@ -32,6 +33,7 @@ import { pictureOf, type ReadingPicture } from '../../services/picture';
 import { readChange, type ReadingWish } from '../../services/readChange';
 import { ledgerLines, readChanges } from '../../services/readChanges';
 import { sheetLines } from '../../services/sheet';
+import { desk } from '../../services/desk';
 import { Contexts } from '../../services/contexts';
 import { keptOf } from '../../services/siteContext';
 import { Shifts, type ShiftWish } from '../../services/shifts';
@@ -67,6 +69,12 @@ export type PicturedReading = { readonly reading: Reading; readonly picture: Rea
 /** The readings of a list that are on their way, and whether there are more. */
 export type SomeReadings = { readonly readings: readonly Reading[]; readonly more: boolean };
 
+/** The changes of some readings that plainly brought a drop before their days are over, and since when. */
+const plainDrops = (readings: readonly Reading[]) =>
+  readings.flatMap(({ change, early }) =>
+    early?.called === 'dropped' ? [[change.id, early.day] as const] : [],
+  );
+
 /** Pictured readings of a context that are kept; each takes some fifty kilobytes. */
 const MOST_PICTURED = 100;
 
@@ -96,6 +104,7 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
   const wordings = new Wordings({ engines, lists, links });
   const shifts = new Shifts(engines, queryPages);
   const openings = new OpeningsKept({ engines, lists, shifts, findings, links, books, tell });
+  const desks = keptOf<DeskLine[]>(1);
   /** Readings that were looked at; most look at the same few. */
   const pictured = keptOf<PicturedReading>(MOST_PICTURED);
   /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
@@ -368,10 +377,15 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
     },
 
     /** The changes that plainly brought a drop before their days are over, and since when. */
-    plainDrops: ({ siteId }: { siteId: number }): [changeId: number, since: Day][] =>
-      all(siteId).flatMap(({ change, early }) =>
-        early?.called === 'dropped' ? [[change.id, early.day]] : [],
-      ),
+    plainDrops: ({ siteId }: OfSite): (readonly [changeId: number, since: Day])[] => plainDrops(all(siteId)),
+
+    /** What is due on a site; none where it is gone. */
+    desk: ({ siteId }: OfSite): readonly DeskLine[] => {
+      const context = contextOf(siteId);
+      if (!context) return [];
+      const drops = new Map(plainDrops(readChanges(context, engines)));
+      return desks(context, 'desk', () => desk(context, drops));
+    },
 
     /** Who moved across an event; null where there is no such event. */
     across: ({ siteId, eventId }: { siteId: number; eventId: number }): Across | null => {

@@ -77,6 +77,11 @@ export function underWay(siteId: number): Progress | null {
   return shared().sites.get(siteId)?.underWay ?? null;
 }
 
+/** Whether newer figures of a site came in than those that most people are shown. */
+export function isBehind(siteId: number): boolean {
+  return shared().sites.peek(siteId)?.behind ?? false;
+}
+
 /** So long figures that are about to count wait for those who show the ones before. */
 const LONGEST_WAIT_MS = 2000;
 

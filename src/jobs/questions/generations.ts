@@ -22,6 +22,8 @@ export class Generations {
   private following: Promise<void> | null = null;
   private rest = new AbortController();
   private tookMs = 0;
+  /** Whether newer figures came in than those that are shown. */
+  behind = false;
 
   /** `inTurn` runs what takes long when nothing else of its kind runs. */
   constructor(
@@ -82,7 +84,9 @@ export class Generations {
     const thread: QuestionThread = new QuestionThread(
       () => this.start(this.siteId),
       (by) => {
-        if (thread === this.current) void this.follow({ rests: by === 'changes' });
+        if (thread !== this.current) return;
+        if (by === 'figures') this.behind = true;
+        void this.follow({ rests: by === 'changes' });
       },
     );
     return thread;
@@ -121,6 +125,7 @@ export class Generations {
       this.tookMs = performance.now() - begun;
       const before = this.current;
       this.current = next;
+      this.behind = false;
       before.retire();
     });
   }

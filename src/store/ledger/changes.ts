@@ -36,6 +36,18 @@ export function listChanges(db: Db, siteId: number): Change[] {
   return withParts(db, rows);
 }
 
+/** The change of the latest day, of several the one that was logged last; null where there is none. */
+export function newestChange(db: Db, siteId: number): Change | null {
+  const row = db
+    .select()
+    .from(change)
+    .where(and(eq(change.siteId, siteId), isNull(change.deletedAt)))
+    .orderBy(desc(change.day), desc(change.id))
+    .limit(1)
+    .get();
+  return row ? (withParts(db, [row])[0] ?? null) : null;
+}
+
 /** One change, also where it was deleted if `deleted` says so; null where there is none. */
 export function findChange(db: Db, id: number, deleted = false): Change | null {
   const row = db.select().from(change).where(eq(change.id, id)).get();

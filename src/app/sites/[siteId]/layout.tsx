@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { may, mayInGeneral, RIGHTS } from '@/core/access/rights';
 import { lastReadableDay } from '@/core/reading/readable';
 import { mediumDay, plural } from '@/core/words/format';
+import { isBehind } from '@/jobs/questions/ask';
 import { siteCoverage } from '@/store/figures/days';
 import { sitesOf } from '@/services/access/sites';
 import { MayProvider } from '@/ui/shell/May';
@@ -17,9 +18,11 @@ export default async function SiteLayout({ children, params }: Props) {
   const { db, site, asker } = await siteFromPath((await params).siteId);
   const coverage = siteCoverage(db, site.id);
   const provisional = coverage ? coverage.lastDay - lastReadableDay(coverage, site.provisionalDays) : 0;
-  const figures = coverage
-    ? `Figures to ${mediumDay(coverage.lastDay)}${provisional > 0 ? `, the last ${plural(provisional, 'day')} provisional` : ''}`
-    : 'No figures yet';
+  const figures = isBehind(site.id)
+    ? 'Newer figures came in and are being worked in; what you see are those before them'
+    : coverage
+      ? `Figures to ${mediumDay(coverage.lastDay)}${provisional > 0 ? `, the last ${plural(provisional, 'day')} provisional` : ''}`
+      : 'No figures yet';
   const rights = RIGHTS.filter((right) => may(asker, right, site.id));
   return (
     <MayProvider rights={rights}>

@@ -4,21 +4,19 @@ import { longDay, plural } from '@/core/words/format';
 import { today } from '@/store/clock';
 import { backupFailure } from '@/jobs/runner';
 import { daysUnsaved } from '@/services/backups';
-import { desk } from '@/services/desk';
-import { SiteContext } from '@/services/siteContext';
 import { Desk } from '@/ui/desk/Desk';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { putOffTo } from './actions';
-import { plainDropsOf } from './plainDrops';
+import { deskOf } from './lines';
 
 export const metadata: Metadata = { title: 'Desk' };
 
 export default async function DeskPage({ params }: SitePageProps) {
   const { db, site } = await siteFromPath((await params).siteId);
   const unsaved = daysUnsaved(db);
-  const lines = desk(new SiteContext(db, site), await plainDropsOf(site.id));
+  const lines = await deskOf(db, site);
   return (
     <Screen
       title="Desk"

@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { listChanges } from '@/store/ledger/changes';
+import { newestChange } from '@/store/ledger/changes';
 import { siteCoverage } from '@/store/figures/days';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
@@ -8,7 +8,7 @@ import { ReadingOf } from './reading';
 /** Without a selection the newest change is read beside the list; on a narrow screen the list stands alone. */
 export default async function LedgerPage({ params }: SitePageProps) {
   const { db, site } = await siteFromPath((await params).siteId);
-  const newest = listChanges(db, site.id)[0];
+  const newest = newestChange(db, site.id);
   if (newest) {
     return (
       <div className="max-wide:hidden">
