@@ -83,8 +83,8 @@ export type Surroundings = {
   readonly tell?: Tell;
   /** Told where there are changes to learn from that were not known. */
   readonly outdated?: () => void;
-  /** Holds the figures as they are shown. */
-  readonly hold?: () => void;
+  /** Holds the figures of a site as they are shown. */
+  readonly hold?: (siteId: number) => void;
   /** How the question is answered that is being put. */
   readonly manner?: () => Manner;
 };
@@ -147,7 +147,7 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
     },
 
     /** Begins a list of the readings of all changes of a site, newest first, which stays as it is until it is ended. */
-    beginList: ({ siteId, wish }: { siteId: number; wish: SpanWish }): number => {
+    beginList: ({ siteId, wish }: OfSite & { wish: SpanWish }): number => {
       begun.set(++count, all(siteId, wish));
       return count;
     },
@@ -161,9 +161,8 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
     endList: ({ list }: OfSite & { list: number }): boolean => begun.delete(list),
 
     /** Holds the figures as they are shown, just before others count. */
-    // eslint-disable-next-line @typescript-eslint/no-unused-vars -- of a site, as all questions are
-    hold: (_: OfSite): boolean => {
-      hold?.();
+    hold: ({ siteId }: OfSite): boolean => {
+      hold?.(siteId);
       return true;
     },
 

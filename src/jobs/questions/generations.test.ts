@@ -240,6 +240,16 @@ test('the write-ahead log is free again once a generation is over, or nothing ca
   expect(isHeld()).toBe(false);
 });
 
+test('a site that makes room for others while it prepares leaves no thread behind', async () => {
+  await clicksOn(50, person('r', 'R'));
+  await bringIn(figures(20));
+  await clicksOn(50, person('r', 'R'));
+  generations.end();
+  await prepared();
+  while (FakeThread.all.some(({ ended }) => !ended)) await new Promise((resolve) => setTimeout(resolve, 5));
+  expect(FakeThread.all).toHaveLength(2);
+});
+
 test('figures that count without a word are shown to everybody at once', async () => {
   const reader = person('r', 'R');
   expect(await clicksOn(50, reader)).toBe(108);

@@ -77,8 +77,10 @@ export class Generations {
 
   /** Ends all threads of the site once nobody waits for anything of them. */
   end(): void {
+    this.ended = true;
     this.current.retire();
   }
+  private ended = false;
 
   private newThread(): QuestionThread {
     const thread: QuestionThread = new QuestionThread(
@@ -127,6 +129,8 @@ export class Generations {
       this.current = next;
       this.behind = false;
       before.retire();
+      // The site may have made room for another meanwhile.
+      if (this.ended) next.retire();
     });
   }
 }
