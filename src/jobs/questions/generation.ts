@@ -35,7 +35,7 @@ const LONGEST_HOLD_MS = 10_000;
 export class Generation {
   private pin: { readonly figures: FiguresPin; readonly since: number } | null = null;
   private begun = new Date();
-  /** Whoever is alone with the program sees everything as it stands, so that nothing is held for them. */
+  /** Whoever is alone with the program sees everything as it stands, so that nothing is held until somebody else asks. */
   private alone = true;
 
   /** `outdated` is told when there are newer figures than those that are shown. */
@@ -52,11 +52,11 @@ export class Generation {
 
   /** How somebody's question is answered. Throws Behind where they have to wait for the next generation. */
   mannerFor(who: Who): Manner {
-    this.alone = who === null;
     if (who === null) {
       this.close();
       return { learning: 'here', behind: false };
     }
+    this.alone = false;
     const behind = this.isBehind();
     if (behind) {
       this.outdated();
