@@ -116,7 +116,6 @@ export async function* askReadings(
       yield part.readings;
     }
   } finally {
-    await thread.ask('endList', { siteId, list }, 'nobody');
-    thread.letGo();
+    await thread.ask('endList', { siteId, list }, 'nobody').finally(() => thread.letGo());
   }
 }
