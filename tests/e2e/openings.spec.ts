@@ -32,12 +32,15 @@ test('from an opening to a planned change in under ten steps', async ({ page, re
 test('an opening that is not worth it goes, and comes back by Undo', async ({ page }) => {
   await page.goto('/sites/1/openings?kind=out-of-order');
   const first = page.getByRole('listitem').filter({ hasText: 'out of order' });
+  // The list may come a little after the screen.
+  await expect(page.getByRole('button', { name: 'Not worth it' })).toBeVisible();
   const count = await first.count();
   await page.getByRole('button', { name: 'Not worth it' }).click();
   await page.getByLabel('Why it is not worth it').fill('nobody reads it');
   await page.getByRole('button', { name: 'Put it aside' }).click();
   await expect(first).toHaveCount(count - 1);
   await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(first).toHaveCount(count);
   await page.reload();
   await expect(first).toHaveCount(count);
 });

@@ -22,7 +22,7 @@ test('two people edit one change: other fields stand, and of the same field both
   await other.getByLabel('Note').fill('theirs');
   await other.getByLabel('Who').fill('MH');
   await other.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(other.getByText('Saved.')).toBeVisible();
+  await expect(other.getByText('Saved.', { exact: true })).toBeVisible();
   // A tab behind another is drawn once a second.
   await other.close();
 
@@ -64,12 +64,12 @@ test('a save that fails says so beside the button, keeps everything, and can be 
   await expect(page.getByLabel('Note')).toHaveValue('typed on a train');
   await expect(page.getByText(/and not saved\./)).toBeVisible();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(page.getByText('Saved.')).toBeVisible();
+  await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
   await page.goto(`/sites/1/ledger/${id}/edit`);
   await expect(page.getByText(/and not saved\./)).toHaveCount(0);
   await page.getByLabel('Note').fill('');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(page.getByText('Saved.')).toBeVisible();
+  await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
 });
 
 test('a change that was deleted elsewhere is not edited in silence, and what was typed is kept', async ({
@@ -182,7 +182,7 @@ test.describe('at full size', () => {
     await page.goto(`/sites/${id}/ledger/${change.id}/edit`);
     await page.getByLabel('Note').fill('one word');
     await page.getByRole('button', { name: 'Save', exact: true }).click();
-    await expect(page.getByText('Saved.')).toBeVisible();
+    await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
     const after = (await (await request.get(`/api/v1/changes/${change.id}`)).json()) as {
       parts: object[];
       note: string;

@@ -1,7 +1,6 @@
 import type { Span } from '../../core/calendar/span';
 import type { PageTraits } from '../../core/model/traits';
 import type { NamedOpening } from '../../core/openings/named';
-import { passedOpenings } from '../../store/traits/passed';
 import type { SiteContext } from '../siteContext';
 import { othersFirst } from '../turns';
 import { inWords } from './inWords';
@@ -29,8 +28,7 @@ export async function findOpenings(
   finders: Finders,
   span: Span,
 ): Promise<Openings | null> {
-  const { db, site } = context;
-  const figures = finders.engines.figures(site);
+  const figures = finders.engines.figures(context.site);
   if (!figures) return null;
   const all = openingsWork(context, figures, finders, span);
   const { traits, appeal } = all;
@@ -48,14 +46,12 @@ export async function findOpenings(
     await othersFirst();
     found.push(...(await kind()));
   }
-  const passed = passedOpenings(db, site.id);
   const named = found
     .filter(
       ({ opening: { pageId, gain } }) =>
         !isSunk(traits, pageId) && (gain === null || gain.clicks >= LEAST_CLICKS),
     )
-    .map((one) => inWords(all, one))
-    .filter((one) => !isPassed(passed.get(one.key), one.gain?.clicks ?? 0));
+    .map((one) => inWords(all, one));
   const weight = ({ page, gain, conversions }: NamedOpening) =>
     (gain?.clicks ?? (conversions === null ? 0 : conversions * 10)) *
     (traits.get(page?.id ?? -1)?.weight ?? 1);
@@ -70,10 +66,3 @@ export async function findOpenings(
 
 const isSunk = (traits: ReadonlyMap<number, PageTraits>, pageId: number | null) =>
   pageId !== null && traits.get(pageId)?.sink === true;
-
-/** What was found not worth it comes back once it would bring half as much again, or more. */
-const COMES_BACK = 1.5;
-
-function isPassed(then: { readonly clicksAMonth: number } | undefined, clicks: number): boolean {
-  return then !== undefined && clicks <= Math.max(COMES_BACK * then.clicksAMonth, then.clicksAMonth + 5);
-}

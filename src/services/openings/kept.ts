@@ -2,6 +2,7 @@ import { LRUCache } from 'lru-cache';
 import { addDays } from '../../core/calendar/day';
 import { spanLength, type Span } from '../../core/calendar/span';
 import type { EffectEngine } from '../../core/effect/engine';
+import { staysAside } from '../../core/openings/aside';
 import { MONTH_DAYS, type OpeningKind } from '../../core/openings/model';
 import { pageWords, saidOn } from '../../core/openings/said';
 import type { NamedOpening, OpeningDetail, TimedOpening } from '../../core/openings/named';
@@ -55,7 +56,9 @@ export class OpeningsKept {
   async part(context: SiteContext, wish: OpeningsWish): Promise<OpeningsPart | null> {
     const found = await this.all(context, wish.span);
     if (!found) return null;
-    const ofPage = found.openings.filter(({ page }) => wish.pageId === null || page?.id === wish.pageId);
+    const ofPage = worthwhile(context, found).filter(
+      ({ page }) => wish.pageId === null || page?.id === wish.pageId,
+    );
     const kinds: Partial<Record<OpeningKind, number>> = {};
     for (const { kind } of ofPage) kinds[kind] = (kinds[kind] ?? 0) + 1;
     const wanted = ofPage.filter(({ kind }) => wish.kind === null || kind === wish.kind);
@@ -78,7 +81,7 @@ export class OpeningsKept {
   /** One opening by its key, with what its pane shows; null where it is no longer one. */
   async detail(context: SiteContext, key: string): Promise<OpeningDetail | null> {
     const found = await this.all(context, null);
-    const opening = found?.openings.find((one) => one.key === key);
+    const opening = found && worthwhile(context, found).find((one) => one.key === key);
     if (!found || !opening) return null;
     const { lists } = this.finders;
     const byQuery = opening.kind === 'shared' && opening.query;
@@ -129,7 +132,6 @@ export class OpeningsKept {
     const span = wished ?? { firstDay: addDays(lastReadable, 1 - OPENING_DAYS), lastDay: lastReadable };
     const key = [
       ...[figuresStamp(db, site.id), span.firstDay, span.lastDay, today, traitsStamp(db, site.id)],
-      ...[JSON.stringify([...passedOpenings(db, site.id)])],
       ...[site.settlingDays, site.language, JSON.stringify(siteWords(db, site.id, site.language))],
       ...[site.brandWords.join('|'), site.worthOfClick, site.worthOfConversion],
     ].join('/');
@@ -176,6 +178,14 @@ export class OpeningsKept {
     const able = engine.showable(metric, addDays(lastReadable, 1), [page.id], SHOWN_AFTER, site.settlingDays);
     return able.find(({ ratio }) => ratio <= wanted)?.windowDays ?? null;
   }
+}
+
+/** The openings that nobody has put aside, or that would bring much more by now than when they were. */
+function worthwhile({ db, site }: SiteContext, { openings }: Openings): NamedOpening[] {
+  const passed = passedOpenings(db, site.id);
+  return openings.filter(
+    ({ key, gain }) => !staysAside(passed.get(key)?.clicksAMonth ?? null, gain?.clicks ?? 0),
+  );
 }
 
 function clicksAMonth({ site, lastReadable }: SiteContext, { engines }: Finders, pageId: number): number {
