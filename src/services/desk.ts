@@ -4,12 +4,13 @@ import { deskLines, type DeskInput, type DeskLine, type PageWeeks } from '../cor
 import { finalOn } from '../core/reading/readable';
 import type { Round } from '../core/model/round';
 import { roundState, turnReadOn } from '../core/rounds/state';
-import type { Db } from '../store/database';
+import type { Totals } from '../core/measures/totals';
 import { dueNow } from '../core/routines/routine';
 import { doneOf, listRoutines } from '../store/routines/routines';
 import { listRounds } from '../store/rounds/rounds';
 import { siteTotals } from '../store/figures/days';
 import { listPages } from '../store/addresses/pages';
+import { keptByFigures } from './keptByFigures';
 import type { SiteContext } from './siteContext';
 import { spansOf } from './spans';
 import { unloggedOn } from '../store/evidence/snapshots';
@@ -17,10 +18,8 @@ import { seenOldOn } from './titleChecks';
 import { putOffUntil } from '../store/ledger/putOff';
 
 /** What is due today on a site, in the order in which to do it. What plainly drops is known to the readings. */
-export function desk(
-  { db, site, today, changes, lastReadable }: SiteContext,
-  plainDrops: DeskInput['plainDrops'],
-): DeskLine[] {
+export function desk(context: SiteContext, plainDrops: DeskInput['plainDrops']): DeskLine[] {
+  const { db, site, today, changes, lastReadable } = context;
   const rounds = listRounds(db, site.id);
   const completeSince = new Map<number, Day>();
   for (const change of changes) {
@@ -38,7 +37,7 @@ export function desk(
         return day === null ? [] : [[change.id, day] as const];
       }),
     ),
-    weeks: lastReadable === null ? [] : pageWeeks(db, site.id, lastReadable),
+    weeks: lastReadable === null ? [] : pageWeeks(context, lastReadable),
     unlogged: unloggedOn(db, site, changes).map(({ snapshotId, page, to }) => ({
       ...{ snapshotId, pageId: page.id, path: pagePath(page.address), foundOn: to },
     })),
@@ -63,10 +62,16 @@ function roundDue(round: Round, today: Day, provisionalDays: number): DeskInput[
   return state === 'to-go-on' ? due('the second half to be made', decision?.day ?? day) : [];
 }
 
-function pageWeeks(db: Db, siteId: number, lastDay: Day): PageWeeks[] {
+/** Sites whose last two weeks are kept. */
+const MOST_KEPT = 8;
+const weeksKept = keptByFigures<readonly ReadonlyMap<number, Totals>[]>(MOST_KEPT);
+
+function pageWeeks(context: SiteContext, lastDay: Day): PageWeeks[] {
+  const { db, site } = context;
   const week = (last: Day) => ({ firstDay: addDays(last, -6), lastDay: last });
-  const [before, after] = siteTotals(db, siteId, [week(addDays(lastDay, -7)), week(lastDay)]);
-  return listPages(db, siteId).map(({ id, address }) => ({
+  const weeks = [week(addDays(lastDay, -7)), week(lastDay)];
+  const [before, after] = weeksKept(context, String(lastDay), () => siteTotals(db, site.id, weeks));
+  return listPages(db, site.id).map(({ id, address }) => ({
     pageId: id,
     path: pagePath(address),
     before: before?.get(id)?.clicks ?? 0,

@@ -7,8 +7,11 @@ import { count, plural } from '../core/words/format';
 import { listPages, pageAddressOf } from '../store/addresses/pages';
 import { pageAttribute } from '../store/figures/attributes';
 import { clicksIn } from '../store/figures/series';
+import { keptByFigures } from './keptByFigures';
 import type { SiteContext } from './siteContext';
 
+/** Sites whose clicks are kept. */
+const MOST_KEPT = 8;
 /** Days over which the clicks of pages are shown where one is chosen. */
 const DAYS = 28;
 
@@ -42,9 +45,14 @@ class Twins {
 }
 
 /** Clicks of the last 28 readable days of every page that has search figures. */
-function recentClicks({ db, site, lastReadable }: SiteContext): ReadonlyMap<number, number> {
-  return lastReadable === null ? new Map() : clicksIn(db, site.id, lastSpans(lastReadable, DAYS).after);
+function recentClicks(context: SiteContext): ReadonlyMap<number, number> {
+  const { db, site, lastReadable } = context;
+  if (lastReadable === null) return new Map();
+  return clicksKept(context, String(lastReadable), () =>
+    clicksIn(db, site.id, lastSpans(lastReadable, DAYS).after),
+  );
 }
+const clicksKept = keptByFigures<ReadonlyMap<number, number>>(MOST_KEPT);
 
 /** The pages of a site for choosing, the most clicked first. */
 export function pageChoices(context: SiteContext): PageChoice[] {

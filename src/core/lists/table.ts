@@ -47,8 +47,11 @@ export type FiguresTable = {
   readonly rows: number;
   readonly now: Side;
   readonly was: Side | null;
-  /** Columns that are no sums of figures, NaN where a row has none; null where the list has no such column. */
-  readonly further: (column: Column) => Float64Array | null;
+  /**
+   * Columns that are no sums of figures, as what a row has, NaN where it has none; null where the list has no such column. A list that
+   * shows a hundred of a million rows never works them out for all.
+   */
+  readonly further: (column: Column) => ((row: number) => number) | null;
 };
 
 /** The values of a column by row, NaN where a row has none. */
@@ -86,8 +89,10 @@ export function columnValues(table: FiguresTable, column: Column): Float64Array 
     }
     case 'difference.placesGained':
       return was ? difference(rate(now, 'position'), rate(was, 'position')) : none();
-    default:
-      return table.further(column) ?? none();
+    default: {
+      const of = table.further(column);
+      return of ? none().map((_, row) => of(row)) : none();
+    }
   }
 }
 

@@ -23,8 +23,8 @@ export function lineOf(
   const [expected, impressions] = [now.expected[row]!, now.impressions[row]!];
   further.expectedCtr = impressions > 0 && expected > 0 ? expected / impressions : null;
   for (const column of FURTHER) {
-    const values = table.further(column);
-    if (values) further[column] = Number.isNaN(values[row]!) ? null : values[row]!;
+    const value = table.further(column)?.(row);
+    if (value !== undefined) further[column] = Number.isNaN(value) ? null : value;
   }
   return {
     metrics: compareTotals(was && spans.was ? totals(was, spans.was) : null, totals(now, spans.now), {

@@ -1,4 +1,3 @@
-import { LRUCache } from 'lru-cache';
 import { inOrder, rowsWithin } from '../../core/lists/choose';
 import { columnValues } from '../../core/lists/table';
 import { queryAttribute } from '../../store/figures/attributes';
@@ -9,8 +8,9 @@ import { queryTraits } from '../../store/traits/traits';
 import { brandTest } from '../brands';
 import type { Engines } from '../engines';
 import type { Findings } from '../findings';
+import { keptByFigures } from '../keptByFigures';
 import { keptOf, type SiteContext } from '../siteContext';
-import { figuresStamp, type SiteFigures } from '../siteFigures';
+import type { SiteFigures } from '../siteFigures';
 import { wordsOfSite } from '../siteWords';
 import type { Tell } from '../turns';
 import { sumsOf } from './lineOf';
@@ -21,18 +21,15 @@ import { queriesTable, pairsTable } from './queryTables';
 
 /** Pairs of a few spans are kept; on a large site each takes some ten megabytes. */
 const MOST_PAIRS = 3;
+/** Sites whose searches are kept. */
+const MOST_TEXTS = 4;
 /** Tables of a site that are kept. */
 const MOST_TABLES = 6;
 
-type Kept = { readonly key: string; readonly pairs: Pairs };
-
 /** Answers lists of a site's pages, queries and pairs, and keeps what it added up for the next question. */
 export class Lists {
-  private readonly pairs = new LRUCache<string, Kept>({ max: MOST_PAIRS });
-  private readonly texts = new LRUCache<number, { key: string; texts: ReadonlyMap<number, string> }>({
-    max: 4,
-  });
-
+  private readonly pairs = keptByFigures<Pairs>(MOST_PAIRS);
+  private readonly texts = keptByFigures<ReadonlyMap<number, string>>(MOST_TEXTS);
   private readonly tables = keptOf<Made>(MOST_TABLES);
 
   constructor(
@@ -85,25 +82,17 @@ export class Lists {
   ): Pairs {
     const { db, site } = context;
     const { now, was } = spans;
-    const slot = `${site.id}/${device}/${now.firstDay}-${now.lastDay}/${was ? `${was.firstDay}-${was.lastDay}` : ''}`;
-    const key = figuresStamp(db, site.id);
-    const known = this.pairs.get(slot);
-    if (known?.key === key) return known.pairs;
-    const pairs = pairFigures(db, figures.seriesOf(device), spans, device, figures.curve, (done, of) =>
-      this.tell({ siteId: site.id, what: 'Adding up the queries of each page', done, of }),
+    const name = `${device}/${now.firstDay}-${now.lastDay}/${was ? `${was.firstDay}-${was.lastDay}` : ''}`;
+    return this.pairs(context, name, () =>
+      pairFigures(db, figures.seriesOf(device), spans, device, figures.curve, (done, of) =>
+        this.tell({ siteId: site.id, what: 'Adding up the queries of each page', done, of }),
+      ),
     );
-    this.pairs.set(slot, { key, pairs });
-    return pairs;
   }
 
   /** The texts of all queries of a site. */
-  textsOf({ db, site }: SiteContext): ReadonlyMap<number, string> {
-    const key = figuresStamp(db, site.id);
-    const known = this.texts.get(site.id);
-    if (known?.key === key) return known.texts;
-    const texts = queryTexts(db, site.id);
-    this.texts.set(site.id, { key, texts });
-    return texts;
+  textsOf(context: SiteContext): ReadonlyMap<number, string> {
+    return this.texts(context, 'texts', () => queryTexts(context.db, context.site.id));
   }
 
   /** The table of a list, kept for as long as the context is. */

@@ -1,4 +1,3 @@
-import type { Column } from '../../core/lists/columns';
 import type { ListLine } from '../../core/lists/line';
 import type { FiguresTable, Side } from '../../core/lists/table';
 import type { Site } from '../../core/model/site';
@@ -18,15 +17,6 @@ export type Made = {
   readonly pageId: (row: number) => number;
 };
 
-/** The same by column, each worked out once for all lines. */
-export function once(of: FiguresTable['further']): FiguresTable['further'] {
-  const known = new Map<Column, Float64Array | null>();
-  return (column) => {
-    if (!known.has(column)) known.set(column, of(column));
-    return known.get(column)!;
-  };
-}
-
 /** Whether a text has all of the wanted words in it, and none of the others. */
 export function holds(text: string, { words, without }: Pick<ListWish, 'words' | 'without'>): boolean {
   if (words.length === 0 && without.length === 0) return true;
@@ -34,8 +24,9 @@ export function holds(text: string, { words, without }: Pick<ListWish, 'words' |
   return words.every((word) => lower.includes(word)) && !without.some((word) => lower.includes(word));
 }
 
-export function worthOf({ worthOfClick }: Site, now: Side): Float64Array | null {
-  return worthOfClick === null ? null : now.clicks.map((clicks) => clicks * worthOfClick);
+/** What the clicks of each row are worth; null where nobody said what one is. */
+export function worthOf({ worthOfClick }: Site, now: Side): ((row: number) => number) | null {
+  return worthOfClick === null ? null : (row) => now.clicks[row]! * worthOfClick;
 }
 
 export const changesByPage = perContext(({ made }): ReadonlyMap<number, number> => {

@@ -11,7 +11,7 @@ import { pageTraits } from '../../store/traits/traits';
 import type { SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { lineOf } from './lineOf';
-import { type Made, type TableWish, once, holds, worthOf, changesByPage, perPairs } from './made';
+import { type Made, type TableWish, holds, worthOf, changesByPage, perPairs } from './made';
 
 /** What the pages brought over the spans, and for how many queries each was shown. */
 type PageFigures = {
@@ -60,14 +60,14 @@ export function pagesTable(
     grainsOf(db, site.id).some(({ grain }) => grain === 'analytics_day') ? pages.map(({ id }) => id) : [],
     wish.spans.now,
   );
-  const column = (of: (page: PageRef) => number | null | undefined) =>
-    Float64Array.from(pages, (page) => of(page) ?? NaN);
+  const column = (of: (page: PageRef) => number | null | undefined) => (row: number) =>
+    of(pages[row]!) ?? NaN;
   const share = ({ sessions, engaged }: { sessions: number; engaged: number | null }) =>
     engaged !== null && sessions > 0 ? engaged / sessions : null;
-  const further = once((name: Column): Float64Array | null => {
+  const further = (name: Column): ((row: number) => number) | null => {
     switch (name) {
       case 'queries':
-        return queries;
+        return (row) => queries[row]!;
       case 'changes':
         return column(({ id }) => changes.get(id) ?? 0);
       case 'findings':
@@ -90,7 +90,7 @@ export function pagesTable(
       default:
         return null;
     }
-  });
+  };
   const groups = figures.groups.nameOf;
   const titles = latestTitles(db, site.id);
   const table: FiguresTable = {

@@ -10,7 +10,7 @@ import { pageTraits } from '../../store/traits/traits';
 import type { SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { lineOf } from './lineOf';
-import { type Made, type TableWish, once, holds, worthOf, changesByPage, perPairs } from './made';
+import { type Made, type TableWish, holds, worthOf, changesByPage, perPairs } from './made';
 import type { ListWish } from './model';
 
 export type QueryParts = {
@@ -61,7 +61,7 @@ export function queriesTable(parts: QueryParts): Made {
   const { ids, pages, now, was } = figuresOf(pairs, () => queryFigures(pairs));
   const table: FiguresTable = {
     ...{ rows: ids.length, now, was: wish.spans.was && was },
-    further: once((column) => (column === 'pages' ? pages : queryColumn(parts, column, ids, now))),
+    further: (column) => (column === 'pages' ? (row) => pages[row]! : queryColumn(parts, column, ids, now)),
   };
   const addresses = new Map(figures.allPages.map((page) => [page.id, page]));
   return {
@@ -86,12 +86,12 @@ export function pairsTable(parts: QueryParts): Made {
   const traits = pageTraits(context.db, context.site.id);
   const table: FiguresTable = {
     ...{ rows: pairs.rows, now: pairs.now, was: wish.spans.was && pairs.was },
-    further: once((column) => {
-      if (column === 'pages') return pagesOf(pairs, () => pagesOfEach(pairs));
-      if (column === 'changes') return Float64Array.from(pageIds, (id) => changes.get(id) ?? 0);
-      if (column === 'weight') return Float64Array.from(pageIds, (id) => traits.get(id)?.weight ?? NaN);
+    further: (column) => {
+      if (column === 'pages') return (row) => pagesOf(pairs, () => pagesOfEach(pairs))[row]!;
+      if (column === 'changes') return (row) => changes.get(pageIds[row]!) ?? 0;
+      if (column === 'weight') return (row) => traits.get(pageIds[row]!)?.weight ?? NaN;
       return queryColumn(parts, column, ids, pairs.now);
-    }),
+    },
   };
   return {
     table,
@@ -125,10 +125,9 @@ function queryColumn(
   column: Column,
   ids: ArrayLike<number>,
   now: Side,
-): Float64Array | null {
+): ((row: number) => number) | null {
   if (column === 'worth') return worthOf(site, now);
-  if (column !== 'searches') return null;
-  return Float64Array.from({ length: ids.length }, (_, row) => Number(searches.get(ids[row]!) ?? NaN));
+  return column === 'searches' ? (row) => Number(searches.get(ids[row]!) ?? NaN) : null;
 }
 
 function queryWanted({ texts, traits, brands, intents }: QueryParts, wish: ListWish, id: number): boolean {

@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { AddressError, writtenAddress } from '../../core/address/address';
 import { pageKeyMaker } from '../../core/address/rules';
 import type { PageRef } from '../../core/model/change';
@@ -12,12 +12,10 @@ import { page } from '../schema';
 
 /** All pages of a site by address. */
 export function listPages(db: Db, siteId: number): PageRef[] {
-  return shown(db)
-    .select({ id: page.id, address: page.address })
-    .from(page)
-    .where(and(eq(page.siteId, siteId), isNull(page.intoId)))
-    .orderBy(asc(page.address))
-    .all();
+  return prepared<[number], PageRef>(
+    shown(db),
+    'SELECT id, address FROM page WHERE site_id = ? AND into_id IS NULL ORDER BY address',
+  ).all(siteId);
 }
 
 /** A page of a site by its number; null where there is none, or it has become part of another. */
