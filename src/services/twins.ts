@@ -4,7 +4,7 @@ import { lastSpans } from '../core/calendar/span';
 import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { count, plural } from '../core/words/format';
-import { listPages, pageAddressOf } from '../store/addresses/pages';
+import { listPages, pageAddressOf, pageOf } from '../store/addresses/pages';
 import { pageAttribute } from '../store/figures/attributes';
 import { clicksIn } from '../store/figures/series';
 import { keptByFigures } from './keptByFigures';
@@ -81,13 +81,13 @@ export type WrongTwin = { readonly address: string; readonly twin: string; reado
 /** The pages among some addresses that have no search figures while a twin of theirs has. */
 export function wrongTwins(context: SiteContext, addresses: readonly string[]): WrongTwin[] {
   const { db, site } = context;
-  const pages = listPages(db, site.id);
   const clicks = recentClicks(context);
-  const known = new Map(pages.map((page) => [page.address, page.id]));
-  const twins = new Twins(pages, clicks);
-  return addresses.flatMap((text) => {
-    const address = addressOf(site, text);
-    if (address === null || clicks.has(known.get(address) ?? -1)) return [];
+  const without = addresses
+    .flatMap((text) => addressOf(site, text) ?? [])
+    .filter((address) => !clicks.has(pageOf(db, site, address)?.id ?? -1));
+  if (without.length === 0) return [];
+  const twins = new Twins(listPages(db, site.id), clicks);
+  return without.flatMap((address) => {
     const twin = twins.of(address);
     return twin ? [{ address, twin: twin.address, clicks: twin.clicks }] : [];
   });
