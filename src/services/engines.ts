@@ -203,11 +203,6 @@ export class Engines {
     );
   }
 
-  /** The clicks to be expected of the showings of all pages of a site in some spans, by page. */
-  expectedIn(site: Site, spans: readonly Span[]): ReadonlyMap<number, readonly number[]> {
-    return this.figures(site)?.expectedIn(spans) ?? new Map<number, number[]>();
-  }
-
   /** The pages that an engine is made of, the control among them: on a large site a sample, and the pages that were changed. */
   private panel(figures: SiteFigures, changes: readonly Change[], further: readonly number[] = []) {
     const control = this.controlOf(figures);

@@ -2,10 +2,10 @@ import { pagePath } from '../core/address/address';
 import type { Day } from '../core/calendar/day';
 import { lastSpans, type Span } from '../core/calendar/span';
 import { compareTotals, type ExpectedClicks, type Metrics } from '../core/measures/comparison';
-import { NO_FIGURES, sumFigures } from '../core/measures/totals';
+import { sumFigures } from '../core/measures/totals';
 import { listPages } from '../store/addresses/pages';
 import { watchedPages } from '../store/evidence/snapshots';
-import { coveredDaysIn, pageDaysIn, siteTotals } from '../store/figures/days';
+import { coveredDaysIn, pageDaysIn } from '../store/figures/days';
 import { periodBefore, periodTotals } from '../store/figures/periods';
 import type { SiteContext } from './siteContext';
 
@@ -22,42 +22,9 @@ export type PageListLine = {
   readonly changes: readonly { readonly id: number; readonly day: Day; readonly title: string }[];
 };
 
-/** The pages of a site over two spans. */
-export type PageList = {
-  readonly before: Span;
-  readonly after: Span;
-  readonly lines: readonly PageListLine[];
-};
-
-/** The clicks to be expected of the showings of pages, before and after, by page. */
-export type ExpectedOfPages = ReadonlyMap<number, readonly number[]>;
-
-function asExpected(sides: readonly number[] | undefined): ExpectedClicks {
-  return { before: sides?.[0] ?? null, after: sides?.[1] ?? null };
-}
-
 /** The last days that can be read, and as many before. */
 export function recentSpans(lastReadable: Day) {
   return lastSpans(lastReadable, LIST_DAYS);
-}
-
-/** All pages over the last days that can be read against as many before; null without daily figures. */
-export function recentPageList(context: SiteContext, expected: ExpectedOfPages = new Map()): PageList | null {
-  const { db, site, lastReadable } = context;
-  if (lastReadable === null) return null;
-  const { before, after } = recentSpans(lastReadable);
-  const [totalsBefore, totalsAfter] = siteTotals(db, site.id, [before, after]);
-  // A page without a row on days that the site has figures for was not shown; without such days nothing is known.
-  const unseen = (span: Span) => (coveredDaysIn(db, site.id, span).size > 0 ? NO_FIGURES : null);
-  const [noneBefore, noneAfter] = [unseen(before), unseen(after)];
-  const lines = linesOf(context, (id) =>
-    compareTotals(
-      totalsBefore?.get(id) ?? noneBefore,
-      totalsAfter?.get(id) ?? noneAfter,
-      asExpected(expected.get(id)),
-    ),
-  );
-  return { before, after, lines };
 }
 
 /** The pages by totals of a period, which were brought in without days, against the period before where there is one. */
@@ -80,13 +47,13 @@ export function periodPageList(
 export function recentFigures(
   { db, site, lastReadable }: SiteContext,
   pageId: number,
-  expected: ExpectedOfPages = new Map(),
+  expected: ExpectedClicks,
 ): { readonly metrics: Metrics | null; readonly after: Span | null } {
   if (lastReadable === null) return { metrics: null, after: null };
   const { before, after } = recentSpans(lastReadable);
   const totals = (span: Span) =>
     coveredDaysIn(db, site.id, span).size > 0 ? sumFigures(pageDaysIn(db, [pageId], span), span) : null;
-  return { metrics: compareTotals(totals(before), totals(after), asExpected(expected.get(pageId))), after };
+  return { metrics: compareTotals(totals(before), totals(after), expected), after };
 }
 
 function linesOf({ db, site, changes }: SiteContext, metricsOf: (pageId: number) => Metrics): PageListLine[] {

@@ -2,6 +2,7 @@ import type { Day } from '../core/calendar/day';
 import type { Change } from '../core/model/change';
 import { NOT_NARROWED } from '../core/reading/input';
 import type { Reading } from '../core/reading/model';
+import { packed, type Packed } from '../core/lists/packed';
 import { ledgerEntry, type LedgerEntry } from '../core/reading/ledgerEntry';
 import { pageDaysIn } from '../store/figures/days';
 import type { Engines } from './engines';
@@ -73,12 +74,18 @@ function changesByPage(changes: readonly Change[]): Map<number, Change[]> {
   return byPage;
 }
 
-/** The line of the ledger of each of some readings, each made once. */
-export function ledgerLines(readings: readonly Reading[]): readonly LedgerEntry[] {
-  return readings.map((reading) => {
+/** The lines of the ledger of some readings, each made once, and the ledger as long as no reading changes. */
+export function ledgerOf(readings: readonly Reading[]): Packed<LedgerEntry> {
+  const known = ledgers.get(readings);
+  if (known !== undefined) return known;
+  const entries = readings.map((reading) => {
     const line = lines.get(reading) ?? ledgerEntry(reading);
     lines.set(reading, line);
     return line;
   });
+  const made = packed(entries);
+  ledgers.set(readings, made);
+  return made;
 }
 const lines = new WeakMap<Reading, LedgerEntry>();
+const ledgers = new WeakMap<readonly Reading[], Packed<LedgerEntry>>();

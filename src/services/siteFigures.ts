@@ -76,25 +76,17 @@ export class SiteFigures {
     return known ? { ...page, ...known } : this.withPlainShowings(page);
   }
 
-  /** The clicks to be expected of the showings of every page in some spans, by page; what was last asked for is kept. */
-  expectedIn(spans: readonly Span[]): ReadonlyMap<number, readonly number[]> {
-    const key = spans.map(({ firstDay, lastDay }) => `${firstDay}-${lastDay}`).join(' ');
-    if (this.lately?.key !== key) {
-      const within = {
-        firstDay: Math.min(...spans.map(({ firstDay }) => firstDay)) as Day,
-        lastDay: Math.max(...spans.map(({ lastDay }) => lastDay)) as Day,
-      };
-      const byPage = this.series.map((page) => {
-        // All days of a large site would be many times the rows of these.
-        const { expected } = this.showings.get(page.id) ?? pageShowings(this.db, page, this.curve, within);
-        return [page.id, spans.map((span) => sumIn(expected, page.firstDay, span))] as const;
-      });
-      this.lately = { key, byPage: new Map(byPage) };
-    }
-    return this.lately.byPage;
+  /** The clicks to be expected of the showings of a page in some spans; null where it has no figures. */
+  expectedOf(pageId: number, spans: readonly Span[]): number[] | null {
+    const page = this.series.find(({ id }) => id === pageId);
+    if (!page) return null;
+    const within = {
+      firstDay: Math.min(...spans.map(({ firstDay }) => firstDay)) as Day,
+      lastDay: Math.max(...spans.map(({ lastDay }) => lastDay)) as Day,
+    };
+    const { expected } = this.showings.get(pageId) ?? pageShowings(this.db, page, this.curve, within);
+    return spans.map((span) => sumIn(expected, page.firstDay, span));
   }
-  private lately: { readonly key: string; readonly byPage: ReadonlyMap<number, readonly number[]> } | null =
-    null;
 
   /** A series of part of a page's figures with what its showings come to at each day's mean position. */
   withPlainShowings(series: Series): Series {

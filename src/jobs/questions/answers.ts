@@ -11,7 +11,6 @@ import type { Span } from '../../core/calendar/span';
 import type { SheetLine } from '../../core/lists/sheet';
 import type { SubjectDays } from '../../core/history/subjectDays';
 import { compareSubject, type SubjectWish } from '../../services/compareSubject';
-import type { ExpectedOfPages } from '../../services/pageList';
 import { Lists } from '../../services/lists/lists';
 import { listWish } from '../../services/lists/wish';
 import type { ListAnswer, ListWish } from '../../services/lists/model';
@@ -31,7 +30,7 @@ import { othersFirst, type Progress, type Tell } from '../../services/turns';
 import { pageChain } from '../../services/pageChain';
 import { pictureOf, type ReadingPicture } from '../../services/picture';
 import { readChange, type ReadingWish } from '../../services/readChange';
-import { ledgerLines, readChanges } from '../../services/readChanges';
+import { ledgerOf, readChanges } from '../../services/readChanges';
 import { sheetLines } from '../../services/sheet';
 import { desk } from '../../services/desk';
 import { Contexts } from '../../services/contexts';
@@ -57,6 +56,7 @@ import type { Measure } from '../../core/model/change';
 import { findReport } from '../../store/reports/reports';
 import { subjectDays, type DaysWish } from '../../services/subjectDays';
 import type { SpanWish } from '../../services/spans';
+import type { Packed } from '../../core/lists/packed';
 import type { ListSpans } from '../../store/figures/pairs';
 import { findChange } from '../../store/ledger/changes';
 import type { Db } from '../../store/database';
@@ -188,7 +188,7 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
     },
 
     /** The lines of the ledger of a site, newest change first. */
-    ledger: ({ siteId }: { siteId: number }): readonly LedgerEntry[] => ledgerLines(all(siteId)),
+    ledger: ({ siteId }: { siteId: number }): Packed<LedgerEntry> => ledgerOf(all(siteId)),
 
     /** By id of an event, how many readings of the site have a caution because of it. */
     doubtedEvents: ({ siteId }: { siteId: number }): Record<number, number> => {
@@ -369,10 +369,10 @@ export function answersFor(db: Db, { tell = () => undefined, outdated, hold, man
       return context && movingGroups(context, engines);
     },
 
-    /** The clicks to be expected of the showings of each page in some spans. */
-    expected: ({ siteId, spans }: { siteId: number; spans: readonly Span[] }): ExpectedOfPages => {
-      const context = contextOf(siteId);
-      return context ? engines.expectedIn(context.site, spans) : new Map<number, number[]>();
+    /** The clicks to be expected of the showings of a page in each of some spans; null where it has no figures. */
+    expected: (asked: { siteId: number; pageId: number; spans: readonly Span[] }): number[] | null => {
+      const context = contextOf(asked.siteId);
+      return context && (engines.figures(context.site)?.expectedOf(asked.pageId, asked.spans) ?? null);
     },
 
     /** The changes that plainly brought a drop before their days are over, and since when. */

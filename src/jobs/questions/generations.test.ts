@@ -1,3 +1,4 @@
+import { unpacked } from '../../core/lists/packed';
 import { ALONE, type Asker } from '../../core/access/rights';
 import { addDays, isoDay, type Day } from '../../core/calendar/day';
 import { newChangeSchema } from '../../core/model/change';
@@ -134,7 +135,7 @@ test('the first figures of a site are shown to everybody at once', async () => {
 test('changes are seen as soon as they are logged, while figures are worked in too', async () => {
   const [reader, editor] = [person('r', 'R'), person('e', 'E')];
   const titles = async (asker: Asker) =>
-    (await generations.ask('ledger', { siteId: site.id }, whoIs(asker))).map(({ title }) => title);
+    unpacked(await generations.ask('ledger', { siteId: site.id }, whoIs(asker))).map(({ title }) => title);
   await log('One', addDays(FIRST, 40));
   expect(await titles(reader)).toEqual(['One']);
   await bringIn(figures(20));

@@ -319,13 +319,13 @@ const UNLOGGED = `
 export function unloggedOn(
   db: Db,
   { id: siteId }: Pick<Site, 'id'>,
-  changes: readonly Change[] = listChanges(db, siteId),
+  changes?: readonly Change[],
   since: Day = addDays(today(), -OFFERED_DAYS),
 ): Unlogged[] {
   const rows = prepared<[number, Day], UnloggedRow>(db, UNLOGGED).all(siteId, since);
   if (rows.length === 0) return [];
   const changesOn = new Map<number, Change[]>();
-  for (const change of changes)
+  for (const change of changes ?? listChanges(db, siteId))
     for (const { id } of change.pages) changesOn.set(id, [...(changesOn.get(id) ?? []), change]);
   return rows.flatMap(({ id, day, text, before, pageId, address }): Unlogged[] => {
     const all = JSON.parse(text) as Difference[];

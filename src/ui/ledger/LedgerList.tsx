@@ -4,8 +4,9 @@ import { Download } from 'lucide-react';
 import Link from 'next/link';
 import { useParams, usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
-import { Fragment, useCallback, useEffect, useRef, useState } from 'react';
+import { Fragment, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { isoDay } from '@/core/calendar/day';
+import { unpacked, type Packed } from '@/core/lists/packed';
 import { changeKindName } from '@/core/model/change';
 import type { LedgerEntry } from '@/core/reading/ledgerEntry';
 import { dayOfMonth, monthName, plural } from '@/core/words/format';
@@ -38,8 +39,11 @@ const FIRST_SHOWN = 100;
 /** Lines that the server draws before and after the chosen one: those that are seen until the page is alive. */
 const [DRAWN_BEFORE, DRAWN_AFTER] = [12, 24];
 
+type Props = { siteId: number; ledger: Packed<LedgerEntry> };
+
 /** The list of changes in the middle. Its filter lives in the address, the selection in the path. */
-export function LedgerList({ siteId, entries }: { siteId: number; entries: readonly LedgerEntry[] }) {
+export function LedgerList({ siteId, ledger }: Props) {
+  const entries = useMemo(() => unpacked(ledger), [ledger]);
   const [filter, setFilter] = useQueryStates(FILTER, { history: 'replace', urlKeys: URL_KEYS });
   const [all, setAll] = useState(false);
   const alive = useAlive();

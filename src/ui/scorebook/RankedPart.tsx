@@ -2,11 +2,13 @@ import Link from 'next/link';
 import { HELD_WITHIN, type Mark } from '@/core/effect/verdict';
 import type { Scorebook } from '@/core/scorebook/book';
 import type { Ranked } from '@/core/scorebook/ranked';
+import { packed } from '@/core/lists/packed';
 import { mediumDay, netPercent, plural, share } from '@/core/words/format';
 import { Z90 } from '@/core/statistics/normal';
 import { Part } from '../reading/HowTo';
 import { RangeBar } from '../reading/RangeBar';
 import { routes } from '../shell/routes';
+import { UnmovedList } from './UnmovedList';
 
 const SHOWN = 8;
 const MOST_SCALE = Math.log(1.8);
@@ -48,33 +50,17 @@ export function RankedPart({ book }: { book: Scorebook }) {
       <Lines list={winners.slice(0, SHOWN)} name="Winners" most={most} />
       <Lines list={losers.slice(0, SHOWN)} name="Losers" most={most} />
       {unmoved.length > 0 && (
-        <details className="mt-2 text-[0.9rem]">
-          <summary>
-            {plural(unmoved.length, 'change')} that did not plainly move{' '}
-            {unmoved.length === 1 ? '' : 'anything'}
-          </summary>
-          <ul className="mt-1 max-h-72 overflow-y-auto" tabIndex={0} aria-label="Changes that did not move">
-            {unmoved.map(({ scored, raw }) => (
-              <li key={scored.changeId} className="hairline flex items-baseline gap-3 border-b py-0.5">
-                <Link
-                  href={whereOf(scored)}
-                  prefetch={false}
-                  className="min-w-0 flex-1 truncate hover:underline"
-                >
-                  {scored.title}
-                </Link>
-                <span className="muted">{netPercent(Math.exp(raw))}</span>
-                <Link
-                  href={routes.changeAfter(scored.siteId, scored.changeId!, 'rework')}
-                  prefetch={false}
-                  className="inline-link"
-                >
-                  Try again<span className="sr-only"> {scored.title}</span>
-                </Link>
-              </li>
-            ))}
-          </ul>
-        </details>
+        <UnmovedList
+          count={unmoved.length}
+          lines={packed(
+            unmoved.map(({ scored, raw }) => ({
+              title: scored.title,
+              href: whereOf(scored),
+              raw: netPercent(Math.exp(raw)),
+              again: routes.changeAfter(scored.siteId, scored.changeId!, 'rework'),
+            })),
+          )}
+        />
       )}
     </Part>
   );

@@ -14,7 +14,7 @@ export default async function LedgerLayout({ children, params }: Props) {
   return (
     <>
       <Suspense>
-        <LedgerList siteId={site.id} entries={await ask('ledger', { siteId: site.id })} />
+        <LedgerList siteId={site.id} ledger={await ask('ledger', { siteId: site.id })} />
       </Suspense>
       <main id="main" className="min-w-0 flex-1 wide:h-screen wide:overflow-y-auto">
         {children}

@@ -1,10 +1,15 @@
 import { ask } from '@/app/ask';
-import { recentSpans, type ExpectedOfPages } from '@/services/pageList';
+import type { ExpectedClicks } from '@/core/measures/comparison';
+import { recentSpans } from '@/services/pageList';
 import type { SiteContext } from '@/services/siteContext';
 
-/** The clicks to be expected of the showings of each page over the last days and those before, from the thread that has the queries. */
-export async function expectedLately({ site, lastReadable }: SiteContext): Promise<ExpectedOfPages> {
-  if (lastReadable === null) return new Map();
+/** The clicks to be expected of the showings of a page over the last days and those before, from the thread that has the queries. */
+export async function expectedLately(
+  { site, lastReadable }: SiteContext,
+  pageId: number,
+): Promise<ExpectedClicks> {
+  if (lastReadable === null) return { before: null, after: null };
   const { before, after } = recentSpans(lastReadable);
-  return ask('expected', { siteId: site.id, spans: [before, after] });
+  const sides = await ask('expected', { siteId: site.id, pageId, spans: [before, after] });
+  return { before: sides?.[0] ?? null, after: sides?.[1] ?? null };
 }

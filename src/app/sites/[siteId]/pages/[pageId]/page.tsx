@@ -13,6 +13,7 @@ import { expectedLately } from './expected';
 import { ask } from '@/app/ask';
 import { today } from '@/store/clock';
 import { findPage } from '@/store/addresses/pages';
+import { changesOnPages } from '@/store/ledger/changes';
 import {
   findSnapshot,
   lookOf,
@@ -85,7 +86,8 @@ export default async function OnePage({ params, searchParams }: Props) {
     wish: { span: null, kind: null, pageId: page.id, from: 0, limit: 6 },
   });
   const links = ask('links', { siteId: site.id, pageId: page.id });
-  const [chain, days, shifts, searches] = await Promise.all([
+  const [expected, chain, days, shifts, searches] = await Promise.all([
+    expectedLately(context, page.id),
     ask('chain', { siteId: site.id, pageId: page.id }),
     ask('days', { siteId: site.id, wish: of }),
     ask('shifts', { siteId: site.id, wish: { pageIds: [page.id], query } }),
@@ -97,6 +99,7 @@ export default async function OnePage({ params, searchParams }: Props) {
   const earned = (of: Span | null) => (of ? (landingTotals(db, [page.id], of).get(page.id) ?? null) : null);
   const earnedNow = earned(listed?.now ?? null);
   const titles = pageTitles(db, page);
+  const changes = changesOnPages(db, [page.id]);
   const year = Number(isoDay(today()).slice(0, 4));
   return (
     <Screen
@@ -130,14 +133,14 @@ export default async function OnePage({ params, searchParams }: Props) {
         </div>
       }
     >
-      <LastFigures {...recentFigures(context, page.id, await expectedLately(context))} />
+      <LastFigures {...recentFigures(context, page.id, expected)} />
       <PageFigures
         siteId={site.id}
         page={page}
         days={days}
         device={deviceName}
         query={query}
-        changes={context.changes.filter(({ pages }) => pages.some(({ id }) => id === page.id))}
+        changes={changes}
         events={context.events}
         shifts={shifts ?? []}
         searches={searches?.lines ?? []}
@@ -178,7 +181,7 @@ export default async function OnePage({ params, searchParams }: Props) {
               })
             : []
         }
-        unlogged={unloggedOn(db, site).filter((one) => one.page.id === page.id)}
+        unlogged={unloggedOn(db, site, changes).filter((one) => one.page.id === page.id)}
         passOver={passOverSnapshot}
         titles={{
           pageId: page.id,
