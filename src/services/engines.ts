@@ -4,6 +4,7 @@ import { addDays, type Day } from '../core/calendar/day';
 import type { Span } from '../core/calendar/span';
 import { EffectEngine } from '../core/effect/engine';
 import { controlSample } from '../core/effect/panel';
+import type { Pace } from '../core/effect/inSteps';
 import { History, type Series } from '../core/history/history';
 import { DEVICES } from '../core/intake/rowReader';
 import type { Change, PageRef } from '../core/model/change';
@@ -44,6 +45,7 @@ export class Engines {
   constructor(
     private readonly db: Db,
     private readonly fellBehind: (siteId: number) => void = () => undefined,
+    private readonly pace: Pace = { inSteps: false },
   ) {}
 
   /**
@@ -74,7 +76,7 @@ export class Engines {
         : this.partSeries(figures, chosen.series, { device, country }).map((one) =>
             figures.withPlainShowings(one),
           );
-      return engineOf(figures, series, settled, chosen.control, []);
+      return engineOf(figures, series, settled, chosen.control, [], this.pace);
     });
   }
 
@@ -111,6 +113,7 @@ export class Engines {
         settled,
         control,
         rows,
+        this.pace,
       );
     });
   }
@@ -247,7 +250,7 @@ export class Engines {
       const pages = all.map((one) =>
         whole ? figures.withShowingsKnown(one) : figures.withPlainShowings(one),
       );
-      return engineOf(figures, [], settled, new Set(), [addedUp(SITE_ROW, [], pages)]);
+      return engineOf(figures, [], settled, new Set(), [addedUp(SITE_ROW, [], pages)], this.pace);
     });
   }
 
@@ -315,16 +318,19 @@ function engineOf(
   { changes, lastReadable }: Known,
   control: ReadonlySet<number>,
   further: readonly Series[],
+  pace: Pace,
 ): EffectEngine {
   const rows = [...pages, ...further];
   const groups = figures.groupsOf(rows.map((one) => one.pages?.[0] ?? one.id));
   const { firstDay, lastDay, covered } = figures;
   const days = Math.max(0, Math.min(lastDay, lastReadable) - firstDay + 1);
-  return new EffectEngine(new History(firstDay, days, rows, covered), groups, changes, lastReadable, {
+  const roles = {
     control: Uint8Array.from(rows, (one, row) => (row < pages.length && control.has(one.id) ? 1 : 0)),
     // Of single queries it is learned how far queries wander, not pages.
     learnedFrom: Uint8Array.from(rows, (_, row) => (further.length === 0 || row >= pages.length ? 1 : 0)),
-  });
+  };
+  const history = new History(firstDay, days, rows, covered);
+  return new EffectEngine(history, groups, changes, lastReadable, roles, pace);
 }
 
 /** Series of several pages as one row. */

@@ -19,6 +19,16 @@ export function othersFirst(): Promise<void> {
   return new Promise((resolve) => setImmediate(resolve));
 }
 
+/** Goes step by step to the end; every so often others get their turn. */
+export async function stepByStep(steps: Generator<void, void>): Promise<void> {
+  let begun = performance.now();
+  while (!steps.next().done) {
+    if (performance.now() - begun < TURN_MS) continue;
+    await othersFirst();
+    begun = performance.now();
+  }
+}
+
 /** The items of a list; every so often others get their turn, and it is told how many are done. */
 export async function* inTurns<T>(
   list: readonly T[],

@@ -20,6 +20,7 @@ import { Z90 } from '../statistics/normal';
 import { minimumDetectableRatio, type Showable } from './power';
 import type { Groups, Rows } from './rows';
 import { strongest, VERDICT_MEASURES, type VerdictMeasure } from './strongest';
+import { finished, Unlearned, type Pace } from './inSteps';
 import { learnSwing, strained, varianceOfBoth, type Swing } from './swing';
 import { untouched } from './untouched';
 import { workingOf, type Working } from './working';
@@ -83,18 +84,20 @@ const RECENT_HORIZON = 28;
 export class EffectEngine {
   private readonly ground: Ground;
   private readonly swings = new LRUCache<string, Swing>({ max: MOST_SWINGS });
+  private readonly underWay = new Map<string, Generator<void, void>>();
   private readonly boundaries = new LRUCache<string, EarlyBoundary>({ max: MOST_SWINGS });
   private readonly controls = new LRUCache<string, ControlDay>({ max: MOST_CONTROLS });
   private readonly controlList: readonly number[];
   private readonly held: Held = { move: 0, variance: 0, own: 0 };
 
-  /** `lastReadable` is the newest day that may be read; `roles` say which rows may be control and which the swing is learned from. */
+  /** `lastReadable` is the newest day that may be read; `roles` say which rows may be control and which the swing is learned from, `pace` how. */
   constructor(
     readonly history: History,
     groups: Groups,
     changes: readonly Touch[],
     private readonly lastReadable: Day,
     roles: Partial<Pick<Rows, 'control' | 'learnedFrom'>> = {},
+    private readonly pace: Pace = { inSteps: false },
   ) {
     const all = new Uint8Array(history.rows).fill(1);
     const { control = all, learnedFrom = all } = roles;
@@ -103,9 +106,24 @@ export class EffectEngine {
     this.controlList = [...control.keys()].filter((row) => control[row] !== 0);
   }
 
-  /** The ordinary swing over a horizon. */
+  /** The ordinary swing over a horizon. Throws Unlearned where it is to be learned in steps. */
   swing(horizon: Horizon): Swing {
-    return remember(this.swings, keyOf(horizon), () => learnSwing(this.ground, horizon));
+    return remember(this.swings, keyOf(horizon), () => {
+      if (this.pace.inSteps) throw new Unlearned(() => this.learning(horizon));
+      return finished(learnSwing(this.ground, horizon));
+    });
+  }
+
+  /** The steps that are left to learn a swing: whoever asks for one that is under way goes on with it. */
+  private learning(horizon: Horizon): Generator<void, void> {
+    const steps = this.underWay.get(keyOf(horizon)) ?? this.stepsOf(horizon);
+    this.underWay.set(keyOf(horizon), steps);
+    return steps;
+  }
+
+  private *stepsOf(horizon: Horizon): Generator<void, void> {
+    this.swings.set(keyOf(horizon), yield* learnSwing(this.ground, horizon));
+    this.underWay.delete(keyOf(horizon));
   }
 
   /** Compares rows over a horizon; null where none of them has figures. */

@@ -55,23 +55,25 @@ const ASSUMED_BETWEEN: Readonly<Record<Component, number>> = {
 };
 const PRIOR_WINDOWS = 12;
 
-/** The placebo windows of a component that begin on `begins`. */
-export function placeboWindows(
+/** The placebo windows of a component that begin on `begins`, a day a step. */
+export function* placeboWindows(
   ground: Ground,
   component: Component,
   horizon: Horizon,
   begins: readonly Day[],
-): PlaceboWindows {
+): Generator<void, PlaceboWindows> {
   const { history, control, learnedFrom } = ground.rows;
   const { rows } = history;
   const list = Array.from({ length: rows }, (_, row) => row);
-  const columns = begins.map((day) => {
+  const columns = [];
+  for (const day of begins) {
     const fit = untouched(ground.rows, day, horizon);
     const { groups } = ground.groupsAt(day);
     const innovations = ground.innovations(component, day, horizon, list);
     const share = fit.map((own, row) => own * control[row]!);
-    return { fit, share, groups, innovations, pooled: controlOf(innovations, share, groups) };
-  });
+    columns.push({ fit, share, groups, innovations, pooled: controlOf(innovations, share, groups) });
+    yield;
+  }
   const between = spreadOfGroups(
     ASSUMED_BETWEEN[component],
     columns.map(({ pooled }) => pooled),

@@ -9,6 +9,7 @@ import { emptyInnovations } from './forecast';
 import { Ground } from './ground';
 import { placeboWindows } from './placeboWindows';
 import type { Rows } from './rows';
+import { finished } from './inSteps';
 import { learnSwing } from './swing';
 
 const FIRST = DAY - 420;
@@ -52,7 +53,7 @@ function groundOf(
 describe('what is learned of a site', () => {
   test('pages that move by chance alone are known to little more than counting', () => {
     const ground = groundOf(chancePages(30, 0.11));
-    const swing = learnSwing(ground, HORIZON);
+    const swing = finished(learnSwing(ground, HORIZON));
     const { parts, nugget, dispersion } = ground.forecaster('impressions').covariance;
     expect(parts.reduce((sum, part) => sum + part, nugget)).toBeLessThan(0.02);
     expect(dispersion).toBeGreaterThan(0.6);
@@ -71,18 +72,20 @@ describe('what is learned of a site', () => {
 
   test('a season of all pages goes into the control and not into the swing', () => {
     const season = (_page: number, day: number) => 1 + 0.6 * Math.sin(day / 40);
-    const swing = learnSwing(groundOf(chancePages(30, 0.13, season)), HORIZON);
+    const swing = finished(learnSwing(groundOf(chancePages(30, 0.13, season)), HORIZON));
     expect(swing.components.showings.tracking).toBeGreaterThan(0.7);
   });
 
   test('a restless page varies more than the site, a calm one no more', () => {
     const normal = randomNormal.source(randomLcg(0.4))();
     const jumps = Array.from({ length: 60 }, () => Math.exp(0.6 * normal()));
-    const swing = learnSwing(
-      groundOf(
-        chancePages(25, 0.14, (page, day) => (page === 0 ? jumps[Math.floor((day - FIRST) / 9)]! : 1)),
+    const swing = finished(
+      learnSwing(
+        groundOf(
+          chancePages(25, 0.14, (page, day) => (page === 0 ? jumps[Math.floor((day - FIRST) / 9)]! : 1)),
+        ),
+        HORIZON,
       ),
-      HORIZON,
     );
     const { scale } = swing.components.impressions;
     expect(scale[0]).toBeGreaterThan(1);
@@ -90,9 +93,8 @@ describe('what is learned of a site', () => {
   });
 
   test('placebo windows begin every seventh day, and none where a page was changed', () => {
-    const swing = learnSwing(
-      groundOf(chancePages(12, 0.16), [{ day: DAY - 100, pages: [{ id: 10 }] }]),
-      HORIZON,
+    const swing = finished(
+      learnSwing(groundOf(chancePages(12, 0.16), [{ day: DAY - 100, pages: [{ id: 10 }] }]), HORIZON),
     );
     const { nets } = swing.measures.clicks;
     expect(swing.days[0]! - swing.days[1]!).toBe(7);
@@ -106,7 +108,7 @@ describe('what is learned of a site', () => {
   });
 
   test('a site too young to show any swing is read by what is assumed', () => {
-    const swing = learnSwing(groundOf(chancePages(6, 0.17), [], FIRST + 40), HORIZON);
+    const swing = finished(learnSwing(groundOf(chancePages(6, 0.17), [], FIRST + 40), HORIZON));
     expect(swing.days).toEqual([]);
     expect(swing.components.appeal.tracking).toBeNull();
     expect([...swing.components.appeal.scale]).toEqual([1, 1, 1, 1, 1, 1]);
@@ -118,7 +120,7 @@ test('a window is held against a control without the page itself', () => {
   const groups = { of: [0, 0, 0, 0, 1, 1, 1, 1, 1], count: 2 };
   const ground = groundOf(chancePages(9, 0.18), [], LAST, groups);
   const day = asDay(LAST + 1 - 28 - 3 - 35);
-  const windows = placeboWindows(ground, 'impressions', HORIZON, [day]);
+  const windows = finished(placeboWindows(ground, 'impressions', HORIZON, [day]));
   const list = Array.from({ length: 9 }, (_, row) => row);
   const innovations = ground.innovations('impressions', day, HORIZON, list);
   const held: Held = { move: 0, variance: 0, own: 0 };
@@ -195,7 +197,7 @@ test('groups are learned from the weeks before a day only', () => {
 
 test('the boundary of daily looks falls toward the last day, and nothing is called before the first look', () => {
   const ground = groundOf(chancePages(25, 0.23));
-  const boundary = earlyBoundary(ground, learnSwing(ground, HORIZON));
+  const boundary = earlyBoundary(ground, finished(learnSwing(ground, HORIZON)));
   expect(boundary).toHaveLength(29);
   expect(boundary[FIRST_LOOK - 1]).toBe(Infinity);
   expect(boundary[7]!).toBeGreaterThan(1.4 * boundary[28]!);

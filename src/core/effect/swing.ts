@@ -2,7 +2,7 @@
 
 import type { Day } from '../calendar/day';
 import type { Measure } from '../model/change';
-import { byComponent, COMPONENTS_OF, type Component } from './components';
+import { byComponent, COMPONENTS, COMPONENTS_OF, type Component } from './components';
 import { criticalValueOf } from './criticalValue';
 import { byMeasure } from './effect';
 import type { Ground } from './ground';
@@ -55,12 +55,15 @@ const MOST_PRODUCT = 9;
 /** Windows with more counting noise than this say little of how heavy the tails are. */
 const MOST_NOISE = 0.3;
 
-/** Reads nothing at all untouched rows at all past days, and learns from it how far rows wander over a horizon. */
-export function learnSwing(ground: Ground, horizon: Horizon): Swing {
+/** Reads nothing at all untouched rows at all past days, and learns from it how far rows wander over a horizon; step by step. */
+export function* learnSwing(ground: Ground, horizon: Horizon): Generator<void, Swing> {
   const days = placeboDays(ground, horizon);
   const overlapping = overlappingWindows(horizon);
+  const all: Partial<Record<Component, PlaceboWindows>> = {};
+  for (const component of COMPONENTS)
+    all[component] = yield* placeboWindows(ground, component, horizon, days);
   const learned = byComponent((component) => {
-    const windows = placeboWindows(ground, component, horizon, days);
+    const windows = all[component]!;
     return { windows, ...componentSwing(windows, overlapping) };
   });
   const variances = byComponent((component) => {

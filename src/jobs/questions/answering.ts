@@ -1,13 +1,19 @@
+import { Unlearned, type Pace } from '../../core/effect/inSteps';
+import { stepByStep } from '../../services/turns';
 import type { Db } from '../../store/database';
 import { inBackground } from '../priority';
 import { answersFor, answerTo, failed, type Message, type Question } from './answers';
 import { Generation, type Manner } from './generation';
+
+/** A question that needs more than is kept of what is learned would never be answered in steps. */
+const MOST_LEARNED = 16;
 
 /** A thread's side of the questions about a site: answers them from its generation of figures. */
 export class Answering {
   private readonly generation: Generation;
   private readonly answers: ReturnType<typeof answersFor>;
   private manner: Manner = { learning: 'here', behind: false };
+  private readonly pace: Pace = { inSteps: true };
   private asked = 0;
 
   /** `tell` is given what comes out of it. */
@@ -22,6 +28,7 @@ export class Answering {
       outdated: () => tell({ outdated: 'changes' }),
       hold: () => this.generation.hold(),
       manner: () => this.manner,
+      pace: this.pace,
     });
   }
 
@@ -29,13 +36,26 @@ export class Answering {
   async put(question: Question): Promise<void> {
     this.asked += 1;
     try {
-      if (question.name !== 'hold') this.manner = this.generation.mannerFor(question.who);
-      const answer = () => answerTo(this.answers, question);
+      const answer = () => this.answered(question);
       this.tell(await (question.name === 'prepare' ? inBackground(answer) : answer()));
     } catch (error) {
       this.tell(failed(question.number, error));
     } finally {
       this.asked -= 1;
+    }
+  }
+
+  /** Answers, as often as something is to be learned first; others get their turn meanwhile. */
+  private async answered(question: Question): Promise<Message> {
+    for (let learned = 0; ; learned++) {
+      if (question.name !== 'hold') this.manner = this.generation.mannerFor(question.who);
+      this.pace.inSteps = learned < MOST_LEARNED;
+      try {
+        return await answerTo(this.answers, question);
+      } catch (error) {
+        if (!(error instanceof Unlearned)) throw error;
+        await stepByStep(error.steps());
+      }
     }
   }
 

@@ -1,4 +1,5 @@
 import type { Day } from '../../core/calendar/day';
+import { Unlearned, type Pace } from '../../core/effect/inSteps';
 import type { Across } from '../../core/reading/across';
 import type { LedgerEntry } from '../../core/reading/ledgerEntry';
 import type { Change, PageRef } from '../../core/model/change';
@@ -87,14 +88,19 @@ export type Surroundings = {
   readonly hold?: (siteId: number) => void;
   /** How the question is answered that is being put. */
   readonly manner?: () => Manner;
+  /** How it is learned what is not known. */
+  readonly pace?: Pace;
 };
 
 /**
  * All that can be asked of the thread that stays, by name: what is given and what is answered. Both sides take their types
  * from here, so a new question is one more function. Answers are small: what crosses threads is copied on both sides.
  */
-export function answersFor(db: Db, { tell = () => undefined, outdated, hold, manner }: Surroundings = {}) {
-  const engines = new Engines(db, outdated);
+export function answersFor(
+  db: Db,
+  { tell = () => undefined, outdated, hold, manner, pace }: Surroundings = {},
+) {
+  const engines = new Engines(db, outdated, pace);
   const findings = new Findings();
   const links = new Links();
 
@@ -452,7 +458,7 @@ export function failed(number: number, error: unknown): Answer {
   return { number, failure: error instanceof Error ? (error.stack ?? error.message) : String(error) };
 }
 
-/** Answers a question; what goes wrong is answered too. */
+/** Answers a question; what goes wrong is answered too. Throws Unlearned. */
 export async function answerTo<K extends QuestionName>(
   answers: Handlers,
   { number, name, asked }: Pick<Question<K>, 'number' | 'name' | 'asked'>,
@@ -460,6 +466,7 @@ export async function answerTo<K extends QuestionName>(
   try {
     return { number, answer: await answers[name](asked) };
   } catch (error) {
+    if (error instanceof Unlearned) throw error;
     return failed(number, error);
   }
 }

@@ -1,0 +1,21 @@
+/* Learning that takes long, in steps: whoever has others waiting lets them go first in between. */
+
+/** Runs steps to their end, and gives what came of them. */
+export function finished<T>(steps: Generator<void, T>): T {
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+  }
+}
+
+/** Whether what is asked for is learned at once, or step by step by whoever asks: then `Unlearned` is thrown. */
+export type Pace = { inSteps: boolean };
+
+/** Thrown where something is to be learned first, step by step; then the same may be asked again. */
+export class Unlearned extends Error {
+  override readonly name = 'Unlearned';
+
+  constructor(readonly steps: () => Generator<void, void>) {
+    super('This is to be learned first.');
+  }
+}
