@@ -125,6 +125,10 @@ test('the scorebook says what each kind brought, as scripts are told', async ({ 
     expect(lifted + dropped + held + unclear).toBe(changes);
   await page.goto('/sites/1/scorebook');
   await expect(page.getByText(book.items[0].sentence, { exact: true })).toBeVisible();
+  // What did not move is drawn once it is asked for; each can be tried again.
+  await page.getByText(/did not plainly move/).click();
+  const unmoved = page.getByRole('list', { name: 'Changes that did not move' });
+  await expect(unmoved.getByRole('link', { name: /^Try again/ }).first()).toHaveAttribute('href', /rework/);
   await page.getByRole('link', { name: 'person' }).click();
   await expect(page).toHaveURL(/by=person/);
   await expect(page.getByRole('rowheader', { name: /^IK/ }).first()).toBeVisible();
