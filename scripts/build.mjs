@@ -18,6 +18,7 @@ await build({
     worker: 'src/jobs/worker.ts',
     readerThread: 'src/jobs/intake/thread.ts',
     questionsWorker: 'src/jobs/questions/worker.ts',
+    checkpointsThread: 'src/jobs/checkpoints/thread.ts',
     demo: 'src/demo/main.ts',
     derive: 'src/jobs/derive.ts',
     backup: 'src/server/backup.ts',

@@ -2,7 +2,7 @@ import path from 'node:path';
 import { Worker, type WorkerOptions } from 'node:worker_threads';
 
 /** Parts that run in threads of their own, built beside the application by `npm run build`. */
-export type ThreadPart = 'worker' | 'questionsWorker' | 'readerThread';
+export type ThreadPart = 'worker' | 'questionsWorker' | 'readerThread' | 'checkpointsThread';
 
 /**
  * Starts a part in a thread. The class is called in a way that the bundler of the application does not follow, which

@@ -3,6 +3,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { setTimeout as sleep } from 'node:timers/promises';
 import next from 'next';
 import { parseIsoDay } from '../core/calendar/day';
+import { checkpointsElsewhere } from '../jobs/checkpoints/begin';
 import { endThreads } from '../jobs/thread';
 import { bringForward, closeDatabase, connect, database } from '../store/database';
 import { anyAccount } from '../store/access/people';
@@ -230,6 +231,7 @@ async function main(): Promise<void> {
   });
   refuseOpen();
   await beginReplica();
+  checkpointsElsewhere(database());
   const app = next({ dev: development, hostname, port });
   await app.prepare();
   const handle = app.getRequestHandler();

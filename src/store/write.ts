@@ -2,6 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { noteDeed } from './access/deeds';
 import { doingNow } from './acting';
 import { prepared, type Db } from './database';
+import { onDisk } from './onDisk';
 
 const GIVE_UP_AFTER_MS = 30_000;
 
@@ -13,18 +14,37 @@ export function isBusy(error: unknown): boolean {
 
 /**
  * Runs `work` as one transaction: all of it is stored or nothing. While another connection writes (an import in
- * its worker), the call waits without holding up the thread, so that the server goes on answering. Where somebody is doing
+ * its worker), the call waits without holding up the thread, and so it does for the disk, so that the server goes on answering. Where somebody is doing
  * something, the same transaction notes who did it.
  */
 export async function write<T>(db: Db, work: (db: Db) => T): Promise<T> {
   const giveUp = Date.now() + GIVE_UP_AFTER_MS;
   for (;;) {
     try {
-      return db.$client.transaction(() => noted(db, work)).immediate();
+      const { result, flushed } = commit(db, () => noted(db, work));
+      await flushed;
+      return result;
     } catch (error) {
       if (!isBusy(error) || Date.now() > giveUp) throw error;
     }
     await pause(25);
+  }
+}
+
+/** What `PRAGMA synchronous` says of a connection that waits for the disk at each commit. */
+const FULL = 2;
+
+/** Commits; where the connection would wait for the disk, that goes on beside and is still to be waited for. */
+function commit<T>(db: Db, work: () => T): { result: T; flushed: Promise<void> | null } {
+  const { $client } = db;
+  const waits = !$client.inTransaction && $client.pragma('synchronous', { simple: true }) === FULL;
+  if (!waits) return { result: $client.transaction(work).immediate(), flushed: null };
+  $client.pragma('synchronous = NORMAL');
+  try {
+    const result = $client.transaction(work).immediate();
+    return { result, flushed: onDisk(db) };
+  } finally {
+    $client.pragma('synchronous = FULL');
   }
 }
 
