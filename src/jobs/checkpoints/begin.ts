@@ -13,11 +13,10 @@ export function checkpointsElsewhere(db: Db): void {
   const thread = startThread('checkpointsThread', { resourceLimits: { maxOldGenerationSizeMb: 64 } });
   thread.unref();
   copiesItself(0);
-  const back = (error: unknown) => {
-    if (isEnding()) return;
-    copiesItself(USUAL_PAGES);
-    console.error('The thread that copies the write-ahead log ended:', error);
-  };
-  thread.once('error', back);
-  thread.once('exit', back);
+  thread.once('error', (error) =>
+    console.error('The write-ahead log could not be copied by a thread of its own:', error),
+  );
+  thread.once('exit', () => {
+    if (!isEnding()) copiesItself(USUAL_PAGES);
+  });
 }

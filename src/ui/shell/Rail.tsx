@@ -14,6 +14,8 @@ type Props = {
   site: Site;
   sites: readonly Site[];
   figures: string;
+  /** Whether newer figures came in than those that are shown. */
+  behind: boolean;
   theme: Theme;
   /** Who is signed in; null where nobody has an account. */
   who: string | null;
@@ -22,7 +24,7 @@ type Props = {
 };
 
 /** The narrow rail on the left; a bar at the top where the screen is narrow. */
-export function Rail({ site, sites, figures, theme, who, mayAdd }: Props) {
+export function Rail({ site, sites, figures, behind, theme, who, mayAdd }: Props) {
   const path = usePathname();
   const rights = useRights();
   const screens = SCREENS.filter(({ may }) => rights.includes(may));
@@ -73,6 +75,7 @@ export function Rail({ site, sites, figures, theme, who, mayAdd }: Props) {
           );
         })}
       </nav>
+      {behind && <p className="muted px-3.5 py-1 text-[0.8rem] leading-snug wide:hidden">{figures}</p>}
       <div className="mt-auto space-y-1.5 px-3.5 pb-3 text-[0.8rem] max-wide:hidden">
         <SiteChoice site={site} sites={sites} mayAdd={mayAdd} />
         <p className="muted leading-snug">{figures}</p>

@@ -18,7 +18,8 @@ export default async function SiteLayout({ children, params }: Props) {
   const { db, site, asker } = await siteFromPath((await params).siteId);
   const coverage = siteCoverage(db, site.id);
   const provisional = coverage ? coverage.lastDay - lastReadableDay(coverage, site.provisionalDays) : 0;
-  const figures = isBehind(site.id)
+  const behind = isBehind(site.id);
+  const figures = behind
     ? 'Newer figures came in and are being worked in; what you see are those before them'
     : coverage
       ? `Figures to ${mediumDay(coverage.lastDay)}${provisional > 0 ? `, the last ${plural(provisional, 'day')} provisional` : ''}`
@@ -37,6 +38,7 @@ export default async function SiteLayout({ children, params }: Props) {
           site={site}
           sites={sitesOf(db, asker)}
           figures={figures}
+          behind={behind}
           who={asker.kind === 'person' ? asker.name : null}
           mayAdd={mayInGeneral(asker, 'administer')}
           theme={themeFrom((await cookies()).get('theme')?.value)}
