@@ -3,8 +3,8 @@
 declare const of: unique symbol;
 
 /**
- * The lines of a long list as one text. What a screen is drawn from goes by several walls, and at each a list is walked value by
- * value; a text is handed on as it is.
+ * The lines of a long list as one text. What a screen is drawn from crosses several boundaries, and at each one a list is copied
+ * value by value; a text is passed on as it is.
  */
 export type Packed<T> = string & { readonly [of]: T };
 
