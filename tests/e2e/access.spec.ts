@@ -271,7 +271,7 @@ test('a second factor, an owner who helps, and the command line', async ({ brows
   await signIn(away.page, OWNER);
   await away.page.getByLabel('Code').fill('000000');
   await away.page.getByRole('button', { name: 'Go on' }).click();
-  await expect(away.page.getByText('This code is not right.')).toBeVisible();
+  await expect(away.page.getByText('This code is not right')).toBeVisible();
   await away.page.getByLabel('Code').fill(await code());
   await away.page.getByRole('button', { name: 'Go on' }).click();
   await away.page.waitForURL('**/sites/1/desk');

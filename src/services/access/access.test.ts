@@ -25,6 +25,7 @@ import {
   signInByCode,
   signOut,
 } from './signIn';
+import { once } from './usedCodes';
 
 const OWNER = { email: 'mk@quillow-bees.example', name: 'MK', password: 'quiet smoker on the hill' };
 const SESSION = 'tally.session_token';
@@ -203,8 +204,13 @@ test('a second factor is asked for once a first code was right; spare codes open
   expect(await signIn(db, browser(), OWNER)).toEqual({ codeWanted: true });
   expect((await askerAgain()).kind).toBe('nobody');
   await expect(signInByCode(db, again(), '123456')).rejects.toThrow('not right');
-  await signInByCode(db, again(), await code());
+  const opening = await code();
+  await signInByCode(db, again(), opening);
   expect((await askerAgain()).kind).toBe('person');
+  // Whoever saw it cannot use it again, though its half minute is not over.
+  await signIn(db, browser(), OWNER);
+  await expect(signInByCode(db, again(), opening)).rejects.toThrow('used already');
+  expect((await askerAgain()).kind).toBe('nobody');
 
   expect(spare.length).toBeGreaterThan(4);
   await signIn(db, browser(), OWNER);
@@ -215,6 +221,14 @@ test('a second factor is asked for once a first code was right; spare codes open
   await signInByCode(db, again(), spare[1]!);
   await endSecondFactor(db, again(), OWNER, OWNER.password);
   expect(await signIn(db, browser(), OWNER)).toEqual({ codeWanted: false });
+});
+
+test('a code that is tried twice at once opens once, and one that opened nothing may be tried again', async () => {
+  const opens = () => Promise.resolve('in');
+  expect(await Promise.all([once('271828', opens), once('271828', opens)])).toEqual(['in', null]);
+  expect(await once('314159', () => Promise.resolve(null))).toBeNull();
+  await expect(once('314159', () => Promise.reject(new Error('busy')))).rejects.toThrow('busy');
+  expect(await once('314159', opens)).toBe('in');
 });
 
 /** RFC 4648, section 6. */

@@ -9,6 +9,7 @@ import { REMOTE_HEADER } from '../../store/access/toldHeaders';
 import { authOf } from './auth';
 import { refuseWeak } from './passwords';
 import { slowed } from './slowing';
+import { once } from './usedCodes';
 
 const fromOf = (headers: Headers) => headers.get(REMOTE_HEADER) ?? 'unknown';
 
@@ -29,7 +30,7 @@ async function asked<T>(call: () => Promise<T>): Promise<T | null> {
 }
 
 const WRONG = 'The address or the password is not right.';
-const WRONG_CODE = 'This code is not right. Codes change every half minute.';
+const WRONG_CODE = 'This code is not right, or was used already. Codes change every half minute.';
 
 /** Signs somebody in; where a second factor is on, its code is to be asked for yet. The cookies are set on the answer. */
 export async function signIn(
@@ -53,10 +54,12 @@ export async function signIn(
 export async function signInByCode(db: Db, headers: Headers, code: string): Promise<void> {
   const plain = code.replace(/\s/g, '');
   const result = await slowed({ who: `code ${fromOf(headers)}`, from: fromOf(headers) }, () =>
-    asked(() =>
-      /^\d{6}$/.test(plain)
-        ? authOf(db).api.verifyTOTP({ body: { code: plain }, headers })
-        : authOf(db).api.verifyBackupCode({ body: { code: plain }, headers }),
+    once(plain, () =>
+      asked(() =>
+        /^\d{6}$/.test(plain)
+          ? authOf(db).api.verifyTOTP({ body: { code: plain }, headers })
+          : authOf(db).api.verifyBackupCode({ body: { code: plain }, headers }),
+      ),
     ),
   );
   if (!result) {
