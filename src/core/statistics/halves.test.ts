@@ -1,3 +1,4 @@
+import { randomLcg, randomNormal } from 'd3-random';
 import fc from 'fast-check';
 import { adjusted, falseDiscovery } from './falseDiscovery';
 import { randomisationTest, type Unit } from './randomisation';
@@ -85,6 +86,79 @@ describe('randomisation', () => {
       }),
       { numRuns: 40 },
     );
+  });
+
+  describe('with something outside the draw', () => {
+    test('that counts for nothing is the test of the draw alone', () => {
+      fc.assert(
+        fc.property(units, (given) => {
+          expect(randomisationTest(given, 0.75, 1, { share: 1, error: 0 })).toEqual(
+            randomisationTest(given, 0.75, 1),
+          );
+        }),
+        { numRuns: 20 },
+      );
+    });
+
+    test('that counts for everything holds the first half against nought, by its own error', () => {
+      // No page differs from another, so that the draw says nothing: 0.2 at an error of 0.1 is two standard errors of the normal distribution.
+      const same = Array.from({ length: 8 }, (_, i): Unit => {
+        const first = i % 2 === 0;
+        return { value: first ? 0.2 : 0, weight: 1, block: 0, first };
+      });
+      const found = randomisationTest(
+        same.map((unit) => ({ ...unit, value: 0.2 })),
+        0.9,
+        1,
+        { share: 0, error: 0.1 },
+      );
+      expect(found.difference).toBeCloseTo(0.2, 12);
+      expect(found.twoSided).toBeCloseTo(0.0455, 2);
+      expect(randomisationTest(same, 0.9, 1, { share: 0.5, error: 0 }).difference).toBeCloseTo(0.2, 12);
+    });
+
+    test('a shift of the first half shifts difference and interval too, and every draw of few meets errors of all sizes', () => {
+      fc.assert(
+        fc.property(
+          units,
+          fc.integer({ min: -30, max: 30 }),
+          fc.double({ min: 0, max: 1, noNaN: true }),
+          (given, shift, share) => {
+            const outside = { share, error: 5 * (1 - share) };
+            const plain = randomisationTest(given, 0.75, 1, outside);
+            const moved = randomisationTest(
+              given.map((unit) => (unit.first ? { ...unit, value: unit.value + shift } : unit)),
+              0.75,
+              1,
+              outside,
+            );
+            expect(moved.difference).toBeCloseTo(plain.difference + shift, 9);
+            expect(moved.low).toBeCloseTo(plain.low + shift, 4);
+            expect(moved.high).toBeCloseTo(plain.high + shift, 4);
+            if (outside.error > 0) expect(plain.draws).toBeGreaterThanOrEqual(10_000);
+          },
+        ),
+        { numRuns: 12 },
+      );
+    });
+
+    test('where nothing was done, one in ten is called, however much of the control lies outside', () => {
+      const normal = randomNormal.source(randomLcg(0.37))();
+      const [common, own, rounds] = [0.05, 0.12, 400];
+      let called = 0;
+      for (let round = 0; round < rounds; round++) {
+        const missed = common * normal();
+        const given = Array.from({ length: 8 }, (_, i): Unit => ({
+          ...{ value: missed + own * normal(), weight: 1, block: 0, first: i % 2 === 0 },
+        }));
+        // The waiting four and what lies outside, each by one over its variance.
+        const share = common ** 2 / (common ** 2 + own ** 2 / 4);
+        const error = (1 - share) * Math.hypot(common, own / Math.sqrt(8));
+        if (randomisationTest(given, 0.9, 1, { share, error }).twoSided <= 0.1) called += 1;
+      }
+      // Three standard errors of a share of one in ten, of so many rounds.
+      expect(Math.abs(called / rounds - 0.1)).toBeLessThan(0.045);
+    });
   });
 
   test('a half without a unit is refused', () => {

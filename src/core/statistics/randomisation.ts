@@ -1,4 +1,5 @@
 import { randomLcg } from 'd3-random';
+import { normalQuantile } from './normal';
 
 /** Something that was drawn into one of two halves: its value, what it weighs, and the block within which it was drawn. */
 export type Unit = {
@@ -9,9 +10,18 @@ export type Unit = {
   readonly first: boolean;
 };
 
+/**
+ * What the halves are held against besides each other: units outside the draw, whose mean is nought. The first half is held against the mean of the second
+ * with the weight `share` and against nought with the rest; all units together lie off nought by as much as `error`, a standard deviation.
+ */
+export type Outside = { readonly share: number; readonly error: number };
+
+/** Halves that are held against each other alone. */
+const NOTHING_OUTSIDE: Outside = { share: 1, error: 0 };
+
 /** What a randomisation test finds. */
 export type Randomised = {
-  /** Weighted mean of the first half less that of the second. */
+  /** Weighted mean of the first half less that of the second, or less what stands in for it. */
   readonly difference: number;
   /** How often the draw alone brings a difference at least as large either way, and in this direction. */
   readonly twoSided: number;
@@ -32,26 +42,38 @@ const ROUNDING = 1e-9;
 /**
  * Tests the difference of two halves against the draw that made them: every other draw within the blocks was as likely. The interval is by inversion:
  * the shifts of the first half that the test does not reject. Draws beyond fifty thousand are sampled by a seed. Throws RangeError where a half is empty.
+ * With something `outside` that the halves are held against too, every draw is taken with errors of all units in common as they are drawn from the normal
+ * distribution: the more the halves are held against each other, the less these count, down to the test of the draw alone.
  * Source: Fisher, The Design of Experiments (1935), chapters II and III.
  * @example randomisationTest(teaCups, 0.9, 1).oneSided // 1 / 70 where all eight cups are told right
  */
-export function randomisationTest(units: readonly Unit[], confidence: number, seed: number): Randomised {
+export function randomisationTest(
+  units: readonly Unit[],
+  confidence: number,
+  seed: number,
+  outside: Outside = NOTHING_OUTSIDE,
+): Randomised {
   if (!units.some(({ first }) => first) || units.every(({ first }) => first))
     throw new RangeError('Both halves need a unit.');
   const blocks = blocksOf(units);
   const all = blocks.reduce((product, { rows, first }) => product * choose(rows.length, first), 1);
   const exact = all <= MOST_EXACT;
-  const [means, shifts] = exact ? enumerated(units, blocks) : sampled(units, blocks, seed);
-  const truth = Uint8Array.from(units, ({ first }) => (first ? 1 : 0));
-  const difference = collected(units, truth, 1, () => undefined)[0][0]!;
+  const { share } = outside;
+  const drawn = exact ? enumerated(units, blocks, share) : sampled(units, blocks, share, seed);
+  const [means, shifts] = outside.error > 0 ? withErrors(drawn, outside.error) : drawn;
+  const difference = differenceOf(units, share);
+  // Errors are sampled, so what was seen counts as one draw at least. Source: Phipson and Smyth, Statistical Applications in Genetics and Molecular Biology 9 (2010), from memory.
+  const least = outside.error > 0 ? 1 / means.length : 0;
   // Shifted by what is supposed, every draw's difference is linear in it: its own less the share that the shift has in it.
   const rejectedAt = (shift: number) => pAt(means, shifts, shift, difference) <= 1 - confidence + ROUNDING;
   return {
     difference,
-    twoSided: pAt(means, shifts, 0, difference),
-    oneSided:
+    twoSided: Math.max(least, pAt(means, shifts, 0, difference)),
+    oneSided: Math.max(
+      least,
       means.filter((mean) => Math.sign(difference || 1) * (mean - difference) >= -ROUNDING).length /
-      means.length,
+        means.length,
+    ),
     low: edge(difference, -1, means, rejectedAt),
     high: edge(difference, 1, means, rejectedAt),
     ...{ draws: means.length, exact },
@@ -92,14 +114,28 @@ function columnsOf(units: readonly Unit[]) {
   return { weight, value, truth, all: total(weight), values: total(value), truths: total(truth) };
 }
 
-/** The differences of so many draws, from one on; `next` makes a draw into the one after it. */
+/** The mean of the first half less that of the second, or less `share` of it where the rest is held against nought. */
+function differenceOf(units: readonly Unit[], share: number): number {
+  const meanOf = (half: boolean) => {
+    const own = units.filter(({ first }) => first === half);
+    const weight = own.reduce((sum, unit) => sum + unit.weight, 0);
+    return own.reduce((sum, unit) => sum + unit.weight * unit.value, 0) / weight;
+  };
+  return meanOf(true) - share * meanOf(false);
+}
+
+/**
+ * The differences of so many draws, from one on; `next` makes a draw into the one after it. The mean of all units, which no draw changes, is taken off
+ * as far as the halves are not held against each other.
+ */
 function collected(
   units: readonly Unit[],
   draw: Uint8Array,
-  count: number,
+  { count, share }: { readonly count: number; readonly share: number },
   next: (draw: Uint8Array) => void,
 ): Draws {
   const { weight, value, truth, all, values, truths } = columnsOf(units);
+  const rest = 1 - share;
   const means = new Float64Array(count);
   const shifts = new Float64Array(count);
   for (let i = 0; i < count; i++) {
@@ -110,15 +146,15 @@ function collected(
       sum += value[row]!;
       first += truth[row]!;
     }
-    means[i] = sum / own - (values - sum) / (all - own);
-    shifts[i] = first / own - (truths - first) / (all - own);
+    means[i] = sum / own - (share * (values - sum)) / (all - own) - (rest * values) / all;
+    shifts[i] = first / own - (share * (truths - first)) / (all - own) - (rest * truths) / all;
     next(draw);
   }
   return [means, shifts];
 }
 
 /** Goes through all draws, block by block like the digits of a number. */
-function enumerated(units: readonly Unit[], blocks: readonly Block[]): Draws {
+function enumerated(units: readonly Unit[], blocks: readonly Block[], share: number): Draws {
   const states = blocks.map(({ first }) => Array.from({ length: first }, (_, i) => i));
   const put = (draw: Uint8Array, b: number) => {
     const { rows } = blocks[b]!;
@@ -128,7 +164,7 @@ function enumerated(units: readonly Unit[], blocks: readonly Block[]): Draws {
   const draw = new Uint8Array(units.length);
   blocks.forEach((_, b) => put(draw, b));
   const all = blocks.reduce((product, { rows, first }) => product * choose(rows.length, first), 1);
-  return collected(units, draw, all, () => {
+  return collected(units, draw, { count: all, share }, () => {
     for (let b = 0; b < blocks.length; b++) {
       const more = nextCombination(states[b]!, blocks[b]!.rows.length);
       put(draw, b);
@@ -150,10 +186,10 @@ function nextCombination(chosen: number[], of: number): boolean {
   return false;
 }
 
-function sampled(units: readonly Unit[], blocks: readonly Block[], seed: number): Draws {
+function sampled(units: readonly Unit[], blocks: readonly Block[], share: number, seed: number): Draws {
   const uniform = randomLcg(seed);
   const draw = Uint8Array.from(units, ({ first }) => (first ? 1 : 0));
-  return collected(units, draw, SAMPLED, () => {
+  return collected(units, draw, { count: SAMPLED, share }, () => {
     for (const { rows, first } of blocks) {
       // Most blocks are pairs: one number says which of the two goes first.
       if (rows.length === 2 && first === 1) {
@@ -172,10 +208,33 @@ function sampled(units: readonly Unit[], blocks: readonly Block[], seed: number)
   });
 }
 
+/**
+ * The draws, each with an error of all units in common. Few draws are taken several times, so that each meets errors of all sizes; these go through
+ * the normal distribution evenly, in an order that has nothing to do with that of the draws.
+ */
+function withErrors([means, shifts]: Draws, error: number): Draws {
+  const times = Math.max(1, Math.ceil(SAMPLED / means.length));
+  const count = times * means.length;
+  const errors = Float64Array.from({ length: count }, (_, i) => error * evenNormal(i));
+  return [
+    Float64Array.from(errors, (own, i) => means[Math.floor(i / times)]! + own),
+    Float64Array.from({ length: count }, (_, i) => shifts[Math.floor(i / times)]!),
+  ];
+}
+
+/** As many quantiles as tell the normal distribution, each in the middle of its share. */
+const NORMAL = Float64Array.from({ length: 1000 }, (_, i) => normalQuantile((i + 0.5) / 1000));
+/** The golden section goes through the numbers from 0 to 1 evenly, wherever one stops. */
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
+const evenNormal = (i: number) => NORMAL[Math.floor(1000 * ((i * GOLDEN) % 1))]!;
+
 function pAt(means: Float64Array, shifts: Float64Array, shift: number, difference: number): number {
   const observed = Math.abs(difference - shift) - ROUNDING;
   let count = 0;
-  for (let i = 0; i < means.length; i++) if (Math.abs(means[i]! - shift * shifts[i]!) >= observed) count += 1;
+  for (let i = 0; i < means.length; i++) {
+    const drawn = means[i]! - shift * shifts[i]!;
+    if (drawn >= observed || drawn <= -observed) count += 1;
+  }
   return count / means.length;
 }
 
