@@ -33,6 +33,25 @@ export function varianceOf({ standardError, critical }: Estimate): number {
   return ((critical * standardError) / Z90) ** 2;
 }
 
+/**
+ * The variance of one row's estimate that is its own, stretched likewise: what the control brought in, rows that were held against the same one share.
+ * @example ownVariance(estimateOf(0.2, 0.1, 1.645, 0.002)) // 0.008
+ */
+export function ownVariance(estimate: Estimate): number {
+  const whole = estimate.standardError ** 2;
+  const own = Math.max(LEAST_OWN * whole, whole - estimate.shared);
+  return varianceOf({ ...estimate, standardError: Math.sqrt(own) });
+}
+/**
+ * The variance that the control brought into an estimate, as its interval stands for it.
+ * @example sharedVariance(estimateOf(0.2, 0.1, 1.645, 0.002)) // 0.002
+ */
+export function sharedVariance({ shared, critical }: Estimate): number {
+  return (critical / Z90) ** 2 * shared;
+}
+/** Of the variance of a row's estimate so much is its own at least. */
+const LEAST_OWN = 1 / 4;
+
 /** A net effect as a ratio (1.24 is 24% above what the untouched pages suggest), with its 90% interval. */
 export type RatioEffect = { readonly ratio: number; readonly low: number; readonly high: number };
 

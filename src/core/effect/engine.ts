@@ -7,11 +7,12 @@ import type { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
 import { averagePosition } from '../measures/totals';
 import { MEASURES, METRICS, type Measure, type Metric } from '../model/change';
+import { commonError, type CommonError } from './commonError';
 import { COMPONENTS_OF, type Component } from './components';
 import { heldAgainst, NO_PART, type Held } from './control';
 import { ControlDay } from './controlDay';
 import { earlyBoundary, FIRST_LOOK, type EarlyBoundary } from './earlyLooks';
-import { byMeasure, byMetric, type Estimates } from './effect';
+import { byMeasure, byMetric, ownVariance, type Estimates } from './effect';
 import { Ground } from './ground';
 import type { Horizon } from './kriging';
 import { netMove } from './placeboWindows';
@@ -77,6 +78,8 @@ export type EarlyCall = { readonly measure: VerdictMeasure; readonly up: boolean
 
 /** Swings of so many horizons, and controls of so many days, are kept. */
 const [MOST_SWINGS, MOST_CONTROLS] = [24, 2000];
+/** A control of fewer rows says little of what happens anyway. */
+const FEWEST_CONTROL = 5;
 /** Days over which the recent level is taken for what rows could show. */
 const RECENT_HORIZON = 28;
 
@@ -156,6 +159,21 @@ export class EffectEngine {
     const soFar = { ...asked, horizon: { ...asked.horizon, days } };
     const swing = this.swing(asked.horizon);
     return this.rowEffects(soFar, rows, this.estimatesOf(soFar, rows, swing, MEASURES).estimates, swing);
+  }
+
+  /**
+   * What the control misses of the effects of some rows all at once, as far as their past before the day tells; null where too few rows stand in it to be
+   * held against.
+   */
+  commonError(measure: Measure, asked: Asked, rows: readonly RowEffects[]): CommonError | null {
+    const on = this.controlOn(asked);
+    if (COMPONENTS_OF[measure].some((component) => on.of(component).rows < FEWEST_CONTROL)) return null;
+    const weighed = rows.flatMap(({ id, effects }) => {
+      const one = effects[measure];
+      const row = this.history.row(id)!;
+      return one ? [{ row, weight: 1 / ownVariance(one), shared: one.shared }] : [];
+    });
+    return weighed.length === 0 ? null : commonError(measure, weighed, this.swing(asked.horizon), asked.day);
   }
 
   /** Everything that the estimate of a measure is made from; null where there is none. */

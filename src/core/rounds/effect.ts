@@ -1,9 +1,10 @@
 /* What a round brought: the halves' net moves against each other, tested by the draw that made them. */
 
-import type { Estimates } from '../effect/effect';
+import type { CommonError } from '../effect/commonError';
+import { ownVariance, sharedVariance, type Estimates } from '../effect/effect';
 import type { Measure } from '../model/change';
 import { CONFIDENCE } from '../statistics/normal';
-import { randomisationTest, type Unit } from '../statistics/randomisation';
+import { randomisationTest, type Outside, type Unit } from '../statistics/randomisation';
 
 /** A page of a round with its net effects, its half and the block within which it was drawn. */
 export type RoundPage = {
@@ -22,6 +23,10 @@ export type RoundEffect = {
   /** Pages that have the measure. */
   readonly pages: number;
   readonly exact: boolean;
+  /** How much the half that waits counts in what the first is held against, from 0 to 1; the rest is the yardstick. */
+  readonly waiting: number;
+  /** The variance that the yardstick brought in, which readings of the same days have in common. */
+  readonly shared: number;
 };
 
 /** Draws say little where there are fewer pages in a half. */
@@ -30,12 +35,29 @@ const FEWEST_A_HALF = 2;
 /**
  * The effect of a round: the weighted mean of the first half's net moves less that of the half that waits, each page by one over its variance, and the interval that
  * the draw leaves. Pages without the measure are left out; a block that loses one of its halves by that says nothing and goes too. Null where too few are left.
+ *
+ * Net moves are such against the site's untouched pages. Where it is known what these miss of pages like the round's (`yardstick`), the waiting half and they
+ * together are the control, each by how sure it is.
+ * Source for the combination: Pocock, Journal of Chronic Diseases 29 (1976) 175-188 (from memory): concurrent controls by a draw with others that may be off.
  */
-export function roundEffect(pages: readonly RoundPage[], measure: Measure, seed: number): RoundEffect | null {
-  const known = pages.flatMap(({ block, first, effects }): Unit[] => {
+export function roundEffect(
+  pages: readonly RoundPage[],
+  measure: Measure,
+  seed: number,
+  yardstick: CommonError | null = null,
+): RoundEffect | null {
+  const known = pages.flatMap(({ block, first, effects }): (Unit & { readonly shared: number })[] => {
     const estimate = effects[measure];
     return estimate && estimate.standardError > 0
-      ? [{ value: estimate.net, weight: 1 / estimate.standardError ** 2, block, first }]
+      ? [
+          {
+            value: estimate.net,
+            weight: 1 / ownVariance(estimate),
+            block,
+            first,
+            shared: sharedVariance(estimate),
+          },
+        ]
       : [];
   });
   const halvesOf = (half: boolean) =>
@@ -44,10 +66,39 @@ export function roundEffect(pages: readonly RoundPage[], measure: Measure, seed:
   const units = known.filter(({ block }) => first.has(block) && second.has(block));
   const count = (half: boolean) => units.filter((unit) => unit.first === half).length;
   if (count(true) < FEWEST_A_HALF || count(false) < FEWEST_A_HALF) return null;
+  const outside = yardstick ? outsideOf(units, yardstick.variance) : undefined;
   const { difference, twoSided, low, high, exact } = randomisationTest(
     units,
     CONFIDENCE,
     (seed % 1_000_003) / 1_000_003,
+    outside,
   );
-  return { net: difference, low, high, p: twoSided, pages: units.length, exact };
+  const waiting = outside?.share ?? 1;
+  const shared = units.reduce((sum, unit) => sum + unit.shared, 0) / units.length;
+  return {
+    ...{ net: difference, low, high, p: twoSided, pages: units.length, exact, waiting },
+    shared: (1 - waiting) ** 2 * shared,
+  };
+}
+
+/** How likely, before anything is seen, the yardstick misses a round as it never missed anything, and by how much then, as a variance. */
+const [UNLIKE, UNLIKE_VARIANCE] = [0.1, 0.04];
+
+/**
+ * The yardstick as something outside the draw: what it misses of the round is known from the past, unless the half that waits moved so that this time is unlike it.
+ * Source: Schmidli et al., Biometrics 70 (2014) 1023-1032 (from memory): a mixture with a vague part, which takes over where the two kinds of controls disagree.
+ */
+function outsideOf(units: readonly Unit[], common: number): Outside {
+  const weightOf = (some: readonly Unit[]) => some.reduce((sum, { weight }) => sum + weight, 0);
+  const waiting = units.filter(({ first }) => !first);
+  const own = 1 / weightOf(waiting);
+  const moved = own * waiting.reduce((sum, unit) => sum + unit.weight * unit.value, 0);
+  const likelihood = (variance: number) =>
+    Math.exp(-(moved ** 2) / (2 * (own + variance))) / Math.sqrt(own + variance);
+  const [usual, unlike] = [(1 - UNLIKE) * likelihood(common), UNLIKE * likelihood(UNLIKE_VARIANCE)];
+  // Both are nought where it moved beyond anything.
+  const doubt = usual + unlike > 0 ? unlike / (usual + unlike) : 1;
+  const missed = Math.max(common, doubt * UNLIKE_VARIANCE + (1 - doubt) * common);
+  const share = missed / (missed + own);
+  return { share, error: (1 - share) * Math.sqrt(missed + 1 / weightOf(units)) };
 }

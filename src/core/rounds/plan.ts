@@ -11,43 +11,66 @@ const POWER = 0.8;
 const MOST_PAGES = 100_000;
 
 /**
- * What a test of the draw at 10% asks of halves of so many pages, in standard errors: about that of Student's t, a degree of freedom less for each block of pages
- * that change places, and one more.
+ * How surely halves of so many pages tell an effect: its standard error, and how many of these it has to exceed. `common` is the variance of what the site's
+ * untouched pages, which are the control together with the half that waits, miss of all pages of the round; null where the halves stand against each other alone.
  */
-function criticalOf(perHalf: number): number {
+function precision(perHalf: number, variances: readonly number[], common: number | null) {
+  const half = 1 / (perHalf * meanWeight(variances));
+  const waiting = common === null ? 1 : common / (common + half);
+  const variance = half * (1 + waiting ** 2) + (common === null ? 0 : (1 - waiting) ** 2 * common);
+  // The part of it that the draw tells, with as many degrees of freedom as pages that change places. Source: Satterthwaite, Biometrics Bulletin 2 (1946) 110-114.
+  const drawn = (half * (1 + waiting) ** 2) / 2 / variance;
   const blocks = Math.ceil(perHalf / PAIRS_A_BLOCK);
-  return jstat.studentt.inv(0.95, Math.max(1, 2 * perHalf - blocks - 1));
+  const freedom = Math.max(1, 2 * perHalf - blocks - 1) / drawn ** 2;
+  return { error: Math.sqrt(variance), critical: jstat.studentt.inv(0.95, freedom) as number };
 }
 
-/** The chance that halves of so many pages see an effect. @example powerOf(0.15, 26, [0.04, 0.04]) // about 0.8 */
-export function powerOf(effect: number, perHalf: number, variances: readonly number[]): number {
-  const error = Math.sqrt(2 / (perHalf * meanWeight(variances)));
-  return normalCdf(Math.abs(Math.log1p(effect)) / error - criticalOf(perHalf));
+/**
+ * The chance that halves of so many pages see an effect; `variances` and `common` as of `pagesPerHalf`.
+ * @example powerOf(0.15, 26, [0.04, 0.04]) // about 0.8
+ */
+export function powerOf(
+  effect: number,
+  perHalf: number,
+  variances: readonly number[],
+  common: number | null = null,
+): number {
+  const { error, critical } = precision(perHalf, variances, common);
+  return normalCdf(Math.abs(Math.log1p(effect)) / error - critical);
 }
 
 /**
  * Pages in each half that see an effect 80 times in a hundred at 10% false calls: `variances` are those of the log ratio of pages as they are, their mean weight
- * being that of one over each. Infinity where no number does. Throws RangeError for an effect of nothing.
+ * being that of one over each; `common` is the variance of what the site's untouched pages miss of all of them, null where these are no part of the control.
+ * Infinity where no number does. Throws RangeError for an effect of nothing.
  * @example pagesPerHalf(0.15, [0.04, 0.04]) // 27
  */
-export function pagesPerHalf(effect: number, variances: readonly number[]): number {
+export function pagesPerHalf(
+  effect: number,
+  variances: readonly number[],
+  common: number | null = null,
+): number {
   if (!(effect > -1) || effect === 0) throw new RangeError('An effect is above −1 and not nought.');
   const weight = meanWeight(variances);
   if (!(weight > 0)) return Infinity;
-  // The normal distribution begins a little too low.
-  let pages = Math.max(2, Math.ceil(FACTOR / (Math.log1p(effect) ** 2 * weight)));
-  while (pages < MOST_PAGES && powerOf(effect, pages, variances) < POWER) pages += 1;
+  // No control does better than one without any error, which takes half as many as two halves by the normal distribution.
+  let pages = Math.max(2, Math.floor(FACTOR / 2 / (Math.log1p(effect) ** 2 * weight)));
+  while (pages < MOST_PAGES && powerOf(effect, pages, variances, common) < POWER) pages += 1;
   return pages < MOST_PAGES ? pages : Infinity;
 }
 
 /**
- * The smallest rise, as a ratio less one, that halves of so many pages see 80 times in a hundred.
+ * The smallest rise, as a ratio less one, that halves of so many pages see 80 times in a hundred; `variances` and `common` as of `pagesPerHalf`.
  * @example smallestEffect(26, [0.04, 0.04]) // about 0.15
  */
-export function smallestEffect(perHalf: number, variances: readonly number[]): number {
-  const weight = meanWeight(variances);
-  if (!(perHalf > 1 && weight > 0)) return Infinity;
-  return Math.expm1((criticalOf(perHalf) + Z_POWER80) * Math.sqrt(2 / (perHalf * weight)));
+export function smallestEffect(
+  perHalf: number,
+  variances: readonly number[],
+  common: number | null = null,
+): number {
+  if (!(perHalf > 1 && meanWeight(variances) > 0)) return Infinity;
+  const { error, critical } = precision(perHalf, variances, common);
+  return Math.expm1((critical + Z_POWER80) * error);
 }
 
 function meanWeight(variances: readonly number[]): number {

@@ -11,14 +11,22 @@ import {
   turnEffects,
   type TurnReading,
 } from './reading';
-import { chanceText, confirmationText, effectText, rangeWords, thingsOf, turnSentence } from './sentence';
+import {
+  aloneText,
+  chanceText,
+  confirmationText,
+  effectText,
+  rangeWords,
+  thingsOf,
+  turnSentence,
+} from './sentence';
 import { bindsPages, roundState, turnReadOn } from './state';
 
 const NONE: Estimates = {
   ...{ clicks: null, impressions: null, ctr: null, position: null, appeal: null, showings: null, rank: null },
 };
 const effect = (net: number, low: number, high: number, p = 0.004) => ({
-  ...{ net, low, high, p, pages: 20, exact: true },
+  ...{ net, low, high, p, pages: 20, exact: true, waiting: 1, shared: 0 },
 });
 
 describe('how far a round has come', () => {
@@ -79,9 +87,24 @@ describe('the reading of a turn', () => {
       ...{ pageId: i, block: Math.floor(i / 2), changed: i % 2 === 0 },
       effects: { ...NONE, appeal: estimateOf(i % 2 === 0 ? 0.3 : 0, 0.1, 1.7) },
     }));
-    expect(turnEffects(rows, 'halves', 1).appeal!.p).toBeCloseTo(2 / 16, 12);
-    expect(turnEffects(rows, 'by-hand', 1).appeal!.p).toBeCloseTo(2 / 70, 12);
-    expect(turnEffects(rows, 'halves', 1, ['clicks'])).toEqual(byRoundMeasure(() => null));
+    expect(turnEffects(rows, { draw: 'halves', seed: 1 }).appeal!.p).toBeCloseTo(2 / 16, 12);
+    expect(turnEffects(rows, { draw: 'by-hand', seed: 1 }).appeal!.p).toBeCloseTo(2 / 70, 12);
+    expect(turnEffects(rows, { draw: 'halves', seed: 1 }, ['clicks'])).toEqual(byRoundMeasure(() => null));
+  });
+
+  test('with a yardstick takes the site’s pages into the control of each measure that has one', () => {
+    const rows = Array.from({ length: 8 }, (_, i) => ({
+      ...{ pageId: i, block: 0, changed: i % 2 === 0 },
+      effects: {
+        ...NONE,
+        appeal: estimateOf(i % 2 === 0 ? 0.3 : 0, 0.1, 1.7),
+        clicks: estimateOf(0.01 * i, 0.1, 1.7),
+      },
+    }));
+    const yardstick = (measure: string) => (measure === 'appeal' ? { variance: 0.001, windows: 8 } : null);
+    const { appeal, clicks } = turnEffects(rows, { draw: 'halves', seed: 1, yardstick });
+    expect(appeal!.waiting).toBeLessThan(0.6);
+    expect(clicks!.waiting).toBe(1);
   });
 
   test('of all pages at once has the p-value of its range', () => {
@@ -113,6 +136,7 @@ describe('its sentence', () => {
     ...{ after: { firstDay: asDay(103), lastDay: asDay(130) }, read: null, complete: true, completeOn: null },
     ...{ against: 'half', judged: 'appeal', verdict: 'lifted', movedIn: 'appeal', early: null },
     effects: { ...byRoundMeasure(() => null), appeal: found },
+    alone: null,
     changed: {} as TurnReading['changed'],
     ...{ waiting: null, pages: pages(10, 10), leftOut: [], doubts: [] },
     ...over,
@@ -129,6 +153,18 @@ describe('its sentence', () => {
     );
     expect(said({ ...whole, half: 'second' })).toContain('than the ten that went before');
     expect(said({ ...whole, against: 'site' })).toContain('than what the rest of the site suggests');
+  });
+
+  test('says who else is in the control, and what the halves alone say', () => {
+    const both = { ...whole, effects: { ...whole.effects, appeal: { ...found, waiting: 0.42 } } };
+    const alone = { ...byRoundMeasure(() => null), appeal: effect(0.1, 0.01, 0.19, 0.06) };
+    expect(said(both)).toContain('than the ten that wait and the rest of the site suggest, likely');
+    expect(aloneText({ ...both, alone })).toBe(
+      'The half that waits is 42% of the control, untouched pages of the site are the rest. By the draw of the halves alone: chosen 11% more often, likely between 1% and 21%. Chance alone would bring as much in 60 of 1,000 draws.',
+    );
+    expect(aloneText({ ...both, alone, half: 'second' })).toContain('The first half is 42%');
+    expect(aloneText({ ...whole, alone })).toBe('');
+    expect(aloneText({ ...both, alone: null })).toBe('');
   });
 
   test('says where it cannot be told, and where it is too soon', () => {

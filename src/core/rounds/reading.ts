@@ -2,7 +2,8 @@
 
 import type { Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
-import { varianceOf, type Estimates, type LogEffect } from '../effect/effect';
+import type { CommonError } from '../effect/commonError';
+import { sharedVariance, varianceOf, type Estimates, type LogEffect } from '../effect/effect';
 import { markOf, type Mark } from '../effect/verdict';
 import { isAboutAppeal, type Expectation, type PageRef } from '../model/change';
 import type { Draw, Half, Round } from '../model/round';
@@ -59,6 +60,8 @@ export type TurnReading = {
   /** What is plain before the days are over, and since when; null where nothing is. */
   readonly early: { readonly called: 'lifted' | 'dropped'; readonly day: Day; readonly look: number } | null;
   readonly effects: RoundEffects;
+  /** The same by the draw alone, the halves against each other and nothing else; null where there were no halves. */
+  readonly alone: RoundEffects | null;
   readonly changed: HalfFigures;
   readonly waiting: HalfFigures | null;
   readonly pages: readonly PageOfRound[];
@@ -83,17 +86,25 @@ export type TurnRow = {
   readonly effects: Estimates;
 };
 
+/** How the halves of a turn came about, and what the site's untouched pages miss of them; absent where the halves are held against each other alone. */
+export type TurnDraw = {
+  readonly draw: Draw;
+  readonly seed: number;
+  readonly yardstick?: (measure: RoundMeasure) => CommonError | null;
+};
+
 /** The effects of a turn on all measures (or some) by re-randomising its halves; halves chosen by hand are one block. */
 export function turnEffects(
   rows: readonly TurnRow[],
-  draw: Draw,
-  seed: number,
+  { draw, seed, yardstick }: TurnDraw,
   measures: readonly RoundMeasure[] = ROUND_MEASURES,
 ): RoundEffects {
   const pages = rows.map(({ pageId, block, changed, effects }): RoundPage => ({
     ...{ pageId, effects, first: changed, block: draw === 'by-hand' ? 0 : block },
   }));
-  return byRoundMeasure((measure) => (measures.includes(measure) ? roundEffect(pages, measure, seed) : null));
+  return byRoundMeasure((measure) =>
+    measures.includes(measure) ? roundEffect(pages, measure, seed, yardstick?.(measure) ?? null) : null,
+  );
 }
 
 /** The effects of all pages at once against the site, with p-values by the normal distribution. */
@@ -103,7 +114,8 @@ export function effectsAgainstSite(estimates: Estimates, pages: number): RoundEf
     if (!one) return null;
     const z = one.net / Math.sqrt(varianceOf(one));
     return {
-      ...{ net: one.net, low: one.low, high: one.high, pages, exact: false },
+      ...{ net: one.net, low: one.low, high: one.high, pages, exact: false, waiting: 0 },
+      shared: sharedVariance(one),
       p: 2 * (1 - normalCdf(Math.abs(z))),
     };
   });

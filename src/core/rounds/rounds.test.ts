@@ -100,6 +100,18 @@ test('how many pages are needed, and what so many could see, are one question', 
   expect(() => pagesPerHalf(0, [0.1])).toThrow(RangeError);
 });
 
+test('with the site’s untouched pages in the control fewer pages do, the fewer the less these miss', () => {
+  const variances = [0.04, 0.04];
+  const needed = [0, 0.0005, 0.002, 0.01, 1].map((common) => pagesPerHalf(0.15, variances, common));
+  expect([...needed].sort((a, b) => a - b)).toEqual(needed);
+  // Against a yardstick without error: (1.645 + 0.842)² / (ln²(1.15) / 0.04) = 12.7, and one or two for the draw; against one that says nothing, the halves alone.
+  expect(needed[0]).toBeGreaterThanOrEqual(13);
+  expect(needed[0]).toBeLessThanOrEqual(14);
+  expect(needed.at(-1)).toBe(pagesPerHalf(0.15, variances));
+  expect(powerOf(0.15, 10, variances, 0.002)).toBeGreaterThan(powerOf(0.15, 10, variances));
+  expect(smallestEffect(10, variances, 0.002)).toBeLessThan(smallestEffect(10, variances));
+});
+
 describe('the effect of a round', () => {
   const estimate = (net: number, standardError: number) => estimateOf(net, standardError, 1.7);
   const NONE = {
@@ -140,5 +152,42 @@ describe('the effect of a round', () => {
     const lacking = [...known, page(5, 2, true, 5), page(6, 2, false, null)];
     expect(roundEffect(lacking, 'appeal', 1)).toEqual(roundEffect(known, 'appeal', 1));
     expect(roundEffect(known.slice(0, 2), 'appeal', 1)).toBeNull();
+  });
+
+  describe('with the site’s untouched pages in the control', () => {
+    const of = (waiting: number) =>
+      Array.from({ length: 20 }, (_, i) =>
+        page(i, 0, i % 2 === 0, (i % 2 === 0 ? 0.14 : waiting) + 0.03 * ((i % 5) - 2)),
+      );
+    const yardstick = (variance: number, windows = 8) => ({ variance, windows });
+
+    test('counts the waiting half by how much these miss', () => {
+      const shares = [0.0001, 0.001, 0.01, 1e6].map(
+        (variance) => roundEffect(of(0), 'appeal', 1, yardstick(variance))!.waiting,
+      );
+      expect([...shares].sort((a, b) => a - b)).toEqual(shares);
+      expect(shares[0]).toBeLessThan(0.5);
+      const alone = roundEffect(of(0), 'appeal', 1)!;
+      expect(alone).toMatchObject({ waiting: 1, shared: 0 });
+      const nothing = roundEffect(of(0), 'appeal', 1, yardstick(1e6))!;
+      expect(nothing).toMatchObject({ waiting: expect.closeTo(1, 6), net: expect.closeTo(alone.net, 6) });
+      expect(nothing.p).toBeCloseTo(alone.p, 2);
+    });
+
+    test('is the first half’s own move, less what the waiting half did as far as it counts', () => {
+      const found = roundEffect(of(-0.02), 'appeal', 1, yardstick(0.001))!;
+      expect(found.net).toBeCloseTo(0.14 + 0.02 * found.waiting, 9);
+      expect(found.low).toBeLessThan(found.net);
+      expect(found.high).toBeGreaterThan(found.net);
+    });
+
+    test('leaves them out nearly where the waiting half moved as nothing before suggests', () => {
+      const found = roundEffect(of(0.14), 'appeal', 1, yardstick(0.0002))!;
+      expect(found.waiting).toBeGreaterThan(0.9);
+      expect(found.low).toBeLessThan(0);
+      const fell = roundEffect(of(-0.5), 'appeal', 1, yardstick(0.0002))!;
+      expect(fell.waiting).toBeGreaterThan(0.9);
+      expect(roundEffect(of(40), 'appeal', 1, yardstick(0.0002))!.waiting).toBeGreaterThan(0.9);
+    });
   });
 });

@@ -3,7 +3,7 @@
 import type { Mark } from '../effect/verdict';
 import type { Piece } from '../reading/sentence';
 import { changeKindName } from '../model/change';
-import { boundShare, count, longDay, netShare } from '../words/format';
+import { boundShare, count, longDay, netShare, share } from '../words/format';
 import type { RoundEffect } from './effect';
 import type { RoundMeasure, TurnReading } from './reading';
 
@@ -84,10 +84,7 @@ export function turnSentence(kind: string, turn: TurnReading): RoundSentence {
       : 'Too soon to compare anything.';
     return { found: [{ text: why }], limits: when.trim() };
   }
-  const than =
-    turn.against === 'site'
-      ? 'than what the rest of the site suggests'
-      : `than the ${numberWord(others)} that ${turn.half === 'first' ? 'wait' : 'went before'}`;
+  const than = `than ${controlText(turn, effect, others)}`;
   const mark: Mark = turn.verdict === 'waiting' ? (turn.early?.called ?? 'unclear') : turn.verdict;
   const found: Piece[] =
     turn.verdict === 'held' || (turn.verdict !== 'waiting' && mark === 'unclear')
@@ -124,6 +121,25 @@ export function turnSentence(kind: string, turn: TurnReading): RoundSentence {
       : '';
   const chance = turn.against === 'half' && turn.verdict !== 'waiting' ? chanceText(effect) : '';
   return { found, limits: [chance, sideText(turn), early, when].filter(Boolean).join(' ') };
+}
+
+/** Whom the changed half is held against. */
+function controlText({ against, half }: TurnReading, { waiting }: RoundEffect, others: number): string {
+  if (against === 'site') return 'what the rest of the site suggests';
+  const otherHalf = `the ${numberWord(others)} that ${half === 'first' ? 'wait' : 'went before'}`;
+  return waiting < NEARLY_ALL ? `${otherHalf} and the rest of the site suggest` : otherHalf;
+}
+/** From here on the other half is as good as the whole control. */
+const NEARLY_ALL = 0.95;
+
+/**
+ * What the halves alone say of what a turn is judged by, and how much of the control the other half is; empty where there were no halves, or nothing else is in it.
+ */
+export function aloneText({ alone, effects, judged, half }: TurnReading): string {
+  const [one, both] = [alone?.[judged], effects[judged]];
+  if (!one || !both || both.waiting >= NEARLY_ALL) return '';
+  const other = half === 'first' ? 'half that waits' : 'first half';
+  return `The ${other} is ${share(both.waiting)} of the control, untouched pages of the site are the rest. By the draw of the halves alone: ${effectText(judged, one)}, ${rangeWords(judged, one)}. ${chanceText(one)}`;
 }
 
 /** What the halves did besides: how often they are shown and where. */

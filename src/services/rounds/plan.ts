@@ -1,4 +1,6 @@
-import { addDays } from '../../core/calendar/day';
+import { addDays, type Day } from '../../core/calendar/day';
+import type { EffectEngine } from '../../core/effect/engine';
+import type { Horizon } from '../../core/effect/kriging';
 import type { PageRef } from '../../core/model/change';
 import { pagesPerHalf, powerOf, smallestEffect } from '../../core/rounds/plan';
 import type { Engines } from '../engines';
@@ -52,20 +54,15 @@ export function planRound(context: SiteContext, engines: Engines, wish: PlanWish
     engines,
     wish.pages.map(({ id }) => id),
   );
-  const variances = (measure: 'appeal' | 'clicks', over: number): number[] =>
+  const foreseenOver = (over: number): Foreseen =>
     engine && good.length > 0
-      ? engine
-          .foreseenVariances(measure, addDays(lastReadable!, 1), good, {
-            days: over,
-            settlingDays: site.settlingDays,
-          })
-          .filter((variance) => variance > 0)
-      : [];
+      ? foreseen(engine, good, lastReadable!, { days: over, settlingDays: site.settlingDays })
+      : { appeal: [[], null], clicks: [[], null] };
   const half = Math.floor(good.length / 2);
-  const known = { appeal: variances('appeal', days), clicks: variances('clicks', days) };
-  const smallest = (over: number) => ({
-    appeal: finite(smallestEffect(half, over === days ? known.appeal : variances('appeal', over))),
-    clicks: finite(smallestEffect(half, over === days ? known.clicks : variances('clicks', over))),
+  const known = foreseenOver(days);
+  const smallest = ({ appeal, clicks }: Foreseen) => ({
+    appeal: finite(smallestEffect(half, ...appeal)),
+    clicks: finite(smallestEffect(half, ...clicks)),
   });
   const effects = [...new Set([...PLANNED_EFFECTS, ...(wish.effect === null ? [] : [wish.effect])])];
   return {
@@ -74,20 +71,43 @@ export function planRound(context: SiteContext, engines: Engines, wish: PlanWish
       .sort((a, b) => a - b)
       .map((effect) => ({
         effect,
-        appeal: finite(pagesPerHalf(effect, known.appeal)),
-        clicks: finite(pagesPerHalf(effect, known.clicks)),
+        appeal: finite(pagesPerHalf(effect, ...known.appeal)),
+        clicks: finite(pagesPerHalf(effect, ...known.clicks)),
         power: {
-          appeal: half > 0 && known.appeal.length > 0 ? powerOf(effect, half, known.appeal) : null,
-          clicks: half > 0 && known.clicks.length > 0 ? powerOf(effect, half, known.clicks) : null,
+          appeal: half > 0 && known.appeal[0].length > 0 ? powerOf(effect, half, ...known.appeal) : null,
+          clicks: half > 0 && known.clicks[0].length > 0 ? powerOf(effect, half, ...known.clicks) : null,
         },
       })),
-    smallestEffect: smallest(days),
+    smallestEffect: smallest(known),
     days,
-    longer: { days: 2 * days, smallestEffect: smallest(2 * days) },
+    longer: { days: 2 * days, smallestEffect: smallest(foreseenOver(2 * days)) },
     leftOut: candidates.flatMap(({ page, problem, taken }) =>
       problem === null ? [] : [{ page, reason: problem, taken }],
     ),
   };
+}
+
+/** The variances of pages' net moves in a round to come, and what their yardstick will miss of all of them; null where it has none. */
+type Foreseen = Readonly<Record<'appeal' | 'clicks', readonly [variances: number[], common: number | null]>>;
+
+/** What is foreseen of pages over a horizon after the newest day that may be read. */
+function foreseen(
+  engine: EffectEngine,
+  ids: readonly number[],
+  lastReadable: Day,
+  horizon: Horizon,
+): Foreseen {
+  // The last spell that is over tells what the yardstick brings in.
+  const day = addDays(lastReadable, 1 - horizon.settlingDays - horizon.days);
+  const rows = engine.look({ ids, day, horizon }, horizon.days);
+  const of = (measure: 'appeal' | 'clicks') =>
+    [
+      engine
+        .foreseenVariances(measure, addDays(lastReadable, 1), ids, horizon)
+        .filter((variance) => variance > 0),
+      engine.commonError(measure, { ids, day, horizon }, rows)?.variance ?? null,
+    ] as const;
+  return { appeal: of('appeal'), clicks: of('clicks') };
 }
 
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);

@@ -13,6 +13,7 @@ import {
   judgedOf,
   markOfRound,
   plainLook,
+  ROUND_MEASURES,
   turnDay,
   turnEffects,
   type HalfFigures,
@@ -20,6 +21,7 @@ import {
   type LeftOut,
   type PageOfRound,
   type RoundEffects,
+  type TurnDraw,
   type TurnReading,
   type TurnRow,
 } from '../../core/rounds/reading';
@@ -93,7 +95,8 @@ function readTurn(turn: Turn): TurnReading {
   if (readable === 0 || pages.length === 0) {
     return {
       ...base,
-      ...{ read: null, verdict: 'waiting', movedIn: null, early: null, effects: byRoundMeasure(() => null) },
+      ...{ read: null, verdict: 'waiting', movedIn: null, early: null },
+      ...{ effects: byRoundMeasure(() => null), alone: null },
       changed: { before: figuresOf(engine, pages, half, before), after: NOTHING },
       ...{ waiting: null, doubts: [] },
       pages: pages.map(({ page, half: own }) => ({
@@ -104,10 +107,17 @@ function readTurn(turn: Turn): TurnReading {
   const ids = pages.map(({ page }) => page.id);
   const asked = { ids, day, horizon: { days: windowDays, settlingDays } };
   const rows = engine.look(asked, readable);
+  const halves = turnRows(rows, pages, half);
+  // Learned over the whole horizon, of which all looks are a part.
+  const missed = new Map(
+    ROUND_MEASURES.map((measure) => [measure, engine.commonError(measure, asked, rows)] as const),
+  );
+  const { draw, seed } = round;
+  const drawn: TurnDraw = { draw, seed, yardstick: (measure) => missed.get(measure)! };
   const effects: RoundEffects =
     against === 'site'
       ? effectsAgainstSite(siteEstimates(engine, asked, readable), pages.length)
-      : turnEffects(turnRows(rows, pages, half), round.draw, round.seed);
+      : turnEffects(halves, drawn);
   const plain =
     complete || against === 'site'
       ? null
@@ -115,9 +125,7 @@ function readTurn(turn: Turn): TurnReading {
           judged,
           looksWorthIt(readable, windowDays).map((look) => ({
             look,
-            effect: turnEffects(turnRows(engine.look(asked, look), pages, half), round.draw, round.seed, [
-              judged,
-            ])[judged],
+            effect: turnEffects(turnRows(engine.look(asked, look), pages, half), drawn, [judged])[judged],
           })),
           windowDays,
         );
@@ -130,6 +138,7 @@ function readTurn(turn: Turn): TurnReading {
   return {
     ...base,
     ...{ read, effects },
+    alone: against === 'site' ? null : turnEffects(halves, { draw, seed }),
     verdict: complete ? mark : 'waiting',
     movedIn: complete && (mark === 'lifted' || mark === 'dropped') ? judged : null,
     early: plain && { ...plain, day: addDays(after.firstDay, plain.look - 1) },

@@ -113,7 +113,11 @@ test('the first half is read against the half that waits', async () => {
   expect(Math.exp(effect.net)).toBeGreaterThan(1.25);
   expect(Math.exp(effect.net)).toBeLessThan(1.55);
   // Two blocks of eight: of 4,900 draws only this one and its mirror say as much.
-  expect(effect.p).toBeCloseTo(2 / 4900, 12);
+  expect(first!.alone!.appeal).toMatchObject({ p: expect.closeTo(2 / 4900, 12), exact: true, waiting: 1 });
+  // The site's other pages are the rest of the control, and bear it out.
+  expect(effect.waiting).toBeGreaterThan(0.1);
+  expect(effect.waiting).toBeLessThan(0.9);
+  expect(effect.p).toBeLessThanOrEqual(2 / 4900);
   expect(Math.abs(first!.effects.showings!.net)).toBeLessThan(0.1);
   expect(first!.pages.filter(({ changed }) => changed)).toHaveLength(8);
   const { before, after } = first!.changed;
@@ -158,7 +162,7 @@ test('all at once is held against the site, and halves chosen by hand say so', a
   const all = await aRound(store.db, site, PATHS.slice(0, 6));
   await made(all, 'first', MADE);
   const { first } = read(all);
-  expect(first).toMatchObject({ against: 'site', waiting: null });
+  expect(first).toMatchObject({ against: 'site', waiting: null, alone: null });
   expect(first!.doubts[0]).toContain('changed at once');
   store.db.$client.prepare("UPDATE round SET deleted_at = 'now'").run();
   const hand = await aRound(store.db, site, PATHS.slice(6, 14), {
@@ -168,7 +172,7 @@ test('all at once is held against the site, and halves chosen by hand say so', a
   const chosen = read(hand).first!;
   expect(chosen.doubts[0]).toContain('chosen by hand');
   // One block of eight, four of which went first.
-  expect((chosen.effects.appeal!.p * 70) % 1).toBeCloseTo(0, 9);
+  expect((chosen.alone!.appeal!.p * 70) % 1).toBeCloseTo(0, 9);
 });
 
 describe('the work', () => {

@@ -196,9 +196,11 @@ function entryOfTurn(round: Round, turn: TurnReading, about: AboutPages): Entry 
 
 const titleOf = ({ name, draw }: Round, half: Half) => (draw === 'all' ? name : `${name}: ${half} half`);
 
-/** The interval of a re-randomisation as that of an estimate; nothing of it is a control's. */
-function asEstimate({ net, low, high }: RoundEffect): Estimate | null {
-  return Number.isFinite(low) && Number.isFinite(high) ? estimateOf(net, (high - low) / 2 / Z90, Z90) : null;
+/** The interval of a re-randomisation as that of an estimate. */
+function asEstimate({ net, low, high, shared }: RoundEffect): Estimate | null {
+  return Number.isFinite(low) && Number.isFinite(high)
+    ? estimateOf(net, (high - low) / 2 / Z90, Z90, shared)
+    : null;
 }
 
 /** Clicks a month that a net effect comes to. */

@@ -8,6 +8,7 @@ import {
   type TurnReading,
 } from '@/core/rounds/reading';
 import type { RoundEffect } from '@/core/rounds/effect';
+import { aloneText } from '@/core/rounds/sentence';
 import { ABSENT, count, metricValue, netPercent } from '@/core/words/format';
 import { VERDICT_INK, VerdictShape } from '../parts/VerdictMark';
 import { RangeBar } from '../reading/RangeBar';
@@ -64,6 +65,7 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
     ),
   );
   const most = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, reach * 1.05));
+  const bySite = found.some(({ effect }) => effect !== null && effect.waiting < 1);
   const [own, other] = turn.half === 'first' ? ['first half', 'waiting half'] : ['second half', 'first half'];
   return (
     <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
@@ -89,7 +91,9 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
             <th scope="col">
               {turn.waiting ? `${own.split(' ')[0]} against` : 'net of'}
               <br />
-              {turn.waiting ? (turn.half === 'first' ? 'waiting' : 'first') : 'the site'}
+              {turn.waiting
+                ? `${turn.half === 'first' ? 'waiting' : 'first'}${bySite ? ', site' : ''}`
+                : 'the site'}
             </th>
             <th scope="col">range, 9 in 10</th>
             <th scope="col">
@@ -143,8 +147,9 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
       {found.some(({ effect }) => effect !== null) && (
         <p className="muted mt-1 text-[0.78rem]">
           {turn.waiting
-            ? `By chance: how often a draw of the same ${count(turn.pages.length)} pages into halves would bring as much, nothing having been done.`
-            : 'By chance: how often pages that nobody touched move as much.'}
+            ? `By chance: how often as much would come of nothing, by draws of the same ${count(turn.pages.length)} pages into halves${bySite ? ' and by what the site’s other pages are known to miss of them' : ''}.`
+            : 'By chance: how often pages that nobody touched move as much.'}{' '}
+          {aloneText(turn)}
         </p>
       )}
     </div>

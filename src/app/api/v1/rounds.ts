@@ -124,7 +124,11 @@ const effect = z
     ratio: z.number(),
     low: number.meta({ description: 'Null where no draw says more.' }),
     high: number,
-    p: z.number().meta({ description: 'How often the draw alone brings as much.' }),
+    p: z
+      .number()
+      .meta({
+        description: 'How often chance brings as much: the draw, and what the control is known to miss.',
+      }),
   })
   .nullable()
   .meta({ id: 'RoundEffect' });
@@ -147,6 +151,13 @@ const turnJson = z.object({
   complete: z.boolean(),
   completeOn: day.nullable(),
   effects,
+  alone: effects.nullable().meta({
+    description: 'The same by the draw alone, without the untouched pages of the site; null without halves.',
+  }),
+  waiting: number.meta({
+    description:
+      'How much the half that waits counts in the control, from 0 to 1, for what the verdict goes by; the untouched pages of the site are the rest.',
+  }),
   verdict: z.enum(['lifted', 'dropped', 'held', 'unclear', 'waiting']),
   movedIn: moved,
   early: z.object({ called: z.enum(['lifted', 'dropped']), since: day }).nullable(),
@@ -200,6 +211,8 @@ function turnToJson(kind: string, turn: TurnReading): z.infer<typeof turnJson> {
     complete: turn.complete,
     completeOn: turn.completeOn === null ? null : isoDay(turn.completeOn),
     effects: effectsToJson(turn.effects),
+    alone: turn.alone && effectsToJson(turn.alone),
+    waiting: turn.effects[turn.judged]?.waiting ?? null,
     verdict: turn.verdict,
     movedIn: turn.movedIn && keyOf(turn.movedIn),
     early: turn.early && { called: turn.early.called, since: isoDay(turn.early.day) },
