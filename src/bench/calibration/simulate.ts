@@ -62,7 +62,7 @@ export type World = {
   readonly halved?: boolean;
 };
 
-const GROUPS = 4;
+export const GROUPS = 4;
 const PATHS = 3;
 /** Share of the pages of a hidden group whose path is that of most of it. */
 const TELLING = 0.35;
@@ -103,12 +103,14 @@ export function simulateSite(world: World): SimulatedSite {
 
   const clickRate = clickRates(between(0.9, 1.4));
   const siteWander = wander(0.985, 0.08);
+  const siteAppeal = wander(0.985, 0.03);
   const siteSeason = season(0.3);
   const week = Array.from({ length: 7 }, () => 0.12 * normal());
   const groups = Array.from({ length: GROUPS }, () => ({
     season: season(0.3),
     wander: wander(0.985, 0.1),
     rank: wander(0.985, 0.03),
+    appeal: wander(0.985, 0.04),
     weekend: 0.15 * normal(),
   }));
   const updates = Array.from({ length: UPDATES }, () => ({
@@ -119,6 +121,10 @@ export function simulateSite(world: World): SimulatedSite {
     groupRanks: Array.from({ length: GROUPS }, () => 0.05 * normal()),
     pages: Array.from({ length: pageCount }, () => 0.08 * normal()),
     ranks: Array.from({ length: pageCount }, () => 0.05 * normal()),
+    // What else result pages show comes and goes with updates, and takes clicks.
+    appeal: 0.03 * normal(),
+    groupAppeals: Array.from({ length: GROUPS }, () => 0.05 * normal()),
+    appeals: Array.from({ length: pageCount }, () => 0.03 * normal()),
   }));
   const states = Array.from({ length: pageCount }, (_, i) => {
     const restless = Math.exp(0.35 * normal());
@@ -136,6 +142,7 @@ export function simulateSite(world: World): SimulatedSite {
         wander: wander(0.965, 0.16),
         position: Math.log(Math.max(1.3, between(2, 9) + rank * between(0.5, 2))),
         rank: wander(0.97, 0.09),
+        appeal: wander(0.97, 0.08),
       })),
     };
   });
@@ -176,19 +183,22 @@ export function simulateSite(world: World): SimulatedSite {
       changes.push({ page, day, picked: plan.picked, kind: plan.kind, truth: NO_EFFECT });
     }
     const site = siteWander() + siteSeason(day) + week[day % 7]!;
+    const appealNow = siteAppeal();
     const groupRanks = groups.map((g) => g.rank());
+    const groupAppeals = groups.map((g) => g.appeal());
     const groupNow = groups.map((g) => g.wander() + g.season(day) + (day % 7 >= 5 ? g.weekend : 0));
     states.forEach((state, page) => {
       let [reach, rank, appeal, exposure] = [
         site + groupNow[state.group]! + state.wander() + state.season(day),
         groupRanks[state.group]!,
-        state.own + state.appeal() + 0.08 * normal(),
+        state.own + state.appeal() + 0.08 * normal() + appealNow + groupAppeals[state.group]!,
         0,
       ];
       for (const update of updates) {
         const share = Math.min(1, Math.max(0, (day - update.day) / update.ramp));
         reach += share * (update.site + update.groups[state.group]! + update.pages[page]!);
         rank += share * (update.ranks[page]! + update.groupRanks[state.group]!);
+        appeal += share * (update.appeal + update.groupAppeals[state.group]! + update.appeals[page]!);
       }
       const plain = { reach, rank, appeal, exposure };
       active.forEach((one) => {
@@ -203,7 +213,7 @@ export function simulateSite(world: World): SimulatedSite {
       const sums = number >= 0 && inAfterSpan(active[number]!.day, day, world) ? expected.get(number)! : null;
       const whole = state.queries.slice(0, -1).reduce((sum, query) => sum + query.interest, 0);
       state.queries.forEach((query, number) => {
-        const [drift, ranks] = [query.wander(), query.rank()];
+        const [drift, ranks, chosen] = [query.wander(), query.rank(), query.appeal()];
         const further = number === state.queries.length - 1;
         const rate = (state: typeof plain) => {
           const position = Math.max(1, Math.exp((further ? FAR_DOWN : query.position) + ranks + state.rank));
@@ -217,7 +227,7 @@ export function simulateSite(world: World): SimulatedSite {
             // Where it would stand on this day if nothing had been changed.
             own: Math.max(1, Math.exp((further ? FAR_DOWN : query.position) + ranks + plain.rank)),
             usual,
-            click: Math.min(0.8, usual * Math.exp(state.appeal)),
+            click: Math.min(0.8, usual * Math.exp(state.appeal + chosen)),
           };
         };
         const now = rate({ reach, rank, appeal, exposure });
