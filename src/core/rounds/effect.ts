@@ -5,6 +5,7 @@ import { ownVariance, sharedVariance, type Estimates } from '../effect/effect';
 import type { Measure } from '../model/change';
 import { CONFIDENCE } from '../statistics/normal';
 import { randomisationTest, type Outside, type Unit } from '../statistics/randomisation';
+import { missedVariance } from './yardstick';
 
 /** A page of a round with its net effects, its half and the block within which it was drawn. */
 export type RoundPage = {
@@ -81,24 +82,13 @@ export function roundEffect(
   };
 }
 
-/** How likely, before anything is seen, the yardstick misses a round as it never missed anything, and by how much then, as a variance. */
-const [UNLIKE, UNLIKE_VARIANCE] = [0.1, 0.04];
-
-/**
- * The yardstick as something outside the draw: what it misses of the round is known from the past, unless the half that waits moved so that this time is unlike it.
- * Source: Schmidli et al., Biometrics 70 (2014) 1023-1032 (from memory): a mixture with a vague part, which takes over where the two kinds of controls disagree.
- */
+/** The yardstick as something outside the draw. */
 function outsideOf(units: readonly Unit[], common: number): Outside {
   const weightOf = (some: readonly Unit[]) => some.reduce((sum, { weight }) => sum + weight, 0);
   const waiting = units.filter(({ first }) => !first);
   const own = 1 / weightOf(waiting);
   const moved = own * waiting.reduce((sum, unit) => sum + unit.weight * unit.value, 0);
-  const likelihood = (variance: number) =>
-    Math.exp(-(moved ** 2) / (2 * (own + variance))) / Math.sqrt(own + variance);
-  const [usual, unlike] = [(1 - UNLIKE) * likelihood(common), UNLIKE * likelihood(UNLIKE_VARIANCE)];
-  // Both are nought where it moved beyond anything.
-  const doubt = usual + unlike > 0 ? unlike / (usual + unlike) : 1;
-  const missed = Math.max(common, doubt * UNLIKE_VARIANCE + (1 - doubt) * common);
+  const missed = missedVariance({ moved, own }, common);
   const share = missed / (missed + own);
   return { share, error: (1 - share) * Math.sqrt(missed + 1 / weightOf(units)) };
 }

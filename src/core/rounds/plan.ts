@@ -2,6 +2,7 @@
 
 import jstat from 'jstat';
 import { PAIRS_A_BLOCK } from './blocks';
+import { missedVariance } from './yardstick';
 import { normalCdf, Z90, Z_POWER80 } from '../statistics/normal';
 
 /** Factor by which both errors stand apart in a two-sided test at 10% that finds the effect 80 times in a hundred. */
@@ -16,8 +17,10 @@ const MOST_PAGES = 100_000;
  */
 function precision(perHalf: number, variances: readonly number[], common: number | null) {
   const half = 1 / (perHalf * meanWeight(variances));
-  const waiting = common === null ? 1 : common / (common + half);
-  const variance = half * (1 + waiting ** 2) + (common === null ? 0 : (1 - waiting) ** 2 * common);
+  // The half that waits will usually move by about its standard error.
+  const missed = common && missedVariance({ moved: Math.sqrt(half + common), own: half }, common);
+  const waiting = missed === null ? 1 : missed / (missed + half);
+  const variance = half * (1 + waiting ** 2) + (1 - waiting) ** 2 * (missed ?? 0);
   // The part of it that the draw tells, with as many degrees of freedom as pages that change places. Source: Satterthwaite, Biometrics Bulletin 2 (1946) 110-114.
   const drawn = (half * (1 + waiting) ** 2) / 2 / variance;
   const blocks = Math.ceil(perHalf / PAIRS_A_BLOCK);

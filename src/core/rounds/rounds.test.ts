@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { drawnHalves } from './draw';
 import { roundEffect, type RoundPage } from './effect';
 import { likeBlocks, PAIRS_A_BLOCK, type Likeness } from './blocks';
+import { missedVariance } from './yardstick';
 import { pagesPerHalf, powerOf, smallestEffect } from './plan';
 
 const like = (pageId: number, clicks: number, group = 0, dip = 0): Likeness => ({
@@ -110,6 +111,18 @@ test('with the site’s untouched pages in the control fewer pages do, the fewer
   expect(needed.at(-1)).toBe(pagesPerHalf(0.15, variances));
   expect(powerOf(0.15, 10, variances, 0.002)).toBeGreaterThan(powerOf(0.15, 10, variances));
   expect(smallestEffect(10, variances, 0.002)).toBeLessThan(smallestEffect(10, variances));
+});
+
+test('the yardstick is taken as the past tells it, until the waiting half says otherwise', () => {
+  const own = 0.0015;
+  const missed = [0, 0.05, 0.1, 0.2, 0.4, 40].map((moved) => missedVariance({ moved, own }, 0.0015));
+  expect([...missed].sort((a, b) => a - b)).toEqual(missed);
+  // Within what the past tells it counts about as the past says.
+  expect(missed[0]).toBeLessThan(0.002);
+  expect(missed[1]).toBeLessThan(0.003);
+  expect(missed[3]).toBeGreaterThan(0.03);
+  expect(missed.at(-1)).toBeCloseTo(0.04, 12);
+  expect(missedVariance({ moved: 0.4, own }, 0.3)).toBe(0.3);
 });
 
 describe('the effect of a round', () => {
