@@ -9,7 +9,7 @@ import { siteOf } from '../calibration/site';
 import { drawnRound, randomOf, sumIn, type Drawn, type Ground, type Pick } from './picked';
 import { retitled } from './retitled';
 
-const WORLD = { pages: 100, days: 480, changes: 0, windowDays: 28, settlingDays: 7 };
+const WORLD = { pages: 150, days: 480, changes: 0, windowDays: 28, settlingDays: 7 };
 const HORIZON = { days: WORLD.windowDays, settlingDays: WORLD.settlingDays };
 /** Days on which rounds begin: several on each site, far apart. */
 export const DAYS = [220, 300, 380];

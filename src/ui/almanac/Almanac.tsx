@@ -15,6 +15,7 @@ import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
 import { BringInEvents, type BringIn } from './BringInEvents';
 import { EventForm, type EventEdit } from './EventForm';
+import { IfMay } from '../shell/May';
 
 /** An event and how many readings it touches. */
 export type AlmanacLine = { readonly event: OutsideEvent; readonly readings: number };
@@ -87,7 +88,9 @@ export function Almanac({ siteId, lines, note, save, remove, restore, bringIn }:
           >
             as JSON
           </a>
-          <BringInEvents siteId={siteId} bringIn={bringIn} />
+          <IfMay right="edit">
+            <BringInEvents siteId={siteId} bringIn={bringIn} />
+          </IfMay>
         </div>
         {lines.length === 0 ? (
           <p className="font-serif text-lg">
@@ -125,12 +128,14 @@ export function Almanac({ siteId, lines, note, save, remove, restore, bringIn }:
           </RowKeys>
         )}
       </section>
-      <section aria-labelledby="note-event" className="hairline lg:border-l lg:pl-6">
-        <h2 id="note-event" className="mb-2 text-xl">
-          Note an event
-        </h2>
-        <EventForm event={null} siteId={siteId} note={(input) => note(siteId, input)} done={() => {}} />
-      </section>
+      <IfMay right="log">
+        <section aria-labelledby="note-event" className="hairline lg:border-l lg:pl-6">
+          <h2 id="note-event" className="mb-2 text-xl">
+            Note an event
+          </h2>
+          <EventForm event={null} siteId={siteId} note={(input) => note(siteId, input)} done={() => {}} />
+        </section>
+      </IfMay>
     </div>
   );
 }
@@ -171,12 +176,14 @@ function Line({ line, edit, remove }: { line: AlmanacLine; edit: () => void; rem
         >
           Who moved
         </Link>
-        <button type="button" className="inline-link" aria-label={`Edit ${event.name}`} onClick={edit}>
-          Edit
-        </button>
-        <button type="button" className="inline-link" aria-label={`Delete ${event.name}`} onClick={remove}>
-          Delete
-        </button>
+        <IfMay right="edit">
+          <button type="button" className="inline-link" aria-label={`Edit ${event.name}`} onClick={edit}>
+            Edit
+          </button>
+          <button type="button" className="inline-link" aria-label={`Delete ${event.name}`} onClick={remove}>
+            Delete
+          </button>
+        </IfMay>
       </div>
     </div>
   );

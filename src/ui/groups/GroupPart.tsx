@@ -7,6 +7,7 @@ import { ReadingStrips } from '../reading/strips/ReadingStrips';
 import type { StripsData } from '../reading/strips/data';
 import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
+import { useMay } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -25,6 +26,7 @@ export function GroupPart({ siteId, name, named, about, pages, strips, moved, re
   const [editing, setEditing] = useState(false);
   const [text, setText] = useState(named ? name : '');
   const { act, busy } = useAct();
+  const mayEdit = useMay('edit');
   const keep = () =>
     act(
       () =>
@@ -39,7 +41,7 @@ export function GroupPart({ siteId, name, named, about, pages, strips, moved, re
     <section className="hairline min-w-0 border-t pt-2">
       <div className="flex items-baseline justify-between gap-4">
         <h2 className="min-w-0 font-serif text-[1.15rem] leading-snug font-semibold">{name}</h2>
-        {!editing && (
+        {mayEdit && !editing && (
           <button
             type="button"
             className="inline-link shrink-0 text-[0.85rem]"

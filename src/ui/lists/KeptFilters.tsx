@@ -6,6 +6,7 @@ import type { KeptFilter } from '@/core/lists/line';
 import type { Act } from '../parts/attempt';
 import { useAct } from '../parts/useAct';
 import { useToast } from '../parts/Toast';
+import { useMay } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -25,6 +26,7 @@ export function KeptFilters({ siteId, subject, ready, kept, query, keep, drop }:
   const [name, setName] = useState('');
   const { act, busy } = useAct();
   const say = useToast();
+  const mayEdit = useMay('edit');
   return (
     <nav aria-label="Filters" className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[0.85rem]">
       <span className="muted">Usual questions:</span>
@@ -38,23 +40,25 @@ export function KeptFilters({ siteId, subject, ready, kept, query, keep, drop }:
           <Link href={one.query || '?'} prefetch={false} className="inline-link font-semibold">
             {one.name}
           </Link>{' '}
-          <button
-            type="button"
-            className="muted hover:underline"
-            disabled={busy}
-            aria-label={`Keep ${one.name} no longer`}
-            onClick={() =>
-              act(
-                () => drop(siteId, one.id),
-                () =>
-                  say(`“${one.name}” is no longer kept.`, () =>
-                    act(() => keep(siteId, { subject, name: one.name, query: one.query })),
-                  ),
-              )
-            }
-          >
-            drop
-          </button>
+          {mayEdit && (
+            <button
+              type="button"
+              className="muted hover:underline"
+              disabled={busy}
+              aria-label={`Keep ${one.name} no longer`}
+              onClick={() =>
+                act(
+                  () => drop(siteId, one.id),
+                  () =>
+                    say(`“${one.name}” is no longer kept.`, () =>
+                      act(() => keep(siteId, { subject, name: one.name, query: one.query })),
+                    ),
+                )
+              }
+            >
+              drop
+            </button>
+          )}
         </span>
       ))}
       {naming ? (
@@ -85,6 +89,7 @@ export function KeptFilters({ siteId, subject, ready, kept, query, keep, drop }:
           </button>
         </form>
       ) : (
+        mayEdit &&
         query !== '' && (
           <button type="button" className="inline-link" onClick={() => setNaming(true)}>
             Keep this filter

@@ -6,6 +6,7 @@ import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
+import { useMay } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -22,7 +23,8 @@ export function MakeSheet({ siteId, query, found, make }: Props) {
   const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
-  if (found === 0) return null;
+  const mayEdit = useMay('edit');
+  if (found === 0 || !mayEdit) return null;
   if (!naming) {
     return (
       <button type="button" className="inline-link" onClick={() => setNaming(true)}>

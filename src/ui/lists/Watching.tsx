@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { IfMay } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -32,20 +33,22 @@ export function Watching({ siteId, query, found, watched, watch }: Props) {
   return (
     <span className="muted">
       {watched} fetched every day{' '}
-      <button
-        type="button"
-        className="inline-link text-base-content"
-        disabled={busy}
-        onClick={() =>
-          set(wanted, () =>
-            say(wanted ? 'They are fetched every day from now on.' : 'They are no longer fetched.', () =>
-              set(!wanted),
-            ),
-          )
-        }
-      >
-        {wanted ? `Fetch ${found === 1 ? 'it' : `all ${found}`} every day` : 'Stop that'}
-      </button>
+      <IfMay right="edit">
+        <button
+          type="button"
+          className="inline-link text-base-content"
+          disabled={busy}
+          onClick={() =>
+            set(wanted, () =>
+              say(wanted ? 'They are fetched every day from now on.' : 'They are no longer fetched.', () =>
+                set(!wanted),
+              ),
+            )
+          }
+        >
+          {wanted ? `Fetch ${found === 1 ? 'it' : `all ${found}`} every day` : 'Stop that'}
+        </button>
+      </IfMay>
     </span>
   );
 }

@@ -8,7 +8,7 @@ import { count, mediumDay, metricDifference, plural } from '@/core/words/format'
 import type { OpeningDetail } from '@/core/openings/named';
 import type { Act } from '../parts/attempt';
 import { Part } from '../reading/HowTo';
-import { IfMay } from '../shell/May';
+import { FormLink, IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
 import { SaidText } from '../subject/SaidText';
 import { NotWorthIt } from './NotWorthIt';
@@ -94,9 +94,13 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
           </Link>
         )}
         {(page || query) && (
-          <Link href={wordingLink(siteId, detail)} prefetch={false} className="inline-link">
+          <FormLink
+            right={detail.wording === null ? 'edit' : 'read'}
+            href={wordingLink(siteId, detail)}
+            className="inline-link"
+          >
             See how the results word it
-          </Link>
+          </FormLink>
         )}
         {query && (
           <Link href={routes.query(siteId, query.id)} prefetch={false} className="inline-link">

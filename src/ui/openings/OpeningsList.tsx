@@ -10,6 +10,7 @@ import type { Busy, TimedOpening } from '@/core/openings/named';
 import { useListKeys } from '../parts/useListKeys';
 import { routes } from '../shell/routes';
 import { RangeRow } from './RangeRow';
+import { FormLink } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -83,13 +84,13 @@ export function OpeningsList(props: Props) {
             ))}
         </nav>
         {kind !== null && ROUND_KINDS.includes(kind) && total >= LEAST_ROUND && (
-          <Link
+          <FormLink
+            right="edit"
             href={routes.roundOf(siteId, { openings: kind })}
-            prefetch={false}
             className="inline-link text-[0.85rem]"
           >
             Take the best on as a round
-          </Link>
+          </FormLink>
         )}
       </div>
       <ul className="wide:min-h-0 wide:flex-1 wide:overflow-y-auto">

@@ -5,6 +5,7 @@ import { useOptimistic, useTransition } from 'react';
 import { attempt, failureOf, type Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useMay } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -22,6 +23,7 @@ export function LookBar({ siteId, pageId, watched, look, watch }: Props) {
   const { busy: looking, act } = useAct();
   const [, startWatch] = useTransition();
   const [shown, show] = useOptimistic(watched);
+  if (!useMay('edit')) return watched && <span className="muted text-[0.85rem]">fetched every day</span>;
   return (
     <span className="inline-flex flex-wrap items-center gap-x-4 gap-y-1">
       <button

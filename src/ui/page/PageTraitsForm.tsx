@@ -5,6 +5,7 @@ import type { PageTraits } from '@/core/model/traits';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useMay } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -20,6 +21,7 @@ export function PageTraitsForm({ siteId, pageId, traits, save }: Props) {
   const [sink, setSink] = useState(traits.sink);
   const { act, busy } = useAct();
   const say = useToast();
+  const mayEdit = useMay('edit');
   const number = Number(weight.replace(',', '.'));
   return (
     <form
@@ -41,38 +43,42 @@ export function PageTraitsForm({ siteId, pageId, traits, save }: Props) {
         );
       }}
     >
-      <label className="flex items-baseline justify-between gap-3">
-        target query
-        <input
-          className="input input-sm w-56"
-          maxLength={500}
-          value={target}
-          onChange={(e) => setTarget(e.target.value)}
-        />
-      </label>
-      <label className="flex items-baseline justify-between gap-3">
-        weight, 1 is as usual
-        <input
-          className="input input-sm w-56"
-          inputMode="decimal"
-          value={weight}
-          onChange={(e) => setWeight(e.target.value)}
-        />
-      </label>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={sink}
-          onChange={(e) => setSink(e.target.checked)}
-        />
-        meant to sink: it is offered no work
-      </label>
-      <p>
-        <button type="submit" className="inline-link" disabled={busy}>
-          Keep
-        </button>
-      </p>
+      <fieldset className="contents" disabled={!mayEdit}>
+        <label className="flex items-baseline justify-between gap-3">
+          target query
+          <input
+            className="input input-sm w-56"
+            maxLength={500}
+            value={target}
+            onChange={(e) => setTarget(e.target.value)}
+          />
+        </label>
+        <label className="flex items-baseline justify-between gap-3">
+          weight, 1 is as usual
+          <input
+            className="input input-sm w-56"
+            inputMode="decimal"
+            value={weight}
+            onChange={(e) => setWeight(e.target.value)}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={sink}
+            onChange={(e) => setSink(e.target.checked)}
+          />
+          meant to sink: it is offered no work
+        </label>
+      </fieldset>
+      {mayEdit && (
+        <p>
+          <button type="submit" className="inline-link" disabled={busy}>
+            Keep
+          </button>
+        </p>
+      )}
     </form>
   );
 }

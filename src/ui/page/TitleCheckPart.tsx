@@ -8,6 +8,7 @@ import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
 import { useDraft } from '../parts/useDraft';
+import { IfMay, useMay } from '../shell/May';
 
 /** The title of one page, and of its result. */
 export type CheckedTitle = {
@@ -33,12 +34,13 @@ export function TitleCheckPart({ siteId, checked, record, lookAll }: Props) {
   const router = useRouter();
   const say = useToast();
   const { busy, act } = useAct();
+  const mayLog = useMay('log');
   return (
     <div className="space-y-3">
       {checked.map((one) => (
         <CheckOf key={one.pageId} siteId={siteId} one={one} named={checked.length > 1} record={record} />
       ))}
-      {lookAll && (
+      {lookAll && mayLog && (
         <button
           type="button"
           className="btn btn-outline btn-sm"
@@ -88,7 +90,9 @@ function CheckOf({ siteId, one, named, record }: OneProps) {
           ) : (
             <span className="muted">nobody looked</span>
           )}{' '}
-          <Sighting siteId={siteId} one={one} record={record} />
+          <IfMay right="log">
+            <Sighting siteId={siteId} one={one} record={record} />
+          </IfMay>
         </dd>
       </dl>
     </div>

@@ -10,6 +10,7 @@ import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
 import { Differences } from './Differences';
+import { IfMay } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -44,18 +45,20 @@ export function UnloggedPart({ siteId, snapshotId, from, to, differences, passOv
         Between {mediumDay(from)} and {mediumDay(to)} the page was worked on and nobody logged it:{' '}
         {kindsOf(differences).toLowerCase()}.
       </p>
-      <div className="my-2 flex flex-wrap gap-3">
-        <Link
-          href={routes.changeFound(siteId, snapshotId)}
-          prefetch={false}
-          className="btn btn-primary btn-sm"
-        >
-          Log it
-        </Link>
-        <button type="button" className="btn btn-ghost btn-sm" disabled={busy} onClick={leave}>
-          Nothing to log
-        </button>
-      </div>
+      <IfMay right="edit">
+        <div className="my-2 flex flex-wrap gap-3">
+          <Link
+            href={routes.changeFound(siteId, snapshotId)}
+            prefetch={false}
+            className="btn btn-primary btn-sm"
+          >
+            Log it
+          </Link>
+          <button type="button" className="btn btn-ghost btn-sm" disabled={busy} onClick={leave}>
+            Nothing to log
+          </button>
+        </div>
+      </IfMay>
       <Differences differences={differences} />
     </section>
   );

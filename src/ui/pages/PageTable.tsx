@@ -22,6 +22,7 @@ import { SortableHead, TableLines } from '../parts/SortableTable';
 import { Tally } from '../parts/Tally';
 import { useToast } from '../parts/Toast';
 import { routes } from '../shell/routes';
+import { FormLink } from '../shell/May';
 
 /** A page with its last days against those before, and its changes, newest first. */
 export type PageLine = {
@@ -91,13 +92,13 @@ function Changes({ siteId, line }: { siteId: number; line: PageLine }) {
   const [latest] = line.changes;
   if (!latest) {
     return (
-      <Link
+      <FormLink
+        right="log"
         href={`${routes.newChange(siteId)}?page=${encodeURIComponent(line.path)}`}
-        prefetch={false}
         className="muted hover:underline"
       >
         log one
-      </Link>
+      </FormLink>
     );
   }
   return (

@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import type { FormResult } from './formResult';
 import { useToast } from './Toast';
 import { useAct } from './useAct';
+import { useMay } from '../shell/May';
 
 type Props = {
   children: ReactNode;
@@ -15,10 +16,11 @@ type Props = {
   back: () => void;
 };
 
-/** Deletes something at one click, and offers to have it back. */
+/** Deletes something at one click, and offers to have it back; for those who may. */
 export function DeleteButton({ children, said, drop, putBack, dropped, back }: Props) {
   const { act, busy } = useAct();
   const say = useToast();
+  if (!useMay('edit')) return null;
   return (
     <button
       type="button"

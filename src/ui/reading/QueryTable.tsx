@@ -16,6 +16,7 @@ import { metricDifference, metricValue, plural } from '@/core/words/format';
 import { Choice } from '../parts/Choice';
 import { saveCsv } from '../parts/saveCsv';
 import { SortableHead, TableLines } from '../parts/SortableTable';
+import { useMay } from '../shell/May';
 
 /** One query before and after, and what of its difference in clicks each reason has. */
 export type QueryLine = {
@@ -106,6 +107,7 @@ export function QueryTable({ lines, logHref }: { lines: readonly QueryLine[]; lo
   const [text, setText] = useState('');
   const [seen, setSeen] = useState('all');
   const [all, setAll] = useState(false);
+  const mayLog = useMay('log');
   const words = text.trim().toLowerCase();
   const found = useMemo(
     () => lines.filter((line) => line.query.includes(words) && (seen === 'all' || line.seen === seen)),
@@ -113,7 +115,7 @@ export function QueryTable({ lines, logHref }: { lines: readonly QueryLine[]; lo
   );
   const table = useReactTable({
     data: found,
-    columns: useMemo(() => [...COLUMNS, logColumn(logHref)], [logHref]),
+    columns: useMemo(() => (mayLog ? [...COLUMNS, logColumn(logHref)] : COLUMNS), [mayLog, logHref]),
     state: { sorting },
     onSortingChange: setSorting,
     // There are no parts to go back to the first of; left on, it would draw the table over and over.

@@ -7,6 +7,7 @@ import { mediumDay } from '@/core/words/format';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useMay } from '../shell/May';
 
 type Kind = keyof typeof ROUND_DECISIONS;
 type Props = {
@@ -28,6 +29,7 @@ export function Decide({ siteId, roundId, decision, goOn, today, decide }: Props
   const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
+  const mayEdit = useMay('edit');
   const record = (kind: Kind | null, why: string) =>
     act(
       () => decide(siteId, roundId, { decision: kind, reason: why, day: today }),
@@ -43,12 +45,15 @@ export function Decide({ siteId, roundId, decision, goOn, today, decide }: Props
       <span className="text-[0.93rem]">
         <b>{ROUND_DECISIONS[decision.decision]}</b>, decided {mediumDay(decision.day)}
         {decision.reason && <>: {decision.reason}</>}{' '}
-        <button type="button" className="inline-link" disabled={busy} onClick={() => record(null, '')}>
-          Take back
-        </button>
+        {mayEdit && (
+          <button type="button" className="inline-link" disabled={busy} onClick={() => record(null, '')}>
+            Take back
+          </button>
+        )}
       </span>
     );
   }
+  if (!mayEdit) return null;
   if (asking) {
     return (
       <form

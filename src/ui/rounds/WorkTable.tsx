@@ -12,6 +12,7 @@ import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
 import { stepsText, stepWord } from './halves';
+import { useMay } from '../shell/May';
 
 type Line = Pick<RoundPage, 'page' | 'half' | 'person' | 'oldText' | 'newText' | 'steps' | 'opening'> & {
   /** Why it is not compared; null where it is. */
@@ -54,6 +55,7 @@ export function WorkTable(props: Props) {
   const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
+  const mayEdit = useMay('edit');
   const edited = lines.filter((line) => {
     const now = textsOf(line);
     return now.newText.trim() !== (line.newText ?? '') || now.person.trim() !== (line.person ?? '');
@@ -107,58 +109,60 @@ export function WorkTable(props: Props) {
     );
   return (
     <>
-      <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2 text-[0.9rem]">
-        <span>
-          {plural(chosen.size, 'page')} {chosen.size === 1 ? 'was' : 'were'}
-        </span>
-        <select
-          aria-label="Step"
-          className="select select-sm w-40"
-          value={kind}
-          onChange={(e) => setKind(e.target.value as PageStep)}
-        >
-          {PAGE_STEPS.map((one) => (
-            <option key={one} value={one}>
-              {stepWord(one)}
-            </option>
-          ))}
-        </select>
-        <label className="flex items-center gap-2">
-          on
-          <input
-            type="date"
-            className="input input-sm w-40"
-            value={day}
-            onChange={(e) => setDay(e.target.value)}
-          />
-        </label>
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={busy || chosen.size === 0}
-          onClick={() => record(false)}
-        >
-          Record it
-        </button>
-        <button
-          type="button"
-          className="inline-link"
-          disabled={busy || chosen.size === 0}
-          onClick={() => record(true)}
-        >
-          Take it back
-        </button>
-        {edited.length > 0 && (
+      {mayEdit && (
+        <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2 text-[0.9rem]">
+          <span>
+            {plural(chosen.size, 'page')} {chosen.size === 1 ? 'was' : 'were'}
+          </span>
+          <select
+            aria-label="Step"
+            className="select select-sm w-40"
+            value={kind}
+            onChange={(e) => setKind(e.target.value as PageStep)}
+          >
+            {PAGE_STEPS.map((one) => (
+              <option key={one} value={one}>
+                {stepWord(one)}
+              </option>
+            ))}
+          </select>
+          <label className="flex items-center gap-2">
+            on
+            <input
+              type="date"
+              className="input input-sm w-40"
+              value={day}
+              onChange={(e) => setDay(e.target.value)}
+            />
+          </label>
           <button
             type="button"
-            className="btn btn-primary btn-sm ml-auto"
-            disabled={busy}
-            onClick={keepTexts}
+            className="btn btn-primary btn-sm"
+            disabled={busy || chosen.size === 0}
+            onClick={() => record(false)}
           >
-            Keep {plural(edited.length, 'edited line')}
+            Record it
           </button>
-        )}
-      </div>
+          <button
+            type="button"
+            className="inline-link"
+            disabled={busy || chosen.size === 0}
+            onClick={() => record(true)}
+          >
+            Take it back
+          </button>
+          {edited.length > 0 && (
+            <button
+              type="button"
+              className="btn btn-primary btn-sm ml-auto"
+              disabled={busy}
+              onClick={keepTexts}
+            >
+              Keep {plural(edited.length, 'edited line')}
+            </button>
+          )}
+        </div>
+      )}
       {(['first', 'second'] as const).map((half) => {
         const own = ofHalf(half);
         if (own.length === 0) return null;
@@ -171,6 +175,7 @@ export function WorkTable(props: Props) {
                 type="checkbox"
                 className="checkbox checkbox-xs translate-y-0.5"
                 checked={all}
+                disabled={!mayEdit}
                 onChange={() => toggle(ids, !all)}
               />
               {half === 'first' ? 'First half' : 'Second half'}, {plural(own.length, 'page')}
@@ -227,6 +232,7 @@ export function WorkTable(props: Props) {
                             className="checkbox checkbox-xs"
                             aria-label={`Choose ${path}`}
                             checked={chosen.has(page.id)}
+                            disabled={!mayEdit}
                             onChange={() => toggle([page.id], !chosen.has(page.id))}
                           />
                         </td>
@@ -255,6 +261,7 @@ export function WorkTable(props: Props) {
                                 aria-label={`New text of ${path}`}
                                 className="input input-sm w-full"
                                 maxLength={1000}
+                                readOnly={!mayEdit}
                                 value={now.newText}
                                 onChange={(e) => set({ newText: e.target.value })}
                               />
@@ -272,6 +279,7 @@ export function WorkTable(props: Props) {
                             aria-label={`Who is at work on ${path}`}
                             className="input input-sm w-16"
                             maxLength={60}
+                            readOnly={!mayEdit}
                             value={now.person}
                             onChange={(e) => set({ person: e.target.value })}
                           />

@@ -9,6 +9,7 @@ import { Field } from '../parts/Field';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
 import { useDraft } from '../parts/useDraft';
+import { useMay } from '../shell/May';
 
 type Given = { name: string; steps: { text: string; link: string | null }[]; rule: string; firstDay: string };
 export type KeepRoutine = Act<[siteId: number, id: number | null, given: Given], number>;
@@ -157,6 +158,7 @@ type Props = {
 /** Begins a routine: one of those that come ready, or one of one's own. */
 export function RoutineForm({ siteId, today, ready, keep }: Props) {
   const [chosen, setChosen] = useState<Pick<NewRoutine, 'name' | 'steps' | 'rule'> | null>(null);
+  if (!useMay('edit')) return null;
   return (
     <section className="mt-8 max-w-3xl border-t border-base-content pt-2">
       <h2 className="text-[1.15rem]">Another routine</h2>

@@ -9,6 +9,7 @@ import { DeleteButton } from '../parts/DeleteButton';
 import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
 import { RoutineFields, type KeepRoutine } from './RoutineForm';
+import { IfMay, useMay } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -36,6 +37,7 @@ export function RoutinePart({ siteId, routine, about, dueOn, done, keep, drop, t
   const [person, setPerson] = useState('');
   const { act, busy } = useAct();
   const router = useRouter();
+  const mayEdit = useMay('edit');
   const { id, name, steps, rule, firstDay } = routine;
   return (
     <section className="hairline min-w-0 border-t pt-2" aria-label={name}>
@@ -44,21 +46,23 @@ export function RoutinePart({ siteId, routine, about, dueOn, done, keep, drop, t
         <a href={routes.saveRoutine(siteId, id)} className="inline-link text-[0.85rem]">
           Markdown<span className="sr-only"> of {name}</span>
         </a>
-        <button type="button" className="inline-link text-[0.85rem]" onClick={() => setEditing(!editing)}>
-          {editing ? 'Leave it' : 'Edit'}
-          <span className="sr-only"> {name}</span>
-        </button>
-        <span className="text-[0.85rem]">
-          <DeleteButton
-            said={`“${name}” was taken away.`}
-            drop={() => drop(siteId, id, true)}
-            putBack={() => drop(siteId, id, false)}
-            dropped={router.refresh}
-            back={router.refresh}
-          >
-            Take away<span className="sr-only"> {name}</span>
-          </DeleteButton>
-        </span>
+        <IfMay right="edit">
+          <button type="button" className="inline-link text-[0.85rem]" onClick={() => setEditing(!editing)}>
+            {editing ? 'Leave it' : 'Edit'}
+            <span className="sr-only"> {name}</span>
+          </button>
+          <span className="text-[0.85rem]">
+            <DeleteButton
+              said={`“${name}” was taken away.`}
+              drop={() => drop(siteId, id, true)}
+              putBack={() => drop(siteId, id, false)}
+              dropped={router.refresh}
+              back={router.refresh}
+            >
+              Take away<span className="sr-only"> {name}</span>
+            </DeleteButton>
+          </span>
+        </IfMay>
       </div>
       <p className="muted text-[0.9rem]">{about}.</p>
       {editing ? (
@@ -80,7 +84,7 @@ export function RoutinePart({ siteId, routine, about, dueOn, done, keep, drop, t
                     type="checkbox"
                     className="checkbox checkbox-xs translate-y-0.5"
                     aria-label={`Done: ${text}`}
-                    disabled={busy || dueOn === null}
+                    disabled={busy || dueOn === null || !mayEdit}
                     checked={ticked !== undefined}
                     onChange={() =>
                       act(
@@ -113,7 +117,7 @@ export function RoutinePart({ siteId, routine, about, dueOn, done, keep, drop, t
               );
             })}
           </ol>
-          {dueOn !== null && (
+          {mayEdit && dueOn !== null && (
             <label className="muted mt-1 flex items-center gap-2 text-[0.85rem]">
               ticked off by
               <input

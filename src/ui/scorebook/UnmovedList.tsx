@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { unpacked, type Packed } from '@/core/lists/packed';
 import { plural } from '@/core/words/format';
+import { FormLink } from '../shell/May';
 
 /** A change that did not plainly move anything, where it is read, and where it is tried again. */
 export type UnmovedLine = {
@@ -31,9 +32,9 @@ export function UnmovedList({ count, lines }: Props) {
                 {title}
               </Link>
               <span className="muted">{raw}</span>
-              <Link href={again} prefetch={false} className="inline-link">
+              <FormLink right="log" href={again} className="inline-link">
                 Try again<span className="sr-only"> {title}</span>
-              </Link>
+              </FormLink>
             </li>
           ))}
         </ul>

@@ -1,6 +1,7 @@
 'use client';
 
-import { createContext, useContext, type ReactNode } from 'react';
+import Link from 'next/link';
+import { createContext, useContext, type ComponentProps, type ReactNode } from 'react';
 import type { Right } from '@/core/access/rights';
 
 const MayContext = createContext<readonly Right[]>([]);
@@ -12,7 +13,19 @@ export function MayProvider({ rights, children }: { rights: readonly Right[]; ch
 
 export const useRights = (): readonly Right[] => useContext(MayContext);
 
+/** Whether whoever looks may do a thing. */
+export const useMay = (right: Right): boolean => useRights().includes(right);
+
 /** Shows what only those need who may do a thing. */
 export function IfMay({ right, children }: { right: Right; children: ReactNode }) {
-  return useRights().includes(right) && children;
+  return useMay(right) && children;
+}
+
+/** A link to a form, for those who may fill it in. */
+export function FormLink({ right, ...link }: ComponentProps<typeof Link> & { right: Right }) {
+  return (
+    <IfMay right={right}>
+      <Link prefetch={false} {...link} />
+    </IfMay>
+  );
 }

@@ -10,6 +10,7 @@ import type { Act } from '../parts/attempt';
 import { useAct } from '../parts/useAct';
 import { useDraft } from '../parts/useDraft';
 import { routes } from '../shell/routes';
+import { useMay } from '../shell/May';
 
 type Kind = Decision['decision'];
 
@@ -37,6 +38,7 @@ export function DecisionPart({ change, today, record }: Props) {
     base: NO_REASON,
     show: ({ reason: typed }) => setReason(typed),
   });
+  const mayEdit = useMay('edit');
   const { decision, steps } = change;
 
   const decide = (kind: Kind | null) =>
@@ -57,7 +59,7 @@ export function DecisionPart({ change, today, record }: Props) {
         {steps.decided !== undefined && (
           <span className="muted">, decided {mediumDay(steps.decided)}</span>
         )}. {WORDS[decision.decision]} {decision.reason}
-        {decision.decision !== 'keep' && (
+        {mayEdit && decision.decision !== 'keep' && (
           <>
             {' '}
             <a className="inline-link" href={routes.changeAfter(change.siteId, change.id, decision.decision)}>
@@ -65,12 +67,15 @@ export function DecisionPart({ change, today, record }: Props) {
             </a>
           </>
         )}{' '}
-        <button type="button" className="inline-link" disabled={busy} onClick={() => decide(null)}>
-          Take the decision back
-        </button>
+        {mayEdit && (
+          <button type="button" className="inline-link" disabled={busy} onClick={() => decide(null)}>
+            Take the decision back
+          </button>
+        )}
       </p>
     );
   }
+  if (!mayEdit) return <p className="muted">Nothing is decided yet.</p>;
   return (
     <div className="flex flex-wrap items-end gap-3">
       <label className="min-w-60 grow text-[0.85rem]">

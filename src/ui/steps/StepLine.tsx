@@ -8,6 +8,7 @@ import { shortDay } from '@/core/words/format';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useMay } from '../shell/May';
 
 export type RecordStep = Act<
   [siteId: number, changeId: number, step: Exclude<Step, 'decided'>, day: string | null]
@@ -27,6 +28,7 @@ export function StepLine({ change, today, record }: Props) {
   const say = useToast();
   const [open, setOpen] = useState<Exclude<Step, 'decided'> | null>(null);
   const { busy, act } = useAct();
+  const mayLog = useMay('log');
   const set = (step: Exclude<Step, 'decided'>, day: string | null) => {
     const before = dayOf(change, step, today);
     const goBack = () =>
@@ -40,7 +42,7 @@ export function StepLine({ change, today, record }: Props) {
     );
   };
   const shown = STEPS.map((step) => ({ step, day: dayOf(change, step, today) })).filter(
-    ({ step, day }) => day !== null || (step !== 'planned' && step !== 'decided'),
+    ({ step, day }) => day !== null || (mayLog && step !== 'planned' && step !== 'decided'),
   );
   return (
     <ol aria-label="Steps" className="mt-2 flex flex-wrap items-center gap-y-1 text-[0.85rem]">
@@ -52,9 +54,9 @@ export function StepLine({ change, today, record }: Props) {
               className={`mx-2 inline-block w-4 border-t ${day === null ? 'border-dashed border-(--muted)' : ''}`}
             />
           )}
-          {step === 'decided' ? (
+          {step === 'decided' || (!mayLog && day !== null) ? (
             <span>
-              decided <b>{shortDay(day!)}</b>
+              {STEP_NAMES[step]} <b>{shortDay(day!)}</b>
             </span>
           ) : open === step && day !== null ? (
             <DayForm

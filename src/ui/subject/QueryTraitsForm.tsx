@@ -6,6 +6,7 @@ import type { QueryTraits } from '@/core/model/traits';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useMay } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -22,6 +23,7 @@ export function QueryTraitsForm({ siteId, queryId, traits, guessed, pages, save 
   const [now, setNow] = useState(traits);
   const { act } = useAct();
   const say = useToast();
+  const mayEdit = useMay('edit');
   const put = (edit: Partial<QueryTraits>) => {
     const before = now;
     const after = { ...now, ...edit };
@@ -36,7 +38,7 @@ export function QueryTraitsForm({ siteId, queryId, traits, guessed, pages, save 
     );
   };
   return (
-    <div className="grid gap-1.5 text-[0.9rem]">
+    <fieldset className="grid gap-1.5 text-[0.9rem]" disabled={!mayEdit}>
       <label className="flex items-baseline justify-between gap-3">
         intent
         <select
@@ -86,6 +88,6 @@ export function QueryTraitsForm({ siteId, queryId, traits, guessed, pages, save 
           <option key={id} value={path} />
         ))}
       </datalist>
-    </div>
+    </fieldset>
   );
 }

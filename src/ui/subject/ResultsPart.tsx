@@ -3,6 +3,7 @@ import type { Day } from '@/core/calendar/day';
 import type { ResultsEvent } from '@/core/wording/days';
 import { mediumDay, shortDay } from '@/core/words/format';
 import { routes } from '../shell/routes';
+import { FormLink } from '../shell/May';
 
 type Props = {
   siteId: number;
@@ -15,9 +16,9 @@ type Props = {
 /** The looks at the results of a query, and what happened on them between one and the next. */
 export function ResultsPart({ siteId, query, looks, events }: Props) {
   const bring = (
-    <Link href={routes.newResultPage(siteId, query)} prefetch={false} className="inline-link">
+    <FormLink right="edit" href={routes.newResultPage(siteId, query)} className="inline-link">
       Bring results in
-    </Link>
+    </FormLink>
   );
   if (looks.length === 0) return <p>Its results have not been looked at. {bring}</p>;
   return (

@@ -1,9 +1,9 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
 import type { SuggestedData } from '@/core/wording/structured';
 import { useToast } from '../parts/Toast';
+import { FormLink } from '../shell/May';
 
 /** Structured data that the page could carry: to be copied, and logged as a planned change. */
 export function DataPart({ data, takeOn }: { data: readonly SuggestedData[]; takeOn: string }) {
@@ -38,13 +38,13 @@ export function DataPart({ data, takeOn }: { data: readonly SuggestedData[]; tak
           >
             copy
           </button>{' '}
-          <Link
+          <FormLink
+            right="log"
             href={`${takeOn}&title=${encodeURIComponent(`Structured data: ${type}`)}`}
-            prefetch={false}
             className="inline-link"
           >
             plan it
-          </Link>
+          </FormLink>
           {open === type && (
             <pre tabIndex={0} className="hairline mt-1 max-h-72 overflow-auto border p-2 text-[0.75rem]">
               {json}

@@ -11,6 +11,7 @@ import type { FormResult } from '../parts/formResult';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useMay } from '../shell/May';
 
 type Draft = { readonly id: number; readonly text: string };
 
@@ -41,6 +42,7 @@ export function DraftBench(props: Props) {
   const [drafts, setDrafts] = useState(props.drafts);
   const [reports, setReports] = useState<ReadonlyMap<string, DraftReport>>(new Map());
   const { act, busy } = useAct();
+  const mayEdit = useMay('edit');
   const say = useToast();
   const texts = [present ?? '', ...drafts.map(({ text }) => text)];
   const wanted = JSON.stringify(texts.filter((text) => text.trim() !== ''));
@@ -70,7 +72,7 @@ export function DraftBench(props: Props) {
           does it say what the page is about? does it match what people want? could a machine tell from the{' '}
           {of} alone?
         </p>
-        {drafts.length > 0 && (
+        {mayEdit && drafts.length > 0 && (
           <button type="button" className="inline-link text-[0.9rem]" disabled={busy} onClick={add}>
             another draft
           </button>
@@ -88,7 +90,7 @@ export function DraftBench(props: Props) {
             </>
           )}
         </article>
-        {drafts.length === 0 && (
+        {mayEdit && drafts.length === 0 && (
           <article className="hairline border border-dashed p-2.5">
             <p className="muted mb-2">
               A draft is held against the results, the {of} as it is and the queries of the page while you
@@ -146,6 +148,7 @@ type CardProps = {
 };
 
 function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }: CardProps) {
+  const mayEdit = useMay('edit');
   const kept = useRef(draft.text);
   const keepNow = useRef(keep);
   useEffect(() => {
@@ -164,19 +167,22 @@ function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }:
     <article className="border p-2.5" aria-label={`draft ${name}`}>
       <div className="flex items-baseline justify-between">
         <p className="muted text-[0.8rem]">{name}</p>
-        <button type="button" className="inline-link text-[0.8rem]" onClick={drop}>
-          drop<span className="sr-only"> draft {name}</span>
-        </button>
+        {mayEdit && (
+          <button type="button" className="inline-link text-[0.8rem]" onClick={drop}>
+            drop<span className="sr-only"> draft {name}</span>
+          </button>
+        )}
       </div>
       <textarea
         aria-label={`Draft ${name} of the ${of}`}
         className="textarea w-full font-semibold"
         rows={of === 'title' ? 2 : 4}
         value={text}
+        readOnly={!mayEdit}
         onChange={(e) => edit(e.target.value.replace(/\n/g, ' '))}
       />
       <Report of={of} text={text} report={report} other={other} />
-      {text.trim() !== '' && (
+      {mayEdit && text.trim() !== '' && (
         <Link
           href={`${takeOn}&new=${encodeURIComponent(text.trim())}`}
           prefetch={false}

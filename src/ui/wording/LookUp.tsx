@@ -6,6 +6,7 @@ import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
 import { routes } from '../shell/routes';
+import { useMay } from '../shell/May';
 
 type Device = 'all' | 'desktop' | 'mobile';
 type Props = {
@@ -28,6 +29,7 @@ export function LookUp({ siteId, query, look }: Props) {
         router.push(routes.resultPage(siteId, id));
       },
     );
+  if (!useMay('edit')) return null;
   if (query !== undefined) {
     return (
       <button type="button" className="inline-link" disabled={busy} onClick={() => ask(query)}>

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { count } from '@/core/words/format';
 import type { Act } from '../parts/attempt';
 import { useAct } from '../parts/useAct';
+import { IfMay } from '../shell/May';
 
 type Facts = {
   readonly h1: readonly string[];
@@ -67,14 +68,16 @@ export function RivalsPart({ siteId, resultPageId, lines, look }: Props) {
         </div>
       )}
       {known.length > 2 && <p className="muted mt-1 text-[0.85rem]">{comparedText(lines)}</p>}
-      <button
-        type="button"
-        className="inline-link mt-1"
-        disabled={busy}
-        onClick={() => act(() => look(siteId, resultPageId), router.refresh)}
-      >
-        {busy ? 'Fetching …' : fetched ? 'Fetch their pages again' : 'Fetch their pages'}
-      </button>
+      <IfMay right="edit">
+        <button
+          type="button"
+          className="inline-link mt-1"
+          disabled={busy}
+          onClick={() => act(() => look(siteId, resultPageId), router.refresh)}
+        >
+          {busy ? 'Fetching …' : fetched ? 'Fetch their pages again' : 'Fetch their pages'}
+        </button>
+      </IfMay>
     </>
   );
 }

@@ -5,6 +5,7 @@ import type { Term } from '@/core/wording/terms';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { IfMay } from '../shell/May';
 
 type LeftOut = { readonly term: string; readonly written: string };
 
@@ -64,14 +65,16 @@ export function SharedTerms({ siteId, terms, of, own, leftOut, leaveOut }: Props
             {inTitle ? (
               <span className="muted text-[0.8rem]">said</span>
             ) : (
-              <button
-                type="button"
-                className="inline-link justify-self-start text-[0.8rem]"
-                disabled={busy}
-                onClick={() => put({ term, written: forms[0]! }, true)}
-              >
-                leave out
-              </button>
+              <IfMay right="edit">
+                <button
+                  type="button"
+                  className="inline-link justify-self-start text-[0.8rem]"
+                  disabled={busy}
+                  onClick={() => put({ term, written: forms[0]! }, true)}
+                >
+                  leave out
+                </button>
+              </IfMay>
             )}
           </li>
         ))}
@@ -99,14 +102,16 @@ export function SharedTerms({ siteId, terms, of, own, leftOut, leaveOut }: Props
               <span key={term.term}>
                 {i > 0 && ', '}
                 {term.written}{' '}
-                <button
-                  type="button"
-                  className="inline-link"
-                  disabled={busy}
-                  onClick={() => put(term, false)}
-                >
-                  count it again
-                </button>
+                <IfMay right="edit">
+                  <button
+                    type="button"
+                    className="inline-link"
+                    disabled={busy}
+                    onClick={() => put(term, false)}
+                  >
+                    count it again
+                  </button>
+                </IfMay>
               </span>
             ))}
           </>

@@ -124,11 +124,9 @@ const effect = z
     ratio: z.number(),
     low: number.meta({ description: 'Null where no draw says more.' }),
     high: number,
-    p: z
-      .number()
-      .meta({
-        description: 'How often chance brings as much: the draw, and what the control is known to miss.',
-      }),
+    p: z.number().meta({
+      description: 'How often chance brings as much: the draw, and what the control is known to miss.',
+    }),
   })
   .nullable()
   .meta({ id: 'RoundEffect' });

@@ -25,6 +25,7 @@ import { routes } from '@/ui/shell/routes';
 import { makeSheet } from '../sheets/actions';
 import { Soon } from '@/app/Soon';
 import { drop, keep, watchFound } from './actions';
+import { FormLink } from '@/ui/shell/May';
 
 const NAMES: Readonly<Record<ListSubject, { title: string; one: string; many: string }>> = {
   pages: { title: 'Pages', one: 'page', many: 'pages' },
@@ -167,9 +168,9 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
             <MakeSheet siteId={site.id} query={here} found={ids.length} make={makeSheet} />
           )}
           {subject === 'pages' && ids.length >= LEAST_ROUND && ids.length <= MOST_ROUND_PAGES && (
-            <Link href={routes.roundOf(site.id, { list: here })} prefetch={false} className="inline-link">
+            <FormLink right="edit" href={routes.roundOf(site.id, { list: here })} className="inline-link">
               Take them on as a round
-            </Link>
+            </FormLink>
           )}
           {subject === 'pages' && (
             <Watching

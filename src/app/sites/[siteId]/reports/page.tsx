@@ -6,6 +6,7 @@ import { RowKeys } from '@/ui/parts/RowKeys';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
+import { FormLink } from '@/ui/shell/May';
 
 export const metadata: Metadata = { title: 'Reports' };
 
@@ -18,9 +19,9 @@ export default async function ReportsPage({ params }: SitePageProps) {
       title="Reports"
       lead="What was done and what came of it, in sentences that a client can read. What was sent stays as it was sent."
       aside={
-        <Link href={routes.newReport(site.id)} prefetch={false} className="btn btn-primary btn-sm">
+        <FormLink right="edit" href={routes.newReport(site.id)} className="btn btn-primary btn-sm">
           Make a report
-        </Link>
+        </FormLink>
       }
     >
       {reports.length === 0 ? (

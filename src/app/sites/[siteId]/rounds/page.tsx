@@ -18,6 +18,7 @@ import { RangeBar } from '@/ui/reading/RangeBar';
 import { ROUND_MEASURE_NAMES } from '@/ui/rounds/halves';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
+import { FormLink } from '@/ui/shell/May';
 
 export const metadata: Metadata = { title: 'Rounds' };
 
@@ -36,9 +37,9 @@ export default async function RoundsPage({ params }: SitePageProps) {
           : 'Ten or twenty pages taken on together. A random half goes first, the rest wait and show what would have happened anyway.'
       }
       aside={
-        <Link href={routes.newRound(site.id)} prefetch={false} className="btn btn-primary btn-sm">
+        <FormLink right="edit" href={routes.newRound(site.id)} className="btn btn-primary btn-sm">
           Begin a round
-        </Link>
+        </FormLink>
       }
     >
       {rounds.length === 0 ? (

@@ -8,6 +8,7 @@ import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { dropSheet } from './actions';
+import { FormLink } from '@/ui/shell/May';
 
 export const metadata: Metadata = { title: 'Sheets' };
 
@@ -77,13 +78,13 @@ export default async function SheetsPage({ params }: SitePageProps) {
                     </td>
                   ))}
                   <td className="text-left!">
-                    <Link
+                    <FormLink
+                      right="edit"
                       href={routes.roundOf(site.id, { sheet: sheet.id })}
-                      prefetch={false}
                       className="inline-link"
                     >
                       Take on<span className="sr-only"> {sheet.name}</span> as a round
-                    </Link>
+                    </FormLink>
                   </td>
                   <td>
                     <DropSheet siteId={site.id} id={sheet.id} name={sheet.name} drop={dropSheet} />

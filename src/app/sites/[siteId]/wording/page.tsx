@@ -11,6 +11,7 @@ import { routes } from '@/ui/shell/routes';
 import { LookUp } from '@/ui/wording/LookUp';
 import { siteFromPath, type SitePageProps } from '../site';
 import { lookUp } from './actions';
+import { FormLink, IfMay } from '@/ui/shell/May';
 
 export const metadata: Metadata = { title: 'Wording' };
 
@@ -26,22 +27,25 @@ export default async function WordingPage({ params }: SitePageProps) {
       aside={
         <div className="flex flex-wrap items-center gap-4">
           {source && <LookUp siteId={site.id} look={lookUp} />}
-          <Link href={routes.pageDrafts(site.id)} prefetch={false} className="inline-link text-[0.85rem]">
+          <FormLink right="edit" href={routes.pageDrafts(site.id)} className="inline-link text-[0.85rem]">
             Drafts for several pages
-          </Link>
-          <Link href={routes.newResultPage(site.id)} prefetch={false} className="btn btn-primary btn-sm">
+          </FormLink>
+          <FormLink right="edit" href={routes.newResultPage(site.id)} className="btn btn-primary btn-sm">
             Bring results in
-          </Link>
+          </FormLink>
         </div>
       }
     >
       {queries.length === 0 ? (
         <p>
-          No result page yet. Search for a query that matters, copy the results, and{' '}
-          <Link href={routes.newResultPage(site.id)} prefetch={false} className="inline-link">
-            paste them here
-          </Link>
-          ; scripts can send them, and Settings take the address of a source.
+          No result page yet.{' '}
+          <IfMay right="edit">
+            Search for a query that matters, copy the results, and{' '}
+            <Link href={routes.newResultPage(site.id)} prefetch={false} className="inline-link">
+              paste them here
+            </Link>
+            ; scripts can send them, and Settings take the address of a source.
+          </IfMay>
         </p>
       ) : (
         <RowKeys>

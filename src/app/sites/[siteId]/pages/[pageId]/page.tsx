@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
@@ -43,6 +42,7 @@ import { savePage } from '../traitActions';
 import { entryNamed } from '../../entry';
 import { siteFromPath } from '../../site';
 import { lookNow, passOverSnapshot, recordSighting, watch } from '../actions';
+import { FormLink } from '@/ui/shell/May';
 
 export const metadata: Metadata = { title: 'Page' };
 
@@ -113,14 +113,14 @@ export default async function OnePage({ params, searchParams }: Props) {
       }
       aside={
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-          <Link
+          <FormLink
+            right="log"
             data-log
             href={`${routes.newChange(site.id)}?page=${encodeURIComponent(pagePath(page.address))}`}
-            prefetch={false}
             className="inline-link text-[0.85rem]"
           >
             Log a change
-          </Link>
+          </FormLink>
           <a
             href={page.address}
             className="inline-link text-[0.85rem]"

@@ -31,6 +31,7 @@ import { SubjectStrips } from '@/ui/subject/SubjectStrips';
 import { daysShown, shownDays } from '../../shownDays';
 import { siteFromPath } from '../../site';
 import { saveQuery } from '../actions';
+import { FormLink } from '@/ui/shell/May';
 
 export const metadata: Metadata = { title: 'Query' };
 
@@ -89,14 +90,14 @@ export default async function QueryPage({ params, searchParams }: Props) {
       }
       aside={
         first && (
-          <Link
+          <FormLink
+            right="log"
             data-log
             href={`${routes.newChange(site.id)}?page=${encodeURIComponent(pagePath(first.address))}&query=${encodeURIComponent(query.text)}`}
-            prefetch={false}
             className="inline-link text-[0.85rem]"
           >
             Log a change
-          </Link>
+          </FormLink>
         )
       }
     >

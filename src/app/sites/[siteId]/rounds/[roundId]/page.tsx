@@ -16,7 +16,7 @@ import { DropRound } from '@/ui/rounds/DropRound';
 import { ThenTable } from '@/ui/rounds/ThenTable';
 import { TurnPart } from '@/ui/rounds/TurnPart';
 import { WorkTable } from '@/ui/rounds/WorkTable';
-import { IfMay } from '@/ui/shell/May';
+import { FormLink, IfMay } from '@/ui/shell/May';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
 import { ThingParts } from '../../people/ThingParts';
@@ -144,9 +144,9 @@ export default async function RoundPage({ params, searchParams }: Props) {
           )}
           {(round.kind === 'title-rewrite' || round.kind === 'meta-description') && (
             <p className="mb-2 text-[0.9rem]">
-              <Link href={routes.roundDrafts(site.id, round.id)} prefetch={false} className="inline-link">
+              <FormLink right="edit" href={routes.roundDrafts(site.id, round.id)} className="inline-link">
                 Draft from a pattern, or paste drafts from a sheet
-              </Link>
+              </FormLink>
             </p>
           )}
           <WorkTable
