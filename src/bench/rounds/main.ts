@@ -1,7 +1,8 @@
 /*
  * Holds rounds against simulated sites of which the truth is known: twenty pages, a random half of which gets titles that are chosen more often. Prints how often the effect is found,
  * and how often one is found where there is none, beside the halves alone, reading all twenty against the site, and plain before and after; what was promised before the draw; and
- * what looking every day calls. Arguments: the first seed and how many.
+ * what looking every day calls. Arguments: the first seed and how many; `aims` as the third runs the lines of which something is aimed at, and nothing beside, so that many
+ * seeds can be tried.
  */
 import os from 'node:os';
 import { Worker, isMainThread, parentPort, workerData } from 'node:worker_threads';
@@ -11,7 +12,7 @@ import { DAYS, runSeed, type Found, type Outcome, type Run } from './run';
 const FIRST_SEED = Number(process.argv[2] ?? 21_001);
 const SEEDS = Number(process.argv[3] ?? 60);
 
-const RUNS: readonly Run[] = [
+const ALL_RUNS: readonly Run[] = [
   { effect: 0, how: 'by level', beside: true, early: true },
   { effect: 0.1, how: 'by level', beside: false, early: false },
   { effect: 0.15, how: 'by level', beside: true, early: true },
@@ -23,6 +24,11 @@ const RUNS: readonly Run[] = [
   { effect: 0, how: 'of one group', beside: true, early: false },
   { effect: 0.15, how: 'of one group', beside: true, early: false },
 ];
+
+const AIMED: readonly Run[] = ALL_RUNS.filter(
+  ({ effect, how }) => (effect === 0 || effect === 0.15) && (how === 'by level' || how === 'after a dip'),
+).map((run) => ({ ...run, beside: false, early: false }));
+const RUNS = process.argv[4] === 'aims' ? AIMED : ALL_RUNS;
 
 const COLUMNS: readonly [name: string, of: (outcomes: readonly Outcome[], effect: number) => string][] = [
   ['promised by the plan', (all) => mean(all.flatMap(({ promised }) => promised ?? []))],
@@ -64,7 +70,8 @@ function print(byRun: readonly (readonly Outcome[])[]): void {
       `| ${how} | ${effect === 0 ? 'none: found all the same' : `+${effect * 100}%`} | ${cells.join(' | ')} |`,
     );
   });
-  console.log(`\n${RUNS.flatMap((run, i) => (run.early ? [looksOf(byRun[i]!, run)] : [])).join('\n')}`);
+  const looked = RUNS.flatMap((run, i) => (run.early ? [looksOf(byRun[i]!, run)] : []));
+  console.log(`\n${looked.map((line) => `${line}\n`).join('')}`);
   const all = byRun.flat();
   const sorted = (values: number[]) => {
     values.sort((a, b) => a - b);

@@ -4,6 +4,7 @@ import { EffectEngine, type RowEffects } from '../../core/effect/engine';
 import { earlyLevel } from '../../core/rounds/early';
 import { roundEffect, type RoundEffect, type RoundPage } from '../../core/rounds/effect';
 import { powerOf } from '../../core/rounds/plan';
+import { Draws } from '../../core/statistics/draws';
 import { simulateSite } from '../calibration/simulate';
 import { siteOf } from '../calibration/site';
 import { drawnRound, randomOf, sumIn, type Drawn, type Ground, type Pick } from './picked';
@@ -85,18 +86,19 @@ function readHalves(engine: EffectEngine, round: Drawn, run: Run, truth: number)
   const missed = (measure: 'appeal' | 'clicks') => engine.commonError(measure, asked, rows);
   const [appealMissed, clicksMissed] = [missed('appeal'), missed('clicks')];
   const pages = pagesOf(rows, round);
-  const appeal = roundEffect(pages, 'appeal', seed, appealMissed);
+  const draws = new Draws(seed);
+  const appeal = roundEffect(pages, 'appeal', draws, appealMissed);
   const levelOf = (look: number) => earlyLevel(look, HORIZON.days);
   const looks = run.early ? Array.from({ length: HORIZON.days - 1 }, (_, i) => i + 1) : [];
   const plain = looks.find((look) => {
     if (levelOf(look) < LEAST_LEVEL) return false;
-    const one = roundEffect(pagesOf(engine.look(asked, look), round), 'appeal', seed, appealMissed);
+    const one = roundEffect(pagesOf(engine.look(asked, look), round), 'appeal', draws, appealMissed);
     return one !== null && one.p <= levelOf(look);
   });
   return {
     appeal: drawnFound(appeal, truth),
-    clicks: drawnFound(roundEffect(pages, 'clicks', seed, clicksMissed), truth),
-    alone: drawnFound(roundEffect(pages, 'appeal', seed), truth),
+    clicks: drawnFound(roundEffect(pages, 'clicks', draws, clicksMissed), truth),
+    alone: drawnFound(roundEffect(pages, 'appeal', draws), truth),
     promised: run.effect > 0 ? promisedOf(engine, round, run.effect, first.size) : null,
     early: plain ?? null,
     waiting: appeal && appeal.waiting,

@@ -3,6 +3,7 @@
 import type { CommonError } from '../effect/commonError';
 import { ownVariance, sharedVariance, type Estimates } from '../effect/effect';
 import type { Measure } from '../model/change';
+import type { Draws } from '../statistics/draws';
 import { CONFIDENCE } from '../statistics/normal';
 import { randomisationTest, type Outside, type Unit } from '../statistics/randomisation';
 import { missedVariance } from './yardstick';
@@ -44,7 +45,7 @@ const FEWEST_A_HALF = 2;
 export function roundEffect(
   pages: readonly RoundPage[],
   measure: Measure,
-  seed: number,
+  draws: Draws,
   yardstick: CommonError | null = null,
 ): RoundEffect | null {
   const known = pages.flatMap(({ block, first, effects }): (Unit & { readonly shared: number })[] => {
@@ -68,12 +69,7 @@ export function roundEffect(
   const count = (half: boolean) => units.filter((unit) => unit.first === half).length;
   if (count(true) < FEWEST_A_HALF || count(false) < FEWEST_A_HALF) return null;
   const outside = yardstick ? outsideOf(units, yardstick.variance) : undefined;
-  const { difference, twoSided, low, high, exact } = randomisationTest(
-    units,
-    CONFIDENCE,
-    (seed % 1_000_003) / 1_000_003,
-    outside,
-  );
+  const { difference, twoSided, low, high, exact } = randomisationTest(units, CONFIDENCE, draws, outside);
   const waiting = outside?.share ?? 1;
   const shared = units.reduce((sum, unit) => sum + unit.shared, 0) / units.length;
   return {

@@ -1,6 +1,7 @@
 import { asDay } from '../calendar/day';
 import { estimateOf, type Estimates } from '../effect/effect';
 import type { Half, Round, RoundPage } from '../model/round';
+import { Draws } from '../statistics/draws';
 import { earlyLevel } from './early';
 import {
   byRoundMeasure,
@@ -40,7 +41,15 @@ describe('how far a round has come', () => {
     },
   });
   const round = (first: number | null, second: number | null, over: Partial<Round> = {}): Round => ({
-    ...{ id: 1, siteId: 1, name: 'R', kind: 'title-rewrite', day: asDay(1000), draw: 'halves', seed: 1 },
+    ...{
+      id: 1,
+      siteId: 1,
+      name: 'R',
+      kind: 'title-rewrite',
+      day: asDay(1000),
+      draw: 'halves',
+      seed: 1,
+    },
     ...{ windowDays: 28, settlingDays: 3, expectation: null, person: null, followsId: null },
     ...{ decision: null, changes: {}, pages: [page(1, 'first', first), page(2, 'second', second)] },
     ...over,
@@ -87,9 +96,11 @@ describe('the reading of a turn', () => {
       ...{ pageId: i, block: Math.floor(i / 2), changed: i % 2 === 0 },
       effects: { ...NONE, appeal: estimateOf(i % 2 === 0 ? 0.3 : 0, 0.1, 1.7) },
     }));
-    expect(turnEffects(rows, { draw: 'halves', seed: 1 }).appeal!.p).toBeCloseTo(2 / 16, 12);
-    expect(turnEffects(rows, { draw: 'by-hand', seed: 1 }).appeal!.p).toBeCloseTo(2 / 70, 12);
-    expect(turnEffects(rows, { draw: 'halves', seed: 1 }, ['clicks'])).toEqual(byRoundMeasure(() => null));
+    expect(turnEffects(rows, { draw: 'halves', draws: new Draws(1) }).appeal!.p).toBeCloseTo(2 / 16, 12);
+    expect(turnEffects(rows, { draw: 'by-hand', draws: new Draws(1) }).appeal!.p).toBeCloseTo(2 / 70, 12);
+    expect(turnEffects(rows, { draw: 'halves', draws: new Draws(1) }, ['clicks'])).toEqual(
+      byRoundMeasure(() => null),
+    );
   });
 
   test('with a yardstick takes the site’s pages into the control of each measure that has one', () => {
@@ -102,7 +113,7 @@ describe('the reading of a turn', () => {
       },
     }));
     const yardstick = (measure: string) => (measure === 'appeal' ? { variance: 0.001, windows: 8 } : null);
-    const { appeal, clicks } = turnEffects(rows, { draw: 'halves', seed: 1, yardstick });
+    const { appeal, clicks } = turnEffects(rows, { draw: 'halves', draws: new Draws(1), yardstick });
     expect(appeal!.waiting).toBeLessThan(0.6);
     expect(clicks!.waiting).toBe(1);
   });

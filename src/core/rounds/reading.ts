@@ -7,6 +7,7 @@ import { sharedVariance, varianceOf, type Estimates, type LogEffect } from '../e
 import { markOf, type Mark } from '../effect/verdict';
 import { isAboutAppeal, type Expectation, type PageRef } from '../model/change';
 import type { Draw, Half, Round } from '../model/round';
+import type { Draws } from '../statistics/draws';
 import { normalCdf } from '../statistics/normal';
 import { earlyLevel } from './early';
 import { roundEffect, type RoundEffect, type RoundPage } from './effect';
@@ -86,24 +87,24 @@ export type TurnRow = {
   readonly effects: Estimates;
 };
 
-/** How the halves of a turn came about, and what the site's untouched pages miss of them; absent where the halves are held against each other alone. */
+/** How the halves of a turn came about, the draws that could have made others, and what the site's untouched pages miss of them; absent where the halves are held against each other alone. */
 export type TurnDraw = {
   readonly draw: Draw;
-  readonly seed: number;
+  readonly draws: Draws;
   readonly yardstick?: (measure: RoundMeasure) => CommonError | null;
 };
 
 /** The effects of a turn on all measures (or some) by re-randomising its halves; halves chosen by hand are one block. */
 export function turnEffects(
   rows: readonly TurnRow[],
-  { draw, seed, yardstick }: TurnDraw,
+  { draw, draws, yardstick }: TurnDraw,
   measures: readonly RoundMeasure[] = ROUND_MEASURES,
 ): RoundEffects {
   const pages = rows.map(({ pageId, block, changed, effects }): RoundPage => ({
     ...{ pageId, effects, first: changed, block: draw === 'by-hand' ? 0 : block },
   }));
   return byRoundMeasure((measure) =>
-    measures.includes(measure) ? roundEffect(pages, measure, seed, yardstick?.(measure) ?? null) : null,
+    measures.includes(measure) ? roundEffect(pages, measure, draws, yardstick?.(measure) ?? null) : null,
   );
 }
 

@@ -1,5 +1,6 @@
 import { estimateOf } from '../effect/effect';
 import fc from 'fast-check';
+import { Draws } from '../statistics/draws';
 import { drawnHalves } from './draw';
 import { roundEffect, type RoundPage } from './effect';
 import { likeBlocks, PAIRS_A_BLOCK, type Likeness } from './blocks';
@@ -147,13 +148,13 @@ describe('the effect of a round', () => {
       page(2 * i, i, true, 0.2 + 0.01 * i),
       page(2 * i + 1, i, false, 0.01 * i),
     ]).flat();
-    const found = roundEffect(pages, 'appeal', 1)!;
+    const found = roundEffect(pages, 'appeal', new Draws(1))!;
     expect(found.net).toBeCloseTo(0.2, 12);
     // Of 2⁸ draws only the one that was made and its mirror are as far apart.
     expect(found.p).toBeCloseTo(2 / 256, 12);
     expect(found.low).toBeGreaterThan(0.1);
     expect(found).toMatchObject({ pages: 16, exact: true });
-    expect(roundEffect(pages, 'clicks', 1)).toBeNull();
+    expect(roundEffect(pages, 'clicks', new Draws(1))).toBeNull();
   });
 
   test('weighs pages by how well they are known, and leaves out pairs of which one half has no figures', () => {
@@ -161,10 +162,10 @@ describe('the effect of a round', () => {
       ...[page(1, 0, true, 0.3, 0.05), page(2, 0, false, 0, 0.05)],
       ...[page(3, 1, true, -1, 10), page(4, 1, false, 1, 10)],
     ];
-    expect(roundEffect(known, 'appeal', 1)!.net).toBeCloseTo(0.3, 3);
+    expect(roundEffect(known, 'appeal', new Draws(1))!.net).toBeCloseTo(0.3, 3);
     const lacking = [...known, page(5, 2, true, 5), page(6, 2, false, null)];
-    expect(roundEffect(lacking, 'appeal', 1)).toEqual(roundEffect(known, 'appeal', 1));
-    expect(roundEffect(known.slice(0, 2), 'appeal', 1)).toBeNull();
+    expect(roundEffect(lacking, 'appeal', new Draws(1))).toEqual(roundEffect(known, 'appeal', new Draws(1)));
+    expect(roundEffect(known.slice(0, 2), 'appeal', new Draws(1))).toBeNull();
   });
 
   describe('with the site’s untouched pages in the control', () => {
@@ -176,31 +177,31 @@ describe('the effect of a round', () => {
 
     test('counts the waiting half by how much these miss', () => {
       const shares = [0.0001, 0.001, 0.01, 1e6].map(
-        (variance) => roundEffect(of(0), 'appeal', 1, yardstick(variance))!.waiting,
+        (variance) => roundEffect(of(0), 'appeal', new Draws(1), yardstick(variance))!.waiting,
       );
       expect([...shares].sort((a, b) => a - b)).toEqual(shares);
       expect(shares[0]).toBeLessThan(0.5);
-      const alone = roundEffect(of(0), 'appeal', 1)!;
+      const alone = roundEffect(of(0), 'appeal', new Draws(1))!;
       expect(alone).toMatchObject({ waiting: 1, shared: 0 });
-      const nothing = roundEffect(of(0), 'appeal', 1, yardstick(1e6))!;
+      const nothing = roundEffect(of(0), 'appeal', new Draws(1), yardstick(1e6))!;
       expect(nothing).toMatchObject({ waiting: expect.closeTo(1, 6), net: expect.closeTo(alone.net, 6) });
       expect(nothing.p).toBeCloseTo(alone.p, 2);
     });
 
     test('is the first half’s own move, less what the waiting half did as far as it counts', () => {
-      const found = roundEffect(of(-0.02), 'appeal', 1, yardstick(0.001))!;
+      const found = roundEffect(of(-0.02), 'appeal', new Draws(1), yardstick(0.001))!;
       expect(found.net).toBeCloseTo(0.14 + 0.02 * found.waiting, 9);
       expect(found.low).toBeLessThan(found.net);
       expect(found.high).toBeGreaterThan(found.net);
     });
 
     test('leaves them out nearly where the waiting half moved as nothing before suggests', () => {
-      const found = roundEffect(of(0.14), 'appeal', 1, yardstick(0.0002))!;
+      const found = roundEffect(of(0.14), 'appeal', new Draws(1), yardstick(0.0002))!;
       expect(found.waiting).toBeGreaterThan(0.9);
       expect(found.low).toBeLessThan(0);
-      const fell = roundEffect(of(-0.5), 'appeal', 1, yardstick(0.0002))!;
+      const fell = roundEffect(of(-0.5), 'appeal', new Draws(1), yardstick(0.0002))!;
       expect(fell.waiting).toBeGreaterThan(0.9);
-      expect(roundEffect(of(40), 'appeal', 1, yardstick(0.0002))!.waiting).toBeGreaterThan(0.9);
+      expect(roundEffect(of(40), 'appeal', new Draws(1), yardstick(0.0002))!.waiting).toBeGreaterThan(0.9);
     });
   });
 });

@@ -1,5 +1,6 @@
 import { randomLcg, randomNormal } from 'd3-random';
 import fc from 'fast-check';
+import { Draws } from './draws';
 import { adjusted, falseDiscovery } from './falseDiscovery';
 import { randomisationTest, type Unit } from './randomisation';
 import { efronMorrisFactor, shrunken } from './shrinkage';
@@ -13,11 +14,14 @@ describe('randomisation', () => {
     }));
 
   test('the tea tasting, all right and one pair wrong', () => {
-    const right = randomisationTest(cups([1, 1, 1, 1, 0, 0, 0, 0]), 0.9, 1);
+    const right = randomisationTest(cups([1, 1, 1, 1, 0, 0, 0, 0]), 0.9, new Draws(1));
     expect(right).toMatchObject({ draws: 70, exact: true, difference: 1 });
     expect(right.oneSided).toBeCloseTo(1 / 70, 12);
     expect(right.twoSided).toBeCloseTo(2 / 70, 12);
-    expect(randomisationTest(cups([1, 1, 1, 0, 1, 0, 0, 0]), 0.9, 1).oneSided).toBeCloseTo(17 / 70, 12);
+    expect(randomisationTest(cups([1, 1, 1, 0, 1, 0, 0, 0]), 0.9, new Draws(1)).oneSided).toBeCloseTo(
+      17 / 70,
+      12,
+    );
   });
 
   // Fisher (1935), section 21, Darwin's maize: crossed less self-fertilised, in eighths of an inch; data from memory.
@@ -28,14 +32,14 @@ describe('randomisation', () => {
   ]);
 
   test('Darwin’s maize, pair by pair', () => {
-    const found = randomisationTest(pots, 0.9, 1);
+    const found = randomisationTest(pots, 0.9, new Draws(1));
     expect(found).toMatchObject({ draws: 32_768, exact: true });
     expect(found.difference * 15).toBeCloseTo(314, 9);
     expect(found.oneSided * 32_768).toBeCloseTo(863, 6);
     expect(found.twoSided).toBeCloseTo(1726 / 32_768, 9);
     // Since p is .0527, nine in ten excludes nought and 95 in a hundred does not.
     expect(found.low).toBeGreaterThan(0);
-    expect(randomisationTest(pots, 0.95, 1).low).toBeLessThan(0);
+    expect(randomisationTest(pots, 0.95, new Draws(1)).low).toBeLessThan(0);
   });
 
   test('of more draws than can be gone through a sample is near the exact answer, and a seed brings it again', () => {
@@ -43,10 +47,10 @@ describe('randomisation', () => {
       ...pots,
       ...pots.map((unit) => ({ ...unit, block: unit.block + 15, value: unit.value / 2 })),
     ];
-    const one = randomisationTest(many, 0.9, 7);
+    const one = randomisationTest(many, 0.9, new Draws(7));
     expect(one).toMatchObject({ exact: false, draws: 10_000 });
-    expect(randomisationTest(many, 0.9, 7)).toEqual(one);
-    expect(Math.abs(randomisationTest(many, 0.9, 8).twoSided - one.twoSided)).toBeLessThan(0.02);
+    expect(randomisationTest(many, 0.9, new Draws(7))).toEqual(one);
+    expect(Math.abs(randomisationTest(many, 0.9, new Draws(8)).twoSided - one.twoSided)).toBeLessThan(0.02);
   });
 
   const units = fc
@@ -64,22 +68,25 @@ describe('randomisation', () => {
   test('a shift of the first half shifts difference and interval, the order of units and exchanged halves change nothing else', () => {
     fc.assert(
       fc.property(units, fc.integer({ min: -30, max: 30 }), (given, shift) => {
-        const plain = randomisationTest(given, 0.75, 1);
+        const plain = randomisationTest(given, 0.75, new Draws(1));
         expect(plain.low).toBeLessThanOrEqual(plain.difference + 1e-9);
         expect(plain.high).toBeGreaterThanOrEqual(plain.difference - 1e-9);
         const moved = randomisationTest(
           given.map((unit) => (unit.first ? { ...unit, value: unit.value + shift } : unit)),
           0.75,
-          1,
+          new Draws(1),
         );
         expect(moved.difference).toBeCloseTo(plain.difference + shift, 9);
         expect(moved.low).toBeCloseTo(plain.low + shift, 4);
         expect(moved.high).toBeCloseTo(plain.high + shift, 4);
-        expect(randomisationTest([...given].reverse(), 0.75, 1).twoSided).toBeCloseTo(plain.twoSided, 12);
+        expect(randomisationTest([...given].reverse(), 0.75, new Draws(1)).twoSided).toBeCloseTo(
+          plain.twoSided,
+          12,
+        );
         const turned = randomisationTest(
           given.map((unit) => ({ ...unit, first: !unit.first })),
           0.75,
-          1,
+          new Draws(1),
         );
         expect(turned.difference).toBeCloseTo(-plain.difference, 9);
         expect(turned.twoSided).toBeCloseTo(plain.twoSided, 12);
@@ -92,8 +99,8 @@ describe('randomisation', () => {
     test('that counts for nothing is the test of the draw alone', () => {
       fc.assert(
         fc.property(units, (given) => {
-          expect(randomisationTest(given, 0.75, 1, { share: 1, error: 0 })).toEqual(
-            randomisationTest(given, 0.75, 1),
+          expect(randomisationTest(given, 0.75, new Draws(1), { share: 1, error: 0 })).toEqual(
+            randomisationTest(given, 0.75, new Draws(1)),
           );
         }),
         { numRuns: 20 },
@@ -109,12 +116,15 @@ describe('randomisation', () => {
       const found = randomisationTest(
         same.map((unit) => ({ ...unit, value: 0.2 })),
         0.9,
-        1,
+        new Draws(1),
         { share: 0, error: 0.1 },
       );
       expect(found.difference).toBeCloseTo(0.2, 12);
       expect(found.twoSided).toBeCloseTo(0.0455, 2);
-      expect(randomisationTest(same, 0.9, 1, { share: 0.5, error: 0 }).difference).toBeCloseTo(0.2, 12);
+      expect(randomisationTest(same, 0.9, new Draws(1), { share: 0.5, error: 0 }).difference).toBeCloseTo(
+        0.2,
+        12,
+      );
     });
 
     test('a shift of the first half shifts difference and interval too, and every draw of few meets errors of all sizes', () => {
@@ -125,11 +135,11 @@ describe('randomisation', () => {
           fc.double({ min: 0, max: 1, noNaN: true }),
           (given, shift, share) => {
             const outside = { share, error: 5 * (1 - share) };
-            const plain = randomisationTest(given, 0.75, 1, outside);
+            const plain = randomisationTest(given, 0.75, new Draws(1), outside);
             const moved = randomisationTest(
               given.map((unit) => (unit.first ? { ...unit, value: unit.value + shift } : unit)),
               0.75,
-              1,
+              new Draws(1),
               outside,
             );
             expect(moved.difference).toBeCloseTo(plain.difference + shift, 9);
@@ -154,7 +164,7 @@ describe('randomisation', () => {
         // The waiting four and what lies outside, each by one over its variance.
         const share = common ** 2 / (common ** 2 + own ** 2 / 4);
         const error = (1 - share) * Math.hypot(common, own / Math.sqrt(8));
-        if (randomisationTest(given, 0.9, 1, { share, error }).twoSided <= 0.1) called += 1;
+        if (randomisationTest(given, 0.9, new Draws(1), { share, error }).twoSided <= 0.1) called += 1;
       }
       // Three standard errors of a share of one in ten, of so many rounds.
       expect(Math.abs(called / rounds - 0.1)).toBeLessThan(0.045);
@@ -162,7 +172,9 @@ describe('randomisation', () => {
   });
 
   test('a half without a unit is refused', () => {
-    expect(() => randomisationTest(cups([1, 1, 1, 1, 0, 0, 0, 0]).slice(0, 4), 0.9, 1)).toThrow(RangeError);
+    expect(() => randomisationTest(cups([1, 1, 1, 1, 0, 0, 0, 0]).slice(0, 4), 0.9, new Draws(1))).toThrow(
+      RangeError,
+    );
   });
 });
 

@@ -1,14 +1,8 @@
-import { randomLcg } from 'd3-random';
+import { SAMPLED, type Draws, type DrawTable, type Placed } from './draws';
 import { normalQuantile } from './normal';
 
-/** Something that was drawn into one of two halves: its value, what it weighs, and the block within which it was drawn. */
-export type Unit = {
-  readonly value: number;
-  readonly weight: number;
-  /** Units of one block change places with each other only: the two of a pair, or all of them. */
-  readonly block: number;
-  readonly first: boolean;
-};
+/** Something that was drawn into one of two halves: its value, and what it weighs. */
+export type Unit = Placed & { readonly value: number; readonly weight: number };
 
 /**
  * What the halves are held against besides each other: units outside the draw, whose mean is nought. The first half is held against the mean of the second
@@ -34,32 +28,28 @@ export type Randomised = {
   readonly exact: boolean;
 };
 
-/** So many draws are gone through one by one; of more a sample is taken. */
-const [MOST_EXACT, SAMPLED] = [50_000, 10_000];
 /** Values that differ by rounding alone are equal. */
 const ROUNDING = 1e-9;
 
 /**
  * Tests the difference of two halves against the draw that made them: every other draw within the blocks was as likely. The interval is by inversion:
- * the shifts of the first half that the test does not reject. Draws beyond fifty thousand are sampled by a seed. Throws RangeError where a half is empty.
+ * the shifts of the first half that the test does not reject. Throws RangeError where a half is empty.
  * With something `outside` that the halves are held against too, every draw is taken with errors of all units in common as they are drawn from the normal
  * distribution: the more the halves are held against each other, the less these count, down to the test of the draw alone.
  * Source: Fisher, The Design of Experiments (1935), chapters II and III.
- * @example randomisationTest(teaCups, 0.9, 1).oneSided // 1 / 70 where all eight cups are told right
+ * @example randomisationTest(teaCups, 0.9, new Draws(1)).oneSided // 1 / 70 where all eight cups are told right
  */
 export function randomisationTest(
   units: readonly Unit[],
   confidence: number,
-  seed: number,
+  draws: Draws,
   outside: Outside = NOTHING_OUTSIDE,
 ): Randomised {
   if (!units.some(({ first }) => first) || units.every(({ first }) => first))
     throw new RangeError('Both halves need a unit.');
-  const blocks = blocksOf(units);
-  const all = blocks.reduce((product, { rows, first }) => product * choose(rows.length, first), 1);
-  const exact = all <= MOST_EXACT;
   const { share } = outside;
-  const drawn = exact ? enumerated(units, blocks, share) : sampled(units, blocks, share, seed);
+  const table = draws.of(units);
+  const drawn = differences(units, table, share);
   const [means, shifts] = outside.error > 0 ? withErrors(drawn, outside.error) : drawn;
   const difference = differenceOf(units, share);
   // Errors are sampled, so what was seen counts as one draw at least. Source: Phipson and Smyth, Statistical Applications in Genetics and Molecular Biology 9 (2010), from memory.
@@ -76,34 +66,12 @@ export function randomisationTest(
     ),
     low: edge(difference, -1, means, rejectedAt),
     high: edge(difference, 1, means, rejectedAt),
-    ...{ draws: means.length, exact },
+    ...{ draws: means.length, exact: table.exact },
   };
 }
 
-type Block = { readonly rows: readonly number[]; readonly first: number };
-
-function blocksOf(units: readonly Unit[]): Block[] {
-  const byBlock = new Map<number, number[]>();
-  units.forEach(({ block }, row) => {
-    const rows = byBlock.get(block);
-    if (rows) rows.push(row);
-    else byBlock.set(block, [row]);
-  });
-  return [...byBlock.values()].map((rows) => ({
-    rows,
-    first: rows.filter((row) => units[row]!.first).length,
-  }));
-}
-
-/** How many ways there are to choose some of several. */
-function choose(of: number, some: number): number {
-  let ways = 1;
-  for (let i = 1; i <= Math.min(some, of - some); i++) ways = (ways * (of - i + 1)) / i;
-  return Math.round(ways);
-}
-
 /** For each draw the difference of the values, and that of what was first in truth. */
-type Draws = [means: Float64Array, shifts: Float64Array];
+type Differences = [means: Float64Array, shifts: Float64Array];
 
 /** Weights, weighted values and the weights of what was first in truth, by unit, and what they sum to. */
 function columnsOf(units: readonly Unit[]) {
@@ -124,95 +92,31 @@ function differenceOf(units: readonly Unit[], share: number): number {
   return meanOf(true) - share * meanOf(false);
 }
 
-/**
- * The differences of so many draws, from one on; `next` makes a draw into the one after it. The mean of all units, which no draw changes, is taken off
- * as far as the halves are not held against each other.
- */
-function collected(
-  units: readonly Unit[],
-  draw: Uint8Array,
-  { count, share }: { readonly count: number; readonly share: number },
-  next: (draw: Uint8Array) => void,
-): Draws {
+/** The differences of all draws. The mean of all units, which no draw changes, is taken off as far as the halves are not held against each other. */
+function differences(units: readonly Unit[], { count, first: table }: DrawTable, share: number): Differences {
   const { weight, value, truth, all, values, truths } = columnsOf(units);
   const rest = 1 - share;
   const means = new Float64Array(count);
   const shifts = new Float64Array(count);
-  for (let i = 0; i < count; i++) {
+  for (let i = 0, at = 0; i < count; i++) {
     let [own, sum, first] = [0, 0, 0];
-    for (let row = 0; row < draw.length; row++) {
-      if (draw[row] === 0) continue;
+    for (let row = 0; row < units.length; row++, at++) {
+      if (table[at] === 0) continue;
       own += weight[row]!;
       sum += value[row]!;
       first += truth[row]!;
     }
     means[i] = sum / own - (share * (values - sum)) / (all - own) - (rest * values) / all;
     shifts[i] = first / own - (share * (truths - first)) / (all - own) - (rest * truths) / all;
-    next(draw);
   }
   return [means, shifts];
-}
-
-/** Goes through all draws, block by block like the digits of a number. */
-function enumerated(units: readonly Unit[], blocks: readonly Block[], share: number): Draws {
-  const states = blocks.map(({ first }) => Array.from({ length: first }, (_, i) => i));
-  const put = (draw: Uint8Array, b: number) => {
-    const { rows } = blocks[b]!;
-    for (const row of rows) draw[row] = 0;
-    for (const at of states[b]!) draw[rows[at]!] = 1;
-  };
-  const draw = new Uint8Array(units.length);
-  blocks.forEach((_, b) => put(draw, b));
-  const all = blocks.reduce((product, { rows, first }) => product * choose(rows.length, first), 1);
-  return collected(units, draw, { count: all, share }, () => {
-    for (let b = 0; b < blocks.length; b++) {
-      const more = nextCombination(states[b]!, blocks[b]!.rows.length);
-      put(draw, b);
-      if (more) return;
-    }
-  });
-}
-
-/** The next combination in lexical order; false where it begins anew. */
-function nextCombination(chosen: number[], of: number): boolean {
-  const size = chosen.length;
-  for (let i = size - 1; i >= 0; i--) {
-    if (chosen[i]! >= of - size + i) continue;
-    chosen[i]! += 1;
-    for (let k = i + 1; k < size; k++) chosen[k] = chosen[k - 1]! + 1;
-    return true;
-  }
-  for (let i = 0; i < size; i++) chosen[i] = i;
-  return false;
-}
-
-function sampled(units: readonly Unit[], blocks: readonly Block[], share: number, seed: number): Draws {
-  const uniform = randomLcg(seed);
-  const draw = Uint8Array.from(units, ({ first }) => (first ? 1 : 0));
-  return collected(units, draw, { count: SAMPLED, share }, () => {
-    for (const { rows, first } of blocks) {
-      // Most blocks are pairs: one number says which of the two goes first.
-      if (rows.length === 2 && first === 1) {
-        const one = uniform() < 0.5 ? 0 : 1;
-        draw[rows[0]!] = one;
-        draw[rows[1]!] = 1 - one;
-        continue;
-      }
-      const order = [...rows];
-      for (let i = order.length - 1; i > 0; i--) {
-        const k = Math.floor(uniform() * (i + 1));
-        [order[i], order[k]] = [order[k]!, order[i]!];
-      }
-      order.forEach((row, i) => (draw[row] = i < first ? 1 : 0));
-    }
-  });
 }
 
 /**
  * The draws, each with an error of all units in common. Few draws are taken several times, so that each meets errors of all sizes; these go through
  * the normal distribution evenly, in an order that has nothing to do with that of the draws.
  */
-function withErrors([means, shifts]: Draws, error: number): Draws {
+function withErrors([means, shifts]: Differences, error: number): Differences {
   const times = Math.max(1, Math.ceil(SAMPLED / means.length));
   const count = times * means.length;
   const errors = Float64Array.from({ length: count }, (_, i) => error * evenNormal(i));

@@ -25,6 +25,7 @@ import {
   type TurnReading,
   type TurnRow,
 } from '../../core/rounds/reading';
+import { Draws } from '../../core/statistics/draws';
 import { unloggedOn } from '../../store/evidence/snapshots';
 import type { Engines } from '../engines';
 import type { SiteContext } from '../siteContext';
@@ -112,8 +113,8 @@ function readTurn(turn: Turn): TurnReading {
   const missed = new Map(
     ROUND_MEASURES.map((measure) => [measure, engine.commonError(measure, asked, rows)] as const),
   );
-  const { draw, seed } = round;
-  const drawn: TurnDraw = { draw, seed, yardstick: (measure) => missed.get(measure)! };
+  const alone: TurnDraw = { draw: round.draw, draws: new Draws(round.seed) };
+  const drawn: TurnDraw = { ...alone, yardstick: (measure) => missed.get(measure)! };
   const effects: RoundEffects =
     against === 'site'
       ? effectsAgainstSite(siteEstimates(engine, asked, readable), pages.length)
@@ -138,7 +139,7 @@ function readTurn(turn: Turn): TurnReading {
   return {
     ...base,
     ...{ read, effects },
-    alone: against === 'site' ? null : turnEffects(halves, { draw, seed }),
+    alone: against === 'site' ? null : turnEffects(halves, alone),
     verdict: complete ? mark : 'waiting',
     movedIn: complete && (mark === 'lifted' || mark === 'dropped') ? judged : null,
     early: plain && { ...plain, day: addDays(after.firstDay, plain.look - 1) },
