@@ -99,13 +99,19 @@ async function main(): Promise<void> {
   print(RUNS.map((_, run) => parts.flatMap((part) => part.flatMap((site) => site[run]!))));
 }
 
+/** What a thread runs. */
+type Part = { readonly seeds: readonly number[]; readonly runs: readonly Run[] };
+
 function inThread(seeds: readonly number[]): Promise<Outcome[][][]> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(new URL(import.meta.url), { workerData: seeds });
+    const worker = new Worker(new URL(import.meta.url), { workerData: { seeds, runs: RUNS } satisfies Part });
     worker.once('message', resolve);
     worker.once('error', reject);
   });
 }
 
 if (isMainThread) await main();
-else parentPort!.postMessage((workerData as number[]).map((seed) => runSeed(seed, RUNS)));
+else {
+  const { seeds, runs } = workerData as Part;
+  parentPort!.postMessage(seeds.map((seed) => runSeed(seed, runs)));
+}
