@@ -34,8 +34,7 @@ const ROUNDING = 1e-9;
 /**
  * Tests the difference of two halves against the draw that made them: every other draw within the blocks was as likely. The interval is by inversion:
  * the shifts of the first half that the test does not reject. Throws RangeError where a half is empty.
- * With something `outside` that the halves are held against too, every draw is taken with errors of all units in common as they are drawn from the normal
- * distribution: the more the halves are held against each other, the less these count, down to the test of the draw alone.
+ * With something `outside` that the halves are held against too see `outsideTest`.
  * Source: Fisher, The Design of Experiments (1935), chapters II and III.
  * @example randomisationTest(teaCups, 0.9, new Draws(1)).oneSided // 1 / 70 where all eight cups are told right
  */
@@ -47,27 +46,68 @@ export function randomisationTest(
 ): Randomised {
   if (!units.some(({ first }) => first) || units.every(({ first }) => first))
     throw new RangeError('Both halves need a unit.');
-  const { share } = outside;
   const table = draws.of(units);
-  const drawn = differences(units, table, share);
-  const [means, shifts] = outside.error > 0 ? withErrors(drawn, outside.error) : drawn;
-  const difference = differenceOf(units, share);
-  // Errors are sampled, so what was seen counts as one draw at least. Source: Phipson and Smyth, Statistical Applications in Genetics and Molecular Biology 9 (2010), from memory.
-  const least = outside.error > 0 ? 1 / means.length : 0;
+  if (outside.share < 1) return outsideTest(units, confidence, table, outside);
+  const [means, shifts] = differences(units, table);
+  const difference = differenceOf(units, 1);
   // Shifted by what is supposed, every draw's difference is linear in it: its own less the share that the shift has in it.
   const rejectedAt = (shift: number) => pAt(means, shifts, shift, difference) <= 1 - confidence + ROUNDING;
   return {
     difference,
-    twoSided: Math.max(least, pAt(means, shifts, 0, difference)),
-    oneSided: Math.max(
-      least,
-      means.filter((mean) => Math.sign(difference || 1) * (mean - difference) >= -ROUNDING).length /
-        means.length,
-    ),
+    twoSided: pAt(means, shifts, 0, difference),
+    oneSided: beyond(means, difference),
     low: edge(difference, -1, means, rejectedAt),
     high: edge(difference, 1, means, rejectedAt),
     ...{ draws: means.length, exact: table.exact },
   };
+}
+
+/** How often a draw goes as far as the difference, in its direction. */
+const beyond = (means: Float64Array, difference: number) =>
+  means.filter((mean) => Math.sign(difference || 1) * (mean - difference) >= -ROUNDING).length / means.length;
+
+/**
+ * The same with something outside the draw. What the first half did beyond the second is taken off it, and what is left is drawn anew within the blocks, each
+ * time with an error that all units have in common, from the normal distribution, and at a scale that so few units could have: what would be seen
+ * of nothing. The more the halves are held against each other, the less the common error counts.
+ * Sources, from memory: ter Braak, Permutation versus bootstrap significance tests (1992), for residuals under the full model; Phipson and Smyth, Statistical
+ * Applications in Genetics and Molecular Biology 9 (2010), for a p-value that is never nought.
+ */
+function outsideTest(
+  units: readonly Unit[],
+  confidence: number,
+  table: DrawTable,
+  { share, error }: Outside,
+): Randomised {
+  const difference = differenceOf(units, share);
+  const apart = differenceOf(units, 1);
+  const left = units.map((unit) => (unit.first ? { ...unit, value: unit.value - apart } : unit));
+  const blocks = new Set(units.map(({ block }) => block)).size;
+  const freedom = Math.max(1, units.length - blocks - 1);
+  const nothing = withErrors(differences(left, table, share)[0], error, freedom);
+  const sizes = nothing.map(Math.abs).sort();
+  const count = sizes.length;
+  const asLarge = (of: number) => count - firstAtLeast(sizes, of - ROUNDING);
+  // The range is what a test at the level does not reject: all that lies within the largest of the sizes that is not rare.
+  const reach = sizes[Math.max(0, count - 1 - Math.floor((1 - confidence) * count + ROUNDING))]!;
+  return {
+    difference,
+    twoSided: Math.max(1, asLarge(Math.abs(difference))) / count,
+    oneSided: Math.max(1 / count, beyond(nothing, difference)),
+    ...{ low: difference - reach, high: difference + reach },
+    ...{ draws: count, exact: table.exact },
+  };
+}
+
+/** Where the first of rising values is that is as large as a bound. */
+function firstAtLeast(rising: Float64Array, bound: number): number {
+  let [low, high] = [0, rising.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (rising[middle]! < bound) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 /** For each draw the difference of the values, and that of what was first in truth. */
@@ -93,7 +133,7 @@ function differenceOf(units: readonly Unit[], share: number): number {
 }
 
 /** The differences of all draws. The mean of all units, which no draw changes, is taken off as far as the halves are not held against each other. */
-function differences(units: readonly Unit[], { count, first: table }: DrawTable, share: number): Differences {
+function differences(units: readonly Unit[], { count, first: table }: DrawTable, share = 1): Differences {
   const { weight, value, truth, all, values, truths } = columnsOf(units);
   const rest = 1 - share;
   const means = new Float64Array(count);
@@ -113,24 +153,32 @@ function differences(units: readonly Unit[], { count, first: table }: DrawTable,
 }
 
 /**
- * The draws, each with an error of all units in common. Few draws are taken several times, so that each meets errors of all sizes; these go through
- * the normal distribution evenly, in an order that has nothing to do with that of the draws.
+ * The draws, each at a scale of its own, as the scale of so many degrees of freedom is known, and with an error of all units in common. Few draws are taken several
+ * times, so that each meets errors of all sizes; these go through their distributions evenly, in an order that has nothing to do with that of the draws.
  */
-function withErrors([means, shifts]: Differences, error: number): Differences {
+function withErrors(means: Float64Array, error: number, freedom: number): Float64Array {
   const times = Math.max(1, Math.ceil(SAMPLED / means.length));
-  const count = times * means.length;
-  const errors = Float64Array.from({ length: count }, (_, i) => error * evenNormal(i));
-  return [
-    Float64Array.from(errors, (own, i) => means[Math.floor(i / times)]! + own),
-    Float64Array.from({ length: count }, (_, i) => shifts[Math.floor(i / times)]!),
-  ];
+  const known = Math.sqrt((freedom + 1) / freedom);
+  return Float64Array.from({ length: times * means.length }, (_, i) => {
+    const scale = known * scaleOf(evenNormal(i * Math.SQRT2), freedom);
+    return scale * means[Math.floor(i / times)]! + error * evenNormal(i * GOLDEN);
+  });
+}
+
+/**
+ * The scale at a quantile of its distribution: that which makes the normal distribution into Student's.
+ * Source: Wilson and Hilferty, PNAS 17 (1931) 684-688, for the quantiles of chi-squared.
+ */
+function scaleOf(z: number, freedom: number): number {
+  const part = 2 / (9 * freedom);
+  return 1 / Math.sqrt(Math.max(0.01, 1 - part + z * Math.sqrt(part)) ** 3);
 }
 
 /** As many quantiles as tell the normal distribution, each in the middle of its share. */
 const NORMAL = Float64Array.from({ length: 1000 }, (_, i) => normalQuantile((i + 0.5) / 1000));
-/** The golden section goes through the numbers from 0 to 1 evenly, wherever one stops. */
+/** Multiples of the golden section go through the numbers from 0 to 1 evenly, wherever one stops; so do those of the root of two. */
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
-const evenNormal = (i: number) => NORMAL[Math.floor(1000 * ((i * GOLDEN) % 1))]!;
+const evenNormal = (at: number) => NORMAL[Math.floor(1000 * (at % 1))]!;
 
 function pAt(means: Float64Array, shifts: Float64Array, shift: number, difference: number): number {
   const observed = Math.abs(difference - shift) - ROUNDING;
