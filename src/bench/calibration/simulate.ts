@@ -60,6 +60,10 @@ export type World = {
   readonly settlingDays: number;
   /** Every change that does something halves the clicks: by what is shown or by what is chosen, by turns. */
   readonly halved?: boolean;
+  /**
+   * How much site, groups, queries and updates move in how often they are chosen, of what they do on the usual sites (1). At 0 only pages do, each by itself.
+   */
+  readonly appealMoves?: number;
 };
 
 export const GROUPS = 4;
@@ -80,7 +84,7 @@ const [RARE, WITHHELD] = [3, 0.6];
 
 /** Simulates one world. The same seed gives the same site everywhere. */
 export function simulateSite(world: World): SimulatedSite {
-  const { pages: pageCount, days } = world;
+  const { pages: pageCount, days, appealMoves = 1 } = world;
   const random = randomLcg(((world.seed * 2654435761) >>> 0) / 2 ** 32);
   // The first numbers of neighbouring seeds resemble each other.
   for (let i = 0; i < 20; i++) random();
@@ -103,14 +107,14 @@ export function simulateSite(world: World): SimulatedSite {
 
   const clickRate = clickRates(between(0.9, 1.4));
   const siteWander = wander(0.985, 0.08);
-  const siteAppeal = wander(0.985, 0.03);
+  const siteAppeal = wander(0.985, 0.03 * appealMoves);
   const siteSeason = season(0.3);
   const week = Array.from({ length: 7 }, () => 0.12 * normal());
   const groups = Array.from({ length: GROUPS }, () => ({
     season: season(0.3),
     wander: wander(0.985, 0.1),
     rank: wander(0.985, 0.03),
-    appeal: wander(0.985, 0.04),
+    appeal: wander(0.985, 0.04 * appealMoves),
     weekend: 0.15 * normal(),
   }));
   const updates = Array.from({ length: UPDATES }, () => ({
@@ -122,9 +126,9 @@ export function simulateSite(world: World): SimulatedSite {
     pages: Array.from({ length: pageCount }, () => 0.08 * normal()),
     ranks: Array.from({ length: pageCount }, () => 0.05 * normal()),
     // What else result pages show comes and goes with updates, and takes clicks.
-    appeal: 0.03 * normal(),
-    groupAppeals: Array.from({ length: GROUPS }, () => 0.05 * normal()),
-    appeals: Array.from({ length: pageCount }, () => 0.03 * normal()),
+    appeal: 0.03 * appealMoves * normal(),
+    groupAppeals: Array.from({ length: GROUPS }, () => 0.05 * appealMoves * normal()),
+    appeals: Array.from({ length: pageCount }, () => 0.03 * appealMoves * normal()),
   }));
   const states = Array.from({ length: pageCount }, (_, i) => {
     const restless = Math.exp(0.35 * normal());
@@ -142,7 +146,7 @@ export function simulateSite(world: World): SimulatedSite {
         wander: wander(0.965, 0.16),
         position: Math.log(Math.max(1.3, between(2, 9) + rank * between(0.5, 2))),
         rank: wander(0.97, 0.09),
-        appeal: wander(0.97, 0.08),
+        appeal: wander(0.97, 0.08 * appealMoves),
       })),
     };
   });

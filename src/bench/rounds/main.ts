@@ -2,7 +2,7 @@
  * Holds rounds against simulated sites of which the truth is known: twenty pages, a random half of which gets titles that are chosen more often. Prints how often the effect is found,
  * and how often one is found where there is none, beside the halves alone, reading all twenty against the site, and plain before and after; what was promised before the draw; and
  * what looking every day calls. Arguments: the first seed and how many; `aims` as the third runs the lines of which something is aimed at, and nothing beside, so that many
- * seeds can be tried.
+ * seeds can be tried. A fourth says how much appeal moves in common on the sites, 1 as usual (see `World`).
  */
 import os from 'node:os';
 import { Worker, isMainThread, parentPort, workerData } from 'node:worker_threads';
@@ -29,6 +29,7 @@ const AIMED: readonly Run[] = ALL_RUNS.filter(
   ({ effect, how }) => (effect === 0 || effect === 0.15) && (how === 'by level' || how === 'after a dip'),
 ).map((run) => ({ ...run, beside: false, early: false }));
 const RUNS = process.argv[4] === 'aims' ? AIMED : ALL_RUNS;
+const APPEAL_MOVES = Number(process.argv[5] ?? 1);
 
 const COLUMNS: readonly [name: string, of: (outcomes: readonly Outcome[], effect: number) => string][] = [
   ['promised by the plan', (all) => mean(all.flatMap(({ promised }) => promised ?? []))],
@@ -60,7 +61,7 @@ function looksOf(outcomes: readonly Outcome[], { how, effect }: Run): string {
 
 function print(byRun: readonly (readonly Outcome[])[]): void {
   console.log(
-    `Rounds of ${ROUND_PAGES} pages, seeds ${FIRST_SEED} to ${FIRST_SEED + SEEDS - 1}: ${SEEDS * DAYS.length} rounds a line\n`,
+    `Rounds of ${ROUND_PAGES} pages, seeds ${FIRST_SEED} to ${FIRST_SEED + SEEDS - 1}: ${SEEDS * DAYS.length} rounds a line; appeal moves in common ${APPEAL_MOVES} times as much as usual\n`,
   );
   console.log(`| pages picked | true effect on appeal | ${COLUMNS.map(([name]) => name).join(' | ')} |`);
   console.log(`| --- | --- ${COLUMNS.map(() => '| ---').join(' ')} |`);
@@ -100,11 +101,17 @@ async function main(): Promise<void> {
 }
 
 /** What a thread runs. */
-type Part = { readonly seeds: readonly number[]; readonly runs: readonly Run[] };
+type Part = {
+  readonly seeds: readonly number[];
+  readonly runs: readonly Run[];
+  readonly appealMoves: number;
+};
 
 function inThread(seeds: readonly number[]): Promise<Outcome[][][]> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(new URL(import.meta.url), { workerData: { seeds, runs: RUNS } satisfies Part });
+    const worker = new Worker(new URL(import.meta.url), {
+      workerData: { seeds, runs: RUNS, appealMoves: APPEAL_MOVES } satisfies Part,
+    });
     worker.once('message', resolve);
     worker.once('error', reject);
   });
@@ -112,6 +119,6 @@ function inThread(seeds: readonly number[]): Promise<Outcome[][][]> {
 
 if (isMainThread) await main();
 else {
-  const { seeds, runs } = workerData as Part;
-  parentPort!.postMessage(seeds.map((seed) => runSeed(seed, runs)));
+  const { seeds, runs, appealMoves } = workerData as Part;
+  parentPort!.postMessage(seeds.map((seed) => runSeed(seed, runs, appealMoves)));
 }

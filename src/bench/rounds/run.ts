@@ -48,9 +48,9 @@ export type Outcome = {
   readonly waiting: number | null;
 };
 
-/** The outcomes of all runs on one site, run by run. */
-export function runSeed(seed: number, runs: readonly Run[]): Outcome[][] {
-  const { pages } = simulateSite({ ...WORLD, seed });
+/** The outcomes of all runs on one site, run by run; `appealMoves` as of `World`. */
+export function runSeed(seed: number, runs: readonly Run[], appealMoves: number): Outcome[][] {
+  const { pages } = simulateSite({ ...WORLD, seed, appealMoves });
   const ground: Ground = { pages, history: siteOf(pages, WORLD.days).history, seed };
   return runs.map((run) => roundsOf(ground, run));
 }
