@@ -83,7 +83,7 @@ function readHalves(engine: EffectEngine, round: Drawn, run: Run, truth: number)
   const { ids, day, seed, first } = round;
   const asked = { ids, day: asDay(day), horizon: HORIZON };
   const rows = engine.look(asked, HORIZON.days);
-  const missed = (measure: 'appeal' | 'clicks') => engine.commonError(measure, asked, rows);
+  const missed = (measure: 'appeal' | 'clicks') => engine.commonVariance(measure, asked, rows);
   const [appealMissed, clicksMissed] = [missed('appeal'), missed('clicks')];
   const pages = pagesOf(rows, round);
   const draws = new Draws(seed);
@@ -109,8 +109,8 @@ function readHalves(engine: EffectEngine, round: Drawn, run: Run, truth: number)
 function promisedOf(engine: EffectEngine, { ids, day }: Drawn, effect: number, perHalf: number): number {
   const variances = engine.foreseenVariances('appeal', asDay(day), ids, HORIZON).filter((one) => one > 0);
   const last = { ids, day: asDay(day - HORIZON.days - HORIZON.settlingDays), horizon: HORIZON };
-  const common = engine.commonError('appeal', last, engine.look(last, HORIZON.days));
-  return powerOf(effect, perHalf, variances, common && common.variance);
+  const common = engine.commonVariance('appeal', last, engine.look(last, HORIZON.days));
+  return powerOf(effect, perHalf, variances, common);
 }
 
 function readAll({ pages, engine }: Site, { ids, day }: Drawn, truth: number) {

@@ -38,10 +38,14 @@ export function varianceOf({ standardError, critical }: Estimate): number {
  * @example ownVariance(estimateOf(0.2, 0.1, 1.645, 0.002)) // 0.008
  */
 export function ownVariance(estimate: Estimate): number {
-  const whole = estimate.standardError ** 2;
-  const own = Math.max(LEAST_OWN * whole, whole - estimate.shared);
+  const own = ownPart(estimate.standardError ** 2, estimate.shared);
   return varianceOf({ ...estimate, standardError: Math.sqrt(own) });
 }
+
+/** What is left of a variance without that which its control brought in: a quarter at least is a row's own. @example ownPart(0.01, 0.002) // 0.008 */
+export const ownPart = (variance: number, shared: number): number =>
+  Math.max(variance / 4, variance - shared);
+
 /**
  * The variance that the control brought into an estimate, as its interval stands for it.
  * @example sharedVariance(estimateOf(0.2, 0.1, 1.645, 0.002)) // 0.002
@@ -49,9 +53,6 @@ export function ownVariance(estimate: Estimate): number {
 export function sharedVariance({ shared, critical }: Estimate): number {
   return (critical / Z90) ** 2 * shared;
 }
-/** Of the variance of a row's estimate so much is its own at least. */
-const LEAST_OWN = 1 / 4;
-
 /** A net effect as a ratio (1.24 is 24% above what the untouched pages suggest), with its 90% interval. */
 export type RatioEffect = { readonly ratio: number; readonly low: number; readonly high: number };
 

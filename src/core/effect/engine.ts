@@ -7,7 +7,7 @@ import type { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
 import { averagePosition } from '../measures/totals';
 import { MEASURES, METRICS, type Measure, type Metric } from '../model/change';
-import { commonError, type CommonError } from './commonError';
+import { commonVariance } from './commonVariance';
 import { COMPONENTS_OF, type Component } from './components';
 import { heldAgainst, NO_PART, type Held } from './control';
 import { ControlDay } from './controlDay';
@@ -162,10 +162,10 @@ export class EffectEngine {
   }
 
   /**
-   * What the control misses of the effects of some rows all at once, as far as their past before the day tells; null where too few rows stand in it to be
+   * The variance of what the control misses of the effects of some rows all at once, as far as their past before the day tells; null where too few rows stand in it to be
    * held against.
    */
-  commonError(measure: Measure, asked: Asked, rows: readonly RowEffects[]): CommonError | null {
+  commonVariance(measure: Measure, asked: Asked, rows: readonly RowEffects[]): number | null {
     const on = this.controlOn(asked);
     if (COMPONENTS_OF[measure].some((component) => on.of(component).rows < FEWEST_CONTROL)) return null;
     const weighed = rows.flatMap(({ id, effects }) => {
@@ -173,7 +173,9 @@ export class EffectEngine {
       const row = this.history.row(id)!;
       return one ? [{ row, weight: 1 / ownVariance(one), shared: one.shared }] : [];
     });
-    return weighed.length === 0 ? null : commonError(measure, weighed, this.swing(asked.horizon), asked.day);
+    return weighed.length === 0
+      ? null
+      : commonVariance(measure, weighed, this.swing(asked.horizon), asked.day);
   }
 
   /** Everything that the estimate of a measure is made from; null where there is none. */

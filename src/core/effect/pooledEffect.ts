@@ -2,7 +2,7 @@
 
 import type { Measure } from '../model/change';
 import { randomEffects } from '../statistics/randomEffects';
-import { estimateOf, type Estimate } from './effect';
+import { estimateOf, ownPart, type Estimate } from './effect';
 import type { Swing } from './swing';
 
 /** Placebo windows of the rows of a comparison, and how many moved at least as far. */
@@ -30,7 +30,7 @@ export function pooledEffect(measure: Measure, known: readonly RowEstimate[], sw
     return estimateOf(only.net, Math.sqrt(only.variance), criticalValue, only.shared);
   const pooled = randomEffects(
     known.map(({ net }) => net),
-    known.map(({ variance, shared }) => Math.max(variance / 4, variance - shared)),
+    known.map(({ variance, shared }) => ownPart(variance, shared)),
   );
   const shared = known.reduce((sum, one) => sum + one.shared, 0) / known.length;
   const own = pooled.standardError ** 2 + shared;

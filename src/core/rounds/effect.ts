@@ -1,6 +1,5 @@
 /* What a round brought: the halves' net moves against each other, tested by the draw that made them. */
 
-import type { CommonError } from '../effect/commonError';
 import { ownVariance, sharedVariance, type Estimates } from '../effect/effect';
 import type { Measure } from '../model/change';
 import type { Draws } from '../statistics/draws';
@@ -38,7 +37,7 @@ const FEWEST_A_HALF = 2;
  * The effect of a round: the weighted mean of the first half's net moves less that of the half that waits, each page by one over its variance, and the interval that
  * the draw leaves. Pages without the measure are left out; a block that loses one of its halves by that says nothing and goes too. Null where too few are left.
  *
- * Net moves are such against the site's untouched pages. Where it is known what these miss of pages like the round's (`yardstick`), the waiting half and they
+ * Net moves are such against the site's untouched pages. Where it is known what these miss of the round's pages (`common`, a variance), the waiting half and they
  * together are the control, each by how sure it is.
  * Source for the combination: Pocock, Journal of Chronic Diseases 29 (1976) 175-188 (from memory): concurrent controls by a draw with others that may be off.
  */
@@ -46,7 +45,7 @@ export function roundEffect(
   pages: readonly RoundPage[],
   measure: Measure,
   draws: Draws,
-  yardstick: CommonError | null = null,
+  common: number | null = null,
 ): RoundEffect | null {
   const known = pages.flatMap(({ block, first, effects }): (Unit & { readonly shared: number })[] => {
     const estimate = effects[measure];
@@ -68,7 +67,7 @@ export function roundEffect(
   const units = known.filter(({ block }) => first.has(block) && second.has(block));
   const count = (half: boolean) => units.filter((unit) => unit.first === half).length;
   if (count(true) < FEWEST_A_HALF || count(false) < FEWEST_A_HALF) return null;
-  const outside = yardstick ? outsideOf(units, yardstick.variance) : undefined;
+  const outside = common === null ? undefined : outsideOf(units, common);
   const { difference, twoSided, low, high, exact } = randomisationTest(units, CONFIDENCE, draws, outside);
   const waiting = outside?.share ?? 1;
   const shared = units.reduce((sum, unit) => sum + unit.shared, 0) / units.length;

@@ -112,8 +112,8 @@ describe('the reading of a turn', () => {
         clicks: estimateOf(0.01 * i, 0.1, 1.7),
       },
     }));
-    const yardstick = (measure: string) => (measure === 'appeal' ? { variance: 0.001, windows: 8 } : null);
-    const { appeal, clicks } = turnEffects(rows, { draw: 'halves', draws: new Draws(1), yardstick });
+    const common = (measure: string) => (measure === 'appeal' ? 0.001 : null);
+    const { appeal, clicks } = turnEffects(rows, { draw: 'halves', draws: new Draws(1), common });
     expect(appeal!.waiting).toBeLessThan(0.6);
     expect(clicks!.waiting).toBe(1);
   });

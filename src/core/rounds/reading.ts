@@ -2,7 +2,6 @@
 
 import type { Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
-import type { CommonError } from '../effect/commonError';
 import { sharedVariance, varianceOf, type Estimates, type LogEffect } from '../effect/effect';
 import { markOf, type Mark } from '../effect/verdict';
 import { isAboutAppeal, type Expectation, type PageRef } from '../model/change';
@@ -87,24 +86,27 @@ export type TurnRow = {
   readonly effects: Estimates;
 };
 
-/** How the halves of a turn came about, the draws that could have made others, and what the site's untouched pages miss of them; absent where the halves are held against each other alone. */
+/**
+ * How the halves of a turn came about, the draws that could have made others, and the variance of what the site's untouched pages miss of all of them; absent where
+ * the halves are held against each other alone.
+ */
 export type TurnDraw = {
   readonly draw: Draw;
   readonly draws: Draws;
-  readonly yardstick?: (measure: RoundMeasure) => CommonError | null;
+  readonly common?: (measure: RoundMeasure) => number | null;
 };
 
 /** The effects of a turn on all measures (or some) by re-randomising its halves; halves chosen by hand are one block. */
 export function turnEffects(
   rows: readonly TurnRow[],
-  { draw, draws, yardstick }: TurnDraw,
+  { draw, draws, common }: TurnDraw,
   measures: readonly RoundMeasure[] = ROUND_MEASURES,
 ): RoundEffects {
   const pages = rows.map(({ pageId, block, changed, effects }): RoundPage => ({
     ...{ pageId, effects, first: changed, block: draw === 'by-hand' ? 0 : block },
   }));
   return byRoundMeasure((measure) =>
-    measures.includes(measure) ? roundEffect(pages, measure, draws, yardstick?.(measure) ?? null) : null,
+    measures.includes(measure) ? roundEffect(pages, measure, draws, common?.(measure) ?? null) : null,
   );
 }
 

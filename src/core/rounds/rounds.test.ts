@@ -173,35 +173,34 @@ describe('the effect of a round', () => {
       Array.from({ length: 20 }, (_, i) =>
         page(i, 0, i % 2 === 0, (i % 2 === 0 ? 0.14 : waiting) + 0.03 * ((i % 5) - 2)),
       );
-    const yardstick = (variance: number, windows = 8) => ({ variance, windows });
 
     test('counts the waiting half by how much these miss', () => {
       const shares = [0.0001, 0.001, 0.01, 1e6].map(
-        (variance) => roundEffect(of(0), 'appeal', new Draws(1), yardstick(variance))!.waiting,
+        (variance) => roundEffect(of(0), 'appeal', new Draws(1), variance)!.waiting,
       );
       expect([...shares].sort((a, b) => a - b)).toEqual(shares);
       expect(shares[0]).toBeLessThan(0.5);
       const alone = roundEffect(of(0), 'appeal', new Draws(1))!;
       expect(alone).toMatchObject({ waiting: 1, shared: 0 });
-      const nothing = roundEffect(of(0), 'appeal', new Draws(1), yardstick(1e6))!;
+      const nothing = roundEffect(of(0), 'appeal', new Draws(1), 1e6)!;
       expect(nothing).toMatchObject({ waiting: expect.closeTo(1, 6), net: expect.closeTo(alone.net, 6) });
       expect(nothing.p).toBeCloseTo(alone.p, 2);
     });
 
     test('is the first half’s own move, less what the waiting half did as far as it counts', () => {
-      const found = roundEffect(of(-0.02), 'appeal', new Draws(1), yardstick(0.001))!;
+      const found = roundEffect(of(-0.02), 'appeal', new Draws(1), 0.001)!;
       expect(found.net).toBeCloseTo(0.14 + 0.02 * found.waiting, 9);
       expect(found.low).toBeLessThan(found.net);
       expect(found.high).toBeGreaterThan(found.net);
     });
 
     test('leaves them out nearly where the waiting half moved as nothing before suggests', () => {
-      const found = roundEffect(of(0.14), 'appeal', new Draws(1), yardstick(0.0002))!;
+      const found = roundEffect(of(0.14), 'appeal', new Draws(1), 0.0002)!;
       expect(found.waiting).toBeGreaterThan(0.9);
       expect(found.low).toBeLessThan(0);
-      const fell = roundEffect(of(-0.5), 'appeal', new Draws(1), yardstick(0.0002))!;
+      const fell = roundEffect(of(-0.5), 'appeal', new Draws(1), 0.0002)!;
       expect(fell.waiting).toBeGreaterThan(0.9);
-      expect(roundEffect(of(40), 'appeal', new Draws(1), yardstick(0.0002))!.waiting).toBeGreaterThan(0.9);
+      expect(roundEffect(of(40), 'appeal', new Draws(1), 0.0002)!.waiting).toBeGreaterThan(0.9);
     });
   });
 });

@@ -105,7 +105,7 @@ function foreseen(
       engine
         .foreseenVariances(measure, addDays(lastReadable, 1), ids, horizon)
         .filter((variance) => variance > 0),
-      engine.commonError(measure, { ids, day, horizon }, rows)?.variance ?? null,
+      engine.commonVariance(measure, { ids, day, horizon }, rows),
     ] as const;
   return { appeal: of('appeal'), clicks: of('clicks') };
 }

@@ -111,10 +111,10 @@ function readTurn(turn: Turn): TurnReading {
   const halves = turnRows(rows, pages, half);
   // Learned over the whole horizon, of which all looks are a part.
   const missed = new Map(
-    ROUND_MEASURES.map((measure) => [measure, engine.commonError(measure, asked, rows)] as const),
+    ROUND_MEASURES.map((measure) => [measure, engine.commonVariance(measure, asked, rows)] as const),
   );
   const alone: TurnDraw = { draw: round.draw, draws: new Draws(round.seed) };
-  const drawn: TurnDraw = { ...alone, yardstick: (measure) => missed.get(measure)! };
+  const drawn: TurnDraw = { ...alone, common: (measure) => missed.get(measure)! };
   const effects: RoundEffects =
     against === 'site'
       ? effectsAgainstSite(siteEstimates(engine, asked, readable), pages.length)

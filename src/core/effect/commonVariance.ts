@@ -15,19 +15,16 @@ const ASSUMED: Readonly<Record<Measure, number>> = {
   ...{ ctr: 0.0015, appeal: 0.0015, position: 0.0003, rank: 0.0003 },
 };
 
-/** The variance of what a control misses of all of some rows at once, and how many windows that stand apart told it. */
-export type CommonError = { readonly variance: number; readonly windows: number };
-
 /**
  * The variance of what the control misses of all of some rows at once: the mean covariance of their net moves in placebo windows that were over before a day,
  * pulled toward what is assumed the fewer there are, and no less than the control's own variance.
  */
-export function commonError(
+export function commonVariance(
   measure: Measure,
   rows: readonly WeighedRow[],
   swing: Swing,
   before: Day,
-): CommonError {
+): number {
   const { nets } = swing.measures[measure];
   const { settlingDays, days } = swing.horizon;
   const shared = rows.reduce((sum, one) => sum + one.shared, 0) / Math.max(1, rows.length);
@@ -52,6 +49,5 @@ export function commonError(
   const apart = windows / swing.overlapping;
   const trust = apart / (apart + TRUSTED_WINDOWS);
   const seen = windows > 0 ? sum / windows : 0;
-  const variance = Math.max(shared, trust * seen + (1 - trust) * (shared + ASSUMED[measure]));
-  return { variance, windows: apart };
+  return Math.max(shared, trust * seen + (1 - trust) * (shared + ASSUMED[measure]));
 }
