@@ -90,10 +90,17 @@ test('a finished round says what its halves brought, as scripts are told', async
   expect(asOf).toMatchObject({ verdict: 'waiting', complete: false });
 });
 
-test('a running round says that nothing is plain yet, and which page left it', async ({ page }) => {
+test('a running round says whether anything is plain yet and since when, and which page left it', async ({
+  page,
+  request,
+}) => {
+  const then = await (await request.get('/api/v1/rounds/2/reading?asOf=2026-11-09')).json();
+  expect(then).toMatchObject({ verdict: 'waiting', early: null });
+  expect(then.sentence).toContain('Nothing is plain yet');
   await page.goto('/sites/1/rounds/2');
   await expect(page.getByText('So far, the seven new titles are')).toBeVisible();
-  await expect(page.getByText(/Nothing is plain yet/)).toBeVisible();
+  await expect(page.getByText(/Already plain since 1\d November 2026/)).toBeVisible();
+  await expect(page.getByText(/By the draw of the halves alone: chosen/)).toBeVisible();
   await expect(page.getByText(/was found changed in these days, and nobody logged it/)).toBeVisible();
   await page.goto('/sites/1/openings');
   await expect(page.getByText(/in a round that runs/).first()).toBeVisible();
