@@ -77,7 +77,7 @@ export type Comparison = {
 export type EarlyCall = { readonly measure: VerdictMeasure; readonly up: boolean; readonly look: number };
 
 /** Swings of so many horizons, and controls of so many days, are kept. */
-const [MOST_SWINGS, MOST_CONTROLS] = [24, 2000];
+const [MOST_SWINGS, MOST_CONTROLS, MOST_WITHOUT_OWN] = [24, 2000, 8];
 /** A control of fewer rows says little of what happens anyway. */
 const FEWEST_CONTROL = 5;
 /** Days over which the recent level is taken for what rows could show. */
@@ -90,6 +90,8 @@ export class EffectEngine {
   private readonly underWay = new Map<string, Generator<void, void>>();
   private readonly boundaries = new LRUCache<string, EarlyBoundary>({ max: MOST_SWINGS });
   private readonly controls = new LRUCache<string, ControlDay>({ max: MOST_CONTROLS });
+  /** Controls without rows that would stand in them themselves: whoever asks for one asks for several measures. */
+  private readonly withoutOwn = new LRUCache<string, ControlDay>({ max: MOST_WITHOUT_OWN });
   private readonly controlList: readonly number[];
   private readonly held: Held = { move: 0, variance: 0, own: 0 };
 
@@ -364,7 +366,8 @@ export class EffectEngine {
     const own = this.rowsOf(ids);
     if (control) return make(own);
     const shared = remember(this.controls, `${day}/${keyOf(horizon)}`, () => make([]));
-    return own.some((row) => shared.has(row)) ? make(own) : shared;
+    if (!own.some((row) => shared.has(row))) return shared;
+    return remember(this.withoutOwn, `${day}/${keyOf(horizon)}/${own.join()}`, () => make(own));
   }
 
   /** Each row's net effect on each measure with its variance, and the mean weight of the rows' own groups. */
