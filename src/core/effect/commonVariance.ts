@@ -9,7 +9,7 @@ export type WeighedRow = { readonly row: number; readonly weight: number; readon
 
 /** Windows apart from each other at which what was seen counts as much as what is assumed. */
 const TRUSTED_WINDOWS = 6;
-/** Assumed of rows that somebody put together, beyond the control's own variance. */
+/** What is assumed of any set of rows, on top of the control's own variance. */
 const ASSUMED: Readonly<Record<Measure, number>> = {
   ...{ clicks: 0.003, impressions: 0.003, showings: 0.003 },
   ...{ ctr: 0.0015, appeal: 0.0015, position: 0.0003, rank: 0.0003 },

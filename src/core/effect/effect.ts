@@ -34,7 +34,8 @@ export function varianceOf({ standardError, critical }: Estimate): number {
 }
 
 /**
- * The variance of one row's estimate that is its own, stretched likewise: what the control brought in, rows that were held against the same one share.
+ * The part of an estimate's variance that belongs to its row alone, on the scale of `varianceOf`. The rest came in with the control, and rows held against the
+ * same control share it.
  * @example ownVariance(estimateOf(0.2, 0.1, 1.645, 0.002)) // 0.008
  */
 export function ownVariance(estimate: Estimate): number {
@@ -42,7 +43,7 @@ export function ownVariance(estimate: Estimate): number {
   return varianceOf({ ...estimate, standardError: Math.sqrt(own) });
 }
 
-/** What is left of a variance without that which its control brought in: a quarter at least is a row's own. @example ownPart(0.01, 0.002) // 0.008 */
+/** A variance less what its control brought in; at least a quarter is taken to be the row's own. @example ownPart(0.01, 0.002) // 0.008 */
 export const ownPart = (variance: number, shared: number): number =>
   Math.max(variance / 4, variance - shared);
 
@@ -53,6 +54,7 @@ export const ownPart = (variance: number, shared: number): number =>
 export function sharedVariance({ shared, critical }: Estimate): number {
   return (critical / Z90) ** 2 * shared;
 }
+
 /** A net effect as a ratio (1.24 is 24% above what the untouched pages suggest), with its 90% interval. */
 export type RatioEffect = { readonly ratio: number; readonly low: number; readonly high: number };
 

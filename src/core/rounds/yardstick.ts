@@ -1,6 +1,6 @@
 /* The site's untouched pages beside the half that waits: how far they may be trusted for the pages of a round. */
 
-/** How likely, before anything is seen, the yardstick misses a round as it never missed anything, and by how much then, as a variance. */
+/** The prior probability that the yardstick fails a round as it never failed before, and the variance of its error then. */
 const [UNLIKE, UNLIKE_VARIANCE] = [0.03, 0.04];
 
 /** A half that waits: by how much it moved net of the yardstick, and the variance of that which is its pages' own. */
