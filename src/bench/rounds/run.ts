@@ -83,21 +83,20 @@ function readHalves(engine: EffectEngine, round: Drawn, run: Run, truth: number)
   const { ids, day, seed, first } = round;
   const asked = { ids, day: asDay(day), horizon: HORIZON };
   const rows = engine.look(asked, HORIZON.days);
-  const missed = (measure: 'appeal' | 'clicks') => engine.commonVariance(measure, asked, rows);
-  const [appealMissed, clicksMissed] = [missed('appeal'), missed('clicks')];
+  const missed = engine.commonVariances(asked, rows, ['appeal', 'clicks']);
   const pages = pagesOf(rows, round);
   const draws = new Draws(seed);
-  const appeal = roundEffect(pages, 'appeal', draws, appealMissed);
+  const appeal = roundEffect(pages, 'appeal', draws, missed.appeal);
   const levelOf = (look: number) => earlyLevel(look, HORIZON.days);
   const looks = run.early ? Array.from({ length: HORIZON.days - 1 }, (_, i) => i + 1) : [];
   const plain = looks.find((look) => {
     if (levelOf(look) < LEAST_LEVEL) return false;
-    const one = roundEffect(pagesOf(engine.look(asked, look), round), 'appeal', draws, appealMissed);
+    const one = roundEffect(pagesOf(engine.look(asked, look), round), 'appeal', draws, missed.appeal);
     return one !== null && one.p <= levelOf(look);
   });
   return {
     appeal: drawnFound(appeal, truth),
-    clicks: drawnFound(roundEffect(pages, 'clicks', draws, clicksMissed), truth),
+    clicks: drawnFound(roundEffect(pages, 'clicks', draws, missed.clicks), truth),
     alone: drawnFound(roundEffect(pages, 'appeal', draws), truth),
     promised: run.effect > 0 ? promisedOf(engine, round, run.effect, first.size) : null,
     early: plain ?? null,
@@ -109,8 +108,8 @@ function readHalves(engine: EffectEngine, round: Drawn, run: Run, truth: number)
 function promisedOf(engine: EffectEngine, { ids, day }: Drawn, effect: number, perHalf: number): number {
   const variances = engine.foreseenVariances('appeal', asDay(day), ids, HORIZON).filter((one) => one > 0);
   const last = { ids, day: asDay(day - HORIZON.days - HORIZON.settlingDays), horizon: HORIZON };
-  const common = engine.commonVariance('appeal', last, engine.look(last, HORIZON.days));
-  return powerOf(effect, perHalf, variances, common);
+  const { appeal } = engine.commonVariances(last, engine.look(last, HORIZON.days), ['appeal']);
+  return powerOf(effect, perHalf, variances, appeal);
 }
 
 function readAll({ pages, engine }: Site, { ids, day }: Drawn, truth: number) {

@@ -1,59 +1,46 @@
 import { randomLcg, randomNormal } from 'd3-random';
-import { asDay } from '../calendar/day';
 import { DAY, readerOf, type DayOf } from '../../../tests/support/readingInput';
 import { commonVariance } from './commonVariance';
-import type { Swing } from './swing';
+import type { JointWindows } from './jointWindows';
 
 const ROWS = 20;
-const HORIZON = { days: 28, settlingDays: 7 };
 
-/** A swing with nothing in it but net moves of appeal, in windows that begin on these days and stand apart. */
-function swingOf(days: readonly number[], netOf: (column: number, row: number) => number): Swing {
-  const nets = Float32Array.from({ length: ROWS * days.length }, (_, at) =>
+/** Windows that stand apart, with these net moves. */
+function windowsOf(windows: number, netOf: (window: number, row: number) => number): JointWindows {
+  const nets = Float64Array.from({ length: ROWS * windows }, (_, at) =>
     netOf(Math.floor(at / ROWS), at % ROWS),
   );
-  return {
-    ...{ horizon: HORIZON, days: days.map(asDay), rows: ROWS, overlapping: 1 },
-    measures: { appeal: { nets, correlation: 0, criticalValue: 1.7 } },
-  } as unknown as Swing;
+  return { windows, apart: windows, nets };
 }
-const rows = Array.from({ length: ROWS }, (_, row) => ({ row, weight: row < 10 ? 2 : 1, shared: 0.0002 }));
-const days = Array.from({ length: 400 }, (_, i) => 1000 + i);
+const rows = Array.from({ length: ROWS }, (_, row) => ({ weight: row < 10 ? 2 : 1, shared: 0.0002 }));
 
 describe('what a control misses of rows all at once', () => {
   test('is what their moves have in common, whatever each does by itself', () => {
     const normal = randomNormal.source(randomLcg(0.21))();
-    const missed = days.map(() => 0.08 * normal());
-    const variance = commonVariance(
-      'appeal',
-      rows,
-      swingOf(days, (column) => missed[column]! + 0.2 * normal()),
-      asDay(5000),
-    );
-    expect(Math.sqrt(variance)).toBeCloseTo(0.08, 2);
+    const missed = Array.from({ length: 400 }, () => 0.08 * normal());
+    const windows = windowsOf(400, (window) => missed[window]! + 0.2 * normal());
+    expect(Math.sqrt(commonVariance('appeal', rows, windows))).toBeCloseTo(0.08, 2);
+    // The same told by windows of which eight tell as much as one.
+    const overlapping = commonVariance('appeal', rows, { ...windows, apart: 50 });
+    expect(overlapping).toBeLessThan(commonVariance('appeal', rows, windows));
+    expect(Math.abs(Math.sqrt(overlapping) - 0.08)).toBeLessThan(0.01);
   });
 
   test('is no less than what the control itself is known to, and what is assumed where nothing was seen', () => {
     // Moves that cancel each other have less than nothing in common.
-    const against = swingOf(days, (_column, row) => (row % 2 === 0 ? 0.2 : -0.2));
     const even = rows.map((one) => ({ ...one, weight: 1 }));
-    expect(commonVariance('appeal', even, against, asDay(5000))).toBeCloseTo(0.0002, 12);
-    const none = commonVariance(
-      'appeal',
-      rows,
-      swingOf([], () => 0),
-      asDay(5000),
-    );
-    expect(none).toBeCloseTo(0.0017, 9);
+    const against = windowsOf(400, (_window, row) => (row % 2 === 0 ? 0.2 : -0.2));
+    expect(commonVariance('appeal', even, against)).toBeCloseTo(0.0002, 12);
+    const none = windowsOf(0, () => 0);
+    expect(commonVariance('appeal', rows, none)).toBeCloseTo(0.0007, 9);
   });
 
-  test('leaves out windows that were not over before the day, and rows of which nothing is known then', () => {
-    const late = swingOf(days, (column, row) => (row === 3 ? NaN : column < 100 ? 0.1 : 5));
-    // Of the first hundred windows the last ends on day 1099 + 35.
-    expect(commonVariance('appeal', rows, late, asDay(1134))).toBeLessThan(0.011);
-    expect(commonVariance('appeal', rows, late, asDay(1135))).toBeGreaterThan(0.2);
-    const alone = swingOf(days, (_column, row) => (row === 3 ? 0.5 : NaN));
-    expect(commonVariance('appeal', rows, alone, asDay(5000))).toBeCloseTo(0.0017, 9);
+  test('asks neither rows that are not known nor windows in which only one is', () => {
+    const wild = windowsOf(400, (_window, row) => (row === 3 ? 5 : 0.1));
+    const unknown = rows.map((one, row) => (row === 3 ? { weight: 0, shared: 0 } : one));
+    expect(commonVariance('appeal', unknown, wild)).toBeCloseTo(0.01, 3);
+    const alone = windowsOf(400, (_window, row) => (row === 3 ? 0.5 : NaN));
+    expect(commonVariance('appeal', rows, alone)).toBeCloseTo(0.0007, 9);
   });
 });
 
@@ -68,7 +55,7 @@ describe('of an engine', () => {
   const of = (count: number, ids: readonly number[]) => {
     const engine = readerOf(pages(count), [{ day: DAY, pages: [{ id: 10 }] }]);
     const asked = { ids, day: DAY, horizon: { days: 28, settlingDays: 3 } };
-    return engine.commonVariance('appeal', asked, engine.look(asked, 28));
+    return engine.commonVariances(asked, engine.look(asked, 28), ['appeal']).appeal;
   };
 
   test('rows are held against a yardstick of five rows at least, besides each other', () => {

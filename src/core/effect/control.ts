@@ -41,6 +41,26 @@ export function controlOf(innovations: Innovations, share: ArrayLike<number>, gr
   return { rows, weight, sum, groupRows, groupWeight, groupSum };
 }
 
+/** A control less some of its rows, each with what it counts and how it moved. */
+export function withoutParts(
+  control: Control,
+  parts: readonly (OwnPart & { readonly group: number })[],
+): Control {
+  const left = {
+    ...{ rows: control.rows - parts.length, weight: control.weight, sum: control.sum },
+    ...{ groupRows: control.groupRows.slice(), groupWeight: control.groupWeight.slice() },
+    groupSum: control.groupSum.slice(),
+  };
+  for (const { weight, move, group } of parts) {
+    left.weight -= weight;
+    left.sum -= weight * move;
+    left.groupRows[group]! -= 1;
+    left.groupWeight[group]! -= weight;
+    left.groupSum[group]! -= weight * move;
+  }
+  return left;
+}
+
 /** What a row is held against: the control's innovation, its variance, and the weight of the row's own group in it. */
 export type Held = { move: number; variance: number; own: number };
 

@@ -8,6 +8,7 @@ import { Touched, type Touch } from '../history/touched';
 import { averagePosition } from '../measures/totals';
 import { MEASURES, METRICS, type Measure, type Metric } from '../model/change';
 import { commonVariance } from './commonVariance';
+import { jointWindows, ofBoth, type JointWindows } from './jointWindows';
 import { COMPONENTS_OF, type Component } from './components';
 import { heldAgainst, NO_PART, type Held } from './control';
 import { ControlDay } from './controlDay';
@@ -80,6 +81,7 @@ export type EarlyCall = { readonly measure: VerdictMeasure; readonly up: boolean
 const [MOST_SWINGS, MOST_CONTROLS, MOST_WITHOUT_OWN] = [24, 2000, 8];
 /** A control of fewer rows says little of what happens anyway. */
 const FEWEST_CONTROL = 5;
+const UNKNOWN_ROW = { weight: 0, shared: 0 };
 /** Days over which the recent level is taken for what rows could show. */
 const RECENT_HORIZON = 28;
 
@@ -164,20 +166,33 @@ export class EffectEngine {
   }
 
   /**
-   * The variance of what the control misses of the effects of some rows all at once, as far as their past before the day tells; null where too few rows stand in it to be
-   * held against.
+   * The variance of what the control misses of the effects of some rows all at once, by measure, as far as their past before the day tells; null where too few rows stand in it to
+   * be held against.
    */
-  commonVariance(measure: Measure, asked: Asked, rows: readonly RowEffects[]): number | null {
-    const on = this.controlOn(asked);
-    if (COMPONENTS_OF[measure].some((component) => on.of(component).rows < FEWEST_CONTROL)) return null;
-    const weighed = rows.flatMap(({ id, effects }) => {
-      const one = effects[measure];
-      const row = this.history.row(id)!;
-      return one ? [{ row, weight: 1 / ownVariance(one), shared: one.shared }] : [];
-    });
-    return weighed.length === 0
-      ? null
-      : commonVariance(measure, weighed, this.swing(asked.horizon), asked.day);
+  commonVariances<M extends Measure>(
+    asked: Asked,
+    rows: readonly RowEffects[],
+    measures: readonly M[],
+  ): Record<M, number | null> {
+    const [swing, on] = [this.swing(asked.horizon), this.controlOn(asked)];
+    const list = rows.map(({ id }) => this.history.row(id)!);
+    const joint = new Map<Component, JointWindows>();
+    const windowsOf = (component: Component) => {
+      const known = joint.get(component) ?? jointWindows(this.ground, swing, component, list, asked.day);
+      joint.set(component, known);
+      return known;
+    };
+    const of = (measure: M) => {
+      const components = COMPONENTS_OF[measure];
+      if (components.some((component) => on.of(component).rows < FEWEST_CONTROL)) return null;
+      const weighed = rows.map(({ effects: { [measure]: one } }) =>
+        one ? { weight: 1 / ownVariance(one), shared: one.shared } : UNKNOWN_ROW,
+      );
+      if (weighed.every(({ weight }) => weight === 0)) return null;
+      const windows = components.map(windowsOf).reduce(ofBoth);
+      return commonVariance(measure, weighed, windows);
+    };
+    return Object.fromEntries(measures.map((measure) => [measure, of(measure)])) as Record<M, number | null>;
   }
 
   /** Everything that the estimate of a measure is made from; null where there is none. */

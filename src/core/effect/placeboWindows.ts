@@ -2,7 +2,15 @@
 
 import { asDay, type Day } from '../calendar/day';
 import type { Component } from './components';
-import { controlOf, controlWeight, eachGroup, heldAgainst, NO_PART, type Held } from './control';
+import {
+  controlOf,
+  controlWeight,
+  eachGroup,
+  heldAgainst,
+  NO_PART,
+  type Control,
+  type Held,
+} from './control';
 import { logRate, type Innovations } from './forecast';
 import { isRate } from './components';
 import type { Ground } from './ground';
@@ -10,7 +18,7 @@ import type { Horizon } from './kriging';
 import { untouched } from './untouched';
 
 /** Days between the starts of two placebo windows. */
-const STEP_DAYS = 7;
+export const STEP_DAYS = 7;
 /** Days of figures before the first of them. */
 const FIRST_DAYS = 28;
 
@@ -38,6 +46,8 @@ export type PlaceboWindows = {
   readonly variance: Float32Array;
   readonly noise: Float32Array;
   readonly strain: Float32Array;
+  /** What the control rows did, window by window. */
+  readonly pools: readonly Control[];
   /** Variance of a group's innovation about the site's. */
   readonly between: number;
   /** Share of the variance of rows' innovations that the control takes away; below 0 it adds to it. Null without windows. */
@@ -74,11 +84,8 @@ export function* placeboWindows(
     columns.push({ fit, share, groups, innovations, pooled: controlOf(innovations, share, groups) });
     yield;
   }
-  const between = spreadOfGroups(
-    ASSUMED_BETWEEN[component],
-    columns.map(({ pooled }) => pooled),
-    overlappingWindows(horizon),
-  );
+  const pools = columns.map(({ pooled }) => pooled);
+  const between = spreadOfGroups(ASSUMED_BETWEEN[component], pools, overlappingWindows(horizon));
   const column = () => new Float32Array(rows * begins.length);
   const windows = { net: column().fill(NaN), variance: column(), noise: column(), strain: column() };
   const held: Held = { move: 0, variance: 0, own: 0 };
@@ -99,7 +106,7 @@ export function* placeboWindows(
     }
   });
   const tracking = plain > 0 ? 1 - against / plain : null;
-  return { columns: begins.length, rows, ...windows, between, tracking };
+  return { columns: begins.length, rows, ...windows, pools, between, tracking };
 }
 
 /** An innovation less the control's: a log ratio, of rates by the clicks themselves. */
@@ -110,11 +117,7 @@ export function netMove(component: Component, innovations: Innovations, at: numb
 }
 
 /** How far groups differ, by moments over all days, pulled toward what is assumed. */
-function spreadOfGroups(
-  assumed: number,
-  controls: readonly Parameters<typeof eachGroup>[0][],
-  overlapping: number,
-): number {
+function spreadOfGroups(assumed: number, controls: readonly Control[], overlapping: number): number {
   let [sum, weights, count] = [0, 0, 0];
   for (const control of controls)
     eachGroup(control, (deviation, variance) => {

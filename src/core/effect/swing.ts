@@ -4,6 +4,7 @@ import type { Day } from '../calendar/day';
 import type { Measure } from '../model/change';
 import { byComponent, COMPONENTS, COMPONENTS_OF, type Component } from './components';
 import { criticalValueOf } from './criticalValue';
+import type { Control } from './control';
 import { byMeasure } from './effect';
 import type { Ground } from './ground';
 import type { Horizon } from './kriging';
@@ -14,6 +15,8 @@ import { cutOf, strongest } from './strongest';
 export type ComponentSwing = {
   readonly between: number;
   readonly tracking: number | null;
+  /** What the control rows did, window by window. */
+  readonly pools: readonly Control[];
   /** By how much of itself the variance of a move grows for each unit of strain before it. */
   readonly perStrain: number;
   /** What each row's variance beyond counting is of the site's, pulled toward 1 the fewer windows it has. */
@@ -101,8 +104,8 @@ export function* learnSwing(ground: Ground, horizon: Horizon): Generator<void, S
 
 function componentSwing(windows: PlaceboWindows, overlapping: number): { swing: ComponentSwing } {
   const perStrain = slopeOfStrain(windows, overlapping);
-  const { between, tracking } = windows;
-  return { swing: { between, tracking, perStrain, scale: scalesOf(windows, perStrain, overlapping) } };
+  const { between, tracking, pools } = windows;
+  return { swing: { between, tracking, pools, perStrain, scale: scalesOf(windows, perStrain, overlapping) } };
 }
 
 /** The excess of squared moves over their variance, regressed on strain. */

@@ -99,14 +99,12 @@ function foreseen(
 ): Foreseen {
   // The last spell that is over tells what the yardstick brings in.
   const day = addDays(lastReadable, 1 - horizon.settlingDays - horizon.days);
-  const rows = engine.look({ ids, day, horizon }, horizon.days);
-  const of = (measure: 'appeal' | 'clicks') =>
-    [
-      engine
-        .foreseenVariances(measure, addDays(lastReadable, 1), ids, horizon)
-        .filter((variance) => variance > 0),
-      engine.commonVariance(measure, { ids, day, horizon }, rows),
-    ] as const;
+  const asked = { ids, day, horizon };
+  const missed = engine.commonVariances(asked, engine.look(asked, horizon.days), ['appeal', 'clicks']);
+  const of = (measure: 'appeal' | 'clicks') => {
+    const variances = engine.foreseenVariances(measure, addDays(lastReadable, 1), ids, horizon);
+    return [variances.filter((variance) => variance > 0), missed[measure]] as const;
+  };
   return { appeal: of('appeal'), clicks: of('clicks') };
 }
 

@@ -110,11 +110,9 @@ function readTurn(turn: Turn): TurnReading {
   const rows = engine.look(asked, readable);
   const halves = turnRows(rows, pages, half);
   // Learned over the whole horizon, of which all looks are a part.
-  const missed = new Map(
-    ROUND_MEASURES.map((measure) => [measure, engine.commonVariance(measure, asked, rows)] as const),
-  );
+  const missed = engine.commonVariances(asked, rows, ROUND_MEASURES);
   const alone: TurnDraw = { draw: round.draw, draws: new Draws(round.seed) };
-  const drawn: TurnDraw = { ...alone, common: (measure) => missed.get(measure)! };
+  const drawn: TurnDraw = { ...alone, common: (measure) => missed[measure] };
   const effects: RoundEffects =
     against === 'site'
       ? effectsAgainstSite(siteEstimates(engine, asked, readable), pages.length)

@@ -1,0 +1,65 @@
+/* Placebo windows of several rows at once: held against the control without any of them, as a change of all of them is. */
+
+import type { Day } from '../calendar/day';
+import type { Component } from './components';
+import { controlWeight, heldAgainst, NO_PART, withoutParts, type Held } from './control';
+import type { Ground } from './ground';
+import { netMove } from './placeboWindows';
+import type { Swing } from './swing';
+
+/** Net moves of some rows in placebo windows that were over before a day, entry `window * rows + place in the list`; NaN where a row was touched or is absent. */
+export type JointWindows = {
+  readonly windows: number;
+  /** How many windows that stand alone would tell as much. */
+  readonly apart: number;
+  readonly nets: Float64Array;
+};
+
+/** Every so many of the swing's windows are looked at: those between overlap them and tell hardly more. */
+const WINDOWS_APART = 4;
+
+/**
+ * How a component of some rows moved in placebo windows over before a day, net of a control in which none of them stands. In the windows that the swing keeps each row stands
+ * in the control of the others, which takes away of what they do together.
+ */
+export function jointWindows(
+  ground: Ground,
+  swing: Swing,
+  component: Component,
+  list: readonly number[],
+  before: Day,
+): JointWindows {
+  const { control } = ground.rows;
+  const { horizon, rows } = swing;
+  const { pools, between } = swing.components[component];
+  const { nets: single } = swing.measures[component];
+  const columns = [...swing.days.keys()]
+    .filter((column) => swing.days[column]! + horizon.settlingDays + horizon.days <= before)
+    .filter((_, i) => i % WINDOWS_APART === 0);
+  const nets = new Float64Array(columns.length * list.length).fill(NaN);
+  const held: Held = { move: 0, variance: 0, own: 0 };
+  columns.forEach((column, window) => {
+    const day = swing.days[column]!;
+    const { groups } = ground.groupsAt(day);
+    const innovations = ground.innovations(component, day, horizon, list);
+    const known = [...list.keys()].filter((at) => !Number.isNaN(single[column * rows + list[at]!]!));
+    const parts = known
+      .map((at) => ({
+        ...{ weight: control[list[at]!]! * controlWeight(innovations, at), move: innovations.move[at]! },
+        group: groups.of[list[at]!]!,
+      }))
+      .filter(({ weight }) => weight > 0);
+    const others = withoutParts(pools[column]!, parts);
+    for (const at of known) {
+      heldAgainst(others, groups.of[list[at]!]!, between, NO_PART, held);
+      nets[window * list.length + at] = netMove(component, innovations, at, held.move);
+    }
+  });
+  const apart = columns.length * Math.min(1, WINDOWS_APART / swing.overlapping);
+  return { windows: columns.length, apart, nets };
+}
+
+/** The windows of a measure that is made of two components. */
+export function ofBoth(first: JointWindows, second: JointWindows): JointWindows {
+  return { ...first, nets: first.nets.map((net, at) => net + second.nets[at]!) };
+}
