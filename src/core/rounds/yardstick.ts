@@ -3,6 +3,12 @@
 /** The prior probability that the yardstick fails a round as it never failed before, and the variance of its error then. */
 const [UNLIKE, UNLIKE_VARIANCE] = [0.03, 0.04];
 
+/**
+ * The degrees of freedom to which the variances of a round's pages are known beside what these pages themselves show. On simulated sites what pages scatter by is that
+ * of their variances as nearly as can be told (docs/rounds.md), and hundreds would be right there; no real site is sure to be as well known.
+ */
+export const KNOWN_TO = 30;
+
 /** A half that waits: by how much it moved net of the yardstick, and the variance of that which is its pages' own. */
 export type WaitingHalf = { readonly moved: number; readonly own: number };
 

@@ -1,3 +1,4 @@
+import jstat from 'jstat';
 import { randomLcg, randomNormal } from 'd3-random';
 import fc from 'fast-check';
 import { Draws } from './draws';
@@ -99,7 +100,7 @@ describe('randomisation', () => {
     test('that counts for nothing is the test of the draw alone', () => {
       fc.assert(
         fc.property(units, (given) => {
-          expect(randomisationTest(given, 0.75, new Draws(1), { share: 1, error: 0 })).toEqual(
+          expect(randomisationTest(given, 0.75, new Draws(1), { share: 1, error: 0, knownTo: 30 })).toEqual(
             randomisationTest(given, 0.75, new Draws(1)),
           );
         }),
@@ -117,14 +118,12 @@ describe('randomisation', () => {
         same.map((unit) => ({ ...unit, value: 0.2 })),
         0.9,
         new Draws(1),
-        { share: 0, error: 0.1 },
+        { share: 0, error: 0.1, knownTo: 0 },
       );
       expect(found.difference).toBeCloseTo(0.2, 12);
       expect(found.twoSided).toBeCloseTo(0.0455, 2);
-      expect(randomisationTest(same, 0.9, new Draws(1), { share: 0.5, error: 0 }).difference).toBeCloseTo(
-        0.2,
-        12,
-      );
+      const half = randomisationTest(same, 0.9, new Draws(1), { share: 0.5, error: 0, knownTo: 0 });
+      expect(half.difference).toBeCloseTo(0.2, 12);
     });
 
     test('a shift of the first half shifts difference and interval too, and every draw of few meets errors of all sizes', () => {
@@ -134,7 +133,7 @@ describe('randomisation', () => {
           fc.integer({ min: -30, max: 30 }),
           fc.double({ min: 0, max: 1, noNaN: true }),
           (given, shift, share) => {
-            const outside = { share, error: 5 * (1 - share) };
+            const outside = { share, error: 5 * (1 - share), knownTo: 20 };
             const plain = randomisationTest(given, 0.75, new Draws(1), outside);
             const moved = randomisationTest(
               given.map((unit) => (unit.first ? { ...unit, value: unit.value + shift } : unit)),
@@ -152,22 +151,57 @@ describe('randomisation', () => {
       );
     });
 
-    test('where nothing was done, one in ten is called, however much of the control lies outside', () => {
+    test('the scale is that of what is left, drawn toward the known variances', () => {
+      // Source: Smyth, Statistical Applications in Genetics and Molecular Biology 3 (2004), formula for the moderated t (from memory); jstat for its distribution.
+      const normal = randomNormal.source(randomLcg(0.61))();
+      const [each, sd] = [20, 2];
+      const given = Array.from({ length: 2 * each }, (_, i): Unit => {
+        const first = i % 2 === 0;
+        return { value: (first ? 0.9 : 0) + sd * normal(), weight: 1, block: 0, first };
+      });
+      const meanOf = (half: boolean) =>
+        given.filter(({ first }) => first === half).reduce((sum, { value }) => sum + value, 0) / each;
+      const squares = given.reduce((sum, { value, first }) => sum + (value - meanOf(first)) ** 2, 0);
+      const own = 2 * each - 2;
+      for (const knownTo of [0, 40, 400]) {
+        const t =
+          (meanOf(true) - meanOf(false)) / Math.sqrt(((squares + knownTo) / (own + knownTo)) * (2 / each));
+        const p = 2 * (1 - (jstat.studentt.cdf(t, own + knownTo) as number));
+        const { twoSided } = randomisationTest(given, 0.9, new Draws(3), {
+          share: 0.9999,
+          error: 0,
+          knownTo,
+        });
+        expect(Math.abs(twoSided - p)).toBeLessThan(0.015);
+      }
+    });
+
+    test('where nothing was done, one in ten is called, and what is known of the variances finds more of what was', () => {
       const normal = randomNormal.source(randomLcg(0.37))();
-      const [common, own, rounds] = [0.05, 0.12, 400];
-      let called = 0;
+      const [common, own, rounds] = [0.05, 0.12, 200];
+      const called = { known: 0, unknown: 0 };
+      const found = { known: 0, unknown: 0 };
       for (let round = 0; round < rounds; round++) {
         const missed = common * normal();
         const given = Array.from({ length: 8 }, (_, i): Unit => ({
-          ...{ value: missed + own * normal(), weight: 1, block: 0, first: i % 2 === 0 },
+          ...{ value: missed + own * normal(), weight: 1 / own ** 2, block: 0, first: i % 2 === 0 },
         }));
+        const lifted = given.map((unit) => (unit.first ? { ...unit, value: unit.value + 0.2 } : unit));
         // The waiting four and what lies outside, each by one over its variance.
         const share = common ** 2 / (common ** 2 + own ** 2 / 4);
         const error = (1 - share) * Math.hypot(common, own / Math.sqrt(8));
-        if (randomisationTest(given, 0.9, new Draws(1), { share, error }).twoSided <= 0.1) called += 1;
+        for (const how of ['known', 'unknown'] as const) {
+          const outside = { share, error, knownTo: how === 'known' ? 60 : 0 };
+          const isCalled = (units: Unit[]) =>
+            Number(randomisationTest(units, 0.9, new Draws(1), outside).twoSided <= 0.1);
+          called[how] += isCalled(given);
+          found[how] += isCalled(lifted);
+        }
       }
       // Three standard errors of a share of one in ten, of so many rounds.
-      expect(Math.abs(called / rounds - 0.1)).toBeLessThan(0.045);
+      expect(Math.abs(called.known / rounds - 0.1)).toBeLessThan(0.064);
+      expect(Math.abs(called.unknown / rounds - 0.1)).toBeLessThan(0.064);
+      expect(found.known).toBeGreaterThan(found.unknown + 0.03 * rounds);
     });
   });
 

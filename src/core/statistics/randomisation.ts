@@ -6,12 +6,13 @@ export type Unit = Placed & { readonly value: number; readonly weight: number };
 
 /**
  * What the halves are held against besides each other: units outside the draw, whose mean is nought. The first half is held against the mean of the second
- * with the weight `share` and against nought with the rest; all units together lie off nought by as much as `error`, a standard deviation.
+ * with the weight `share` and against nought with the rest; all units together lie off nought by as much as `error`, a standard deviation. Weights are one over the units'
+ * variances, and these are known as well as from a sample of so many degrees of freedom (`knownTo`).
  */
-export type Outside = { readonly share: number; readonly error: number };
+export type Outside = { readonly share: number; readonly error: number; readonly knownTo: number };
 
 /** Halves that are held against each other alone. */
-const NOTHING_OUTSIDE: Outside = { share: 1, error: 0 };
+const NOTHING_OUTSIDE: Outside = { share: 1, error: 0, knownTo: 0 };
 
 /** What a randomisation test finds. */
 export type Randomised = {
@@ -68,23 +69,23 @@ const beyond = (means: Float64Array, difference: number) =>
 
 /**
  * The same with something outside the draw. What the first half did beyond the second is taken off it, and what is left is drawn anew within the blocks, each
- * time with an error that all units have in common, from the normal distribution, and at a scale that so few units could have: what would be seen
- * of nothing. The more the halves are held against each other, the less the common error counts.
- * Sources, from memory: ter Braak, Permutation versus bootstrap significance tests (1992), for residuals under the full model; Phipson and Smyth, Statistical
- * Applications in Genetics and Molecular Biology 9 (2010), for a p-value that is never nought.
+ * time with an error that all units have in common, from the normal distribution, and at a scale that such units could have: what would be seen
+ * of nothing. The scale is that of what is left, drawn toward that of the units' known variances. The more the halves are held against each other, the less the common
+ * error counts.
+ * Sources, from memory: ter Braak, Permutation versus bootstrap significance tests (1992), for residuals under the full model; Smyth, Statistical Applications in Genetics
+ * and Molecular Biology 3 (2004), for a scale that is moderated so; Phipson and Smyth, ibid. 9 (2010), for a p-value that is never nought.
  */
 function outsideTest(
   units: readonly Unit[],
   confidence: number,
   table: DrawTable,
-  { share, error }: Outside,
+  { share, error, knownTo }: Outside,
 ): Randomised {
   const difference = differenceOf(units, share);
   const apart = differenceOf(units, 1);
   const left = units.map((unit) => (unit.first ? { ...unit, value: unit.value - apart } : unit));
-  const blocks = new Set(units.map(({ block }) => block)).size;
-  const freedom = Math.max(1, units.length - blocks - 1);
-  const nothing = withErrors(differences(left, table, share)[0], error, freedom);
+  const scale = scaleOfUnits(left, knownTo);
+  const nothing = withErrors(differences(left, table, share)[0], error, scale);
   const sizes = nothing.map(Math.abs).sort();
   const count = sizes.length;
   const asLarge = (of: number) => count - firstAtLeast(sizes, of - ROUNDING);
@@ -97,6 +98,26 @@ function outsideTest(
     ...{ low: difference - reach, high: difference + reach },
     ...{ draws: count, exact: table.exact },
   };
+}
+
+/** By how much draws are stretched, and to how many degrees of freedom that is known. */
+type Scale = { readonly stretch: number; readonly freedom: number };
+
+/** The scale of what is left of units within their blocks, drawn toward 1, which is that of their variances, by how well these are known. */
+function scaleOfUnits(left: readonly Unit[], knownTo: number): Scale {
+  const blocks = new Map<number, Unit[]>();
+  for (const unit of left) blocks.set(unit.block, [...(blocks.get(unit.block) ?? []), unit]);
+  let squares = 0;
+  for (const units of blocks.values()) {
+    const weight = units.reduce((sum, unit) => sum + unit.weight, 0);
+    const mean = units.reduce((sum, unit) => sum + unit.weight * unit.value, 0) / weight;
+    squares += units.reduce((sum, unit) => sum + unit.weight * (unit.value - mean) ** 2, 0);
+  }
+  const own = Math.max(1, left.length - blocks.size - 1);
+  const freedom = own + knownTo;
+  // The draws themselves spread by what is left over one more degree of freedom.
+  const drawn = squares / (own + 1);
+  return { stretch: drawn > 0 ? Math.sqrt((squares + knownTo) / freedom / drawn) : 1, freedom };
 }
 
 /** Where the first of rising values is that is as large as a bound. */
@@ -156,11 +177,10 @@ function differences(units: readonly Unit[], { count, first: table }: DrawTable,
  * The draws, each at a scale of its own, as the scale of so many degrees of freedom is known, and with an error of all units in common. Few draws are taken several
  * times, so that each meets errors of all sizes; these go through their distributions evenly, in an order that has nothing to do with that of the draws.
  */
-function withErrors(means: Float64Array, error: number, freedom: number): Float64Array {
+function withErrors(means: Float64Array, error: number, { stretch, freedom }: Scale): Float64Array {
   const times = Math.max(1, Math.ceil(SAMPLED / means.length));
-  const known = Math.sqrt((freedom + 1) / freedom);
   return Float64Array.from({ length: times * means.length }, (_, i) => {
-    const scale = known * scaleOf(evenNormal(i * Math.SQRT2), freedom);
+    const scale = stretch * scaleOf(evenNormal(i * Math.SQRT2), freedom);
     return scale * means[Math.floor(i / times)]! + error * evenNormal(i * GOLDEN);
   });
 }
