@@ -12,35 +12,37 @@ function windowsOf(windows: number, netOf: (window: number, row: number) => numb
   );
   return { windows, apart: windows, nets };
 }
-const rows = Array.from({ length: ROWS }, (_, row) => ({ weight: row < 10 ? 2 : 1, shared: 0.0002 }));
+const WEIGHTS = Array.from({ length: ROWS }, (_, row) => (row < 10 ? 2 : 1));
+/** What the control itself is known to. */
+const OWN = 0.0002;
 
 describe('what a control misses of rows all at once', () => {
   test('is what their moves have in common, whatever each does by itself', () => {
     const normal = randomNormal.source(randomLcg(0.21))();
     const missed = Array.from({ length: 400 }, () => 0.08 * normal());
     const windows = windowsOf(400, (window) => missed[window]! + 0.2 * normal());
-    expect(Math.sqrt(commonVariance('appeal', rows, windows))).toBeCloseTo(0.08, 2);
+    expect(Math.sqrt(commonVariance('appeal', WEIGHTS, OWN, windows))).toBeCloseTo(0.08, 2);
     // The same told by windows of which eight tell as much as one.
-    const overlapping = commonVariance('appeal', rows, { ...windows, apart: 50 });
-    expect(overlapping).toBeLessThan(commonVariance('appeal', rows, windows));
+    const overlapping = commonVariance('appeal', WEIGHTS, OWN, { ...windows, apart: 50 });
+    expect(overlapping).toBeLessThan(commonVariance('appeal', WEIGHTS, OWN, windows));
     expect(Math.abs(Math.sqrt(overlapping) - 0.08)).toBeLessThan(0.01);
   });
 
   test('is no less than what the control itself is known to, and what is assumed where nothing was seen', () => {
     // Moves that cancel each other have less than nothing in common.
-    const even = rows.map((one) => ({ ...one, weight: 1 }));
+    const even = WEIGHTS.map(() => 1);
     const against = windowsOf(400, (_window, row) => (row % 2 === 0 ? 0.2 : -0.2));
-    expect(commonVariance('appeal', even, against)).toBeCloseTo(0.0002, 12);
+    expect(commonVariance('appeal', even, OWN, against)).toBeCloseTo(0.0002, 12);
     const none = windowsOf(0, () => 0);
-    expect(commonVariance('appeal', rows, none)).toBeCloseTo(0.0007, 9);
+    expect(commonVariance('appeal', WEIGHTS, OWN, none)).toBeCloseTo(0.0007, 9);
   });
 
   test('asks neither rows that are not known nor windows in which only one is', () => {
     const wild = windowsOf(400, (_window, row) => (row === 3 ? 5 : 0.1));
-    const unknown = rows.map((one, row) => (row === 3 ? { weight: 0, shared: 0 } : one));
-    expect(commonVariance('appeal', unknown, wild)).toBeCloseTo(0.01, 3);
+    const unknown = WEIGHTS.map((weight, row) => (row === 3 ? 0 : weight));
+    expect(commonVariance('appeal', unknown, OWN, wild)).toBeCloseTo(0.01, 3);
     const alone = windowsOf(400, (_window, row) => (row === 3 ? 0.5 : NaN));
-    expect(commonVariance('appeal', rows, alone)).toBeCloseTo(0.0007, 9);
+    expect(commonVariance('appeal', WEIGHTS, OWN, alone)).toBeCloseTo(0.0007, 9);
   });
 });
 

@@ -103,6 +103,26 @@ export function ownShare(weight: number, between: number): number {
   return share / (share + 1);
 }
 
+/**
+ * The variance that a control brings into the weighted mean of several rows (of none of which it is made): what is uncertain of all groups they have in common, what is so
+ * of a group only as far as they are of it.
+ * @example
+ * // Of rows all of one group it is that which each is held against; of two groups that count alike, half of what is uncertain of these.
+ */
+export function broughtIn(
+  control: Control,
+  between: number,
+  rows: readonly { readonly group: number; readonly weight: number }[],
+): number {
+  if (control.weight <= 1e-9) return 0;
+  const [ofGroup, all] = [new Map<number, number>(), rows.reduce((sum, { weight }) => sum + weight, 0)];
+  for (const { group, weight } of rows) ofGroup.set(group, (ofGroup.get(group) ?? 0) + weight / all);
+  return [...ofGroup].reduce(
+    (sum, [group, part]) => sum + part ** 2 * between * (1 - ownShare(control.groupWeight[group]!, between)),
+    1 / control.weight,
+  );
+}
+
 /** Calls back for every group's innovation against the rest of the site, with its variance. */
 export function eachGroup(control: Control, visit: (deviation: number, variance: number) => void): void {
   for (let group = 0; group < control.groupWeight.length; group++) {

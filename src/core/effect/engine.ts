@@ -10,7 +10,7 @@ import { MEASURES, METRICS, type Measure, type Metric } from '../model/change';
 import { commonVariance } from './commonVariance';
 import { jointWindows, ofBoth, type JointWindows } from './jointWindows';
 import { COMPONENTS_OF, type Component } from './components';
-import { heldAgainst, NO_PART, type Held } from './control';
+import { broughtIn, heldAgainst, NO_PART, type Held } from './control';
 import { ControlDay } from './controlDay';
 import { earlyBoundary, FIRST_LOOK, type EarlyBoundary } from './earlyLooks';
 import { byMeasure, byMetric, ownVariance, type Estimates } from './effect';
@@ -81,7 +81,6 @@ export type EarlyCall = { readonly measure: VerdictMeasure; readonly up: boolean
 const [MOST_SWINGS, MOST_CONTROLS, MOST_WITHOUT_OWN] = [24, 2000, 8];
 /** A control of fewer rows says little of what happens anyway. */
 const FEWEST_CONTROL = 5;
-const UNKNOWN_ROW = { weight: 0, shared: 0 };
 /** Days over which the recent level is taken for what rows could show. */
 const RECENT_HORIZON = 28;
 
@@ -182,15 +181,23 @@ export class EffectEngine {
       joint.set(component, known);
       return known;
     };
+    const { groups } = this.ground.groupsAt(asked.day);
     const of = (measure: M) => {
       const components = COMPONENTS_OF[measure];
       if (components.some((component) => on.of(component).rows < FEWEST_CONTROL)) return null;
-      const weighed = rows.map(({ effects: { [measure]: one } }) =>
-        one ? { weight: 1 / ownVariance(one), shared: one.shared } : UNKNOWN_ROW,
+      const weights = rows.map(({ effects: { [measure]: one } }) => (one ? 1 / ownVariance(one) : 0));
+      if (weights.every((weight) => weight === 0)) return null;
+      const grouped = list.map((row, i) => ({ group: groups.of[row]!, weight: weights[i]! }));
+      const own = components.map((component) =>
+        broughtIn(on.of(component), on.byGroups ? swing.components[component].between : 0, grouped),
       );
-      if (weighed.every(({ weight }) => weight === 0)) return null;
       const windows = components.map(windowsOf).reduce(ofBoth);
-      return commonVariance(measure, weighed, windows);
+      return commonVariance(
+        measure,
+        weights,
+        own.reduce((sum, one) => sum + one),
+        windows,
+      );
     };
     return Object.fromEntries(measures.map((measure) => [measure, of(measure)])) as Record<M, number | null>;
   }

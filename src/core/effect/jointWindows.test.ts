@@ -64,7 +64,7 @@ describe('placebo windows of several rows at once', () => {
   });
 
   test('show what rows have in common that stand in each other’s control', () => {
-    const rows = list.map(() => ({ weight: 1, shared: 0 }));
+    const weights = list.map(() => 1);
     const joint = jointWindows(ground, swing, 'appeal', list, before);
     const single = joint.nets.slice();
     const columns = [...swing.days.keys()].filter((column) => swing.days[column]! + 31 <= before);
@@ -76,7 +76,7 @@ describe('placebo windows of several rows at once', () => {
         }),
       );
     const [together, apart] = [joint, { ...joint, nets: single }].map((windows) =>
-      commonVariance('appeal', rows, windows),
+      commonVariance('appeal', weights, 0, windows),
     );
     expect(together!).toBeGreaterThan(1.5 * apart!);
   });

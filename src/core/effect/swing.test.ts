@@ -3,7 +3,15 @@ import { asDay } from '../calendar/day';
 import { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
 import { DAY, daysOf, seriesOf, type DayOf } from '../../../tests/support/readingInput';
-import { controlOf, controlWeight, heldAgainst, type Held } from './control';
+import {
+  broughtIn,
+  controlOf,
+  controlWeight,
+  heldAgainst,
+  NO_PART,
+  withoutParts,
+  type Held,
+} from './control';
 import { earlyBoundary, FIRST_LOOK } from './earlyLooks';
 import { emptyInnovations } from './forecast';
 import { Ground } from './ground';
@@ -163,6 +171,42 @@ describe('the control', () => {
     expect(at(0).move).toBeCloseTo(0.5, 12);
     expect({ ...at(0.005) }).toMatchObject({ own: 0.5, move: expect.closeTo(0.75, 12) });
     expect(at(1).move).toBeGreaterThan(0.99);
+  });
+
+  test('brings into several rows what is uncertain of all, and of their groups as far as they are of one', () => {
+    const control = controlOf(of([1, 1, 0, 0], [0.01, 0.01, 0.01, 0.01]), [1, 1, 1, 1], {
+      ...{ of: [0, 0, 1, 1], count: 2 },
+    });
+    const between = 0.005;
+    const held: Held = { move: 0, variance: 0, own: 0 };
+    heldAgainst(control, 0, between, NO_PART, held);
+    const row = (group: number) => ({ group, weight: 3 });
+    expect(broughtIn(control, between, [row(0), row(0), row(0)])).toBeCloseTo(held.variance, 12);
+    expect(broughtIn(control, between, [row(0), row(1)])).toBeCloseTo(
+      1 / 400 + (held.variance - 1 / 400) / 2,
+      12,
+    );
+    expect(broughtIn(control, 0, [row(0), row(1)])).toBeCloseTo(1 / 400, 12);
+    const nothing = controlOf(of([], []), [], { of: [], count: 2 });
+    expect(broughtIn(nothing, between, [row(0)])).toBe(0);
+  });
+
+  test('less some of its rows is the control of the others', () => {
+    const innovations = of([0.1, 0.3, -0.2, 0.4], [0.05, 0.02, 0.1, 0.05]);
+    const groups = { of: [0, 0, 1, 1], count: 2 };
+    const parts = [1, 3].map((row) => ({
+      ...{ weight: controlWeight(innovations, row), move: innovations.move[row]!, group: groups.of[row]! },
+    }));
+    const left = withoutParts(controlOf(innovations, [1, 1, 1, 1], groups), parts);
+    const others = controlOf(innovations, [1, 0, 1, 0], groups);
+    expect(left.rows).toBe(others.rows);
+    expect([...left.groupRows]).toEqual([...others.groupRows]);
+    expect(left.weight).toBeCloseTo(others.weight, 12);
+    expect(left.sum).toBeCloseTo(others.sum, 12);
+    others.groupSum.forEach((sum, group) => {
+      expect(left.groupSum[group]).toBeCloseTo(sum, 12);
+      expect(left.groupWeight[group]).toBeCloseTo(others.groupWeight[group]!, 12);
+    });
   });
 });
 
