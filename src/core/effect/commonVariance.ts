@@ -1,7 +1,10 @@
 /* What rows have in common beyond their control: learned from how they moved together when nobody touched them. */
 
 import type { Measure } from '../model/change';
-import type { JointWindows } from './jointWindows';
+import { COMPONENTS_OF, type Component } from './components';
+import { broughtIn } from './control';
+import { jointWindows, ofBoth, type JointWindows } from './jointWindows';
+import type { HeldRows } from './rowEstimates';
 
 /** Windows apart from each other at which what was seen counts as much as what is assumed. */
 const TRUSTED_WINDOWS = 3;
@@ -42,4 +45,38 @@ export function commonVariance(
   const alone = windows > 0 ? (apart * told) / windows : 0;
   const trust = alone / (alone + TRUSTED_WINDOWS);
   return Math.max(own, trust * seen + (1 - trust) * (own + ASSUMED[measure]));
+}
+
+/** A control of fewer rows says little of what happens anyway. */
+const FEWEST_CONTROL = 5;
+
+/**
+ * The same of rows as they are held against their control, measure by measure; `weightsOf` are what they weigh, nothing where they are not known. Null where the control is too
+ * small to hold them against, or none is known.
+ */
+export function missedInCommon<M extends Measure>(
+  { ground, swing, on, day, rows }: HeldRows,
+  measures: readonly M[],
+  weightsOf: (measure: M) => readonly number[],
+): Record<M, number | null> {
+  const { groups } = ground.groupsAt(day);
+  const known = new Map<Component, JointWindows>();
+  const windowsOf = (component: Component) => {
+    const windows = known.get(component) ?? jointWindows(ground, swing, component, rows, day);
+    known.set(component, windows);
+    return windows;
+  };
+  const of = (measure: M): number | null => {
+    const components = COMPONENTS_OF[measure];
+    const weights = weightsOf(measure);
+    if (components.some((component) => on.of(component).rows < FEWEST_CONTROL)) return null;
+    if (weights.every((weight) => weight === 0)) return null;
+    const grouped = rows.map((row, i) => ({ group: groups.of[row]!, weight: weights[i]! }));
+    const own = components.reduce((sum, component) => {
+      const between = on.byGroups ? swing.components[component].between : 0;
+      return sum + broughtIn(on.of(component), between, grouped);
+    }, 0);
+    return commonVariance(measure, weights, own, components.map(windowsOf).reduce(ofBoth));
+  };
+  return Object.fromEntries(measures.map((measure) => [measure, of(measure)])) as Record<M, number | null>;
 }

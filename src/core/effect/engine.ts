@@ -7,23 +7,22 @@ import type { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
 import { averagePosition } from '../measures/totals';
 import { MEASURES, METRICS, type Measure, type Metric } from '../model/change';
-import { commonVariance } from './commonVariance';
-import { jointWindows, ofBoth, type JointWindows } from './jointWindows';
-import { COMPONENTS_OF, type Component } from './components';
-import { broughtIn, heldAgainst, NO_PART, type Held } from './control';
+import { foreseenVariance, standingBefore } from './beforehand';
+import { missedInCommon } from './commonVariance';
+import { COMPONENTS_OF } from './components';
 import { ControlDay } from './controlDay';
 import { earlyBoundary, FIRST_LOOK, type EarlyBoundary } from './earlyLooks';
 import { byMeasure, byMetric, ownVariance, type Estimates } from './effect';
 import { Ground } from './ground';
 import type { Horizon } from './kriging';
-import { netMove } from './placeboWindows';
-import { countPlaceboWindows, pooledEffect, type PlaceboCount, type RowEstimate } from './pooledEffect';
+import { countPlaceboWindows, pooledEffect, type PlaceboCount } from './pooledEffect';
+import { ownGroupWeight, rowEstimates, type HeldRows, type RowEstimates } from './rowEstimates';
 import { Z90 } from '../statistics/normal';
 import { minimumDetectableRatio, type Showable } from './power';
 import type { Groups, Rows } from './rows';
 import { strongest, VERDICT_MEASURES, type VerdictMeasure } from './strongest';
 import { finished, Unlearned, type Pace } from './inSteps';
-import { learnSwing, strained, varianceOfBoth, type Swing } from './swing';
+import { learnSwing, type Swing } from './swing';
 import { untouched } from './untouched';
 import { workingOf, type Working } from './working';
 
@@ -79,8 +78,6 @@ export type EarlyCall = { readonly measure: VerdictMeasure; readonly up: boolean
 
 /** Swings of so many horizons, and controls of so many days, are kept. */
 const [MOST_SWINGS, MOST_CONTROLS, MOST_WITHOUT_OWN] = [24, 2000, 8];
-/** A control of fewer rows says little of what happens anyway. */
-const FEWEST_CONTROL = 5;
 /** Days over which the recent level is taken for what rows could show. */
 const RECENT_HORIZON = 28;
 
@@ -94,7 +91,6 @@ export class EffectEngine {
   /** Controls without rows that would stand in them themselves: whoever asks for one asks for several measures. */
   private readonly withoutOwn = new LRUCache<string, ControlDay>({ max: MOST_WITHOUT_OWN });
   private readonly controlList: readonly number[];
-  private readonly held: Held = { move: 0, variance: 0, own: 0 };
 
   /** `lastReadable` is the newest day that may be read; `roles` say which rows may be control and which the swing is learned from, `pace` how. */
   constructor(
@@ -136,9 +132,9 @@ export class EffectEngine {
   compare(asked: Asked): Comparison | null {
     const rows = this.rowsOf(asked.ids);
     if (rows.length === 0) return null;
-    const swing = this.swing(asked.horizon);
-    const on = this.controlOn(asked);
-    const { estimates, own } = this.estimatesOf(asked, rows, swing, MEASURES, on);
+    const held = this.held(asked, rows);
+    const { swing } = held;
+    const estimates = rowEstimates(held, MEASURES);
     const effects = byMeasure((measure) => {
       const known = estimates.flatMap((one) => one[measure] ?? []);
       return known.length === 0 ? null : pooledEffect(measure, known, swing);
@@ -146,10 +142,10 @@ export class EffectEngine {
     return {
       effects,
       rows: this.rowEffects(asked, rows, estimates, swing),
-      control: this.controlSeen(asked, rows, swing, on, own),
+      control: this.controlSeen(asked, held, ownGroupWeight(held, estimates)),
       placebo: (measure) => countPlaceboWindows(measure, effects[measure], rows, swing),
       cut: swing.cut,
-      ...this.standing(asked.day, rows),
+      ...standingBefore(this.ground, asked.day, rows),
     };
   }
 
@@ -161,7 +157,7 @@ export class EffectEngine {
     const rows = this.rowsOf(asked.ids);
     const soFar = { ...asked, horizon: { ...asked.horizon, days } };
     const swing = this.swing(asked.horizon);
-    return this.rowEffects(soFar, rows, this.estimatesOf(soFar, rows, swing, MEASURES).estimates, swing);
+    return this.rowEffects(soFar, rows, rowEstimates(this.held(soFar, rows, swing), MEASURES), swing);
   }
 
   /**
@@ -173,52 +169,32 @@ export class EffectEngine {
     rows: readonly RowEffects[],
     measures: readonly M[],
   ): Record<M, number | null> {
-    const [swing, on] = [this.swing(asked.horizon), this.controlOn(asked)];
     const list = rows.map(({ id }) => this.history.row(id)!);
-    const joint = new Map<Component, JointWindows>();
-    const windowsOf = (component: Component) => {
-      const known = joint.get(component) ?? jointWindows(this.ground, swing, component, list, asked.day);
-      joint.set(component, known);
-      return known;
-    };
-    const { groups } = this.ground.groupsAt(asked.day);
-    const of = (measure: M) => {
-      const components = COMPONENTS_OF[measure];
-      if (components.some((component) => on.of(component).rows < FEWEST_CONTROL)) return null;
-      const weights = rows.map(({ effects: { [measure]: one } }) => (one ? 1 / ownVariance(one) : 0));
-      if (weights.every((weight) => weight === 0)) return null;
-      const grouped = list.map((row, i) => ({ group: groups.of[row]!, weight: weights[i]! }));
-      const own = components.map((component) =>
-        broughtIn(on.of(component), on.byGroups ? swing.components[component].between : 0, grouped),
-      );
-      const windows = components.map(windowsOf).reduce(ofBoth);
-      return commonVariance(
-        measure,
-        weights,
-        own.reduce((sum, one) => sum + one),
-        windows,
-      );
-    };
-    return Object.fromEntries(measures.map((measure) => [measure, of(measure)])) as Record<M, number | null>;
+    return missedInCommon(this.held(asked, list), measures, (measure) =>
+      rows.map(({ effects: { [measure]: one } }) => (one ? 1 / ownVariance(one) : 0)),
+    );
   }
 
   /** Everything that the estimate of a measure is made from; null where there is none. */
   working(asked: Asked, measure: Measure): Working | null {
     const rows = this.rowsOf(asked.ids);
-    const { ground } = this;
-    const [swing, on] = [this.swing(asked.horizon), this.controlOn(asked)];
-    const { estimates } = this.estimatesOf(asked, rows, swing, [measure], on);
-    const known = estimates.flatMap((one) => one[measure] ?? []);
+    const held = this.held(asked, rows);
+    const known = rowEstimates(held, [measure]).flatMap((one) => one[measure] ?? []);
     if (known.length === 0) return null;
+    const estimate = pooledEffect(measure, known, held.swing);
+    return workingOf(measure, estimate, { ...held, rows: known.map(({ row }) => row) });
+  }
+
+  /** Rows with all that they are held against. */
+  private held(asked: Asked, rows: readonly number[], swing = this.swing(asked.horizon)): HeldRows {
     const { day, horizon } = asked;
-    const parts = { ground, swing, on, day, horizon, rows: known.map(({ row }) => row) };
-    return workingOf(measure, pooledEffect(measure, known, swing), parts);
+    return { ground: this.ground, swing, on: this.controlOn(asked), day, horizon, rows };
   }
 
   private rowEffects(
     asked: Asked,
     rows: readonly number[],
-    estimates: readonly Readonly<Record<Measure, RowEstimate | null>>[],
+    estimates: RowEstimates,
     swing: Swing,
   ): RowEffects[] {
     const after = afterSpan(asked);
@@ -244,7 +220,7 @@ export class EffectEngine {
     const boundary = this.boundary(horizon);
     const at = (look: number) => {
       const asked: Asked = { ids, day, horizon: { ...horizon, days: look }, ...(control ? { control } : {}) };
-      const { estimates } = this.estimatesOf(asked, rows, swing, VERDICT_MEASURES);
+      const estimates = rowEstimates(this.held(asked, rows, swing), VERDICT_MEASURES);
       return strongest((measure) => {
         const known = estimates.flatMap((one) => one[measure] ?? []);
         if (known.length === 0) return NaN;
@@ -312,7 +288,7 @@ export class EffectEngine {
     return lengths.flatMap((windowDays) => {
       const horizon = { settlingDays, days: windowDays };
       const weight = rows.reduce((sum, row) => {
-        const variance = this.foreseenVariance(metric, row, from, horizon, swing);
+        const variance = foreseenVariance(this.ground, swing, metric, { row, from, horizon });
         return variance > 0 ? sum + 1 / variance : sum;
       }, 0);
       return weight > 0
@@ -331,21 +307,9 @@ export class EffectEngine {
     const stretch = (swing.measures[measure].criticalValue / Z90) ** 2;
     return ids.map((id) => {
       const row = this.history.row(id);
-      return row === undefined ? NaN : stretch * this.foreseenVariance(measure, row, from, horizon, swing);
+      if (row === undefined) return NaN;
+      return stretch * foreseenVariance(this.ground, swing, measure, { row, from, horizon });
     });
-  }
-
-  private foreseenVariance(measure: Measure, row: number, from: Day, horizon: Horizon, swing: Swing): number {
-    const [first, second] = COMPONENTS_OF[measure].map((component) => {
-      const past = this.ground.pastOf(component, row, from);
-      if (!past) return NaN;
-      const { variance, noise } = this.ground.forecaster(component).foreseenVariance(past, horizon);
-      const { scale, between } = swing.components[component];
-      return (variance + between / 2) * scale[row]! + noise;
-    });
-    return second === undefined
-      ? first!
-      : varianceOfBoth(first!, second, swing.measures[measure].correlation);
   }
 
   /** Learns what readings over a horizon need, and looks before its days are over, so that the first does not wait for it. */
@@ -392,70 +356,7 @@ export class EffectEngine {
     return remember(this.withoutOwn, `${day}/${keyOf(horizon)}/${own.join()}`, () => make(own));
   }
 
-  /** Each row's net effect on each measure with its variance, and the mean weight of the rows' own groups. */
-  private estimatesOf(
-    asked: Asked,
-    rows: readonly number[],
-    swing: Swing,
-    measures: readonly Measure[],
-    on = this.controlOn(asked),
-  ) {
-    const { groups } = this.ground.groupsAt(asked.day);
-    const nets = new Map<Component, (RowEstimate | null)[]>();
-    let own = 0;
-    const netsOf = (component: Component) => {
-      let known = nets.get(component);
-      if (!known) {
-        const control = on.of(component);
-        const innovations = this.ground.innovations(component, asked.day, asked.horizon, rows);
-        const { between, scale, perStrain } = swing.components[component];
-        const differ = on.byGroups ? between : 0;
-        known = rows.map((row, at) => {
-          const move = innovations.move[at]!;
-          if (move !== move) return null;
-          heldAgainst(control, groups.of[row]!, differ, NO_PART, this.held);
-          if (component === 'showings') own += this.held.own / rows.length;
-          const before = strained(
-            innovations.variance[at]! + this.held.variance,
-            innovations.strain[at]!,
-            perStrain,
-          );
-          return {
-            row,
-            net: netMove(component, innovations, at, this.held.move),
-            variance: before * scale[row]! + innovations.noise[at]!,
-            shared: this.held.variance,
-          };
-        });
-        nets.set(component, known);
-      }
-      return known;
-    };
-    const estimates = rows.map((_, i) =>
-      byMeasure((measure): RowEstimate | null => {
-        if (!measures.includes(measure)) return null;
-        const [first, second] = COMPONENTS_OF[measure].map((component) => netsOf(component)[i]);
-        if (second === undefined) return first ?? null;
-        if (!first || !second) return null;
-        const { correlation } = swing.measures[measure];
-        return {
-          row: first.row,
-          net: first.net + second.net,
-          variance: varianceOfBoth(first.variance, second.variance, correlation),
-          shared: first.shared + second.shared,
-        };
-      }),
-    );
-    return { estimates, own };
-  }
-
-  private controlSeen(
-    asked: Asked,
-    rows: readonly number[],
-    swing: Swing,
-    on: ControlDay,
-    own: number,
-  ): ControlSeen {
+  private controlSeen(asked: Asked, { rows, swing, on }: HeldRows, own: number): ControlSeen {
     const { groups, learned } = this.ground.groupsAt(asked.day);
     const inGroups = [...new Set(rows.map((row) => groups.of[row]!))];
     const control = on.of('showings');
@@ -484,23 +385,6 @@ export class EffectEngine {
         const ratio = on.ratio(component, group, components[component].between, before, after);
         return sum === null || ratio === null ? null : sum + ratio;
       }, 0);
-  }
-
-  /** Whether the clicks of the rows stood out before the change was made. */
-  private standing(day: Day, rows: readonly number[]) {
-    const all = rows.flatMap((row) => {
-      const parts = COMPONENTS_OF.clicks.map((component) => {
-        const past = this.ground.pastOf(component, row, day);
-        return past && this.ground.forecaster(component).standing(past);
-      });
-      return parts.every((part) => part !== null) ? [parts] : [];
-    });
-    const sum = (of: 'dip' | 'preTrend') => {
-      if (all.length === 0) return null;
-      const values = all.flat().map((part) => part[of]);
-      return values.reduce((total, value) => total + value, 0) / Math.sqrt(values.length);
-    };
-    return { dip: sum('dip'), preTrend: sum('preTrend') };
   }
 }
 

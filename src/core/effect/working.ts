@@ -3,12 +3,11 @@
 import type { Day } from '../calendar/day';
 import type { Measure } from '../model/change';
 import { COMPONENTS_OF, isRate, type Component } from './components';
-import type { ControlDay } from './controlDay';
 import type { Estimate } from './effect';
 import type { Ground, PastWorking } from './ground';
 import type { Horizon } from './kriging';
 import { movesTogether } from './pooledEffect';
-import type { Swing } from './swing';
+import type { HeldRows } from './rowEstimates';
 
 /** One row of a component. */
 export type WorkedRow = {
@@ -53,20 +52,11 @@ export type Working = {
   readonly estimate: Estimate;
 };
 
-type Parts = {
-  readonly ground: Ground;
-  readonly swing: Swing;
-  readonly on: ControlDay;
-  readonly day: Day;
-  readonly horizon: Horizon;
-  readonly rows: readonly number[];
-};
-
 /** The working of an estimate of some rows, by what the engine holds. */
 export function workingOf(
   measure: Measure,
   estimate: Estimate,
-  { ground, swing, on, day, horizon, rows }: Parts,
+  { ground, swing, on, day, horizon, rows }: HeldRows,
 ): Working {
   const { history } = ground.rows;
   const { groups } = ground.groupsAt(day);
