@@ -1,9 +1,9 @@
 /* What rows have in common beyond their control: learned from how they moved together when nobody touched them. */
 
 import type { Measure } from '../model/change';
-import { COMPONENTS_OF, type Component } from './components';
+import { COMPONENTS_OF } from './components';
 import { broughtIn } from './control';
-import { jointWindows, ofBoth, type JointWindows } from './jointWindows';
+import { JointMoves, type JointWindows } from './jointWindows';
 import type { HeldRows } from './rowEstimates';
 
 /** Windows apart from each other at which what was seen counts as much as what is assumed. */
@@ -60,12 +60,7 @@ export function missedInCommon<M extends Measure>(
   weightsOf: (measure: M) => readonly number[],
 ): Record<M, number | null> {
   const { groups } = ground.groupsAt(day);
-  const known = new Map<Component, JointWindows>();
-  const windowsOf = (component: Component) => {
-    const windows = known.get(component) ?? jointWindows(ground, swing, component, rows, day);
-    known.set(component, windows);
-    return windows;
-  };
+  const moves = new JointMoves(ground, swing, rows, day);
   const of = (measure: M): number | null => {
     const components = COMPONENTS_OF[measure];
     const weights = weightsOf(measure);
@@ -76,7 +71,7 @@ export function missedInCommon<M extends Measure>(
       const between = on.byGroups ? swing.components[component].between : 0;
       return sum + broughtIn(on.of(component), between, grouped);
     }, 0);
-    return commonVariance(measure, weights, own, components.map(windowsOf).reduce(ofBoth));
+    return commonVariance(measure, weights, own, moves.of(measure));
   };
   return Object.fromEntries(measures.map((measure) => [measure, of(measure)])) as Record<M, number | null>;
 }

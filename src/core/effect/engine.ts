@@ -15,7 +15,8 @@ import { earlyBoundary, FIRST_LOOK, type EarlyBoundary } from './earlyLooks';
 import { byMeasure, byMetric, ownVariance, type Estimates } from './effect';
 import { Ground } from './ground';
 import type { Horizon } from './kriging';
-import { countPlaceboWindows, pooledEffect, type PlaceboCount } from './pooledEffect';
+import { JointMoves } from './jointWindows';
+import { countPlaceboWindows, pooledEffect, rowEffect, type PlaceboCount } from './pooledEffect';
 import { ownGroupWeight, rowEstimates, type HeldRows, type RowEstimates } from './rowEstimates';
 import { Z90 } from '../statistics/normal';
 import { minimumDetectableRatio, type Showable } from './power';
@@ -135,9 +136,10 @@ export class EffectEngine {
     const held = this.held(asked, rows);
     const { swing } = held;
     const estimates = rowEstimates(held, MEASURES);
+    const moves = new JointMoves(this.ground, swing, rows);
     const effects = byMeasure((measure) => {
       const known = estimates.flatMap((one) => one[measure] ?? []);
-      return known.length === 0 ? null : pooledEffect(measure, known, swing);
+      return known.length === 0 ? null : pooledEffect(measure, known, moves);
     });
     return {
       effects,
@@ -181,8 +183,9 @@ export class EffectEngine {
     const held = this.held(asked, rows);
     const known = rowEstimates(held, [measure]).flatMap((one) => one[measure] ?? []);
     if (known.length === 0) return null;
-    const estimate = pooledEffect(measure, known, held.swing);
-    return workingOf(measure, estimate, { ...held, rows: known.map(({ row }) => row) });
+    const moves = new JointMoves(this.ground, held.swing, rows);
+    const estimate = pooledEffect(measure, known, moves);
+    return workingOf(measure, estimate, { ...held, rows: known.map(({ row }) => row) }, moves);
   }
 
   /** Rows with all that they are held against. */
@@ -202,7 +205,7 @@ export class EffectEngine {
       id: this.history.idOf(row),
       effects: byMeasure((measure) => {
         const one = estimates[i]![measure];
-        return one && pooledEffect(measure, [one], swing);
+        return one && rowEffect(measure, one, swing);
       }),
       positionAfter: averagePosition(this.history.totals(row, after)),
     }));
@@ -218,13 +221,14 @@ export class EffectEngine {
     if (rows.length === 0 || last < FIRST_LOOK) return null;
     const swing = this.swing(horizon);
     const boundary = this.boundary(horizon);
+    const moves = new JointMoves(this.ground, swing, rows);
     const at = (look: number) => {
       const asked: Asked = { ids, day, horizon: { ...horizon, days: look }, ...(control ? { control } : {}) };
       const estimates = rowEstimates(this.held(asked, rows, swing), VERDICT_MEASURES);
       return strongest((measure) => {
         const known = estimates.flatMap((one) => one[measure] ?? []);
         if (known.length === 0) return NaN;
-        const { net, standardError, critical } = pooledEffect(measure, known, swing);
+        const { net, standardError, critical } = pooledEffect(measure, known, moves);
         return net / standardError / critical;
       });
     };

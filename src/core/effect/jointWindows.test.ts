@@ -7,13 +7,14 @@ import { commonVariance } from './commonVariance';
 import { EffectEngine } from './engine';
 import { Ground } from './ground';
 import { finished } from './inSteps';
-import { jointWindows, ofBoth } from './jointWindows';
+import { JointMoves, jointWindows } from './jointWindows';
+import { movedTogether } from './pooledEffect';
 import type { Rows } from './rows';
 import { learnSwing } from './swing';
 
 const [FIRST, LAST] = [20_000, 20_419];
 const HORIZON = { days: 28, settlingDays: 3 };
-const PAGES = 16;
+const PAGES = 32;
 
 /** A site on which the first eight pages share what the others do not. */
 function site() {
@@ -81,12 +82,32 @@ describe('placebo windows of several rows at once', () => {
     expect(together!).toBeGreaterThan(1.5 * apart!);
   });
 
+  test('say how sure several pages are together: those that share something less than as many that share nothing', () => {
+    const moves = new JointMoves(ground, swing, list);
+    const { windows, apart, nets } = moves.of('appeal');
+    const means = Array.from({ length: windows }, (_, window) =>
+      nets.subarray(window * 8, window * 8 + 8).reduce((sum, net) => sum + net / 8, 0),
+    );
+    const { seen, trust } = movedTogether('appeal', list, moves);
+    expect(seen).toBeCloseTo(
+      means.reduce((sum, mean) => sum + mean ** 2 / windows, 0),
+      12,
+    );
+    expect(trust).toBeCloseTo(apart / (apart + 6), 12);
+    const errorOf = (first: number) => {
+      const ids = list.map((row) => 10 + first + row);
+      return engine.compare({ ids, day: asDay(LAST - 40), horizon: HORIZON })!.effects.appeal!.standardError;
+    };
+    expect(errorOf(0)).toBeGreaterThan(1.2 * errorOf(20));
+  });
+
   test('leave out what was not over before the day, and add up where a measure is made of two', () => {
     const all = jointWindows(ground, swing, 'appeal', list, asDay(LAST + 1));
     expect(all.windows).toBeGreaterThan(jointWindows(ground, swing, 'appeal', list, before).windows);
     expect(jointWindows(ground, swing, 'appeal', list, asDay(FIRST)).windows).toBe(0);
-    const showings = jointWindows(ground, swing, 'showings', list, asDay(LAST + 1));
-    const clicks = ofBoth(showings, all);
+    const showings = jointWindows(ground, swing, 'showings', list, null);
+    const clicks = new JointMoves(ground, swing, list).of('clicks');
+    expect(clicks.windows).toBe(all.windows);
     expect(clicks.nets[5]).toBeCloseTo(showings.nets[5]! + all.nets[5]!, 12);
   });
 });

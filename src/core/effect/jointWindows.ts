@@ -1,7 +1,8 @@
 /* Placebo windows of several rows at once: held against the control without any of them, as a change of all of them is. */
 
 import type { Day } from '../calendar/day';
-import type { Component } from './components';
+import type { Measure } from '../model/change';
+import { COMPONENTS_OF, type Component } from './components';
 import { controlWeight, heldAgainst, NO_PART, withoutParts, type Held } from './control';
 import type { Ground } from './ground';
 import { netMove } from './placeboWindows';
@@ -19,7 +20,7 @@ export type JointWindows = {
 const WINDOWS_APART = 4;
 
 /**
- * How a component of some rows moved in placebo windows over before a day, net of a control in which none of them stands. In the windows that the swing keeps each row stands
+ * How a component of some rows moved in placebo windows (null: in all of them; else in those over before a day), net of a control in which none of them stands. In the windows that the swing keeps each row stands
  * in the control of the others, which takes away of what they do together.
  */
 export function jointWindows(
@@ -27,14 +28,16 @@ export function jointWindows(
   swing: Swing,
   component: Component,
   list: readonly number[],
-  before: Day,
+  before: Day | null,
 ): JointWindows {
   const { control } = ground.rows;
   const { horizon, rows } = swing;
   const { pools, between } = swing.components[component];
   const { nets: single } = swing.measures[component];
   const columns = [...swing.days.keys()]
-    .filter((column) => swing.days[column]! + horizon.settlingDays + horizon.days <= before)
+    .filter(
+      (column) => before === null || swing.days[column]! + horizon.settlingDays + horizon.days <= before,
+    )
     .filter((_, i) => i % WINDOWS_APART === 0);
   const nets = new Float64Array(columns.length * list.length).fill(NaN);
   const held: Held = { move: 0, variance: 0, own: 0 };
@@ -59,7 +62,27 @@ export function jointWindows(
   return { windows: columns.length, apart, nets };
 }
 
-/** The windows of a measure that is made of two components. */
-export function ofBoth(first: JointWindows, second: JointWindows): JointWindows {
-  return { ...first, nets: first.nets.map((net, at) => net + second.nets[at]!) };
+/** The joint windows of some rows, measure by measure, each component looked at once. */
+export class JointMoves {
+  private readonly known = new Map<Component, JointWindows>();
+
+  /** `before` as in `jointWindows`. */
+  constructor(
+    private readonly ground: Ground,
+    readonly swing: Swing,
+    readonly rows: readonly number[],
+    private readonly before: Day | null = null,
+  ) {}
+
+  of(measure: Measure): JointWindows {
+    const [first, second] = COMPONENTS_OF[measure].map((component) => this.component(component));
+    return second ? { ...first!, nets: first!.nets.map((net, at) => net + second.nets[at]!) } : first!;
+  }
+
+  private component(component: Component): JointWindows {
+    const { ground, swing, rows, before } = this;
+    const windows = this.known.get(component) ?? jointWindows(ground, swing, component, rows, before);
+    this.known.set(component, windows);
+    return windows;
+  }
 }

@@ -3,6 +3,7 @@
 import type { Measure } from '../model/change';
 import { randomEffects } from '../statistics/randomEffects';
 import { estimateOf, ownPart, type Estimate } from './effect';
+import type { JointMoves } from './jointWindows';
 import type { Swing } from './swing';
 
 /** Placebo windows of the rows of a comparison, and how many moved at least as far. */
@@ -19,42 +20,53 @@ export type RowEstimate = {
 /** Windows apart from each other at which what several rows did together counts as much as what each did by itself. */
 const TRUSTED_WINDOWS = 6;
 
+/** The estimate of one row with its interval. */
+export function rowEffect(measure: Measure, one: RowEstimate, { measures }: Swing): Estimate {
+  return estimateOf(one.net, Math.sqrt(one.variance), measures[measure].criticalValue, one.shared);
+}
+
 /**
  * Several rows' net effects as one: the random-effects mean of what is their own, and beside it the variance of the control, which does not
- * grow less with their number. It is also held against how far the same rows together moved in placebo windows.
+ * grow less with their number. It is also held against how far the same rows together moved in placebo windows (`moves`, which are of these rows and maybe others).
  */
-export function pooledEffect(measure: Measure, known: readonly RowEstimate[], swing: Swing): Estimate {
-  const { criticalValue } = swing.measures[measure];
+export function pooledEffect(measure: Measure, known: readonly RowEstimate[], moves: JointMoves): Estimate {
   const [only, ...others] = known;
-  if (only && others.length === 0)
-    return estimateOf(only.net, Math.sqrt(only.variance), criticalValue, only.shared);
+  if (only && others.length === 0) return rowEffect(measure, only, moves.swing);
   const pooled = randomEffects(
     known.map(({ net }) => net),
     known.map(({ variance, shared }) => ownPart(variance, shared)),
   );
   const shared = known.reduce((sum, one) => sum + one.shared, 0) / known.length;
   const own = pooled.standardError ** 2 + shared;
-  const { seen, trust } = movesTogether(
+  const { seen, trust } = movedTogether(
     measure,
     known.map(({ row }) => row),
-    swing,
+    moves,
   );
   const variance = Math.max(own, trust * seen + (1 - trust) * own);
-  return estimateOf(pooled.mean, Math.sqrt(variance), criticalValue, shared);
+  return estimateOf(pooled.mean, Math.sqrt(variance), moves.swing.measures[measure].criticalValue, shared);
 }
 
-/** The mean square of what some rows together did in placebo windows, and how far that is to be trusted, from 0 to 1. */
-export function movesTogether(
+/**
+ * The mean square of what some rows did together in placebo windows, held against a control without any of them, and how far that is to be trusted, from 0 to 1. A window counts
+ * where at least half of them were untouched.
+ */
+export function movedTogether(
   measure: Measure,
   rows: readonly number[],
-  swing: Swing,
+  moves: JointMoves,
 ): { readonly seen: number; readonly trust: number } {
-  const moves = placeboMoves(measure, rows, swing);
-  const apart = moves.length / swing.overlapping;
-  return {
-    seen: moves.reduce((sum, move) => sum + move * move, 0) / Math.max(1, moves.length),
-    trust: apart / (apart + TRUSTED_WINDOWS),
-  };
+  const { windows, apart, nets } = moves.of(measure);
+  const at = rows.map((row) => moves.rows.indexOf(row));
+  let [squares, told] = [0, 0];
+  for (let window = 0; window < windows; window++) {
+    const known = at.map((i) => nets[window * moves.rows.length + i]!).filter((net) => net === net);
+    if (known.length === 0 || known.length * 2 < rows.length) continue;
+    squares += (known.reduce((sum, net) => sum + net, 0) / known.length) ** 2;
+    told += 1;
+  }
+  const alone = windows > 0 ? (apart * told) / windows : 0;
+  return { seen: squares / Math.max(1, told), trust: alone / (alone + TRUSTED_WINDOWS) };
 }
 
 /** The net moves of some rows together, for every placebo window in which at least half of them were untouched. */

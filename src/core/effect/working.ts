@@ -6,7 +6,8 @@ import { COMPONENTS_OF, isRate, type Component } from './components';
 import type { Estimate } from './effect';
 import type { Ground, PastWorking } from './ground';
 import type { Horizon } from './kriging';
-import { movesTogether } from './pooledEffect';
+import type { JointMoves } from './jointWindows';
+import { movedTogether } from './pooledEffect';
 import type { HeldRows } from './rowEstimates';
 
 /** One row of a component. */
@@ -57,6 +58,7 @@ export function workingOf(
   measure: Measure,
   estimate: Estimate,
   { ground, swing, on, day, horizon, rows }: HeldRows,
+  moves: JointMoves,
 ): Working {
   const { history } = ground.rows;
   const { groups } = ground.groupsAt(day);
@@ -83,7 +85,7 @@ export function workingOf(
     ...{ measure, day, horizon, components, correlation, critical: criticalValue, estimate },
     subjects: rows.map(named),
     control: members.map(({ row, share }) => ({ ...named(row), share })),
-    together: movesTogether(measure, rows, swing),
+    together: movedTogether(measure, rows, moves),
   };
 }
 
