@@ -3,7 +3,7 @@
 import type { Measure } from '../model/change';
 import { COMPONENTS_OF } from './components';
 import { broughtIn } from './control';
-import { JointMoves, type JointWindows } from './jointWindows';
+import type { JointMoves, JointWindows } from './jointWindows';
 import type { HeldRows } from './rowEstimates';
 
 /** Windows apart from each other at which what was seen counts as much as what is assumed. */
@@ -51,16 +51,16 @@ export function commonVariance(
 const FEWEST_CONTROL = 5;
 
 /**
- * The same of rows as they are held against their control, measure by measure; `weightsOf` are what they weigh, nothing where they are not known. Null where the control is too
+ * The same of rows as they are held against their control, measure by measure, with their joint windows of before; `weightsOf` are what they weigh, nothing where they are not known. Null where the control is too
  * small to hold them against, or none is known.
  */
 export function missedInCommon<M extends Measure>(
   { ground, swing, on, day, rows }: HeldRows,
+  moves: JointMoves,
   measures: readonly M[],
   weightsOf: (measure: M) => readonly number[],
 ): Record<M, number | null> {
   const { groups } = ground.groupsAt(day);
-  const moves = new JointMoves(ground, swing, rows, day);
   const of = (measure: M): number | null => {
     const components = COMPONENTS_OF[measure];
     const weights = weightsOf(measure);

@@ -77,8 +77,8 @@ export type Comparison = {
 /** What a daily look calls before the days are over: which measure, and after how many days it was plain first. */
 export type EarlyCall = { readonly measure: VerdictMeasure; readonly up: boolean; readonly look: number };
 
-/** Swings of so many horizons, and controls of so many days, are kept. */
-const [MOST_SWINGS, MOST_CONTROLS, MOST_WITHOUT_OWN] = [24, 2000, 8];
+/** Swings of so many horizons, controls of so many days, and the joint windows of so many sets of rows are kept. */
+const [MOST_SWINGS, MOST_CONTROLS, MOST_WITHOUT_OWN, MOST_JOINT] = [24, 2000, 8, 200];
 /** Days over which the recent level is taken for what rows could show. */
 const RECENT_HORIZON = 28;
 
@@ -91,6 +91,7 @@ export class EffectEngine {
   private readonly controls = new LRUCache<string, ControlDay>({ max: MOST_CONTROLS });
   /** Controls without rows that would stand in them themselves: whoever asks for one asks for several measures. */
   private readonly withoutOwn = new LRUCache<string, ControlDay>({ max: MOST_WITHOUT_OWN });
+  private readonly joint = new LRUCache<string, JointMoves>({ max: MOST_JOINT });
   private readonly controlList: readonly number[];
 
   /** `lastReadable` is the newest day that may be read; `roles` say which rows may be control and which the swing is learned from, `pace` how. */
@@ -136,7 +137,7 @@ export class EffectEngine {
     const held = this.held(asked, rows);
     const { swing } = held;
     const estimates = rowEstimates(held, MEASURES);
-    const moves = new JointMoves(this.ground, swing, rows);
+    const moves = this.jointMoves(asked.horizon, rows);
     const effects = byMeasure((measure) => {
       const known = estimates.flatMap((one) => one[measure] ?? []);
       return known.length === 0 ? null : pooledEffect(measure, known, moves);
@@ -172,7 +173,8 @@ export class EffectEngine {
     measures: readonly M[],
   ): Record<M, number | null> {
     const list = rows.map(({ id }) => this.history.row(id)!);
-    return missedInCommon(this.held(asked, list), measures, (measure) =>
+    const moves = this.jointMoves(asked.horizon, list, asked.day);
+    return missedInCommon(this.held(asked, list), moves, measures, (measure) =>
       rows.map(({ effects: { [measure]: one } }) => (one ? 1 / ownVariance(one) : 0)),
     );
   }
@@ -183,9 +185,18 @@ export class EffectEngine {
     const held = this.held(asked, rows);
     const known = rowEstimates(held, [measure]).flatMap((one) => one[measure] ?? []);
     if (known.length === 0) return null;
-    const moves = new JointMoves(this.ground, held.swing, rows);
+    const moves = this.jointMoves(asked.horizon, rows);
     const estimate = pooledEffect(measure, known, moves);
     return workingOf(measure, estimate, { ...held, rows: known.map(({ row }) => row) }, moves);
+  }
+
+  /** The joint placebo windows of rows, which every reading of them asks for: those over before a day, or all. */
+  private jointMoves(horizon: Horizon, rows: readonly number[], before: Day | null = null): JointMoves {
+    const make = () => new JointMoves(this.ground, this.swing(horizon), rows, before);
+    // One row by itself has nothing in common with others, and is not kept in their place.
+    return rows.length < 2
+      ? make()
+      : remember(this.joint, `${keyOf(horizon)}/${before ?? ''}/${rows.join()}`, make);
   }
 
   /** Rows with all that they are held against. */
@@ -221,7 +232,7 @@ export class EffectEngine {
     if (rows.length === 0 || last < FIRST_LOOK) return null;
     const swing = this.swing(horizon);
     const boundary = this.boundary(horizon);
-    const moves = new JointMoves(this.ground, swing, rows);
+    const moves = this.jointMoves(horizon, rows);
     const at = (look: number) => {
       const asked: Asked = { ids, day, horizon: { ...horizon, days: look }, ...(control ? { control } : {}) };
       const estimates = rowEstimates(this.held(asked, rows, swing), VERDICT_MEASURES);
