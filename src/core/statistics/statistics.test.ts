@@ -122,6 +122,22 @@ test('interval by Hartung and Knapp and interval for the next study, BCG vaccine
   expect(() => hartungKnapp([1], [1], randomEffects([1], [1]), 0.95)).toThrow(RangeError);
 });
 
+test('few estimates that agree by chance make no interval narrower than their variances, many do', () => {
+  const errorOf = (n: number) => {
+    // They scatter by a half of what their variances of 1 let expect.
+    const estimates = Array.from(
+      { length: n },
+      (_, i) => (i % 2 === 0 ? 1 : -1) * Math.sqrt((0.5 * (n - 1)) / n),
+    );
+    const variances = estimates.map(() => 1);
+    return hartungKnapp(estimates, variances, randomEffects(estimates, variances), 0.9).standardError;
+  };
+  expect(errorOf(4)).toBeCloseTo(1 / 2, 12);
+  expect(errorOf(8)).toBeCloseTo(1 / Math.sqrt(8), 12);
+  expect(errorOf(10)).toBeCloseTo(Math.sqrt(0.5 / 10), 12);
+  expect(errorOf(24)).toBeCloseTo(Math.sqrt(0.5 / 24), 12);
+});
+
 test('estimates that agree have no spread between them, and weigh by their precision', () => {
   expect(randomEffects([0.2, 0.2], [0.01, 0.04])).toMatchObject({
     between: 0,
