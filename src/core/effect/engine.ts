@@ -192,7 +192,7 @@ export class EffectEngine {
 
   /** The joint placebo windows of rows, which every reading of them asks for: those over before a day, or all. */
   private jointMoves(horizon: Horizon, rows: readonly number[], before: Day | null = null): JointMoves {
-    const make = () => new JointMoves(this.ground, this.swing(horizon), rows, before);
+    const make = () => new JointMoves({ ground: this.ground, swing: this.swing(horizon), rows, before });
     // One row by itself has nothing in common with others, and is not kept in their place.
     return rows.length < 2
       ? make()

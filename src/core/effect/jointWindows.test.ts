@@ -1,5 +1,5 @@
 import { randomLcg, randomNormal, randomPoisson } from 'd3-random';
-import { asDay } from '../calendar/day';
+import { asDay, type Day } from '../calendar/day';
 import { History } from '../history/history';
 import { Touched } from '../history/touched';
 import { daysOf, seriesOf } from '../../../tests/support/readingInput';
@@ -49,9 +49,10 @@ describe('placebo windows of several rows at once', () => {
   const { ground, swing, engine } = site();
   const list = Array.from({ length: 8 }, (_, row) => row);
   const before = asDay(LAST - 50);
+  const over = (day: Day | null) => ({ ground, swing, rows: list, before: day });
 
   test('are what a change of all of them would have been read as on those days', () => {
-    const { windows, nets } = jointWindows(ground, swing, 'appeal', list, before);
+    const { windows, nets } = jointWindows(over(before), 'appeal');
     expect(windows).toBeGreaterThan(6);
     const ends = (day: number) => day + HORIZON.settlingDays + HORIZON.days;
     const days = swing.days.filter((day) => ends(day) <= before).filter((_, i) => i % 4 === 0);
@@ -66,7 +67,7 @@ describe('placebo windows of several rows at once', () => {
 
   test('show what rows have in common that stand in each other’s control', () => {
     const weights = list.map(() => 1);
-    const joint = jointWindows(ground, swing, 'appeal', list, before);
+    const joint = jointWindows(over(before), 'appeal');
     const single = joint.nets.slice();
     const columns = [...swing.days.keys()].filter((column) => swing.days[column]! + 31 <= before);
     columns
@@ -83,7 +84,7 @@ describe('placebo windows of several rows at once', () => {
   });
 
   test('say how sure several pages are together: those that share something less than as many that share nothing', () => {
-    const moves = new JointMoves(ground, swing, list);
+    const moves = new JointMoves(over(null));
     const { windows, apart, nets } = moves.of('appeal');
     const means = Array.from({ length: windows }, (_, window) =>
       nets.subarray(window * 8, window * 8 + 8).reduce((sum, net) => sum + net / 8, 0),
@@ -102,11 +103,11 @@ describe('placebo windows of several rows at once', () => {
   });
 
   test('leave out what was not over before the day, and add up where a measure is made of two', () => {
-    const all = jointWindows(ground, swing, 'appeal', list, asDay(LAST + 1));
-    expect(all.windows).toBeGreaterThan(jointWindows(ground, swing, 'appeal', list, before).windows);
-    expect(jointWindows(ground, swing, 'appeal', list, asDay(FIRST)).windows).toBe(0);
-    const showings = jointWindows(ground, swing, 'showings', list, null);
-    const clicks = new JointMoves(ground, swing, list).of('clicks');
+    const all = jointWindows(over(asDay(LAST + 1)), 'appeal');
+    expect(all.windows).toBeGreaterThan(jointWindows(over(before), 'appeal').windows);
+    expect(jointWindows(over(asDay(FIRST)), 'appeal').windows).toBe(0);
+    const showings = jointWindows(over(null), 'showings');
+    const clicks = new JointMoves(over(null)).of('clicks');
     expect(clicks.windows).toBe(all.windows);
     expect(clicks.nets[5]).toBeCloseTo(showings.nets[5]! + all.nets[5]!, 12);
   });

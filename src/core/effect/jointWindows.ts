@@ -19,16 +19,21 @@ export type JointWindows = {
 /** Every so many of the swing's windows are looked at: those between overlap them and tell hardly more. */
 const WINDOWS_APART = 4;
 
+/** Rows of a site that are looked at together, in placebo windows that were over before a day (null: in all of them). */
+export type JointRows = {
+  readonly ground: Ground;
+  readonly swing: Swing;
+  readonly rows: readonly number[];
+  readonly before: Day | null;
+};
+
 /**
- * How a component of some rows moved in placebo windows (null: in all of them; else in those over before a day), net of a control in which none of them stands. In the windows that the swing keeps each row stands
- * in the control of the others, which takes away of what they do together.
+ * How a component of some rows moved in placebo windows, net of a control in which none of them stands. In the windows that the swing keeps each row stands in the control of
+ * the others, which takes away of what they do together.
  */
 export function jointWindows(
-  ground: Ground,
-  swing: Swing,
+  { ground, swing, rows: list, before }: JointRows,
   component: Component,
-  list: readonly number[],
-  before: Day | null,
 ): JointWindows {
   const { control } = ground.rows;
   const { horizon, rows } = swing;
@@ -66,13 +71,7 @@ export function jointWindows(
 export class JointMoves {
   private readonly known = new Map<Component, JointWindows>();
 
-  /** `before` as in `jointWindows`. */
-  constructor(
-    private readonly ground: Ground,
-    readonly swing: Swing,
-    readonly rows: readonly number[],
-    private readonly before: Day | null = null,
-  ) {}
+  constructor(readonly joint: JointRows) {}
 
   of(measure: Measure): JointWindows {
     const [first, second] = COMPONENTS_OF[measure].map((component) => this.component(component));
@@ -80,8 +79,7 @@ export class JointMoves {
   }
 
   private component(component: Component): JointWindows {
-    const { ground, swing, rows, before } = this;
-    const windows = this.known.get(component) ?? jointWindows(ground, swing, component, rows, before);
+    const windows = this.known.get(component) ?? jointWindows(this.joint, component);
     this.known.set(component, windows);
     return windows;
   }

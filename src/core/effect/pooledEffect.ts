@@ -30,8 +30,9 @@ export function rowEffect(measure: Measure, one: RowEstimate, { measures }: Swin
  * grow less with their number. It is also held against how far the same rows together moved in placebo windows (`moves`, which are of these rows and maybe others).
  */
 export function pooledEffect(measure: Measure, known: readonly RowEstimate[], moves: JointMoves): Estimate {
+  const { swing } = moves.joint;
   const [only, ...others] = known;
-  if (only && others.length === 0) return rowEffect(measure, only, moves.swing);
+  if (only && others.length === 0) return rowEffect(measure, only, swing);
   const pooled = randomEffects(
     known.map(({ net }) => net),
     known.map(({ variance, shared }) => ownPart(variance, shared)),
@@ -44,7 +45,7 @@ export function pooledEffect(measure: Measure, known: readonly RowEstimate[], mo
     moves,
   );
   const variance = Math.max(own, trust * seen + (1 - trust) * own);
-  return estimateOf(pooled.mean, Math.sqrt(variance), moves.swing.measures[measure].criticalValue, shared);
+  return estimateOf(pooled.mean, Math.sqrt(variance), swing.measures[measure].criticalValue, shared);
 }
 
 /**
@@ -57,10 +58,11 @@ export function movedTogether(
   moves: JointMoves,
 ): { readonly seen: number; readonly trust: number } {
   const { windows, apart, nets } = moves.of(measure);
-  const at = rows.map((row) => moves.rows.indexOf(row));
+  const all = moves.joint.rows;
+  const at = rows.map((row) => all.indexOf(row));
   let [squares, told] = [0, 0];
   for (let window = 0; window < windows; window++) {
-    const known = at.map((i) => nets[window * moves.rows.length + i]!).filter((net) => net === net);
+    const known = at.map((i) => nets[window * all.length + i]!).filter((net) => net === net);
     if (known.length === 0 || known.length * 2 < rows.length) continue;
     squares += (known.reduce((sum, net) => sum + net, 0) / known.length) ** 2;
     told += 1;
