@@ -154,13 +154,13 @@ export class EffectEngine {
 
   /**
    * The rows' own net effects as they stand after so many days of the horizon, each by itself and held against what rows do over the whole
-   * of it: a look before the days are over, or on the last of them.
+   * of it: a look before the days are over, or on the last of them. Measures that are not asked for are null.
    */
-  look(asked: Asked, days: number): RowEffects[] {
+  look(asked: Asked, days: number, measures: readonly Measure[] = MEASURES): RowEffects[] {
     const rows = this.rowsOf(asked.ids);
     const soFar = { ...asked, horizon: { ...asked.horizon, days } };
     const swing = this.swing(asked.horizon);
-    return this.rowEffects(soFar, rows, rowEstimates(this.held(soFar, rows, swing), MEASURES), swing);
+    return this.rowEffects(soFar, rows, rowEstimates(this.held(soFar, rows, swing), measures), swing);
   }
 
   /**

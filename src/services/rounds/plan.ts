@@ -100,7 +100,8 @@ function foreseen(
   // The last spell that is over tells what the yardstick brings in.
   const day = addDays(lastReadable, 1 - horizon.settlingDays - horizon.days);
   const asked = { ids, day, horizon };
-  const missed = engine.commonVariances(asked, engine.look(asked, horizon.days), ['appeal', 'clicks']);
+  const measures = ['appeal', 'clicks'] as const;
+  const missed = engine.commonVariances(asked, engine.look(asked, horizon.days, measures), measures);
   const of = (measure: 'appeal' | 'clicks') => {
     const variances = engine.foreseenVariances(measure, addDays(lastReadable, 1), ids, horizon);
     return [variances.filter((variance) => variance > 0), missed[measure]] as const;

@@ -107,7 +107,7 @@ function readTurn(turn: Turn): TurnReading {
   }
   const ids = pages.map(({ page }) => page.id);
   const asked = { ids, day, horizon: { days: windowDays, settlingDays } };
-  const rows = engine.look(asked, readable);
+  const rows = engine.look(asked, readable, ROUND_MEASURES);
   const halves = turnRows(rows, pages, half);
   // Learned over the whole horizon, of which all looks are a part.
   const missed = engine.commonVariances(asked, rows, ROUND_MEASURES);
@@ -124,7 +124,9 @@ function readTurn(turn: Turn): TurnReading {
           judged,
           looksWorthIt(readable, windowDays).map((look) => ({
             look,
-            effect: turnEffects(turnRows(engine.look(asked, look), pages, half), drawn, [judged])[judged],
+            effect: turnEffects(turnRows(engine.look(asked, look, [judged]), pages, half), drawn, [judged])[
+              judged
+            ],
           })),
           windowDays,
         );
