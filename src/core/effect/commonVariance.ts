@@ -2,7 +2,7 @@
 
 import type { Measure } from '../model/change';
 import { COMPONENTS_OF } from './components';
-import { broughtIn } from './control';
+import { controlVariance } from './control';
 import type { JointMoves, JointWindows } from './jointWindows';
 import type { HeldRows } from './rowEstimates';
 
@@ -51,8 +51,8 @@ export function commonVariance(
 const FEWEST_CONTROL = 5;
 
 /**
- * The same of rows as they are held against their control, measure by measure, with their joint windows of before; `weightsOf` are what they weigh, nothing where they are not known. Null where the control is too
- * small to hold them against, or none is known.
+ * The common variance of rows by measure, from their joint windows before the day. `weightsOf` gives each row's weight, 0 where the measure is unknown. Null where the control is too
+ * small, or the measure unknown for every row.
  */
 export function missedInCommon<M extends Measure>(
   { ground, swing, on, day, rows }: HeldRows,
@@ -69,7 +69,7 @@ export function missedInCommon<M extends Measure>(
     const grouped = rows.map((row, i) => ({ group: groups.of[row]!, weight: weights[i]! }));
     const own = components.reduce((sum, component) => {
       const between = on.byGroups ? swing.components[component].between : 0;
-      return sum + broughtIn(on.of(component), between, grouped);
+      return sum + controlVariance(on.of(component), between, grouped);
     }, 0);
     return commonVariance(measure, weights, own, moves.of(measure));
   };

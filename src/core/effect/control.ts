@@ -41,7 +41,7 @@ export function controlOf(innovations: Innovations, share: ArrayLike<number>, gr
   return { rows, weight, sum, groupRows, groupWeight, groupSum };
 }
 
-/** A control less some of its rows, each with what it counts and how it moved. */
+/** The control without some of its rows, each given by its weight and its move. */
 export function withoutParts(
   control: Control,
   parts: readonly (OwnPart & { readonly group: number })[],
@@ -104,12 +104,12 @@ export function ownShare(weight: number, between: number): number {
 }
 
 /**
- * The variance that a control brings into the weighted mean of several rows (of none of which it is made): what is uncertain of all groups they have in common, what is so
- * of a group only as far as they are of it.
+ * The variance that a control adds to the weighted mean of several rows, none of which is part of it. The site-wide part is common to all rows; the part of a group is
+ * common only to the rows in that group, and averages out over several.
  * @example
- * // Of rows all of one group it is that which each is held against; of two groups that count alike, half of what is uncertain of these.
+ * // Rows all in one group: the variance that `heldAgainst` gives. Two groups of equal weight: the site-wide part and half of the group part.
  */
-export function broughtIn(
+export function controlVariance(
   control: Control,
   between: number,
   rows: readonly { readonly group: number; readonly weight: number }[],

@@ -4,7 +4,7 @@ import { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
 import { DAY, daysOf, seriesOf, type DayOf } from '../../../tests/support/readingInput';
 import {
-  broughtIn,
+  controlVariance,
   controlOf,
   controlWeight,
   heldAgainst,
@@ -181,14 +181,14 @@ describe('the control', () => {
     const held: Held = { move: 0, variance: 0, own: 0 };
     heldAgainst(control, 0, between, NO_PART, held);
     const row = (group: number) => ({ group, weight: 3 });
-    expect(broughtIn(control, between, [row(0), row(0), row(0)])).toBeCloseTo(held.variance, 12);
-    expect(broughtIn(control, between, [row(0), row(1)])).toBeCloseTo(
+    expect(controlVariance(control, between, [row(0), row(0), row(0)])).toBeCloseTo(held.variance, 12);
+    expect(controlVariance(control, between, [row(0), row(1)])).toBeCloseTo(
       1 / 400 + (held.variance - 1 / 400) / 2,
       12,
     );
-    expect(broughtIn(control, 0, [row(0), row(1)])).toBeCloseTo(1 / 400, 12);
+    expect(controlVariance(control, 0, [row(0), row(1)])).toBeCloseTo(1 / 400, 12);
     const nothing = controlOf(of([], []), [], { of: [], count: 2 });
-    expect(broughtIn(nothing, between, [row(0)])).toBe(0);
+    expect(controlVariance(nothing, between, [row(0)])).toBe(0);
   });
 
   test('less some of its rows is the control of the others', () => {

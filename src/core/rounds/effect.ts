@@ -5,7 +5,7 @@ import type { Measure } from '../model/change';
 import type { Draws } from '../statistics/draws';
 import { CONFIDENCE } from '../statistics/normal';
 import { randomisationTest, type Outside, type Unit } from '../statistics/randomisation';
-import { KNOWN_TO, missedVariance } from './yardstick';
+import { PRIOR_FREEDOM, missedVariance } from './yardstick';
 
 /** A page of a round with its net effects, its half and the block within which it was drawn. */
 export type RoundPage = {
@@ -85,5 +85,5 @@ function outsideOf(units: readonly Unit[], common: number): Outside {
   const moved = own * waiting.reduce((sum, unit) => sum + unit.weight * unit.value, 0);
   const missed = missedVariance({ moved, own }, common);
   const share = missed / (missed + own);
-  return { share, error: (1 - share) * Math.sqrt(missed + 1 / weightOf(units)), knownTo: KNOWN_TO };
+  return { share, error: (1 - share) * Math.sqrt(missed + 1 / weightOf(units)), priorFreedom: PRIOR_FREEDOM };
 }

@@ -2,7 +2,7 @@
 
 import jstat from 'jstat';
 import { PAIRS_A_BLOCK } from './blocks';
-import { KNOWN_TO, missedVariance } from './yardstick';
+import { PRIOR_FREEDOM, missedVariance } from './yardstick';
 import { normalCdf, Z90, Z_POWER80 } from '../statistics/normal';
 
 /** Factor by which both errors stand apart in a two-sided test at 10% that finds the effect 80 times in a hundred. */
@@ -24,7 +24,7 @@ function precision(perHalf: number, variances: readonly number[], common: number
   // The part of it that the draw tells, with as many degrees of freedom as pages that change places and what is known beforehand of their variances. Source: Satterthwaite, Biometrics Bulletin 2 (1946) 110-114.
   const drawn = (half * (1 + waiting) ** 2) / 2 / variance;
   const blocks = Math.ceil(perHalf / PAIRS_A_BLOCK);
-  const known = missed === null ? 0 : KNOWN_TO;
+  const known = missed === null ? 0 : PRIOR_FREEDOM;
   const freedom = (Math.max(1, 2 * perHalf - blocks - 1) + known) / drawn ** 2;
   return { error: Math.sqrt(variance), critical: jstat.studentt.inv(0.95, freedom) as number };
 }

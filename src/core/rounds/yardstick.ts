@@ -4,10 +4,10 @@
 const [UNLIKE, UNLIKE_VARIANCE] = [0.03, 0.04];
 
 /**
- * The degrees of freedom to which the variances of a round's pages are known beside what these pages themselves show. On simulated sites what pages scatter by is that
- * of their variances as nearly as can be told (docs/rounds.md), and hundreds would be right there; no real site is sure to be as well known.
+ * The prior degrees of freedom of the engine's variances: how many further pages they are worth when a round estimates its own scatter. On simulated sites the variances match the
+ * scatter so well that hundreds would be justified (docs/rounds.md); real sites may be less well modelled, hence fewer.
  */
-export const KNOWN_TO = 30;
+export const PRIOR_FREEDOM = 30;
 
 /** A half that waits: by how much it moved net of the yardstick, and the variance of that which is its pages' own. */
 export type WaitingHalf = { readonly moved: number; readonly own: number };

@@ -100,9 +100,9 @@ describe('randomisation', () => {
     test('that counts for nothing is the test of the draw alone', () => {
       fc.assert(
         fc.property(units, (given) => {
-          expect(randomisationTest(given, 0.75, new Draws(1), { share: 1, error: 0, knownTo: 30 })).toEqual(
-            randomisationTest(given, 0.75, new Draws(1)),
-          );
+          expect(
+            randomisationTest(given, 0.75, new Draws(1), { share: 1, error: 0, priorFreedom: 30 }),
+          ).toEqual(randomisationTest(given, 0.75, new Draws(1)));
         }),
         { numRuns: 20 },
       );
@@ -118,11 +118,11 @@ describe('randomisation', () => {
         same.map((unit) => ({ ...unit, value: 0.2 })),
         0.9,
         new Draws(1),
-        { share: 0, error: 0.1, knownTo: 0 },
+        { share: 0, error: 0.1, priorFreedom: 0 },
       );
       expect(found.difference).toBeCloseTo(0.2, 12);
       expect(found.twoSided).toBeCloseTo(0.0455, 2);
-      const half = randomisationTest(same, 0.9, new Draws(1), { share: 0.5, error: 0, knownTo: 0 });
+      const half = randomisationTest(same, 0.9, new Draws(1), { share: 0.5, error: 0, priorFreedom: 0 });
       expect(half.difference).toBeCloseTo(0.2, 12);
     });
 
@@ -133,7 +133,7 @@ describe('randomisation', () => {
           fc.integer({ min: -30, max: 30 }),
           fc.double({ min: 0, max: 1, noNaN: true }),
           (given, shift, share) => {
-            const outside = { share, error: 5 * (1 - share), knownTo: 20 };
+            const outside = { share, error: 5 * (1 - share), priorFreedom: 20 };
             const plain = randomisationTest(given, 0.75, new Draws(1), outside);
             const moved = randomisationTest(
               given.map((unit) => (unit.first ? { ...unit, value: unit.value + shift } : unit)),
@@ -163,14 +163,15 @@ describe('randomisation', () => {
         given.filter(({ first }) => first === half).reduce((sum, { value }) => sum + value, 0) / each;
       const squares = given.reduce((sum, { value, first }) => sum + (value - meanOf(first)) ** 2, 0);
       const own = 2 * each - 2;
-      for (const knownTo of [0, 40, 400]) {
+      for (const priorFreedom of [0, 40, 400]) {
         const t =
-          (meanOf(true) - meanOf(false)) / Math.sqrt(((squares + knownTo) / (own + knownTo)) * (2 / each));
-        const p = 2 * (1 - (jstat.studentt.cdf(t, own + knownTo) as number));
+          (meanOf(true) - meanOf(false)) /
+          Math.sqrt(((squares + priorFreedom) / (own + priorFreedom)) * (2 / each));
+        const p = 2 * (1 - (jstat.studentt.cdf(t, own + priorFreedom) as number));
         const { twoSided } = randomisationTest(given, 0.9, new Draws(3), {
           share: 0.9999,
           error: 0,
-          knownTo,
+          priorFreedom,
         });
         expect(Math.abs(twoSided - p)).toBeLessThan(0.015);
       }
@@ -191,7 +192,7 @@ describe('randomisation', () => {
         const share = common ** 2 / (common ** 2 + own ** 2 / 4);
         const error = (1 - share) * Math.hypot(common, own / Math.sqrt(8));
         for (const how of ['known', 'unknown'] as const) {
-          const outside = { share, error, knownTo: how === 'known' ? 60 : 0 };
+          const outside = { share, error, priorFreedom: how === 'known' ? 60 : 0 };
           const isCalled = (units: Unit[]) =>
             Number(randomisationTest(units, 0.9, new Draws(1), outside).twoSided <= 0.1);
           called[how] += isCalled(given);

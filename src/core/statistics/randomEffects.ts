@@ -44,12 +44,12 @@ export type PooledRange = {
   readonly next: { readonly low: number; readonly high: number } | null;
 };
 
-/** Fewer estimates than this may lie together by chance. */
-const FEWEST_TAKEN_AT_THEIR_WORD = 10;
+/** From so many estimates on, agreement closer than their variances suggest is unlikely to be chance. */
+const ENOUGH_ESTIMATES = 10;
 
 /**
  * The interval of a random-effects mean by Hartung and Knapp, which allows for the spread being estimated too, and the interval for the next study's true effect. Where few estimates scatter less than their
- * own variances suggest, these stand (Knapp and Hartung's modification, 2003): so few can agree by chance; ten and more are taken at their word. `together` is what errors that the studies have in common add to the variance of the mean. Throws RangeError for fewer than two estimates.
+ * own variances suggest, the variances are used instead (Knapp and Hartung's modification, 2003), since a few can agree by chance; from ten on the scatter itself is used. `together` is what errors that the studies have in common add to the variance of the mean. Throws RangeError for fewer than two estimates.
  * Sources: Hartung and Knapp, Statistics in Medicine 20 (2001) 3875-3889; Higgins, Thompson and Spiegelhalter, Journal of the Royal Statistical Society A 172 (2009) 137-159,
  * with as many degrees of freedom as metafor has them, one less than there are studies.
  */
@@ -65,7 +65,7 @@ export function hartungKnapp(
   const weights = variances.map((v) => 1 / (v + pooled.between));
   const weight = weights.reduce((a, b) => a + b, 0);
   const spread = estimates.reduce((sum, y, i) => sum + weights[i]! * (y - pooled.mean) ** 2, 0) / (n - 1);
-  const scale = n < FEWEST_TAKEN_AT_THEIR_WORD ? Math.max(1, spread) : spread;
+  const scale = n < ENOUGH_ESTIMATES ? Math.max(1, spread) : spread;
   const standardError = Math.sqrt(scale / weight + together);
   const t = jstat.studentt.inv((1 + confidence) / 2, n - 1);
   const further = t * Math.sqrt(pooled.between + standardError ** 2);

@@ -7,12 +7,12 @@ export type Unit = Placed & { readonly value: number; readonly weight: number };
 /**
  * What the halves are held against besides each other: units outside the draw, whose mean is nought. The first half is held against the mean of the second
  * with the weight `share` and against nought with the rest; all units together lie off nought by as much as `error`, a standard deviation. Weights are one over the units'
- * variances, and these are known as well as from a sample of so many degrees of freedom (`knownTo`).
+ * variances, which are as reliable as an estimate with `priorFreedom` degrees of freedom.
  */
-export type Outside = { readonly share: number; readonly error: number; readonly knownTo: number };
+export type Outside = { readonly share: number; readonly error: number; readonly priorFreedom: number };
 
 /** Halves that are held against each other alone. */
-const NOTHING_OUTSIDE: Outside = { share: 1, error: 0, knownTo: 0 };
+const NOTHING_OUTSIDE: Outside = { share: 1, error: 0, priorFreedom: 0 };
 
 /** What a randomisation test finds. */
 export type Randomised = {
@@ -79,12 +79,12 @@ function outsideTest(
   units: readonly Unit[],
   confidence: number,
   table: DrawTable,
-  { share, error, knownTo }: Outside,
+  { share, error, priorFreedom }: Outside,
 ): Randomised {
   const difference = differenceOf(units, share);
   const apart = differenceOf(units, 1);
   const left = units.map((unit) => (unit.first ? { ...unit, value: unit.value - apart } : unit));
-  const scale = scaleOfUnits(left, knownTo);
+  const scale = scaleOfUnits(left, priorFreedom);
   const nothing = withErrors(differences(left, table, share)[0], error, scale);
   const sizes = nothing.map(Math.abs).sort();
   const count = sizes.length;
@@ -100,11 +100,11 @@ function outsideTest(
   };
 }
 
-/** By how much draws are stretched, and to how many degrees of freedom that is known. */
+/** The factor by which the draws are stretched, and its degrees of freedom. */
 type Scale = { readonly stretch: number; readonly freedom: number };
 
-/** The scale of what is left of units within their blocks, drawn toward 1, which is that of their variances, by how well these are known. */
-function scaleOfUnits(left: readonly Unit[], knownTo: number): Scale {
+/** The moderated scale: the residual variance within blocks, shrunk toward 1 (the units' known variances) in proportion to `priorFreedom`. */
+function scaleOfUnits(left: readonly Unit[], priorFreedom: number): Scale {
   const blocks = new Map<number, Unit[]>();
   for (const unit of left) blocks.set(unit.block, [...(blocks.get(unit.block) ?? []), unit]);
   let squares = 0;
@@ -114,10 +114,10 @@ function scaleOfUnits(left: readonly Unit[], knownTo: number): Scale {
     squares += units.reduce((sum, unit) => sum + unit.weight * (unit.value - mean) ** 2, 0);
   }
   const own = Math.max(1, left.length - blocks.size - 1);
-  const freedom = own + knownTo;
-  // The draws themselves spread by what is left over one more degree of freedom.
+  const freedom = own + priorFreedom;
+  // The permutation distribution divides by one degree of freedom more than the residual variance does.
   const drawn = squares / (own + 1);
-  return { stretch: drawn > 0 ? Math.sqrt((squares + knownTo) / freedom / drawn) : 1, freedom };
+  return { stretch: drawn > 0 ? Math.sqrt((squares + priorFreedom) / freedom / drawn) : 1, freedom };
 }
 
 /** Where the first of rising values is that is as large as a bound. */
