@@ -1,8 +1,8 @@
 /*
  * Holds rounds against simulated sites of which the truth is known: twenty pages, a random half of which gets titles that are chosen more often. Prints how often the effect is found,
  * and how often one is found where there is none, beside the halves alone, reading all twenty against the site, and plain before and after; what was promised before the draw; and
- * what looking every day calls. Arguments: the first seed and how many; `aims` as the third runs the lines of which something is aimed at, and nothing beside, so that many
- * seeds can be tried. A fourth says how much appeal moves in common on the sites, 1 as usual (see `World`).
+ * what looking every day calls. Arguments: the first seed and how many; `aims` as the third runs the lines of which something is aimed at, `promises` those that have an
+ * effect, which the plan should have foretold; both with nothing beside, so that many seeds can be tried. A fourth says how much appeal moves in common on the sites, 1 as usual (see `World`).
  */
 import os from 'node:os';
 import { Worker, isMainThread, parentPort, workerData } from 'node:worker_threads';
@@ -25,10 +25,15 @@ const ALL_RUNS: readonly Run[] = [
   { effect: 0.15, how: 'of one group', beside: true, early: false },
 ];
 
-const AIMED: readonly Run[] = ALL_RUNS.filter(
-  ({ effect, how }) => (effect === 0 || effect === 0.15) && (how === 'by level' || how === 'after a dip'),
-).map((run) => ({ ...run, beside: false, early: false }));
-const RUNS = process.argv[4] === 'aims' ? AIMED : ALL_RUNS;
+const CHOICES: Record<string, (run: Run) => boolean> = {
+  aims: ({ effect, how }) =>
+    (effect === 0 || effect === 0.15) && (how === 'by level' || how === 'after a dip'),
+  promises: ({ effect }) => effect > 0,
+};
+const chosen = CHOICES[process.argv[4] ?? ''];
+const RUNS = chosen
+  ? ALL_RUNS.filter(chosen).map((run) => ({ ...run, beside: false, early: false }))
+  : ALL_RUNS;
 const APPEAL_MOVES = Number(process.argv[5] ?? 1);
 
 const COLUMNS: readonly [name: string, of: (outcomes: readonly Outcome[], effect: number) => string][] = [
