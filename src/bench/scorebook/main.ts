@@ -5,10 +5,9 @@
  */
 import { randomLcg, randomNormal } from 'd3-random';
 import { addDays, asDay } from '../../core/calendar/day';
-import { varianceOf } from '../../core/effect/effect';
 import { EffectEngine } from '../../core/effect/engine';
 import { whatMoved } from '../../core/effect/whatMoved';
-import type { Scored } from '../../core/scorebook/model';
+import { scoredEffect, type Scored } from '../../core/scorebook/model';
 import { poolScores } from '../../core/scorebook/pool';
 import { ranked } from '../../core/scorebook/ranked';
 import { normalCdf, Z90 } from '../../core/statistics/normal';
@@ -59,13 +58,16 @@ function bookOf(seed: number, { mean, spread }: (typeof WORLDS)[number]): Book {
     const before = { firstDay: addDays(asDay(day), -WORLD.windowDays), lastDay: addDays(asDay(day), -1) };
     const clicks = (span: typeof after) => history.totals(history.row(page)!, span).clicks;
     if (!read || Math.min(clicks(before), clicks(after)) < FEWEST_CLICKS) return [];
-    const { appeal } = read.effects;
+    const { effects, cut } = read;
     return [
       {
         ...{ siteId: seed, changeId: i, roundId: null, title: `change ${i}`, after, pages: 1 },
         ...{ kind: 'title-rewrite', tags: [], person: null, groups: [], marks: [] },
-        verdict: whatMoved(read.effects, read.cut, 'appeal').mark ?? 'unclear',
-        estimates: { appeal, clicks: read.effects.clicks },
+        verdict: whatMoved(effects, cut, 'appeal').mark ?? 'unclear',
+        estimates: {
+          appeal: effects.appeal && scoredEffect(effects.appeal),
+          clicks: effects.clicks && scoredEffect(effects.clicks),
+        },
       },
     ];
   });
@@ -94,7 +96,7 @@ function main(): void {
       spread += pooled.spread / SEEDS;
       if (pooled.low <= world.mean && world.mean <= pooled.high) held += 1;
       // As one would pool with a fixed effect and no thought of shared days.
-      const weights = scored.map(({ estimates }) => 1 / varianceOf(estimates.appeal!));
+      const weights = scored.map(({ estimates }) => 1 / estimates.appeal!.variance);
       const weight = weights.reduce((a, b) => a + b, 0);
       const fixed = scored.reduce((sum, one, i) => sum + weights[i]! * one.estimates.appeal!.net, 0) / weight;
       if (Math.abs(fixed - world.mean) <= Z90 / Math.sqrt(weight)) plain += 1;

@@ -3,10 +3,10 @@
 import { Z90 } from '../statistics/normal';
 
 /**
- * What was learned is itself uncertain, and the windows it was learned from look a little too regular by it: without
+ * The margin of an interval, as a factor. What was learned is itself uncertain, and the windows it was learned from look a little too regular by it: without
  * this, intervals on simulated sites (docs/calibration.md) held the truth about one time in a hundred less often.
  */
-const WIDER = 1.02;
+export const MARGIN = 1.02;
 /** Independent placebo windows at which what was seen counts as much as the normal distribution. */
 const TRUSTED_WINDOWS = 30;
 const ENOUGH_SIZES = 5000;
@@ -19,14 +19,14 @@ const ENOUGH_SIZES = 5000;
  * @example criticalValueOf([], 1) // 1.678: 1.645 × 1.02, as nothing was seen
  */
 export function criticalValueOf(sizes: readonly number[], overlapping: number): number {
-  if (sizes.length === 0) return WIDER * Z90;
+  if (sizes.length === 0) return MARGIN * Z90;
   // A few thousand tell the quantile as well as all of them.
   const every = Math.ceil(sizes.length / ENOUGH_SIZES);
   const sorted = Float64Array.from(sizes.filter((_, i) => i % every === 0)).sort();
   const seen = sorted[Math.floor(0.9 * sorted.length)]!;
   const apart = sizes.length / overlapping;
   const own = apart / (apart + TRUSTED_WINDOWS);
-  return WIDER * Math.min(3, Math.max(1.4, own * seen + (1 - own) * Z90));
+  return MARGIN * Math.min(3, Math.max(1.4, own * seen + (1 - own) * Z90));
 }
 
 /** The value that a share of all lie below. @example quantileOf([3, 1, 2], 0.5) // 2 */

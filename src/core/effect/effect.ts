@@ -26,11 +26,11 @@ export function estimateOf(net: number, standardError: number, critical: number,
 }
 
 /**
- * The variance that the interval of an estimate stands for: that of the normal distribution of which it holds nine tenths.
+ * The variance that a 90% interval stands for: that of the normal distribution of which it holds nine tenths.
  * @example varianceOf(estimateOf(0.2, 0.1, 1.645)) // 0.01
  */
-export function varianceOf({ standardError, critical }: Estimate): number {
-  return ((critical * standardError) / Z90) ** 2;
+export function varianceOf({ low, high }: LogEffect): number {
+  return ((high - low) / 2 / Z90) ** 2;
 }
 
 /**
@@ -38,10 +38,8 @@ export function varianceOf({ standardError, critical }: Estimate): number {
  * same control share it.
  * @example ownVariance(estimateOf(0.2, 0.1, 1.645, 0.002)) // 0.008
  */
-export function ownVariance(estimate: Estimate): number {
-  const own = ownPart(estimate.standardError ** 2, estimate.shared);
-  return varianceOf({ ...estimate, standardError: Math.sqrt(own) });
-}
+export const ownVariance = (estimate: Estimate): number =>
+  ownPart(varianceOf(estimate), sharedVariance(estimate));
 
 /** A variance less what its control brought in; at least a quarter is taken to be the row's own. @example ownPart(0.01, 0.002) // 0.008 */
 export const ownPart = (variance: number, shared: number): number =>

@@ -1,7 +1,6 @@
 /* Which marks of a change of title go with how much: a regression drawn toward nothing. */
 
 import { inverse, Matrix } from 'ml-matrix';
-import { varianceOf } from '../effect/effect';
 import { CONFIDENCE, normalQuantile } from '../statistics/normal';
 import type { Scored } from './model';
 import { TITLE_CHANGE_MARKS, type TitleChangeMark } from './titleChange';
@@ -33,7 +32,7 @@ export function markEffects(scored: readonly Scored[], between: number): MarkEff
   );
   if (marks.length === 0) return [];
   const x = new Matrix(known.map((one) => [1, ...marks.map((mark) => Number(one.marks.includes(mark)))]));
-  const weights = known.map(({ appeal }) => 1 / (varianceOf(appeal) + between));
+  const weights = known.map(({ appeal }) => 1 / (appeal.variance + between));
   const weighted = x.clone().mulColumnVector(weights).transpose();
   const precision = weighted.mmul(x);
   // The level itself is free; only the marks are drawn toward nought.

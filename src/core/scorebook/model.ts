@@ -1,13 +1,30 @@
 /* What the scorebook counts: changes and rounds that were read to their end, each with what it brought. */
 
 import type { Span } from '../calendar/span';
-import type { Estimate } from '../effect/effect';
+import { MARGIN } from '../effect/criticalValue';
+import { sharedVariance, varianceOf, type Estimate, type LogEffect } from '../effect/effect';
 import type { Mark } from '../effect/verdict';
 import { isAboutAppeal } from '../model/change';
 import type { TitleChangeMark } from './titleChange';
 
 /** What effects are pooled by: how often pages are chosen, or their clicks. */
 export type ScoredMeasure = 'appeal' | 'clicks';
+
+/** An effect as it is pooled, with its 90% interval. `variance` is that of its error, `shared` the part of it that the control brought in. */
+export type ScoredEffect = LogEffect & { readonly variance: number; readonly shared: number };
+
+/**
+ * A reading's estimate as it is pooled. The margin of its interval guards the promise of one reading; in the variances of many it would be taken off the spread between them, and
+ * is left out.
+ */
+export function scoredEffect(estimate: Estimate): ScoredEffect {
+  const { net, low, high } = estimate;
+  const withoutMargin = MARGIN ** -2;
+  return {
+    ...{ net, low, high },
+    ...{ variance: withoutMargin * varianceOf(estimate), shared: withoutMargin * sharedVariance(estimate) },
+  };
+}
 
 /** A change, or the turn of a round, that was read to its end. */
 export type Scored = {
@@ -26,7 +43,7 @@ export type Scored = {
   readonly groups: readonly string[];
   readonly marks: readonly TitleChangeMark[];
   readonly verdict: Mark;
-  readonly estimates: Readonly<Record<ScoredMeasure, Estimate | null>>;
+  readonly estimates: Readonly<Record<ScoredMeasure, ScoredEffect | null>>;
 };
 
 /** What a change of a kind is scored by. */

@@ -1,11 +1,11 @@
 /* What changes of one sort brought together, and what to expect of the next one. */
 
 import { overlap, spanLength } from '../calendar/span';
-import { varianceOf, type LogEffect } from '../effect/effect';
+import type { LogEffect } from '../effect/effect';
 import { nextEffect } from '../statistics/prediction';
 import { hartungKnapp, randomEffects } from '../statistics/randomEffects';
-import { CONFIDENCE, Z90 } from '../statistics/normal';
-import type { Scored, ScoredMeasure } from './model';
+import { CONFIDENCE } from '../statistics/normal';
+import type { Scored, ScoredEffect, ScoredMeasure } from './model';
 
 /** The mean effect of several changes on the log scale, the spread between them, and the range for the effect of the next one. */
 export type PooledScore = LogEffect & {
@@ -25,18 +25,18 @@ export type PooledScore = LogEffect & {
  */
 export function poolScores(scored: readonly Scored[], measure: ScoredMeasure): PooledScore | null {
   const known = scored.flatMap((one) => {
-    const estimate = one.estimates[measure];
-    return estimate ? [{ one, estimate, variance: varianceOf(estimate) }] : [];
+    const effect = one.estimates[measure];
+    return effect ? [{ one, effect }] : [];
   });
   const [only] = known;
   if (!only) return null;
   if (known.length === 1) {
-    const { net, low, high } = only.estimate;
-    const standardError = Math.sqrt(only.variance);
+    const { net, low, high, variance } = only.effect;
+    const standardError = Math.sqrt(variance);
     return { measure, counted: 1, net, low, high, standardError, spread: 0, next: null };
   }
-  const estimates = known.map(({ estimate }) => estimate.net);
-  const variances = known.map(({ variance }) => variance);
+  const estimates = known.map(({ effect }) => effect.net);
+  const variances = known.map(({ effect }) => effect.variance);
   const pooled = randomEffects(estimates, variances);
   const together = togetherOf(known, pooled.between);
   const range = hartungKnapp(estimates, variances, pooled, CONFIDENCE, together);
@@ -47,17 +47,13 @@ export function poolScores(scored: readonly Scored[], measure: ScoredMeasure): P
   };
 }
 
-type Known = {
-  readonly one: Scored;
-  readonly estimate: { readonly shared: number; readonly critical: number };
-  readonly variance: number;
-};
+type Known = { readonly one: Scored; readonly effect: ScoredEffect };
 
 /** What the errors that changes of the same days have in common add to the variance of their weighted mean. */
 function togetherOf(known: readonly Known[], between: number): number {
-  const weights = known.map(({ variance }) => 1 / (variance + between));
+  const weights = known.map(({ effect }) => 1 / (effect.variance + between));
   const all = weights.reduce((sum, weight) => sum + weight, 0);
-  const shared = known.map(({ estimate }) => Math.sqrt(estimate.shared) * (estimate.critical / Z90));
+  const shared = known.map(({ effect }) => Math.sqrt(effect.shared));
   let sum = 0;
   known.forEach(({ one }, i) => {
     for (let k = 0; k < i; k++) {

@@ -3,8 +3,8 @@
 import { varianceOf } from '../effect/effect';
 import { adjusted } from '../statistics/falseDiscovery';
 import { CONFIDENCE, normalCdf } from '../statistics/normal';
-import { spreadsOf } from '../statistics/prediction';
 import { shrunken } from '../statistics/shrinkage';
+import { likelySpreads } from '../statistics/spread';
 import { measureOfKind, type Scored, type ScoredMeasure } from './model';
 import { poolScores, type PooledScore } from './pool';
 
@@ -35,15 +35,16 @@ export function ranked(scored: readonly Scored[]): Ranked[] {
     .flatMap(([kind, list]): Ranked[] => {
       const measure = measureOfKind(kind);
       const known = list.flatMap((one) => {
-        const estimate = one.estimates[measure];
-        return estimate ? [{ scored: one, raw: estimate.net, variance: varianceOf(estimate) }] : [];
+        const effect = one.estimates[measure];
+        // With the margin, so that what is called here is what its own range calls.
+        return effect ? [{ scored: one, raw: effect.net, variance: varianceOf(effect) }] : [];
       });
       const pooled = known.length < FEWEST_OF_KIND ? wholeOf(measure) : poolScores(list, measure);
       if (!pooled) return [];
       const raws = known.map(({ raw }) => raw);
       const variances = known.map(({ variance }) => variance);
       // The spread of few is known badly: all values that it could have count.
-      const between = known.length < FEWEST_OF_KIND ? [pooled.spread ** 2] : spreadsOf(raws, variances);
+      const between = known.length < FEWEST_OF_KIND ? [pooled.spread ** 2] : likelySpreads(raws, variances);
       const drawn = shrunken(raws, variances, {
         ...{ mean: pooled.net, between, standardError: pooled.standardError },
       });

@@ -4,19 +4,25 @@ import { Z90 } from '../statistics/normal';
 import { ENGLISH } from '../words/stems';
 import { forecastScores, openingScore, type Forecast } from './forecasts';
 import { markEffects } from './marks';
-import { measureOf, type Scored } from './model';
+import { measureOf, scoredEffect, type Scored } from './model';
 import { poolScores } from './pool';
 import { expectedFalse, ranked } from './ranked';
 import { scoreLines } from './scorebook';
 import { lineSentence } from './sentence';
 import { commonMarks, titleChangeMarks } from './titleChange';
 
+/** An effect with a standard error and its range, without a margin. */
+const effect = (net: number, error: number, shared = 0) => ({
+  ...{ net, low: net - Z90 * error, high: net + Z90 * error },
+  ...{ variance: error ** 2, shared },
+});
+
 const scored = (id: number, net: number, error: number, more: Partial<Scored> = {}): Scored => ({
   ...{ siteId: 1, changeId: id, roundId: null, title: `change ${id}`, pages: 1 },
   // Days apart from each other.
   after: { firstDay: asDay(1000 * id), lastDay: asDay(1000 * id + 27) },
   ...{ kind: 'title-rewrite', tags: [], person: null, groups: [], marks: [], verdict: 'unclear' },
-  estimates: { appeal: estimateOf(net, error, Z90), clicks: estimateOf(net, error, Z90) },
+  estimates: { appeal: effect(net, error), clicks: effect(net, error) },
   ...more,
 });
 
@@ -47,11 +53,17 @@ describe('pooling', () => {
     expect(pooled.standardError).toBeCloseTo(0.1807, 3);
     // t with 12 degrees of freedom at .95 is 1.7823.
     expect(pooled.high - pooled.net).toBeCloseTo(1.7823 * 0.1807, 3);
-    // Wider than with the spread taken for known, by less than half: of 13 trials it is known roughly.
-    const plain = 1.7823 * Math.sqrt(0.3088 + 0.1807 ** 2);
-    const half = (pooled.next!.high - pooled.next!.low) / 2;
-    expect(half / plain).toBeGreaterThan(1);
-    expect(half / plain).toBeLessThan(1.5);
+    // The next one by R, see spread.test.ts; 25 values stand for the posterior.
+    expect(pooled.next!.low).toBeCloseTo(-1.7256, 2);
+    expect(pooled.next!.high).toBeCloseTo(0.2904, 2);
+  });
+
+  test('takes estimates without the margin of their ranges, and keeps the ranges', () => {
+    const estimate = estimateOf(0.2, 0.1, 1.02 * 1.7, 0.004);
+    const { net, low, high, variance, shared } = scoredEffect(estimate);
+    expect([net, low, high]).toEqual([0.2, estimate.low, estimate.high]);
+    expect(variance).toBeCloseTo((0.1 * (1.7 / Z90)) ** 2, 12);
+    expect(shared).toBeCloseTo(0.004 * (1.7 / Z90) ** 2, 12);
   });
 
   test('says less where the same control stood against several in the same days', () => {
@@ -59,7 +71,7 @@ describe('pooling', () => {
       [0.1, 0.2, 0.3, 0.15].map((net, i) =>
         scored(i, net, 0.1, {
           after: { firstDay: asDay(together ? 0 : 1000 * i), lastDay: asDay((together ? 0 : 1000 * i) + 27) },
-          estimates: { appeal: estimateOf(net, 0.1, Z90, 0.004), clicks: null },
+          estimates: { appeal: effect(net, 0.1, 0.004), clicks: null },
         }),
       );
     const [apart, near] = [poolScores(shared(false), 'appeal')!, poolScores(shared(true), 'appeal')!];
@@ -127,8 +139,14 @@ describe('winners and losers', () => {
     ];
     const order = ranked(list);
     expect(order[0]!.scored.changeId).toBe(2);
-    const noisy = order.find((one) => one.scored.changeId === 1)!;
-    expect(noisy.shrunken).toBeLessThan(noisy.raw / 2);
+    const mean = poolScores(list, 'appeal')!.net;
+    const kept = (id: number) => {
+      const { shrunken, raw } = order.find((one) => one.scored.changeId === id)!;
+      return (shrunken - mean) / (raw - mean);
+    };
+    expect(kept(1)).toBeLessThan(0.45);
+    expect(kept(1)).toBeGreaterThan(0);
+    expect(kept(2)).toBeGreaterThan(0.9);
     for (const one of order) expect(Math.abs(one.shrunken)).toBeLessThan(0.5);
   });
 

@@ -3,7 +3,7 @@ export type Shrunken = { readonly mean: number; readonly standardError: number }
 
 /**
  * Estimates with known variances, each drawn toward the mean of all by how much of the spread is noise (empirical Bayes with a normal prior). `between` are variances of
- * the true effects that are equally likely, or the one that is known; the error of their mean is left in.
+ * the true effects that are equally likely, or the one that is known: standard errors count how far they disagree, and the error of the mean.
  * Source: Morris, Journal of the American Statistical Association 78 (1983) 47-55.
  * @example shrunken([0.4, 0], [0.1, 0.1], { mean: 0.2, between: [0.1], standardError: 0 })[0].mean // 0.3
  */
@@ -18,13 +18,17 @@ export function shrunken(
 ): Shrunken[] {
   return estimates.map((estimate, i) => {
     const variance = variances[i]!;
-    const noise = between.reduce((sum, one) => sum + variance / (variance + one), 0) / between.length;
+    const noises = between.map((one) => variance / (variance + one));
+    const noise = average(noises);
+    const disagreement = average(noises.map((one) => (one - noise) ** 2)) * (estimate - mean) ** 2;
     return {
       mean: mean + (1 - noise) * (estimate - mean),
-      standardError: Math.sqrt((1 - noise) * variance + (noise * standardError) ** 2),
+      standardError: Math.sqrt((1 - noise) * variance + (noise * standardError) ** 2 + disagreement),
     };
   });
 }
+
+const average = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 
 /**
  * How much of the distance to their mean several estimates of one known variance keep: one less the share of their spread that is noise, never below nought.

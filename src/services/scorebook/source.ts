@@ -1,5 +1,5 @@
 import { spanLength } from '../../core/calendar/span';
-import { estimateOf, type Estimate } from '../../core/effect/effect';
+import { varianceOf } from '../../core/effect/effect';
 import { isInPlaces, newTitleOf, type Change, type Expectation, type Measure } from '../../core/model/change';
 import { pagesOf, type Half, type Round } from '../../core/model/round';
 import type { TakenOpening } from '../../core/openings/taken';
@@ -10,9 +10,8 @@ import type { RoundEffect } from '../../core/rounds/effect';
 import type { TurnReading } from '../../core/rounds/reading';
 import type { BookSource } from '../../core/scorebook/book';
 import type { Forecast, OpeningForecast } from '../../core/scorebook/forecasts';
-import type { Scored } from '../../core/scorebook/model';
+import { scoredEffect, type Scored, type ScoredEffect } from '../../core/scorebook/model';
 import { commonMarks, type TitleChange, type TitleChangeMark } from '../../core/scorebook/titleChange';
-import { Z90 } from '../../core/statistics/normal';
 import { listRounds } from '../../store/rounds/rounds';
 import { takenOpenings } from '../../store/rounds/takenOpenings';
 import { pageTraits } from '../../store/traits/traits';
@@ -109,7 +108,10 @@ function entryOfChange(reading: Reading, taken: TakenOpening | null, about: Abou
       groups: about.groupsOf(ids),
       marks: marksOfChange(change, about),
       verdict: verdict === 'waiting' ? 'unclear' : verdict,
-      estimates: { appeal: estimates!.appeal, clicks: estimates!.clicks },
+      estimates: {
+        appeal: estimates!.appeal && scoredEffect(estimates!.appeal),
+        clicks: estimates!.clicks && scoredEffect(estimates!.clicks),
+      },
     },
     forecast:
       outcome &&
@@ -169,7 +171,7 @@ function entryOfTurn(round: Round, turn: TurnReading, about: AboutPages): Entry 
         null,
       ),
       verdict: turn.verdict === 'waiting' ? 'unclear' : turn.verdict,
-      estimates: { appeal: appeal && asEstimate(appeal), clicks: clicks && asEstimate(clicks) },
+      estimates: { appeal: appeal && scoredTurn(appeal), clicks: clicks && scoredTurn(clicks) },
     },
     forecast:
       round.expectation && effect
@@ -196,10 +198,11 @@ function entryOfTurn(round: Round, turn: TurnReading, about: AboutPages): Entry 
 
 const titleOf = ({ name, draw }: Round, half: Half) => (draw === 'all' ? name : `${name}: ${half} half`);
 
-/** The interval of a re-randomisation as that of an estimate. */
-function asEstimate({ net, low, high, shared }: RoundEffect): Estimate | null {
+/** The effect of a turn as it is pooled, by its interval of a re-randomisation. */
+function scoredTurn(effect: RoundEffect): ScoredEffect | null {
+  const { net, low, high, shared } = effect;
   return Number.isFinite(low) && Number.isFinite(high)
-    ? estimateOf(net, (high - low) / 2 / Z90, Z90, shared)
+    ? { net, low, high, variance: varianceOf(effect), shared }
     : null;
 }
 
