@@ -1,6 +1,6 @@
 import * as questions from '@/jobs/questions/ask';
 import { whoIs, type Who } from '@/jobs/questions/generation';
-import type { QuestionName, Questions } from '@/jobs/questions/answers';
+import type { QuestionName, Questions } from '@/jobs/questions/question';
 import { anyAccount } from '@/store/access/people';
 import { doingNow } from '@/store/acting';
 import { database } from '@/store/database';
@@ -14,7 +14,7 @@ async function whoAsks(): Promise<Who> {
   return who === null && anyAccount(database()) ? 'nobody' : who;
 }
 
-/** Asks one of the questions of `jobs/questions/answers.ts`. */
+/** Asks one of the questions of `jobs/questions/answers/`. */
 export async function ask<K extends QuestionName>(
   name: K,
   asked: Questions[K]['asked'],

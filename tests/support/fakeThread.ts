@@ -1,6 +1,6 @@
 import { EventEmitter } from 'node:events';
 import { Answering } from '@/jobs/questions/answering';
-import type { Question } from '@/jobs/questions/answers';
+import type { Question } from '@/jobs/questions/question';
 import type { ThreadLike } from '@/jobs/questions/thread';
 import { connect, type Db } from '@/store/database';
 

@@ -2,7 +2,8 @@ import { Unlearned, type Pace } from '../../core/effect/inSteps';
 import { stepByStep } from '../../services/turns';
 import type { Db } from '../../store/database';
 import { inBackground } from '../priority';
-import { answersFor, answerTo, failed, type Message, type Question } from './answers';
+import { answersFor } from './answers';
+import { answerTo, failed, type Message, type Question } from './question';
 import { Generation, type Manner } from './generation';
 
 /** A question that needs more than is kept of what is learned would never be answered in steps. */

@@ -6,7 +6,7 @@ import type { ScoredBy } from '../../core/scorebook/scorebook';
 import type { Progress } from '../../services/turns';
 import type { SpanWish } from '../../services/spans';
 import { startThread } from '../thread';
-import type { QuestionName, Questions } from './answers';
+import type { QuestionName, Questions } from './question';
 import type { Who } from './generation';
 import { Generations } from './generations';
 import { BEHIND } from './thread';

@@ -1,5 +1,5 @@
 import type { Progress } from '../../services/turns';
-import type { Message, Outdated, QuestionName, Questions } from './answers';
+import type { Message, Outdated, QuestionName, Questions } from './question';
 import type { Who } from './generation';
 
 /** What is needed of a thread: messages both ways, to end it, and to be told when it is gone. A `Worker` is one. */

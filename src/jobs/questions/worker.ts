@@ -4,7 +4,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { connect } from '../../store/database';
 import { databaseFile } from '../../store/paths';
 import { Answering } from './answering';
-import type { Question } from './answers';
+import type { Question } from './question';
 
 /** Answers that took this long have left much behind: typed arrays, whose size the engine hardly heeds. */
 const LONG_MS = 300;

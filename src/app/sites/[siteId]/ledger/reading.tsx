@@ -7,7 +7,7 @@ import type { Site } from '@/core/model/site';
 import { readingStrips } from '@/core/reading/strips';
 import { reachIndex } from '@/jobs/outsideWorld';
 import { ask } from '@/app/ask';
-import type { PicturedReading } from '@/jobs/questions/answers';
+import type { PicturedReading } from '@/jobs/questions/answers/changes';
 import { chainOf } from '@/store/ledger/changes';
 import { today } from '@/store/clock';
 import { database } from '@/store/database';
