@@ -16,7 +16,7 @@ type Props = {
 /** A plain list as a table that scrolls by itself where it is wider than the screen. */
 export function ListTable({ label, heads, acts = false, className = '', children }: Props) {
   return (
-    <div className={`relative overflow-x-auto ${className}`} tabIndex={0} role="region" aria-label={label}>
+    <div className={`overflow-x-auto ${className}`} tabIndex={0} role="region" aria-label={label}>
       <table className="figures text-[0.9rem]">
         <thead>
           <tr>

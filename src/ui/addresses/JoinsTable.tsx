@@ -52,7 +52,7 @@ export function JoinsTable({ siteId, home, title, rows, join }: Props) {
           Save as CSV
         </button>
       </div>
-      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={title}>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={title}>
         <table className="figures text-[0.87rem]">
           <thead>
             <tr>

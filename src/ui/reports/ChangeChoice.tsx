@@ -55,7 +55,7 @@ export function ChangeChoice({ changes, chosen, choose, error }: Props) {
         <p className="muted">No change says that.</p>
       ) : (
         <ul
-          className="hairline relative max-h-56 overflow-y-auto border px-2 py-1"
+          className="hairline max-h-56 overflow-y-auto border px-2 py-1"
           tabIndex={0}
           aria-label="Changes"
         >

@@ -82,7 +82,7 @@ function TableView({ table: { title, columns, rows } }: { table: ReportTable }) 
   return (
     <>
       <h4>{title}</h4>
-      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={title}>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={title}>
         <table className="figures dense text-[0.86rem]">
           <thead>
             <tr>

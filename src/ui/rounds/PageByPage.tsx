@@ -28,7 +28,7 @@ export function PageByPage({ siteId, turn }: { siteId: number; turn: TurnReading
     <section aria-label={TITLES[judged]}>
       <h2 className="border-b border-base-content text-[1.05rem]">{TITLES[judged]}</h2>
       <div
-        className="relative max-h-[34rem] overflow-y-auto"
+        className="max-h-[34rem] overflow-y-auto"
         tabIndex={0}
         role="region"
         aria-label="Its pages"

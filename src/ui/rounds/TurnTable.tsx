@@ -68,7 +68,7 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
   const bySite = found.some(({ effect }) => effect !== null && effect.waiting < 1);
   const [own, other] = turn.half === 'first' ? ['first half', 'waiting half'] : ['second half', 'first half'];
   return (
-    <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
+    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
       <table className="figures tight text-[0.85rem] [&_:is(th,td)]:px-[0.32rem]">
         <caption className="sr-only">The halves before and after, and against each other</caption>
         <thead>

@@ -56,7 +56,7 @@ export default async function RoundsPage({ params }: SitePageProps) {
         </p>
       ) : (
         <RowKeys>
-          <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Rounds">
+          <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Rounds">
             <table className="figures text-[0.9rem]">
               <thead>
                 <tr>
