@@ -25,7 +25,7 @@ export async function makeReport(db: Db, site: Site, lastDay: Day): Promise<void
       ink: 'petrol',
       words: {
         traffic: { before: 'For the quarterly talk: what the site did, and what we did.', after: '' },
-        next: { before: '', after: 'Whoever wants to see the pages themselves finds them in the ledger.' },
+        next: { before: '', after: 'The pages themselves can be seen in the ledger.' },
       },
     }),
   );

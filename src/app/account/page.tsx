@@ -34,7 +34,7 @@ export default async function AccountPage() {
     return (
       <Plain
         title="You are alone here"
-        lead="Nobody has an account, and the program answers this machine only: whoever sits here may do everything. With a first account everybody signs in, others can be invited, and the program may listen for other machines."
+        lead="Nobody has an account, and the program answers this machine only: anyone sitting here may do everything. With a first account everybody signs in, others can be invited, and the program may listen for other machines."
       >
         <FirstAccount run={makeFirst} />
         <p className="mt-6">

@@ -8,7 +8,7 @@ const HEIGHT = 2;
 const FIRST_LOOK = 3;
 
 /**
- * The p-value below which a round is plain after `look` of `days` days, whoever looks every day: the first looks need much, the last hardly more than the
+ * The p-value below which a round is plain after `look` of `days` days, even allowing for daily looks: the first looks need much, the last hardly more than the
  * end itself. Source: O'Brien and Fleming, Biometrics 35 (1979) 549-556, for the shape.
  * @example earlyLevel(28, 28) // 0.046
  * @example earlyLevel(14, 28) // 0.0047

@@ -111,7 +111,7 @@ export function turnSentence(kind: string, turn: TurnReading): RoundSentence {
           },
         ];
   const early = turn.early
-    ? `Already plain since ${longDay(turn.early.day)}, whoever looks every day.`
+    ? `Already plain since ${longDay(turn.early.day)}, even allowing for daily looks.`
     : turn.verdict === 'waiting'
       ? 'Nothing is plain yet; a look before the end counts only where it would be as good as certain.'
       : '';

@@ -35,7 +35,7 @@ export function doubtsOf({ events }: SiteContext, { round, half, spans, leftOut 
   );
   for (const event of near.slice(0, 3))
     said.push(
-      `${event.name} (${EVENT_KINDS[event.kind].toLowerCase()}, ${datedSpan(event)}) lies in these days; both halves met it alike${round.draw === 'halves' ? '' : ', as far as they are alike'}.`,
+      `${event.name} (${EVENT_KINDS[event.kind].toLowerCase()}, ${datedSpan(event)}) falls within these days; it met both halves alike${round.draw === 'halves' ? '' : ', as far as they are alike'}.`,
     );
   const pages = pagesOf(round, half).filter(({ steps }) => steps.made !== undefined);
   const late = pages.filter(
@@ -48,14 +48,14 @@ export function doubtsOf({ events }: SiteContext, { round, half, spans, leftOut 
   const unseen = pages.filter(({ steps }) => steps['seen-in-results'] === undefined);
   if (pages.some(({ steps }) => steps['seen-in-results'] !== undefined) && unseen.length > 0)
     said.push(
-      `Nobody saw the new text of ${namesOf(unseen.map(({ page }) => page.address))} in the results yet.`,
+      `Nobody has seen the new text of ${namesOf(unseen.map(({ page }) => page.address))} in the results yet.`,
     );
   if (leftOut.length > 0 && round.draw === 'halves') {
     const alone = leftAlone(round, new Set(leftOut.map(({ page }) => page.id)));
     const others =
       alone === 0
         ? ''
-        : `, and with ${leftOut.length === 1 ? 'it' : 'them'} ${alone} more that no page is left to be held against`;
+        : `, and with ${leftOut.length === 1 ? 'it' : 'them'} ${alone} more, with no page left to compare ${alone === 1 ? 'it' : 'them'} with`;
     said.push(`${plural(leftOut.length, 'page')} left the comparison (${spanText(spans.after)})${others}.`);
   }
   return said;

@@ -89,7 +89,7 @@ export function ShareThing({ siteId, of, id, lastDay, links, share, withdraw }: 
     <details className="mt-4 text-[0.93rem] print:hidden" id="share">
       <summary className="min-h-7 w-fit font-semibold">Read-only link{open > 0 && `, ${open} open`}</summary>
       <p className="muted mt-1 mb-2 max-w-2xl text-[0.85rem]">
-        Whoever has the link sees this {of} as its figures stand then, and nothing else. Search engines are
+        Anyone with the link sees this {of} with its figures at the time, and nothing else. Search engines are
         told to leave it out.
       </p>
       <AskForm
@@ -98,7 +98,7 @@ export function ShareThing({ siteId, of, id, lastDay, links, share, withdraw }: 
           { name: 'lastDay', label: 'Last day', type: 'date', value: lastDay, className: 'w-40' },
           {
             ...{ name: 'password', label: 'Password', type: 'password', autoComplete: 'new-password' },
-            ...{ className: 'w-56', hint: 'Left empty: none is asked for.' },
+            ...{ className: 'w-56', hint: 'If left empty, none is asked for.' },
           },
         ]}
         submit="Make the link"

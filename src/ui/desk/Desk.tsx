@@ -24,7 +24,7 @@ const WHAT_TO_DO: Record<DeskKind, string> = {
   'to-make': 'Its day has come. Make it, and say so; or plan another day.',
   'round-due': 'A half is to be made, or is read and wants to be decided on.',
   'routine-due': 'What is done again and again, and has come round.',
-  'not-crawled': 'A request is usually served within a day or two. Look whether the page was crawled.',
+  'not-crawled': 'A request is usually served within a day or two. Check whether the page was crawled.',
   'old-text': 'Search for the page, and see whether the results show the new text.',
   'review-due': 'See what came of what was expected.',
   complete: 'All its days are over and final.',

@@ -139,7 +139,9 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
                     <th scope="col">position</th>
                     <th scope="col">CTR</th>
                     <th scope="col">usual CTR</th>
-                    <th scope="col">to the usual, a month</th>
+                    <th scope="col" className="max-w-24 whitespace-normal!">
+                      to the usual, a month
+                    </th>
                     {!ofQuery && (
                       <th scope="col" className="text-left!">
                         said on the page
@@ -184,7 +186,7 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
                             : metricDifference('clicks', (usual - (metrics.clicks.after ?? 0)) / months)}
                         </td>
                         {!ofQuery && (
-                          <td className="max-w-64 truncate text-left!">
+                          <td className="min-w-28 text-left! whitespace-normal!">
                             <SaidText said={said} />
                           </td>
                         )}

@@ -7,9 +7,9 @@ export function Screen({ title, lead, aside, children }: Props) {
   return (
     <main id="main" className="min-w-0 flex-1 px-5 pt-4 pb-10 wide:h-screen wide:overflow-y-auto wide:px-7">
       <div className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
-        <div>
+        <div className="min-w-0 flex-1 basis-80">
           <h1 className="text-2xl">{title}</h1>
-          {lead && <p className="muted mt-0.5 max-w-2xl">{lead}</p>}
+          {lead && <p className="muted mt-0.5 max-w-6xl">{lead}</p>}
         </div>
         {aside}
       </div>

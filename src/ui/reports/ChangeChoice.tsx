@@ -54,11 +54,7 @@ export function ChangeChoice({ changes, chosen, choose, error }: Props) {
       {found.length === 0 ? (
         <p className="muted">No change says that.</p>
       ) : (
-        <ul
-          className="hairline max-h-56 overflow-y-auto border px-2 py-1"
-          tabIndex={0}
-          aria-label="Changes"
-        >
+        <ul className="hairline max-h-56 overflow-y-auto border px-2 py-1" tabIndex={0} aria-label="Changes">
           {found.map(({ id, title, day }) => (
             <li key={id}>
               <label className="flex min-h-7 items-baseline gap-2">

@@ -43,11 +43,11 @@ type Props = {
 const DRAW_WORDS: Readonly<Record<Draw, readonly [name: string, about: string]>> = {
   halves: [
     'By lot',
-    'Like pages are put together, up to ten, and of each such block the lot says which half goes first. Only so the halves can be compared.',
+    'Similar pages are put into blocks of up to ten, and lots are drawn within each block for the half that goes first. Only then can the halves be compared.',
   ],
   all: [
     'All at once',
-    'Sooner done, and worse to judge: held against the rest of the site, such a reading calls effects that are not there more often than it says.',
+    'Sooner done but harder to judge: read against the rest of the site, it calls effects that are not there more often than it says.',
   ],
   'by-hand': [
     'Chosen by hand',
@@ -187,7 +187,7 @@ export function BeginRound(props: Props) {
         {draw === 'halves' && (
           <Field
             label="Seed of the draw"
-            hint="Left empty, one is chosen. It is kept and shown, so that the draw can be made again."
+            hint="If left empty, one is chosen. It is kept and shown, so that the draw can be repeated."
             error={errors.seed}
             className="mt-2 w-72"
           >

@@ -27,12 +27,7 @@ export function PageByPage({ siteId, turn }: { siteId: number; turn: TurnReading
   return (
     <section aria-label={TITLES[judged]}>
       <h2 className="border-b border-base-content text-[1.05rem]">{TITLES[judged]}</h2>
-      <div
-        className="max-h-[34rem] overflow-y-auto"
-        tabIndex={0}
-        role="region"
-        aria-label="Its pages"
-      >
+      <div className="max-h-[34rem] overflow-y-auto" tabIndex={0} role="region" aria-label="Its pages">
         <Rows {...{ siteId, pages: changed, judged, most }} />
         {others.length > 0 && (
           <>

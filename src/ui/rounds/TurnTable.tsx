@@ -147,8 +147,8 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
       {found.some(({ effect }) => effect !== null) && (
         <p className="muted mt-1 text-[0.78rem]">
           {turn.waiting
-            ? `By chance: how often as much would come of nothing, by draws of the same ${count(turn.pages.length)} pages into halves${bySite ? ' and by what the site’s other pages are known to miss of them' : ''}.`
-            : 'By chance: how often pages that nobody touched move as much.'}{' '}
+            ? `By chance: how often as much would come of doing nothing, judged by redrawing the halves of the same ${count(turn.pages.length)} pages${bySite ? ' and by how far the site’s other pages usually miss them' : ''}.`
+            : 'By chance: how often untouched pages move as much.'}{' '}
           {aloneText(turn)}
         </p>
       )}

@@ -13,8 +13,8 @@ export function MarksEffects({ marks }: { marks: readonly MarkEffect[] }) {
       howTo={
         <p>
           A regression of what new titles brought on what was changed in them, each coefficient drawn toward
-          nothing. Nobody drew by lot which title got which mark, so a mark may stand for something else that
-          came with it: take it as a hint for the next round.
+          nothing. No lots were drawn for which title got which mark, so a mark may stand for something else
+          that came with it: take it as a hint for the next round.
         </p>
       }
     >

@@ -31,20 +31,20 @@ export function RankedPart({ book }: { book: Scorebook }) {
       title="Winners and losers"
       howTo={
         <p>
-          Whoever picks winners picks luck too: the largest effects are those that chance made larger. Each is
+          Picking winners picks luck too: the largest effects are those that chance made larger. Each is
           therefore drawn toward what its kind usually brings, the more so the less is known of it; the effect
-          as it was read stands beside. Of those that are called some are none in truth: their expected share
-          is that of Benjamini and Hochberg.
+          as read stands beside it. Some of those called had no effect in truth: the share to expect is that
+          of Benjamini and Hochberg.
         </p>
       }
     >
       <p className="mb-1 text-[0.93rem]">
         {called.length === 0
           ? 'Nothing that was read plainly moved anything.'
-          : `${plural(called.length, 'change')} of ${book.read} plainly moved something${
+          : `${called.length} of ${plural(book.read, 'change')} plainly moved something${
               book.expectedFalse === null
                 ? ''
-                : `; up to ${share(book.expectedFalse)} of these are to be expected to be chance`
+                : `; up to ${share(book.expectedFalse)} of these can be expected to be chance`
             }.`}
       </p>
       <Lines list={winners.slice(0, SHOWN)} name="Winners" most={most} />

@@ -21,7 +21,7 @@ export function together({ context, tools: { books }, readings, turns }: Work): 
       lineSentence(lines[0]!.name, lines[0]!),
       ...(thin > 0
         ? [
-            `Of ${thin === lines.length ? 'each kind' : plural(thin, 'kind')} there were fewer than five: of such a kind on the whole little can be told.`,
+            `Of ${thin === lines.length ? 'each kind' : plural(thin, 'kind')} there were fewer than five changes, which say little about the kind as a whole.`,
           ]
         : []),
     ],

@@ -7,7 +7,7 @@ import { EVENT_KINDS } from '../../../core/model/event';
 import { isMade } from '../../../core/model/steps';
 import {
   count,
-  mediumDay,
+  datedSpan,
   metricDifference,
   metricValue,
   percentChange,
@@ -111,7 +111,7 @@ export function traffic(work: Work): Said {
 function eventSentences({ context, tools: { engines }, span }: Work): string[] {
   const events = context.events.filter((event) => !event.hidden && overlap(event, span) !== null);
   return events.map((event) => {
-    const named = `${event.name} (${EVENT_KINDS[event.kind].toLowerCase()}, ${mediumDay(event.firstDay)} to ${mediumDay(event.lastDay)})`;
+    const named = `${event.name} (${EVENT_KINDS[event.kind].toLowerCase()}, ${datedSpan(event)})`;
     if (event.kind !== 'algorithm-update') return `${named}.`;
     const lines = movedAcross(context, engines, event.id)?.lines;
     if (!lines) return `${named}: too soon to say who moved.`;

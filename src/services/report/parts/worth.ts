@@ -51,7 +51,7 @@ export function worth(work: Work): Said {
     : [];
   return {
     sentences: [
-      `What was plainly lifted or dropped comes to ${metricDifference('clicks', sum)} clicks a month, likely between ${count(low)} and ${count(high)}. Whoever counts only what was called counts some luck too.`,
+      `What was plainly lifted or dropped comes to ${metricDifference('clicks', sum)} clicks a month, likely between ${count(low)} and ${count(high)}. Counting only what was called counts some luck too.`,
       ...money,
     ],
     tables: [

@@ -35,7 +35,7 @@ export default async function DeletedPage({ params }: SitePageProps) {
         </RowKeys>
       )}
       <p className="muted mt-6 max-w-2xl text-[0.85rem]">
-        Files that were undone stand in Intake, and edits in the history of what was edited.
+        Files that were undone are in Intake; edits are in the history of what was edited.
       </p>
     </Screen>
   );

@@ -82,7 +82,8 @@ function leadOf({ learned, groups }: MovingGroups): string {
 
 function aboutOf({ number, pages, mostly, words }: MovingGroup, learned: boolean): string {
   const inPart = mostly ? pages.filter(({ address }) => pagePath(address).startsWith(mostly)).length : 0;
-  if (number === 0 && learned) return `${plural(pages.length, 'page')} that move with too few others.`;
+  if (number === 0 && learned)
+    return `${plural(pages.length, 'page')} that ${pages.length === 1 ? 'moves' : 'move'} with too few others.`;
   const said = [
     mostly && `${inPart} in ${mostly}`,
     words.length > 0 && `shown for searches with “${words.join('” and “')}”`,

@@ -30,7 +30,7 @@ export default async function PeoplePage({ params }: SitePageProps) {
       title="People"
       lead={
         asker.kind === 'alone'
-          ? 'You are alone: nobody has an account, so that whoever sits at this machine may do everything.'
+          ? 'You are alone: nobody has an account, so anyone at this machine may do everything.'
           : `${members.length === 0 ? 'Nobody is a member' : plural(members.length, 'member')} of ${site.name}${members.length === 0 ? ' yet' : ''}${owner ? '' : '; its owners say who may do what'}.`
       }
       aside={

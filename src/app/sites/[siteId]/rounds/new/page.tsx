@@ -63,7 +63,7 @@ export default async function NewRoundPage({ params, searchParams }: Props) {
       lead={
         before
           ? `After “${before.name}” of ${longDay(before.day)}, whose figures stand beside those of this one.`
-          : 'Choose the pages, see what they could show, and let the lot say which half goes first.'
+          : 'Choose the pages, see what they could show, and draw lots for the half that goes first.'
       }
     >
       <form className="mb-5 grid max-w-5xl gap-3 md:grid-cols-[1fr_14rem]" action={routes.newRound(site.id)}>
