@@ -25,6 +25,10 @@ jest.mock('@/jobs/runner', () => {
   const nothing = async () => null;
   return new Proxy({}, { get: (_target, name) => (name === '__esModule' ? true : nothing) });
 });
+jest.mock('@/jobs/inWorker', () => {
+  const nothing = async () => null;
+  return new Proxy({}, { get: (_target, name) => (name === '__esModule' ? true : nothing) });
+});
 jest.mock('@/jobs/questions/ask', () => ({
   ask: async (name: string) => (name === 'plainDrops' ? [] : null),
   askReadings: async function* () {},

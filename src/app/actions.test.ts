@@ -25,6 +25,12 @@ jest.mock('@/jobs/runner', () => {
   };
   return new Proxy({}, { get: (_target, name) => (name === '__esModule' ? true : reached) });
 });
+jest.mock('@/jobs/inWorker', () => {
+  const reached = async () => {
+    throw new Error('A job was reached by rubbish.');
+  };
+  return new Proxy({}, { get: (_target, name) => (name === '__esModule' ? true : reached) });
+});
 
 type AnyAction = Action<never[], unknown>;
 

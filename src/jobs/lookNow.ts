@@ -9,7 +9,7 @@ import { findChange } from '../store/ledger/changes';
 import { findSite } from '../store/sites';
 import { askIndex } from './askIndex';
 import { reachIndex } from './outsideWorld';
-import { lookInWorker } from './runner';
+import { lookInWorker } from './inWorker';
 
 /** Fetches a page now; gives a sentence of what came of it. */
 export async function lookAndSay(siteId: number, page: PageRef): Promise<string> {

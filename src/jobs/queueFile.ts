@@ -15,7 +15,7 @@ import { openQuestion } from './importLedger';
 import type { LeftOut } from './intake/archive';
 import { FileRefused } from './intake/fileRefused';
 import { firstBytes } from './intake/sheet';
-import { checkInWorker, inspectLedgerUpload, unpackInWorker } from './runner';
+import { checkInWorker, inspectLedgerUpload, unpackInWorker } from './inWorker';
 import { dropSpooled, keepReceived, receive, spoolFile } from './spool';
 
 /** What became of a file that was sent: a draft, or one for each table in an archive; and what was left out of that. */

@@ -12,7 +12,8 @@ import { findImport, listImports } from '../store/figures/imports';
 import type { ReceivedFile } from '../store/received';
 import { FileRefused } from './intake/fileRefused';
 import { keepDrafts, queueDraft, queueLedger } from './queueFile';
-import { inspectUpload, joinInWorker, startFeeds, startRunner, undoInWorker } from './runner';
+import { inspectUpload, joinInWorker, undoInWorker } from './inWorker';
+import { startFeeds, startRunner } from './runner';
 import { spoolFile } from './spool';
 import { endThreads } from './thread';
 

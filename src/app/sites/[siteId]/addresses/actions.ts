@@ -5,7 +5,7 @@ import { action, question } from '@/app/action';
 import { refuseConflict } from '@/app/formResult';
 import { Problem } from '@/app/problem';
 import { addressRulesSchema } from '@/core/address/rules';
-import { joinInWorker, rekeyInWorker } from '@/jobs/runner';
+import { joinInWorker, rekeyInWorker } from '@/jobs/inWorker';
 import { isAddressOf, pageAddressOf } from '@/store/addresses/pages';
 import { previewRules, rulesBefore, shortPreview } from '@/store/addresses/rekey';
 

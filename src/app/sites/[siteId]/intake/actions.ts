@@ -6,7 +6,8 @@ import { Problem } from '@/app/problem';
 import { intakeSettingsSchema, statedIn } from '@/core/intake/settings';
 import { FileRefused } from '@/jobs/intake/fileRefused';
 import { dropDrafts } from '@/jobs/queueFile';
-import { inspectLedgerUpload, inspectUpload, startRunner, undoInWorker } from '@/jobs/runner';
+import { inspectLedgerUpload, inspectUpload, undoInWorker } from '@/jobs/inWorker';
+import { startRunner } from '@/jobs/runner';
 import { cancelImport, confirmDraft, draftsOf } from '@/store/figures/imports';
 
 const NO_DRAFT = 'This file was confirmed or dropped already.';

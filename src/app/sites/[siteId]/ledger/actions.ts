@@ -7,7 +7,7 @@ import { parseIsoDay } from '@/core/calendar/day';
 import { changeEditSchema, MAX_PAGES_A_CHANGE, newChangeSchema, type NewChange } from '@/core/model/change';
 import { newDecisionSchema, newStepSchema } from '@/core/model/steps';
 import { ask } from '@/app/ask';
-import { joinInWorker } from '@/jobs/runner';
+import { joinInWorker } from '@/jobs/inWorker';
 import { movedPages } from '@/services/movedPages';
 import { overlapWarnings, thoughtOf } from '@/services/overlaps';
 import { SiteContext } from '@/services/siteContext';

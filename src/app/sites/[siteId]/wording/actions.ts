@@ -12,7 +12,7 @@ import type { DraftReport } from '@/core/wording/draft';
 import { newResultPageSchema, WORDED } from '@/core/wording/resultPage';
 import { reachResults } from '@/jobs/outsideWorld';
 import { ask } from '@/app/ask';
-import { lookAtRivals } from '@/jobs/runner';
+import { lookAtRivals } from '@/jobs/inWorker';
 import { AddressRefused } from '@/outside/http/address';
 import { AskFailed } from '@/outside/http/get';
 import { SourceRefused } from '@/outside/resultPages/source';

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { FileRefused } from '@/jobs/intake/fileRefused';
 import { looksLikeLedger } from '@/core/ledgerSheet/columns';
-import { inspectLedgerUpload, inspectUpload } from '@/jobs/runner';
+import { inspectLedgerUpload, inspectUpload } from '@/jobs/inWorker';
 import { changesOfSheet } from '@/store/ledger/sheetImport';
 import type { Inspection } from '@/core/intake/inspection';
 import type { Site } from '@/core/model/site';

@@ -1,7 +1,7 @@
 import { operation } from '@/app/api/v1/doorway';
 import { Problem } from '@/app/problem';
 import { MOST_SAVED_BYTES } from '@/core/wording/fromHtml';
-import { readResultsInWorker } from '@/jobs/runner';
+import { readResultsInWorker } from '@/jobs/inWorker';
 
 /** Reads results from what was pasted or chosen, so that they can be looked through before they are kept. */
 export const POST = operation(

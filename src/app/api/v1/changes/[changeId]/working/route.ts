@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MEASURES } from '@/core/model/change';
 import { ask } from '@/app/ask';
-import { workbookInWorker } from '@/jobs/runner';
+import { workbookInWorker } from '@/jobs/inWorker';
 import { MOST_WORKED_PAGES } from '@/services/report/working';
 import { Problem } from '@/app/problem';
 import { operation, problem } from '../../../doorway';

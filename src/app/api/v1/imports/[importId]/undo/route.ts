@@ -1,5 +1,5 @@
 import { Problem } from '@/app/problem';
-import { undoInWorker } from '@/jobs/runner';
+import { undoInWorker } from '@/jobs/inWorker';
 import type { Db } from '@/store/database';
 import { findImport, type ImportRow } from '@/store/figures/imports';
 import { answer, operation, problem } from '../../../doorway';

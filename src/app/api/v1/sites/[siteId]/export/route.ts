@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { archiveFromWorker } from '@/jobs/runner';
+import { archiveFromWorker } from '@/jobs/inWorker';
 import { operation } from '../../../doorway';
 
 export const GET = operation(

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Problem } from '@/app/problem';
-import { lookInWorker } from '@/jobs/runner';
+import { lookInWorker } from '@/jobs/inWorker';
 import { pageOf, pagesForAddresses } from '@/store/addresses/pages';
 import { findSnapshot, SNAPSHOTS_SHOWN, snapshotsOf } from '@/store/evidence/snapshots';
 import { write } from '@/store/write';
