@@ -11,7 +11,7 @@ import { findSnapshot, pageOfSnapshot, type KeptSnapshot } from '@/store/evidenc
 import { findFeed, type FeedRow } from '@/store/figures/feeds';
 import { findImport, type ImportRow } from '@/store/figures/imports';
 import { findQuery, type AskedQuery } from '@/store/figures/queryIds';
-import { findChange } from '@/store/ledger/changes';
+import { findChange } from '@/store/ledger/findChanges';
 import { findStandingEvent } from '@/store/ledger/events';
 import type { ResultPage } from '@/core/wording/resultPage';
 import { findResultPage } from '@/store/wording/resultPages';

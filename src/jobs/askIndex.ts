@@ -1,7 +1,8 @@
 import { isoDay, type Day } from '../core/calendar/day';
 import type { Change } from '../core/model/change';
 import type { SearchIndex } from '../outside/searchIndex/searchIndex';
-import { findChange, recordStep } from '../store/ledger/changes';
+import { recordStep } from '../store/ledger/changes';
+import { findChange } from '../store/ledger/findChanges';
 import type { Db } from '../store/database';
 import { addSighting } from '../store/evidence/sightings';
 import { recordIfSeen } from '../services/titleChecks';

@@ -5,7 +5,7 @@ import { mediumDay, plural } from '../core/words/format';
 import { today } from '../store/clock';
 import { database } from '../store/database';
 import { findSnapshot } from '../store/evidence/snapshots';
-import { findChange } from '../store/ledger/changes';
+import { findChange } from '../store/ledger/findChanges';
 import { findSite } from '../store/sites';
 import { askIndex } from './askIndex';
 import { reachIndex } from './outsideWorld';

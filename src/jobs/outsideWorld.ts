@@ -8,7 +8,7 @@ import { simulatedRival, simulatedSource } from '../outside/resultPages/simulate
 import { sourceAt, type ResultSource } from '../outside/resultPages/source';
 import type { SearchIndex } from '../outside/searchIndex/searchIndex';
 import { simulatedSite } from '../outside/sitePages/simulated';
-import { listChanges } from '../store/ledger/changes';
+import { listChanges } from '../store/ledger/findChanges';
 import { today } from '../store/clock';
 import { type Db } from '../store/database';
 import { dataDir } from '../store/paths';

@@ -1,7 +1,9 @@
 import { newChangeSchema } from '../core/model/change';
 import { newEventSchema } from '../core/model/event';
 import { TempStore } from '../../tests/support/tempDb';
-import { addChange, editChange, findChange, HISTORY_SHOWN } from '../store/ledger/changes';
+import { HISTORY_SHOWN } from '../store/ledger/changeHistory';
+import { addChange, editChange } from '../store/ledger/changes';
+import { findChange } from '../store/ledger/findChanges';
 import { addEvent, findStandingEvent, saveEvent } from '../store/ledger/events';
 import { changeHistory, eventHistory, type HistoryPart } from './histories';
 

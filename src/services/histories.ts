@@ -3,7 +3,7 @@ import { changedFields } from '../core/model/changeHistory';
 import type { Change } from '../core/model/change';
 import { editsOf, type Edit } from '../core/words/edits';
 import type { Db } from '../store/database';
-import { HISTORY_SHOWN, historyOf } from '../store/ledger/changes';
+import { HISTORY_SHOWN, historyOf } from '../store/ledger/changeHistory';
 import { eventHistoryOf } from '../store/ledger/events';
 
 /** Some edits of something, the last first, and the entry before which earlier ones lie; null where there are none. */

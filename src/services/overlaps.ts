@@ -4,7 +4,7 @@ import type { Change, NewChange, PageRef } from '../core/model/change';
 import { isMade } from '../core/model/steps';
 import type { Site } from '../core/model/site';
 import { longDay } from '../core/words/format';
-import { changesOnPages } from '../store/ledger/changes';
+import { changesOnPages } from '../store/ledger/findChanges';
 import type { Db } from '../store/database';
 import { listPages, pageAddressOf } from '../store/addresses/pages';
 import { spansOf } from './spans';

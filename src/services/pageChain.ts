@@ -2,7 +2,7 @@ import { ledgerEntry } from '../core/reading/ledgerEntry';
 import type { PageChain } from '../core/reading/pageChain';
 import type { Change } from '../core/model/change';
 import { isMade } from '../core/model/steps';
-import { changesOnPages } from '../store/ledger/changes';
+import { changesOnPages } from '../store/ledger/findChanges';
 import type { Engines } from './engines';
 import { readChange } from './readChange';
 import type { SiteContext } from './siteContext';

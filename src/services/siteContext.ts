@@ -8,7 +8,7 @@ import { finalOn, lastReadableDay, type Coverage } from '../core/reading/readabl
 import { today } from '../store/clock';
 import type { Db } from '../store/database';
 import { siteCoverage } from '../store/figures/days';
-import { listChanges } from '../store/ledger/changes';
+import { listChanges } from '../store/ledger/findChanges';
 import { listEvents } from '../store/ledger/events';
 import type { Known, Learning } from './learning';
 

@@ -5,17 +5,9 @@ import { isMade } from '../core/model/steps';
 import type { Site } from '../core/model/site';
 import { addSite } from '../store/sites';
 import { day, TempStore } from '../../tests/support/tempDb';
-import {
-  addChange,
-  chainOf,
-  editChange,
-  findChange,
-  historyOf,
-  recordDecision,
-  recordStep,
-  restoreChange,
-  setChangeDeleted,
-} from '../store/ledger/changes';
+import { historyOf, restoreChange } from '../store/ledger/changeHistory';
+import { addChange, editChange, recordDecision, recordStep, setChangeDeleted } from '../store/ledger/changes';
+import { chainOf, findChange } from '../store/ledger/findChanges';
 import { Engines } from './engines';
 import { pictureOf } from './picture';
 import { readChange } from './readChange';

@@ -7,7 +7,8 @@ import { pagesForAddresses } from '../store/addresses/pages';
 import { today } from '../store/clock';
 import { addSighting } from '../store/evidence/sightings';
 import { keepSnapshot } from '../store/evidence/snapshots';
-import { addChange, findChange, recordStep } from '../store/ledger/changes';
+import { addChange, recordStep } from '../store/ledger/changes';
+import { findChange } from '../store/ledger/findChanges';
 import { write } from '../store/write';
 import { pageTitles, recordIfSeen, seenOldOn } from './titleChecks';
 

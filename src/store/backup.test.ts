@@ -14,7 +14,8 @@ import { makeBackup, restoreBackup } from './backup';
 import { connect, newestKnownMigration } from './database';
 import { databaseFile } from './paths';
 import { addImport } from './figures/imports';
-import { addChange, listChanges } from './ledger/changes';
+import { addChange } from './ledger/changes';
+import { listChanges } from './ledger/findChanges';
 
 let [store, other]: TempStore[] = [];
 let target: string;

@@ -8,7 +8,8 @@ import { putBackDeleted } from '@/store/deleted';
 import { clearUnfinished } from '@/store/figures/arrival';
 import { nextQueued } from '@/store/figures/imports';
 import { redoImport, undoImport } from '@/store/figures/undo';
-import { addChange, editChange, findChange, setChangeDeleted } from '@/store/ledger/changes';
+import { addChange, editChange, setChangeDeleted } from '@/store/ledger/changes';
+import { findChange } from '@/store/ledger/findChanges';
 import { findSite } from '@/store/sites';
 
 /*

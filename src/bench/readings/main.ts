@@ -4,7 +4,7 @@ import { History, type Series } from '../../core/history/history';
 import { pageGroups } from '../../core/effect/groups';
 import { controlSample } from '../../core/effect/panel';
 import { EffectEngine } from '../../core/effect/engine';
-import { listChanges } from '../../store/ledger/changes';
+import { listChanges } from '../../store/ledger/findChanges';
 import { bringForward, connect } from '../../store/database';
 import { listPages } from '../../store/addresses/pages';
 import { Engines } from '../../services/engines';

@@ -6,7 +6,7 @@ import { installationSecret } from '../../store/access/secret';
 import { today } from '../../store/clock';
 import type { Db } from '../../store/database';
 import { InputError } from '../../store/inputError';
-import { findChange } from '../../store/ledger/changes';
+import { findChange } from '../../store/ledger/findChanges';
 import { findReport } from '../../store/reports/reports';
 import { findRound } from '../../store/rounds/rounds';
 import { findSite } from '../../store/sites';

@@ -16,7 +16,8 @@ import { turnDay } from '../../core/rounds/reading';
 import { today } from '../../store/clock';
 import type { Db } from '../../store/database';
 import { InputError } from '../../store/inputError';
-import { findChange, insertChange, updateChange } from '../../store/ledger/changes';
+import { insertChange, updateChange } from '../../store/ledger/changes';
+import { findChange } from '../../store/ledger/findChanges';
 import {
   editRound,
   findRound,

@@ -1,7 +1,8 @@
 import { asDay } from '../../core/calendar/day';
 import { newChangeSchema } from '../../core/model/change';
 import { newResultPageSchema } from '../../core/wording/resultPage';
-import { addChange, findChange } from '../../store/ledger/changes';
+import { addChange } from '../../store/ledger/changes';
+import { findChange } from '../../store/ledger/findChanges';
 import { lastSighting } from '../../store/evidence/sightings';
 import { day, TempStore } from '../../../tests/support/tempDb';
 import { SiteContext } from '../siteContext';

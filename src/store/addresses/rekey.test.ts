@@ -3,14 +3,9 @@ import { newChangeSchema } from '../../core/model/change';
 import type { Site } from '../../core/model/site';
 import { stateOf } from '../../../tests/support/state';
 import { HOME, TempStore } from '../../../tests/support/tempDb';
-import {
-  addChange,
-  changesOnPages,
-  editChange,
-  findChange,
-  historyOf,
-  restoreChange,
-} from '../ledger/changes';
+import { historyOf, restoreChange } from '../ledger/changeHistory';
+import { addChange, editChange } from '../ledger/changes';
+import { changesOnPages, findChange } from '../ledger/findChanges';
 import { joinsView } from './joins';
 import { listPages } from './pages';
 import { pageDaysIn } from '../figures/days';

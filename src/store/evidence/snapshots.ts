@@ -6,7 +6,7 @@ import type { Change, PageRef } from '../../core/model/change';
 import type { PageEvidence, Snapshot } from '../../core/model/evidence';
 import type { Site } from '../../core/model/site';
 import { isMade } from '../../core/model/steps';
-import { listChanges } from '../ledger/changes';
+import { listChanges } from '../ledger/findChanges';
 import { today } from '../clock';
 import { standingSite } from '../standing';
 import { prepared, type Db } from '../database';

@@ -10,18 +10,9 @@ import { changedFields } from '../../core/model/changeHistory';
 import { newEventSchema } from '../../core/model/event';
 import type { Site } from '../../core/model/site';
 import { day, HOME, TempStore } from '../../../tests/support/tempDb';
-import {
-  addChange,
-  changesOnPages,
-  editChange,
-  findChange,
-  historyOf,
-  listChanges,
-  recordDecision,
-  recordStep,
-  restoreChange,
-  setChangeDeleted,
-} from './changes';
+import { historyOf, restoreChange } from './changeHistory';
+import { addChange, editChange, recordDecision, recordStep, setChangeDeleted } from './changes';
+import { changesOnPages, findChange, listChanges } from './findChanges';
 import { addEvent, listEvents, saveEvent, setEventDeleted } from './events';
 import { InputError } from '../inputError';
 import { listPages } from '../addresses/pages';

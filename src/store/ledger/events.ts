@@ -6,7 +6,7 @@ import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { event, eventHistory } from '../schema';
 import { timestamp, write, type Guard } from '../write';
-import { HISTORY_SHOWN } from './changes';
+import { HISTORY_SHOWN } from './changeHistory';
 
 function fromRow(row: typeof event.$inferSelect): OutsideEvent {
   const { id, siteId, name, link, note } = row;

@@ -15,7 +15,7 @@ import { desk } from '../../../services/desk';
 import { keptOf } from '../../../services/siteContext';
 import type { SpanWish } from '../../../services/spans';
 import type { Packed } from '../../../core/lists/packed';
-import { findChange } from '../../../store/ledger/changes';
+import { findChange } from '../../../store/ledger/findChanges';
 import type { OfSite } from '../question';
 import type { AnswerSources } from './sources';
 

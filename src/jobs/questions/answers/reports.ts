@@ -7,7 +7,7 @@ import { readingWorking } from '../../../services/report/working';
 import type { WorkSheet } from '../../../core/working/sheet';
 import type { Measure } from '../../../core/model/change';
 import { findReport } from '../../../store/reports/reports';
-import { findChange } from '../../../store/ledger/changes';
+import { findChange } from '../../../store/ledger/findChanges';
 import { findRound } from '../../../store/rounds/rounds';
 import type { OfSite } from '../question';
 import type { AnswerSources } from './sources';

@@ -11,15 +11,9 @@ import { joinInWorker } from '@/jobs/inWorker';
 import { movedPages } from '@/services/movedPages';
 import { overlapWarnings, thoughtOf } from '@/services/overlaps';
 import { SiteContext } from '@/services/siteContext';
-import {
-  addChange,
-  editChange,
-  findChange,
-  recordDecision,
-  recordStep,
-  restoreChange,
-  setChangeDeleted,
-} from '@/store/ledger/changes';
+import { restoreChange } from '@/store/ledger/changeHistory';
+import { addChange, editChange, recordDecision, recordStep, setChangeDeleted } from '@/store/ledger/changes';
+import { findChange } from '@/store/ledger/findChanges';
 import { formOf, inputOf } from '@/ui/change/formValues';
 
 /** Logs a change. Gives its id. */

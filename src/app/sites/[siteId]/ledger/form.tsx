@@ -1,6 +1,6 @@
 import { kindsOf } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
-import { listChanges } from '@/store/ledger/changes';
+import { listChanges } from '@/store/ledger/findChanges';
 import { database } from '@/store/database';
 import { SiteContext } from '@/services/siteContext';
 import { pageChoices } from '@/services/twins';

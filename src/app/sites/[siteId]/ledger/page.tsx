@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { newestChange } from '@/store/ledger/changes';
+import { newestChange } from '@/store/ledger/findChanges';
 import { siteCoverage } from '@/store/figures/days';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';

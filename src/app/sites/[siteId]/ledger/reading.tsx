@@ -8,7 +8,7 @@ import { readingStrips } from '@/core/reading/strips';
 import { reachIndex } from '@/jobs/outsideWorld';
 import { ask } from '@/app/ask';
 import type { PicturedReading } from '@/jobs/questions/answers/changes';
-import { chainOf } from '@/store/ledger/changes';
+import { chainOf } from '@/store/ledger/findChanges';
 import { today } from '@/store/clock';
 import { database } from '@/store/database';
 import type { ReadingWish } from '@/services/readChange';

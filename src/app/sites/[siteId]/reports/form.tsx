@@ -2,7 +2,7 @@ import type { Site } from '@/core/model/site';
 import type { ReportScope } from '@/core/model/report';
 import { listRounds } from '@/store/rounds/rounds';
 import { isoDay } from '@/core/calendar/day';
-import { listChanges } from '@/store/ledger/changes';
+import { listChanges } from '@/store/ledger/findChanges';
 import type { ChangeOffered } from '@/ui/reports/ChangeChoice';
 import type { Db } from '@/store/database';
 import { pageGroupNames } from '@/services/report/groups';

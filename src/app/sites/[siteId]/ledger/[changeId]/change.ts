@@ -2,7 +2,7 @@ import { notFound } from 'next/navigation';
 import type { Right } from '@/core/access/rights';
 import type { Change } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
-import { findChange } from '@/store/ledger/changes';
+import { findChange } from '@/store/ledger/findChanges';
 import { siteFromPath } from '../../site';
 
 /** The change that the address of a screen names; one that is unknown, deleted or of another site is not found. */

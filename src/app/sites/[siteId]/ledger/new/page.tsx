@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { findChange } from '@/store/ledger/changes';
+import { findChange } from '@/store/ledger/findChanges';
 import { today } from '@/store/clock';
 import { unloggedOn } from '@/store/evidence/snapshots';
 import { pagePath } from '@/core/address/address';

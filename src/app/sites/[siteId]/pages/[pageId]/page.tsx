@@ -12,7 +12,7 @@ import { expectedLately } from './expected';
 import { ask } from '@/app/ask';
 import { today } from '@/store/clock';
 import { findPage } from '@/store/addresses/pages';
-import { changesOnPages } from '@/store/ledger/changes';
+import { changesOnPages } from '@/store/ledger/findChanges';
 import {
   findSnapshot,
   lookOf,

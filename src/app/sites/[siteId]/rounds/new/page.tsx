@@ -14,7 +14,7 @@ import { SiteContext } from '@/services/siteContext';
 import type { Db } from '@/store/database';
 import { findPage } from '@/store/addresses/pages';
 import { InputError } from '@/store/inputError';
-import { listChanges } from '@/store/ledger/changes';
+import { listChanges } from '@/store/ledger/findChanges';
 import { findRound } from '@/store/rounds/rounds';
 import { findSheet } from '@/store/traits/sheets';
 import { kindChoices } from '@/ui/change/formValues';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { newChangeSchema } from '@/core/model/change';
-import { addChange, listChanges } from '@/store/ledger/changes';
+import { addChange } from '@/store/ledger/changes';
+import { listChanges } from '@/store/ledger/findChanges';
 import { Problem } from '@/app/problem';
 import { answer, operation } from '../../../doorway';
 import { changeJson, loggedChangeJson } from '../../../schemas';

@@ -1,7 +1,7 @@
 import { pagePath } from '@/core/address/address';
 import { METRIC_NAMES } from '@/core/model/change';
 import { ask } from '@/app/ask';
-import { listChanges } from '@/store/ledger/changes';
+import { listChanges } from '@/store/ledger/findChanges';
 import { calendarAnswer } from '../../../calendar';
 import { calendar, operation } from '../../../doorway';
 
