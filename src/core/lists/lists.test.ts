@@ -8,6 +8,7 @@ import { READY_FILTERS } from './ready';
 import { sheetTable, type SheetLine } from './sheet';
 import { addedUp, columnValues, emptySide, type FiguresTable } from './table';
 import { listRanges, listSorting, listSpans } from './wish';
+import { columnValue } from './written';
 
 const table = (
   rows: readonly { clicks: number; impressions: number; position: number; expected?: number }[],
@@ -134,4 +135,23 @@ test('a sheet made anew has what was said then beside it, and what is gone last 
     ['new', 5, 0],
     ['gone', 0, 2],
   ]);
+});
+
+test('values are written as people read them, and an absent one is not nought', () => {
+  const written: [Parameters<typeof columnValue>[0], number | null, string][] = [
+    ['clicks', 1234, '1,234'],
+    ['difference.clicks', -1234, '−1,234'],
+    ['ctr', 0.0345, '3.45%'],
+    ['difference.ctr', 0.0014, '+0.14 pt'],
+    ['position', 4.26, '4.3'],
+    ['difference.placesGained', 0.23, '0.2 up'],
+    ['difference.placesGained', -1, '1.0 down'],
+    ['difference.placesGained', 0.01, 'level'],
+    ['appeal', 0.883, '0.88'],
+    ['difference.appeal', 0.02, '+0.02'],
+    ['clicks', null, '–'],
+    ['position', NaN, '–'],
+  ];
+  for (const [column, value, text] of written)
+    expect([column, value, columnValue(column, value)]).toEqual([column, value, text]);
 });

@@ -17,7 +17,8 @@ export function columnValue(column: Column, value: number | null | undefined): s
     case 'position':
       return metricValue('position', value);
     case 'places':
-      return metricDifference('position', value);
+      // Its head says that these are places.
+      return metricDifference('position', value).replace(/ places?/, '');
     case 'ratio':
       return difference ? metricDifference('appeal', value) : metricValue('appeal', value);
     case 'share':

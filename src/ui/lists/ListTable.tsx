@@ -154,10 +154,14 @@ function Head({ column, text, sort, parameters }: HeadProps) {
   const about = 'about' in COLUMNS[column] ? (COLUMNS[column] as { about: string }).about : undefined;
   const query = altered(parameters, { sort: `${falling ? '-' : ''}${column}`, cursor: null });
   return (
-    <th scope="col" aria-sort={here ? (sort.falling ? 'descending' : 'ascending') : undefined}>
+    <th
+      scope="col"
+      className="max-w-20 whitespace-normal!"
+      aria-sort={here ? (sort.falling ? 'descending' : 'ascending') : undefined}
+    >
       <Link href={query} prefetch={false} className="relative hover:underline" title={about}>
         {text}
-        <span aria-hidden className="absolute left-full">
+        <span aria-hidden className="absolute bottom-0 left-full">
           {here ? (sort.falling ? '▾' : '▴') : ''}
         </span>
       </Link>
