@@ -6,10 +6,11 @@ const placed = fc
   .map((blocks) => blocks.flatMap((units, block) => units.map((first): Placed => ({ block, first }))));
 
 const rowsOf = (units: readonly Placed[], seed = 1) => {
-  const { count, first } = new Draws(seed).of(units);
-  return Array.from({ length: count }, (_, i) => [
-    ...first.subarray(i * units.length, (i + 1) * units.length),
-  ]);
+  const { count, sent, first } = new Draws(seed).of(units);
+  return Array.from({ length: count }, (_, i) => {
+    const goFirst = first.subarray(i * sent, (i + 1) * sent);
+    return units.map((_unit, row) => Number(goFirst.includes(row)));
+  });
 };
 
 test('every draw sends as many of each block first as were sent, and of few draws each comes once', () => {

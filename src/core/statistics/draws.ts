@@ -9,12 +9,13 @@ export type Placed = {
   readonly first: boolean;
 };
 
-/** Draws of some units: entry `draw * units + unit` is 1 where the unit goes first. */
+/** Draws of some units, by the units that go first: those of a draw are `sent` entries from `draw * sent` on. */
 export type DrawTable = {
   readonly count: number;
   /** Whether these are all there are. */
   readonly exact: boolean;
-  readonly first: Uint8Array;
+  readonly sent: number;
+  readonly first: Uint16Array;
 };
 
 /** So many draws are gone through one by one; of more a sample is taken. */
@@ -43,16 +44,16 @@ function drawsOf(units: readonly Placed[], seed: number): DrawTable {
   const blocks = blocksOf(units);
   const all = blocks.reduce((product, { rows, first }) => product * choose(rows.length, first), 1);
   const exact = all <= MOST_EXACT;
-  const draw = Uint8Array.from(units, ({ first }) => (first ? 1 : 0));
-  const next = exact ? inOrder(blocks, draw) : shuffled(blocks, draw, seed);
+  const write = exact ? inOrder(blocks) : shuffled(blocks, units, seed);
   const count = exact ? all : SAMPLED;
-  const first = new Uint8Array(count * units.length);
-  for (let i = 0; i < count; i++) {
-    first.set(draw, i * units.length);
-    next();
-  }
-  return { count, exact, first };
+  const sent = blocks.reduce((sum, { first }) => sum + first, 0);
+  const first = new Uint16Array(count * sent);
+  for (let i = 0; i < count; i++) write(first, i * sent);
+  return { count, exact, sent, first };
 }
+
+/** Writes the units that go first by a draw into a table from a place on; each time it is called those of the next draw. */
+type WriteDraw = (table: Uint16Array, at: number) => void;
 
 type Block = { readonly rows: readonly number[]; readonly first: number };
 
@@ -76,21 +77,12 @@ function choose(of: number, some: number): number {
   return Math.round(ways);
 }
 
-/** Makes the draw into the first of all, and gives what makes it into the one after it: block by block, like the digits of a number. */
-function inOrder(blocks: readonly Block[], draw: Uint8Array): () => void {
+/** All draws one after the other: block by block, like the digits of a number. */
+function inOrder(blocks: readonly Block[]): WriteDraw {
   const states = blocks.map(({ first }) => Array.from({ length: first }, (_, i) => i));
-  const put = (b: number) => {
-    const { rows } = blocks[b]!;
-    for (const row of rows) draw[row] = 0;
-    for (const at of states[b]!) draw[rows[at]!] = 1;
-  };
-  blocks.forEach((_, b) => put(b));
-  return () => {
-    for (let b = 0; b < blocks.length; b++) {
-      const more = nextCombination(states[b]!, blocks[b]!.rows.length);
-      put(b);
-      if (more) return;
-    }
+  return (table, at) => {
+    blocks.forEach(({ rows }, b) => states[b]!.forEach((chosen) => (table[at++] = rows[chosen]!)));
+    for (let b = 0; b < blocks.length; b++) if (nextCombination(states[b]!, blocks[b]!.rows.length)) return;
   };
 }
 
@@ -107,24 +99,33 @@ function nextCombination(chosen: number[], of: number): boolean {
   return false;
 }
 
-/** What makes the draw into another at random. */
-function shuffled(blocks: readonly Block[], draw: Uint8Array, seed: number): () => void {
+/** The draw that was made, then others at random. */
+function shuffled(blocks: readonly Block[], units: readonly Placed[], seed: number): WriteDraw {
   const uniform = randomLcg((seed % 1_000_003) / 1_000_003);
-  return () => {
+  const made = units.flatMap(({ first }, row) => (first ? [row] : []));
+  const longest = Math.max(...blocks.map(({ rows }) => rows.length));
+  const order = new Uint16Array(longest);
+  const others: WriteDraw = (table, at) => {
     for (const { rows, first } of blocks) {
       // Most blocks of large rounds that were drawn in pairs are pairs: one number says which of the two goes first.
       if (rows.length === 2 && first === 1) {
-        const one = uniform() < 0.5 ? 0 : 1;
-        draw[rows[0]!] = one;
-        draw[rows[1]!] = 1 - one;
+        table[at++] = uniform() < 0.5 ? rows[1]! : rows[0]!;
         continue;
       }
-      const order = [...rows];
-      for (let i = order.length - 1; i > 0; i--) {
+      for (let i = 0; i < rows.length; i++) order[i] = rows[i]!;
+      for (let i = rows.length - 1; i > 0; i--) {
         const k = Math.floor(uniform() * (i + 1));
-        [order[i], order[k]] = [order[k]!, order[i]!];
+        const other = order[i]!;
+        order[i] = order[k]!;
+        order[k] = other;
       }
-      order.forEach((row, i) => (draw[row] = i < first ? 1 : 0));
+      for (let i = 0; i < first; i++) table[at++] = order[i]!;
     }
+  };
+  let begun = false;
+  return (table, at) => {
+    if (begun) return others(table, at);
+    begun = true;
+    table.set(made, at);
   };
 }

@@ -49,9 +49,13 @@ export function randomisationTest(
     throw new RangeError('Both halves need a unit.');
   const table = draws.of(units);
   if (outside.share < 1) return outsideTest(units, confidence, table, outside);
-  const [means, shifts] = differences(units, table);
+  const means = differences(units, table);
   const difference = differenceOf(units, 1);
   // Shifted by what is supposed, every draw's difference is linear in it: its own less the share that the shift has in it.
+  const shifts = differences(
+    units.map((unit) => ({ ...unit, value: Number(unit.first) })),
+    table,
+  );
   const rejectedAt = (shift: number) => pAt(means, shifts, shift, difference) <= 1 - confidence + ROUNDING;
   return {
     difference,
@@ -85,7 +89,7 @@ function outsideTest(
   const apart = differenceOf(units, 1);
   const left = units.map((unit) => (unit.first ? { ...unit, value: unit.value - apart } : unit));
   const scale = scaleOfUnits(left, priorFreedom);
-  const nothing = withErrors(differences(left, table, share)[0], error, scale);
+  const nothing = withErrors(differences(left, table, share), error, scale);
   const sizes = nothing.map(Math.abs).sort();
   const count = sizes.length;
   const asLarge = (of: number) => count - firstAtLeast(sizes, of - ROUNDING);
@@ -131,17 +135,7 @@ function firstAtLeast(rising: Float64Array, bound: number): number {
   return low;
 }
 
-/** For each draw the difference of the values, and that of what was first in truth. */
-type Differences = [means: Float64Array, shifts: Float64Array];
-
-/** Weights, weighted values and the weights of what was first in truth, by unit, and what they sum to. */
-function columnsOf(units: readonly Unit[]) {
-  const weight = Float64Array.from(units, (unit) => unit.weight);
-  const value = Float64Array.from(units, (unit) => unit.weight * unit.value);
-  const truth = Float64Array.from(units, (unit) => (unit.first ? unit.weight : 0));
-  const total = (column: Float64Array) => column.reduce((sum, one) => sum + one, 0);
-  return { weight, value, truth, all: total(weight), values: total(value), truths: total(truth) };
-}
+const total = (column: Float64Array) => column.reduce((sum, one) => sum + one, 0);
 
 /** The mean of the first half less that of the second, or less `share` of it where the rest is held against nought. */
 function differenceOf(units: readonly Unit[], share: number): number {
@@ -153,24 +147,22 @@ function differenceOf(units: readonly Unit[], share: number): number {
   return meanOf(true) - share * meanOf(false);
 }
 
-/** The differences of all draws. The mean of all units, which no draw changes, is taken off as far as the halves are not held against each other. */
-function differences(units: readonly Unit[], { count, first: table }: DrawTable, share = 1): Differences {
-  const { weight, value, truth, all, values, truths } = columnsOf(units);
-  const rest = 1 - share;
+/** For each draw the difference of the values. The mean of all units, which no draw changes, is taken off as far as the halves are not held against each other. */
+function differences(units: readonly Unit[], { count, sent, first }: DrawTable, share = 1): Float64Array {
+  const weight = Float64Array.from(units, (unit) => unit.weight);
+  const value = Float64Array.from(units, (unit) => unit.weight * unit.value);
+  const [all, values] = [total(weight), total(value)];
   const means = new Float64Array(count);
-  const shifts = new Float64Array(count);
   for (let i = 0, at = 0; i < count; i++) {
-    let [own, sum, first] = [0, 0, 0];
-    for (let row = 0; row < units.length; row++, at++) {
-      if (table[at] === 0) continue;
+    let [own, sum] = [0, 0];
+    for (const end = at + sent; at < end; at++) {
+      const row = first[at]!;
       own += weight[row]!;
       sum += value[row]!;
-      first += truth[row]!;
     }
-    means[i] = sum / own - (share * (values - sum)) / (all - own) - (rest * values) / all;
-    shifts[i] = first / own - (share * (truths - first)) / (all - own) - (rest * truths) / all;
+    means[i] = sum / own - (share * (values - sum)) / (all - own) - ((1 - share) * values) / all;
   }
-  return [means, shifts];
+  return means;
 }
 
 /**
