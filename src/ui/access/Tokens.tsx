@@ -91,7 +91,7 @@ export function Tokens({ siteId, tokens, make, end }: Props) {
             label: 'Last day',
             type: 'date',
             className: 'w-40',
-            hint: 'If left empty, until ended.',
+            hint: 'If left empty, it lasts until ended.',
           },
         ]}
         submit="Make the token"
