@@ -65,6 +65,32 @@ describe('showings', () => {
     expect([...plainShowings(page, curve)]).toEqual([100 * 0.08, 50 * 0.05].map((v) => expect.closeTo(v, 9)));
   });
 
+  test('queries that are there for some weeks only do not carry the level of those weeks', () => {
+    // One query stands at 4 and falls to 5 for the last third; new ones at 18 come with the second third, and fall with it.
+    const days = 90;
+    const flat = (value: number) => Array.from({ length: days }, () => value);
+    const long = {
+      firstDay: asDay(0),
+      impressions: flat(300),
+      positionSum: flat(3000),
+      positionWeight: flat(300),
+    };
+    const sum = new ShowingsSum(long, curve);
+    for (let day = 0; day < days; day++) {
+      const fall = day >= 60 ? 1.25 : 1;
+      sum.add(asDay(day), 1, 100, 100 * 4 * fall);
+      if (day >= 30) for (const query of [2, 3]) sum.add(asDay(day), query, 100, 100 * 18 * fall);
+    }
+    const { rankSum, rankWeight } = sum.total();
+    const level = (from: number, to: number) => {
+      const over = (column: Float64Array) => column.slice(from, to).reduce((a, b) => a + b, 0);
+      return over(rankSum) / over(rankWeight);
+    };
+    // By each query's own mean the second third would seem 7% better than the first.
+    expect(level(30, 60) - level(0, 30)).toBeCloseTo(0, 6);
+    expect(level(60, 90) - level(30, 60)).toBeCloseTo(Math.log(1.25), 6);
+  });
+
   test('rank does not move when a query far down comes in, and does when each stands lower', () => {
     const two = { ...page, impressions: [60, 90], positionSum: [200, 800], positionWeight: [60, 90] };
     const wider = new ShowingsSum(two, curve);

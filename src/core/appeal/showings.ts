@@ -1,5 +1,6 @@
 import type { Day } from '../calendar/day';
 import type { Series } from '../history/history';
+import { twoWayTimeEffects } from '../statistics/twoWayEffects';
 import type { PositionCurve } from './positionCurve';
 
 /** What a page's showings come to day by day: see `Series`. */
@@ -89,7 +90,7 @@ export class ExpectedSum {
   }
 }
 
-/** The same with where the page stands search by search. */
+/** The same with the page's position over the same queries. */
 export class ShowingsSum {
   private readonly sum: ExpectedSum;
 
@@ -116,23 +117,23 @@ export class ShowingsSum {
     return { expected: this.sum.total(), ...this.rank() };
   }
 
+  /** Position over the same queries: log position = query + day, weighted by impressions (docs/method.md). */
   private rank() {
     const { length, days, queries, impressions, logs } = this.seen;
-    const means = new Map<number, { sum: number; weight: number }>();
+    const index = new Map<number, number>();
+    const unit = new Int32Array(length);
     for (let i = 0; i < length; i++) {
-      let mean = means.get(queries[i]!);
-      if (!mean) means.set(queries[i]!, (mean = { sum: 0, weight: 0 }));
-      mean.sum += impressions[i]! * logs[i]!;
-      mean.weight += impressions[i]!;
+      let at = index.get(queries[i]!);
+      if (at === undefined) index.set(queries[i]!, (at = index.size));
+      unit[i] = at;
     }
-    const all = this.page.impressions.length;
-    const [rankSum, rankWeight] = [new Float64Array(all), new Float64Array(all)];
-    for (let i = 0; i < length; i++) {
-      const { sum, weight } = means.get(queries[i]!)!;
-      rankSum[days[i]!]! += impressions[i]! * (logs[i]! - sum / weight);
-      rankWeight[days[i]!]! += impressions[i]!;
-    }
-    return { rankSum, rankWeight };
+    const times = this.page.impressions.length;
+    const effects = twoWayTimeEffects({
+      ...{ length, unit, units: index.size, time: days, times, value: logs, weight: impressions },
+    });
+    const rankWeight = new Float64Array(times);
+    for (let i = 0; i < length; i++) rankWeight[days[i]!]! += impressions[i]!;
+    return { rankSum: effects.map((effect, day) => effect * rankWeight[day]!), rankWeight };
   }
 }
 

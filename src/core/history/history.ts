@@ -19,8 +19,9 @@ export type Series = {
    */
   readonly expected?: ArrayLike<number>;
   /**
-   * Logarithms of each search's position less that search's own mean, times its impressions, and those impressions: rank at the
-   * same mix of searches. Where no searches are known, the position of the whole stands in.
+   * Position over the same queries: each day's effect on log position in a two-way regression on query
+   * and day, times the impressions, and those impressions. Without rows by query, the log position of
+   * the whole.
    */
   readonly rankSum?: ArrayLike<number>;
   readonly rankWeight?: ArrayLike<number>;
