@@ -176,7 +176,7 @@ async function makeDemo(db: Db): Promise<void> {
       }),
     );
     for (const [step, after] of Object.entries(steps ?? {}) as [DemoStep, number][])
-      await recordStep(db, id, { step, day: isoDay(addDays(day, after)) });
+      await recordStep(db, id, { step, day: isoDay(addDays(day, after)) }, undefined, addDays(day, after));
   }
   await makeRounds(db, site, { pageRows, queryRows }, lastDay);
   await makeReport(db, site, lastDay);

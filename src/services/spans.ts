@@ -11,7 +11,11 @@ export function spansOf(site: Site, change: Change, wish: SpanWish = {}): Change
   const windowDays = wish.windowDays ?? change.windowDays ?? site.windowDays;
   const settlingDays =
     wish.settlingDays ??
-    settlingUntilCrawled(change.settlingDays ?? site.settlingDays, change.day, change.steps);
+    settlingUntilCrawled(
+      change.settlingDays ?? site.settlingDays,
+      change.windowDays ?? site.windowDays,
+      change,
+    );
   return changeSpans(change.day, windowDays, settlingDays);
 }
 

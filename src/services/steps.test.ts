@@ -47,7 +47,35 @@ async function figures(): Promise<void> {
   await store.import(site, ['date,page,clicks,impressions,position', ...rows.flat()].join('\n'));
 }
 
+test('a step recorded after the after span has ended leaves a finished reading as it is', async () => {
+  await figures();
+  const { id } = await log();
+  const finished = read(id);
+  expect(finished.spans.complete).toBe(true);
+  for (const on of [TODAY, addDays(MADE, 9)]) {
+    await recordStep(store.db, id, { step: 'crawled', day: isoDay(on) });
+    const { spans, verdict, net } = read(id);
+    expect({ spans, verdict, net }).toEqual({
+      spans: finished.spans,
+      verdict: finished.verdict,
+      net: finished.net,
+    });
+  }
+  // A version that was recorded in time is put back as it was.
+  await recordStep(
+    store.db,
+    id,
+    { step: 'crawled', day: isoDay(addDays(MADE, 9)) },
+    undefined,
+    addDays(MADE, 9),
+  );
+  await recordStep(store.db, id, { step: 'crawled', day: null });
+  await restoreChange(store.db, site, id, historyOf(store.db, id)[0]!.id);
+  expect(read(id).spans.settlingDays).toBe(9);
+});
+
 test('the after span begins no earlier than the day on which the page was crawled again', async () => {
+  process.env.TALLY_TODAY = isoDay(addDays(MADE, 20));
   const { id } = await log();
   expect(read(id).spans.settlingDays).toBe(site.settlingDays);
   await recordStep(store.db, id, { step: 'crawled', day: isoDay(addDays(MADE, 9)) });

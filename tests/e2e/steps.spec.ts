@@ -4,19 +4,27 @@ test.beforeEach(async ({ page, request }) => {
   await page.goto(`/sites/1/ledger/${await changeId(request, 'Description says delivery in two days')}`);
 });
 
-test('steps are recorded with one click, corrected, and taken back', async ({ page }) => {
+test('a step asks for its day, leaves a finished reading alone, is corrected and removed', async ({
+  page,
+}) => {
   const steps = page.getByRole('list', { name: 'Steps' });
   await expect(steps).toContainText('made 26 Aug');
+  const settling = await page.getByLabel('settling days').inputValue();
+  const verdict = await page.getByRole('main').getByRole('heading', { level: 2 }).first().textContent();
   await steps.getByRole('button', { name: 'crawled again?' }).click();
+  await expect(
+    steps.getByText(/The days after the change ended on .* The reading stays as it is\./),
+  ).toBeVisible();
+  await steps.getByRole('button', { name: 'Save' }).click();
   await expect(steps.getByRole('button', { name: 'crawled again 24 Nov' })).toBeVisible();
   await steps.getByRole('button', { name: 'crawled again 24 Nov' }).click();
   await steps.getByLabel('Day of “crawled again”').fill('2026-09-04');
-  await steps.getByRole('button', { name: 'save' }).click();
+  await steps.getByRole('button', { name: 'Save' }).click();
   await expect(steps.getByRole('button', { name: 'crawled again 4 Sep' })).toBeVisible();
-  // The after span begins with the crawl: nine days are left out.
-  await expect(page.getByLabel('settling days')).toHaveValue('9');
+  await expect(page.getByLabel('settling days')).toHaveValue(settling);
+  expect(await page.getByRole('main').getByRole('heading', { level: 2 }).first().textContent()).toBe(verdict);
   await steps.getByRole('button', { name: 'crawled again 4 Sep' }).click();
-  await steps.getByRole('button', { name: 'take back' }).click();
+  await steps.getByRole('button', { name: 'Remove' }).click();
   await expect(steps.getByRole('button', { name: 'crawled again?' })).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(steps.getByRole('button', { name: 'crawled again 4 Sep' })).toBeVisible();
@@ -54,6 +62,7 @@ test('a change that is still to be made waits until somebody says it was', async
   await expect(page.getByText('Still to be made.')).toBeVisible();
   const steps = page.getByRole('list', { name: 'Steps' });
   await steps.getByRole('button', { name: 'made?' }).click();
+  await steps.getByRole('button', { name: 'Save' }).click();
   await expect(steps.getByRole('button', { name: 'made 24 Nov' })).toBeVisible();
   await expect(page.getByText('Still to be made.')).toHaveCount(0);
 });

@@ -121,6 +121,8 @@ export type Change = {
   readonly link: string | null;
   readonly note: string | null;
   readonly steps: StepDays;
+  /** The day on which each step was recorded; absent in histories written before it was kept. */
+  readonly recorded?: StepDays;
   readonly decision: Decision | null;
   /** The change that this one undoes, reworks or goes on from. */
   readonly followsId: number | null;

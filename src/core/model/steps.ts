@@ -58,10 +58,32 @@ export function isMade({ steps }: { readonly steps: StepDays }): boolean {
   return steps.planned === undefined || steps.made !== undefined;
 }
 
+/** What decides how many days after a change are skipped: its day and its steps, with when they were recorded. */
+export type SteppedChange = {
+  readonly day: Day;
+  readonly steps: StepDays;
+  /** The day on which each step was recorded; absent where that is not known. */
+  readonly recorded?: StepDays;
+};
+
 /**
- * Days to leave out after a change made on `day`: as many as are usual, and up to the day on which the page was crawled
- * again, where that is known. Before the crawl nothing could have changed.
+ * Number of days to skip after a change: `usual`, or up to the day on which the page was crawled
+ * again, since nothing can show before that.
+ *
+ * A crawl counts only when it was recorded while the usual after span was still running. A finished
+ * reading keeps its spans, whatever is recorded later.
+ *
+ * @param usual settling days of the change, else of the site
+ * @param windowDays days of the after span
+ * @example settlingUntilCrawled(3, 28, { day, steps: { crawled: addDays(day, 9) } }) // 9
  */
-export function settlingUntilCrawled(usual: number, day: Day, { crawled }: StepDays): number {
-  return crawled === undefined ? usual : Math.max(usual, crawled - day);
+export function settlingUntilCrawled(
+  usual: number,
+  windowDays: number,
+  { day, steps: { crawled }, recorded }: SteppedChange,
+): number {
+  if (crawled === undefined) return usual;
+  const lastDay = day + usual + windowDays - 1;
+  const noted = Math.max(crawled, recorded?.crawled ?? crawled);
+  return noted > lastDay ? usual : Math.max(usual, crawled - day);
 }

@@ -81,7 +81,7 @@ export async function restoreChange(db: Db, site: Site, id: number, entry: numbe
       id,
       was.parts.map((part) => ({ ...part, page: part.written ?? part.page?.address ?? null })),
     );
-    for (const step of STEPS) storeStep(db, id, step, was.steps[step] ?? null);
+    for (const step of STEPS) storeStep(db, id, step, was.steps[step] ?? null, was.recorded?.[step]);
   });
   return findChange(db, id) as Change;
 }

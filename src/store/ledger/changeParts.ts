@@ -1,4 +1,4 @@
-import { asDay } from '../../core/calendar/day';
+import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { Change } from '../../core/model/change';
 import type { Step } from '../../core/model/steps';
 import { prepared, type Db } from '../database';
@@ -16,7 +16,7 @@ const PARTS = {
           WHERE x.change_id ${THESE} ORDER BY p.address`,
   written: `SELECT change_id AS changeId, address FROM change_page WHERE change_id ${THESE} ORDER BY address`,
   queries: `SELECT change_id AS changeId, text FROM change_query WHERE change_id ${THESE} ORDER BY text`,
-  steps: `SELECT change_id AS changeId, step, day FROM change_step WHERE change_id ${THESE}`,
+  steps: `SELECT change_id AS changeId, step, day, at FROM change_step WHERE change_id ${THESE}`,
   tags: `SELECT change_id AS changeId, tag FROM change_tag WHERE change_id ${THESE} ORDER BY tag`,
   parts: `SELECT x.change_id AS changeId, x.kind, x.old_text AS oldText, x.new_text AS newText, x.address AS written,
                  p.id AS pageId, p.address
@@ -28,7 +28,7 @@ type PartRows = {
   pages: { id: number; address: string };
   written: { address: string };
   queries: { text: string };
-  steps: { step: Step; day: number };
+  steps: { step: Step; day: number; at: string };
   tags: { tag: string };
   parts: {
     kind: string;
@@ -82,6 +82,9 @@ export function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
     link: row.link,
     note: row.note,
     steps: Object.fromEntries((steps.get(row.id) ?? []).map(({ step, day: on }) => [step, asDay(on)])),
+    recorded: Object.fromEntries(
+      (steps.get(row.id) ?? []).map(({ step, at }) => [step, parseIsoDay(at.slice(0, 10)) as Day]),
+    ),
     decision: row.decision === null ? null : { decision: row.decision, reason: row.decisionReason },
     followsId: row.followsId,
   }));

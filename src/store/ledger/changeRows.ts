@@ -1,12 +1,13 @@
 /* The columns and rows that a change is stored in. */
 
 import { and, eq, isNotNull, notInArray } from 'drizzle-orm';
-import { parseIsoDay, type Day } from '../../core/calendar/day';
+import { isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import { normaliseQuery } from '../../core/intake/rowReader';
 import type { Change, NewChange } from '../../core/model/change';
 import type { Step } from '../../core/model/steps';
 import type { Site } from '../../core/model/site';
 import { keyOfWritten, writtenIn } from './changePages';
+import { today } from '../clock';
 import { prepared, type Db } from '../database';
 import { InputError } from '../inputError';
 import { changePage, changePart, changeQuery, changeStep, changeTag, type change } from '../schema';
@@ -114,10 +115,17 @@ export function checkFollowed(db: Db, siteId: number, id: number | null, follows
   }
 }
 
-/** Sets the day of a step, or takes the step back. */
-export function storeStep(db: Db, changeId: number, step: Step, on: Day | null): void {
+/** Sets the day of a step and the day on which it was recorded, or removes the step. */
+export function storeStep(
+  db: Db,
+  changeId: number,
+  step: Step,
+  on: Day | null,
+  recordedOn: Day = today(),
+): void {
   db.delete(changeStep)
     .where(and(eq(changeStep.changeId, changeId), eq(changeStep.step, step)))
     .run();
-  if (on !== null) db.insert(changeStep).values({ changeId, step, day: on, at: timestamp() }).run();
+  const at = isoDay(recordedOn) + timestamp().slice(10);
+  if (on !== null) db.insert(changeStep).values({ changeId, step, day: on, at }).run();
 }

@@ -102,18 +102,22 @@ function refuseToCome(on: Day | null): void {
     throw new InputError('day', 'That day is still to come; only a plan can lie ahead.');
 }
 
-/** Records the day of a step, or takes it back. The day on which a change was made is the one it is read by. */
+/**
+ * Records the day of a step, or removes the step. The day on which a change was made is the one it is
+ * read by. `recordedOn` is when the step became known, today unless a ledger is made after the fact.
+ */
 export async function recordStep(
   db: Db,
   id: number,
   { step, day: text }: NewStep,
   guard = NO_GUARD,
+  recordedOn: Day = today(),
 ): Promise<Change> {
   await write(db, () => {
     keepHistory(db, id, guard);
     const on = text === null ? null : day(text);
     if (step !== 'planned') refuseToCome(on);
-    storeStep(db, id, step, on);
+    storeStep(db, id, step, on, recordedOn);
     if (step === 'made' && on !== null) db.update(change).set({ day: on }).where(eq(change.id, id)).run();
   });
   return findChange(db, id) as Change;

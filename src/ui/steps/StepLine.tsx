@@ -1,9 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import { isoDay, type Day } from '@/core/calendar/day';
+import { isoDay, parseIsoDay, type Day } from '@/core/calendar/day';
 import type { Change } from '@/core/model/change';
 import { isMade, STEP_NAMES, STEPS, type Step } from '@/core/model/steps';
+import { stepEffect, type UsualSpans } from '@/core/reading/stepEffect';
 import { shortDay } from '@/core/words/format';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
@@ -14,7 +15,7 @@ export type RecordStep = Act<
   [siteId: number, changeId: number, step: Exclude<Step, 'decided'>, day: string | null]
 >;
 
-type Props = { change: Change; today: Day; record: RecordStep };
+type Props = { change: Change; today: Day; usual: UsualSpans; record: RecordStep };
 
 /** The day of a step; a change that nobody planned was made on its own day, once that has come. */
 function dayOf(change: Change, step: Step, today: Day): Day | null {
@@ -23,8 +24,8 @@ function dayOf(change: Change, step: Step, today: Day): Day | null {
   return change.steps[step] ?? null;
 }
 
-/** The steps of a change on one line of time: those taken with their days, the others with one click to take them. */
-export function StepLine({ change, today, record }: Props) {
+/** The steps of a change on one line, with their days. Recording one asks for the day and says what it does to the reading. */
+export function StepLine({ change, today, usual, record }: Props) {
   const say = useToast();
   const [open, setOpen] = useState<Exclude<Step, 'decided'> | null>(null);
   const { busy, act } = useAct();
@@ -37,7 +38,7 @@ export function StepLine({ change, today, record }: Props) {
       () => record(change.siteId, change.id, step, day),
       () => {
         setOpen(null);
-        say(`${STEP_NAMES[step]}: ${day === null ? 'taken back' : 'recorded'}.`, goBack);
+        say(`${STEP_NAMES[step]}: ${day === null ? 'removed' : 'recorded'}.`, goBack);
       },
     );
   };
@@ -58,11 +59,13 @@ export function StepLine({ change, today, record }: Props) {
             <span>
               {STEP_NAMES[step]} <b>{shortDay(day!)}</b>
             </span>
-          ) : open === step && day !== null ? (
+          ) : open === step ? (
             <DayForm
               step={step}
-              day={day}
+              day={day ?? today}
+              recorded={day !== null}
               busy={busy}
+              effectOf={(on) => stepEffect(change, step, on, today, usual)}
               set={(on) => set(step, on)}
               leave={() => setOpen(null)}
             />
@@ -71,8 +74,8 @@ export function StepLine({ change, today, record }: Props) {
               type="button"
               className="muted border-b border-dashed border-(--muted) hover:text-base-content"
               disabled={busy}
-              title={`Record that it was ${STEP_NAMES[step]} today; the day can be changed after that`}
-              onClick={() => set(step, isoDay(today))}
+              title={`Record the day: ${STEP_NAMES[step]}`}
+              onClick={() => setOpen(step)}
             >
               {STEP_NAMES[step]}?
             </button>
@@ -81,7 +84,7 @@ export function StepLine({ change, today, record }: Props) {
               type="button"
               className="hover:underline"
               disabled={busy}
-              title="Another day, or take it back"
+              title="Change the day, or remove it"
               onClick={() => setOpen(step)}
             >
               {STEP_NAMES[step]} <b>{shortDay(day)}</b>
@@ -96,14 +99,18 @@ export function StepLine({ change, today, record }: Props) {
 type DayFormProps = {
   step: Step;
   day: Day;
+  /** Whether the step has been recorded, so that it can be removed. */
+  recorded: boolean;
   busy: boolean;
+  effectOf: (day: Day) => string;
   set: (day: string | null) => void;
   leave: () => void;
 };
 
-/** Another day for a step that was taken, or none. */
-function DayForm({ step, day, busy, set, leave }: DayFormProps) {
+/** Asks for the day of a step. */
+function DayForm({ step, day, recorded, busy, effectOf, set, leave }: DayFormProps) {
   const [text, setText] = useState(isoDay(day));
+  const on = parseIsoDay(text);
   return (
     <form
       className="inline-flex flex-wrap items-center gap-2"
@@ -126,16 +133,21 @@ function DayForm({ step, day, busy, set, leave }: DayFormProps) {
         />
       </label>
       <button type="submit" className="inline-link" disabled={busy}>
-        save
+        Save
       </button>
-      {step !== 'made' && (
+      {recorded && step !== 'made' && (
         <button type="button" className="inline-link" disabled={busy} onClick={() => set(null)}>
-          take back
+          Remove
         </button>
       )}
       <button type="button" className="inline-link" onClick={leave}>
-        leave it
+        Cancel
       </button>
+      {on !== null && (
+        <span role="status" className="muted">
+          {effectOf(on)}
+        </span>
+      )}
     </form>
   );
 }

@@ -56,7 +56,17 @@ export async function ReadingOf({
     <ReadingPane
       reading={read.reading}
       strips={stripsData(read)}
-      steps={<StepLine change={read.reading.change} today={today()} record={recordChangeStep} />}
+      steps={
+        <StepLine
+          change={read.reading.change}
+          today={today()}
+          usual={{
+            windowDays: change.windowDays ?? site.windowDays,
+            settlingDays: change.settlingDays ?? site.settlingDays,
+          }}
+          record={recordChangeStep}
+        />
+      }
       decision={<DecisionPart change={read.reading.change} today={today()} record={decide} />}
       titles={
         change.day <= today() &&
