@@ -1,6 +1,6 @@
 import { byMeasure, estimateOf, type Estimates } from './effect';
 import { cutOf, strongest } from './strongest';
-import { movedAsExpected, whatMoved } from './whatMoved';
+import { whatMoved } from './whatMoved';
 
 /** Estimates by their size in critical values of one, a hundredth each. */
 const sized = (sizes: Partial<Record<string, number>>): Estimates =>
@@ -13,7 +13,7 @@ test('the strongest measure gives the verdict if it passes the cut and clicks we
     judged: 'appeal',
     movedIn: 'appeal',
   });
-  expect(whatMoved(rise, 1.7, 'clicks')).toMatchObject({ mark: 'unclear', judged: 'clicks', movedIn: null });
+  expect(whatMoved(rise, 1.7, 'clicks')).toMatchObject({ mark: 'unclear', judged: 'appeal', movedIn: null });
   const against = sized({ appeal: 1.6, clicks: -0.9 });
   expect(whatMoved(against, 1.2, 'clicks')).toMatchObject({ mark: 'unclear', movedIn: null });
 });
@@ -38,10 +38,14 @@ test('what plainly pulls against each other is said, and clicks decide', () => {
   });
 });
 
-test('an expectation that was written is judged by its own range', () => {
-  const effects = sized({ ctr: 1.1, clicks: 0.2 });
-  expect(movedAsExpected(effects, 'ctr')).toMatchObject({ mark: 'lifted', judged: 'ctr', movedIn: 'appeal' });
-  expect(movedAsExpected(effects, 'clicks')).toMatchObject({ judged: 'clicks', movedIn: null });
+test('what one range alone would call, but the four together do not, is what an open verdict is told by', () => {
+  const near = sized({ appeal: -1.1, clicks: -0.2 });
+  expect(whatMoved(near, 1.2, 'clicks')).toEqual({
+    ...{ mark: 'unclear', judged: 'appeal', movedIn: null, opposed: null },
+  });
+  // Also where clicks went the other way: no measure beside the verdict says more than the verdict.
+  const against = sized({ appeal: 1.6, clicks: -0.1 });
+  expect(whatMoved(against, 1.2, 'clicks')).toMatchObject({ mark: 'unclear', judged: 'appeal' });
 });
 
 test('without clicks nothing is called; the cut is what one window in ten exceeds', () => {

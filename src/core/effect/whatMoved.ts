@@ -1,4 +1,4 @@
-/* What moved: the verdict of a comparison by the strongest of its measures, or by the one it was made for. */
+/* The verdict of a comparison: what plainly moved, by the strongest of its measures. */
 
 import type { Measure } from '../model/change';
 import type { Estimates } from './effect';
@@ -16,29 +16,15 @@ export type WhatMoved = {
   readonly opposed: Opposed | null;
 };
 
-/** Of which part of the way from showing to click each metric tells. */
-const PART_OF: Readonly<Record<Measure, VerdictMeasure>> = {
-  clicks: 'clicks',
-  impressions: 'showings',
-  ctr: 'appeal',
-  position: 'rank',
-  appeal: 'appeal',
-  showings: 'showings',
-  rank: 'rank',
-};
-
-/** The verdict on one measure that was named beforehand: its own interval decides. */
-export function movedAsExpected(effects: Estimates, judged: Measure): WhatMoved {
-  const effect = effects[judged];
-  const mark = effect ? markOf(judged, effect) : null;
-  const moved = mark === 'lifted' || mark === 'dropped';
-  return { mark, judged, movedIn: moved ? PART_OF[judged] : null, opposed: opposedIn(effects, Infinity) };
-}
-
 /**
- * The verdict where nothing was named beforehand: the strongest of appeal, showings, rank and clicks, if it passes the cut and clicks went
- * the same way. Appeal goes before the others where it is what the change is about (`lead`). Where two plainly moved in opposite ways
- * the verdict is that of clicks. Where nothing moved, it is whether the leading measure held.
+ * The verdict of a comparison: the strongest of appeal, showings, rank and clicks, if it passes the
+ * critical value `cut` and clicks went the same way. It does not depend on what was expected.
+ *
+ * - `lead` appeal goes before the others where the change is about appeal.
+ * - Where two measures plainly moved in opposite ways, the verdict is that of clicks.
+ * - Where the strongest measure excludes no effect by its own range alone, nothing is called, and the
+ *   verdict is told by that measure, so that the range on screen is the one that is explained.
+ * - Otherwise the verdict says whether the leading measure held its level.
  */
 export function whatMoved(effects: Estimates, cut: number, lead: 'appeal' | 'clicks'): WhatMoved {
   const clicks = effects.clicks ? markOf('clicks', effects.clicks) : null;
@@ -52,6 +38,9 @@ export function whatMoved(effects: Estimates, cut: number, lead: 'appeal' | 'cli
     const { measure, up } = top;
     return { mark: up ? 'lifted' : 'dropped', judged: measure, movedIn: measure, opposed };
   }
+  const near = strongest((measure) => sizeIn(effects, measure));
+  if (near && near.strength > 1)
+    return { mark: 'unclear', judged: near.measure, movedIn: null, opposed };
   const judged = effects[lead] ? lead : 'clicks';
   const mark = effects[judged] ? markOf(judged, effects[judged]) : null;
   return { mark: mark && (mark === 'held' ? 'held' : 'unclear'), judged, movedIn: null, opposed };

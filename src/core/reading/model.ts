@@ -11,7 +11,7 @@ import type { Showable } from '../effect/power';
 import type { Reasons } from '../reasons/reasons';
 import type { Narrowing } from './input';
 
-/** What a reading claims of the metric it is judged by. `waiting` is too soon, or short of figures still to come. */
+/** What a reading claims. `waiting` is too soon, or short of figures still to come. */
 export type Verdict = Mark | 'waiting';
 
 export type CautionCode =
@@ -80,8 +80,13 @@ export type EarlyLook = {
   readonly look: number;
 };
 
-/** One of several pages, read by itself. */
-export type PageReading = { readonly id: number; readonly net: Net; readonly mark: Mark | null };
+/** One of several pages, read by itself: its verdict and the measure the verdict is told by. */
+export type PageReading = {
+  readonly id: number;
+  readonly net: Net;
+  readonly mark: Mark | null;
+  readonly judged: Measure;
+};
 
 /** A written address of a page, and the first and last day on which it had impressions. */
 export type Carrier = { readonly address: string; readonly firstDay: Day; readonly lastDay: Day };
@@ -113,7 +118,7 @@ export type Reading = {
   readonly compared: Compared;
   readonly metrics: Metrics;
   readonly queries: readonly { readonly query: string; readonly metrics: Metrics }[];
-  /** The measure the verdict is told by: the expectation's, else what moved, else clicks or appeal by the kind of the change. */
+  /** The measure the verdict is told by: what moved, else clicks or appeal by the type of the change. */
   readonly judged: Measure;
   readonly verdict: Verdict;
   /** What moved, where a verdict says that something did. */

@@ -1,7 +1,8 @@
-import { isInPlaces } from '../model/change';
+import { isInPlaces, type Expectation } from '../model/change';
+import { percentChange, placesGained } from '../words/format';
 import type { Reading } from './model';
 
-/** Whether what was expected of a change came true, as far as it can be told. */
+/** Whether a change reached what was expected of it. */
 export type Outcome = 'met' | 'not-met' | 'cannot-be-told';
 
 export const OUTCOME_NAMES: Record<Outcome, string> = {
@@ -11,19 +12,42 @@ export const OUTCOME_NAMES: Record<Outcome, string> = {
 };
 
 /**
- * Holds the net effect of a reading against its expectation: met where even the low end of its range reaches it, not met
- * where even the high end does not, and cannot be told in between. Null where nothing was expected or the reading is not
- * complete. A direction without an amount is met by a lift in that direction.
+ * The outcome of one expectation in words.
+ * @example outcomeText('cannot-be-told', { metric: 'ctr', direction: 'up', amount: 0.25, reviewDay: null })
+ * // "not certain it reached +25%"
  */
-export function outcomeOf({ change, spans, net, judged }: Reading): Outcome | null {
+export function outcomeText(outcome: Outcome, expectation: Expectation): string {
+  return outcome === 'cannot-be-told'
+    ? `not certain it reached ${expectedText(expectation)}`
+    : OUTCOME_NAMES[outcome];
+}
+
+/**
+ * Compares the net effect of a reading with its expectation, on the metric that was expected and apart
+ * from the verdict: met where even the low end of the range reaches it, not met where even the high end
+ * does not. Null where nothing was expected or the reading is not complete. A direction without an
+ * amount is met by a lift in that direction.
+ */
+export function outcomeOf({ change, spans, net }: Reading): Outcome | null {
   const { expectation } = change;
   if (!expectation || !spans.complete) return null;
-  const effect = net?.[judged];
+  const { metric } = expectation;
+  const effect = net?.[metric];
   if (!effect) return 'cannot-be-told';
   const up = expectation.direction === 'up';
   const signed = (expectation.amount ?? 0) * (up ? 1 : -1);
-  const wanted = isInPlaces(judged) ? signed : 1 + signed;
+  const wanted = isInPlaces(metric) ? signed : 1 + signed;
   const reached = (value: number) => (up ? value >= wanted : value <= wanted);
   if (reached(effect.low) && reached(effect.high)) return 'met';
   return reached(effect.low) || reached(effect.high) ? 'cannot-be-told' : 'not-met';
+}
+
+/**
+ * The expected amount with its sign and unit.
+ * @example expectedText({ metric: 'ctr', direction: 'up', amount: 0.25, reviewDay: null }) // "+25%"
+ */
+export function expectedText({ metric, direction, amount }: Expectation): string {
+  if (amount === null) return direction;
+  if (isInPlaces(metric)) return placesGained(direction === 'up' ? amount : -amount);
+  return percentChange(direction === 'up' ? 1 + amount : 1 - amount).replace(/\.0%$/, '%');
 }

@@ -7,7 +7,7 @@ import { isMade } from '../model/steps';
 import { asNet, byMeasure } from '../effect/effect';
 import type { Asked, Comparison } from '../effect/engine';
 import { markOf } from '../effect/verdict';
-import { movedAsExpected, whatMoved, type WhatMoved } from '../effect/whatMoved';
+import { whatMoved, type WhatMoved } from '../effect/whatMoved';
 import { daysNeeded, expectedRatio, WAIT_DAYS } from '../effect/power';
 import { ctrFellByExposure } from '../reasons/exposure';
 import { whyClicksMoved, type QueryTotals } from '../reasons/reasons';
@@ -85,7 +85,7 @@ export function makeReading(input: ReadingInput): Reading {
     marks,
     yardstick: effects && asYardstick(effects),
     swing: effects && effects.placebo(judged),
-    pages: effects ? eachPage(effects, judged) : [],
+    pages: effects ? eachPage(input, effects) : [],
     yearBefore:
       both && compared?.after && input.detail ? aYearBefore(input, compared.before, compared.after) : null,
     reasons:
@@ -96,7 +96,7 @@ export function makeReading(input: ReadingInput): Reading {
       both !== null &&
       knowsExposure(input, queries) &&
       ctrFellByExposure(both.before, both.after, queries, effects?.effects ?? null),
-    wait: input.detail ? waitOf(input, asMetric(judged), metrics) : null,
+    wait: input.detail ? waitOf(input, change.expectation?.metric ?? asMetric(judged), metrics) : null,
     carriers: input.carriers ?? [],
     asOf: null,
     saidAtCompletion: null,
@@ -132,12 +132,15 @@ function expectedClicks(
   return { before: over(before), after: over(after) };
 }
 
-/** The verdict by what was expected, or by what moved where nothing was. */
-function verdictBy({ change }: ReadingInput, effects: Comparison | null): WhatMoved {
+/** The verdict by what moved, whatever was expected; of a single page of the change, by its own effects. */
+function verdictBy(
+  { change }: ReadingInput,
+  effects: Pick<Comparison, 'effects' | 'cut'> | null,
+): WhatMoved {
+  if (!effects)
+    return { mark: null, judged: change.expectation?.metric ?? 'clicks', movedIn: null, opposed: null };
   const lead = kindsOf(change).some(isAboutAppeal) ? 'appeal' : 'clicks';
-  const judged = change.expectation?.metric;
-  if (!effects) return { mark: null, judged: judged ?? 'clicks', movedIn: null, opposed: null };
-  return judged ? movedAsExpected(effects.effects, judged) : whatMoved(effects.effects, effects.cut, lead);
+  return whatMoved(effects.effects, effects.cut, lead);
 }
 
 /** What was plain on a look on any day so far. */
@@ -200,11 +203,12 @@ function asYardstick({ control: yardstick }: Comparison): Yardstick {
   };
 }
 
-function eachPage({ rows: pages }: Comparison, judged: Measure): PageReading[] {
+/** Each page by itself, with the verdict that it would have as the only page of the change. */
+function eachPage(input: ReadingInput, { rows: pages, cut }: Comparison): PageReading[] {
   if (pages.length < 2) return [];
   return pages.map(({ id, effects, positionAfter }) => {
-    const own = effects[judged];
-    return { id, net: asNet(effects, positionAfter), mark: own && markOf(judged, own) };
+    const { mark, judged } = verdictBy(input, { effects, cut });
+    return { id, net: asNet(effects, positionAfter), mark, judged };
   });
 }
 

@@ -51,12 +51,12 @@ test('what pulls against each other is said', () => {
   );
 });
 
-test('a drop of the metric on which an effect was expected comes first, then the clicks', () => {
+test('what plainly dropped comes first whatever was expected, then the clicks', () => {
   const text = sentence(
     page(1, () => ({ clicks: 0.6 })),
     { change: expecting('ctr') },
   );
-  expect(text).toMatch(/^CTR came out \d+% below what the untouched pages suggest, likely between/);
+  expect(text).toMatch(/^It was chosen \d+% less often at the same searches and positions, likely between/);
   expect(text).toMatch(/Clicks came out \d+% below, likely between \d+% and \d+%\./);
 });
 
@@ -67,7 +67,7 @@ test('places are better or worse, whatever the sign of the number', () => {
       { change: expecting('position') },
     ),
   ).toMatch(
-    /^Position came out \d\.\d places better than the untouched pages suggest, likely between \d\.\d places? up and/,
+    /^It stood \d\.\d places better search by search than the untouched pages suggest, likely between \d\.\d places? up and \d\.\d places? up\. Clicks did not follow, so the change as a whole could be either\./,
   );
 });
 

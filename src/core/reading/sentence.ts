@@ -1,5 +1,6 @@
 import type { Metrics } from '../measures/comparison';
 import { isInPlaces, METRIC_NAMES, type Measure, type Metric } from '../model/change';
+import { turned } from '../effect/effect';
 import type { VerdictMeasure } from '../effect/strongest';
 import type { Mark } from '../effect/verdict';
 import { movedText } from '../words/effects';
@@ -126,6 +127,14 @@ function finding(reading: Reading): Piece[] {
     ];
   if (said !== 'unclear')
     return [{ text: `${before} ` }, { text: size, mark }, { text: `${after}, likely between ${range}.` }];
+  if (!clicksAgree(reading))
+    return [
+      {
+        text: `${before} ${size}${after}, likely between ${range}. Clicks did not follow, so the change as a whole `,
+      },
+      { text: 'could be either', mark: 'unclear' },
+      { text: '.' },
+    ];
   return [
     {
       text: `${before} ${size}${after}, likely between ${range}. By itself that would count; but of the four things looked at, one goes this far by chance more than one time in ten, so it `,
@@ -133,6 +142,13 @@ function finding(reading: Reading): Piece[] {
     { text: 'could be either', mark: 'unclear' },
     { text: '.' },
   ];
+}
+
+/** Whether clicks went the same way as the measure that the verdict is told by. */
+function clicksAgree({ estimates, judged }: Reading): boolean {
+  const [own, clicks] = [estimates?.[judged], estimates?.clicks];
+  if (!own || !clicks) return true;
+  return turned(judged, own).net * clicks.net > 0;
 }
 
 const isMetric = (measure: Measure): measure is Metric => measure !== 'showings' && measure !== 'rank';

@@ -1,8 +1,8 @@
 /* Winners and losers: each change by its effect drawn toward its kind, and how many of those that were called are likely none. */
 
-import { varianceOf } from '../effect/effect';
+import { varianceOf, type LogEffect } from '../effect/effect';
 import { adjusted } from '../statistics/falseDiscovery';
-import { CONFIDENCE, normalCdf } from '../statistics/normal';
+import { CONFIDENCE, normalCdf, Z90 } from '../statistics/normal';
 import { shrunken } from '../statistics/shrinkage';
 import { likelySpreads } from '../statistics/spread';
 import { measureOfKind, type Scored, type ScoredMeasure } from './model';
@@ -55,6 +55,32 @@ export function ranked(scored: readonly Scored[]): Ranked[] {
       }));
     })
     .sort((a, b) => b.shrunken - a.shrunken || a.scored.title.localeCompare(b.scored.title));
+}
+
+/** The likely range (90%) of an adjusted effect, on the log scale. */
+export function adjustedRange({ shrunken: net, standardError }: Ranked): LogEffect {
+  return { net, low: net - Z90 * standardError, high: net + Z90 * standardError };
+}
+
+/**
+ * Splits changes into winners, losers and the rest by their adjusted effects, the largest first. A
+ * winner was read as lifted and its adjusted range lies above no effect; what is no longer plainly
+ * either after adjustment belongs to the rest.
+ */
+export function winnersAndLosers(all: readonly Ranked[]): {
+  readonly winners: readonly Ranked[];
+  readonly losers: readonly Ranked[];
+  readonly rest: readonly Ranked[];
+} {
+  const isWinner = (one: Ranked) => one.scored.verdict === 'lifted' && adjustedRange(one).low > 0;
+  const isLoser = (one: Ranked) => one.scored.verdict === 'dropped' && adjustedRange(one).high < 0;
+  const winners = all.filter(isWinner);
+  const losers = all.filter(isLoser);
+  return {
+    winners: [...winners].sort((a, b) => b.shrunken - a.shrunken),
+    losers: [...losers].sort((a, b) => a.shrunken - b.shrunken),
+    rest: all.filter((one) => !isWinner(one) && !isLoser(one)),
+  };
 }
 
 /**

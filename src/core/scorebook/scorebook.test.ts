@@ -6,7 +6,7 @@ import { forecastScores, openingScore, type Forecast } from './forecasts';
 import { markEffects } from './marks';
 import { measureOf, scoredEffect, type Scored } from './model';
 import { poolScores } from './pool';
-import { expectedFalse, ranked } from './ranked';
+import { adjustedRange, expectedFalse, ranked, winnersAndLosers } from './ranked';
 import { scoreLines } from './scorebook';
 import { lineSentence } from './sentence';
 import { commonMarks, titleChangeMarks } from './titleChange';
@@ -148,6 +148,28 @@ describe('winners and losers', () => {
     expect(kept(1)).toBeGreaterThan(0);
     expect(kept(2)).toBeGreaterThan(0.9);
     for (const one of order) expect(Math.abs(one.shrunken)).toBeLessThan(0.5);
+  });
+
+  test('what adjustment leaves open is neither a winner nor a loser', () => {
+    // Its own range excludes no effect; among six that plainly won, what is left of it reaches across nought.
+    const list = [
+      { ...scored(1, -0.2, 0.11), verdict: 'dropped' as const },
+      ...[0.25, 0.3, 0.28, 0.26, 0.31, 0.29].map((net, i) => ({
+        ...scored(10 + i, net, 0.04),
+        verdict: 'lifted' as const,
+      })),
+      { ...scored(30, 0.3, 0.04), verdict: 'unclear' as const },
+    ];
+    const all = ranked(list);
+    const { winners, losers, rest } = winnersAndLosers(all);
+    expect(losers).toEqual([]);
+    expect(winners.map(({ scored: one }) => one.changeId).sort()).toEqual([10, 11, 12, 13, 14, 15]);
+    for (const one of winners) expect(adjustedRange(one).low).toBeGreaterThan(0);
+    expect(winners.map(({ shrunken }) => shrunken)).toEqual(
+      winners.map(({ shrunken }) => shrunken).sort((a, b) => b - a),
+    );
+    // What was read as inconclusive is no winner, however large.
+    expect(rest.map(({ scored: one }) => one.changeId).sort()).toEqual([1, 30]);
   });
 
   test('their expected share of false ones is that of Benjamini and Hochberg', () => {

@@ -117,8 +117,8 @@ export function MetricTable({ reading }: { reading: Reading }) {
               <tr key={metric} className={metric === judged ? 'bg-(--marked)' : undefined}>
                 <th scope="row">
                   {MEASURE_NAMES[metric]}
-                  {metric === judged && reading.change.expectation && (
-                    <span className="sr-only">, on which the effect was expected</span>
+                  {metric === reading.change.expectation?.metric && (
+                    <span className="muted text-[0.85em] font-normal"> expected</span>
                   )}
                 </th>
                 <td>{isMetric(metric) ? metricValue(metric, known!.before) : ABSENT}</td>
@@ -163,7 +163,7 @@ export function PagesTable({
   reading: Reading;
   pathOf: (id: number) => { path: string; href: string };
 }) {
-  const { pages, judged } = reading;
+  const { pages } = reading;
   const count = (mark: string) => pages.filter((page) => page.mark === mark).length;
   return (
     <>
@@ -176,9 +176,12 @@ export function PagesTable({
           <thead>
             <tr>
               <th scope="col">page</th>
-              <th scope="col">{MEASURE_NAMES[judged]}, net</th>
-              <th scope="col">range, 9 in 10</th>
-              <th scope="col">mark</th>
+              <th scope="col" className="text-left!">
+                measure
+              </th>
+              <th scope="col">net effect</th>
+              <th scope="col">likely range</th>
+              <th scope="col">verdict</th>
             </tr>
           </thead>
           <tbody>
@@ -189,8 +192,9 @@ export function PagesTable({
                     {pathOf(page.id).path}
                   </a>
                 </th>
-                <td>{netText(page.net, judged)}</td>
-                <td className="muted">{rangeText(page.net, judged)}</td>
+                <td className="text-left!">{MEASURE_NAMES[page.judged]}</td>
+                <td>{netText(page.net, page.judged)}</td>
+                <td className="muted">{rangeText(page.net, page.judged)}</td>
                 <td>
                   {page.mark && (
                     <span className={`inline-flex items-baseline gap-1 ${VERDICT_INK[page.mark]}`}>

@@ -4,7 +4,7 @@ import { pagePath } from '@/core/address/address';
 import { isoDay, type Day } from '@/core/calendar/day';
 import { changeKindName, kindsOf, METRIC_NAMES, type Change, type ChangePart } from '@/core/model/change';
 import type { Reading } from '@/core/reading/model';
-import { OUTCOME_NAMES, outcomeOf } from '@/core/reading/outcome';
+import { expectedText, outcomeOf, outcomeText } from '@/core/reading/outcome';
 import { plainSentence, readingSentence } from '@/core/reading/sentence';
 import {
   longDay,
@@ -308,7 +308,7 @@ function Facts({
           <span>
             expected{' '}
             <b className="text-base-content">
-              {METRIC_NAMES[expectation.metric]} {expectedAmount(expectation)}
+              {METRIC_NAMES[expectation.metric]} {expectedText(expectation)}
             </b>
             {expectation.reviewDay !== null && (
               <>
@@ -317,7 +317,7 @@ function Facts({
             )}
             {outcome && (
               <>
-                : <b className="text-base-content">{OUTCOME_NAMES[outcome]}</b>
+                : <b className="text-base-content">{outcomeText(outcome, expectation)}</b>
               </>
             )}
           </span>
@@ -355,12 +355,6 @@ function offeredQueries({ change, reasons }: Reading): string[] {
 
 function impressionsOf({ before, after }: NonNullable<Reading['reasons']>['queries'][number]): number {
   return (before?.impressions ?? 0) + (after?.impressions ?? 0);
-}
-
-function expectedAmount({ metric, direction, amount }: NonNullable<Change['expectation']>): string {
-  if (amount === null) return direction;
-  if (metric === 'position') return placesGained(direction === 'up' ? amount : -amount);
-  return percentChange(direction === 'up' ? 1 + amount : 1 - amount).replace(/\.0%$/, '%');
 }
 
 /** Texts shown with a change; one on thousands of pages may have as many. */

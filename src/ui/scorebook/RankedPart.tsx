@@ -1,10 +1,9 @@
 import Link from 'next/link';
 import { HELD_WITHIN, type Mark } from '@/core/effect/verdict';
 import type { Scorebook } from '@/core/scorebook/book';
-import type { Ranked } from '@/core/scorebook/ranked';
+import { adjustedRange, winnersAndLosers, type Ranked } from '@/core/scorebook/ranked';
 import { packed } from '@/core/lists/packed';
-import { mediumDay, netPercent, plural, share } from '@/core/words/format';
-import { Z90 } from '@/core/statistics/normal';
+import { count, mediumDay, netPercent, plural, share } from '@/core/words/format';
 import { Part } from '../reading/HowTo';
 import { RangeBar } from '../reading/RangeBar';
 import { routes } from '../shell/routes';
@@ -15,15 +14,17 @@ const MOST_SCALE = Math.log(1.8);
 
 /** Winners and losers by their effect drawn toward their kind, and those that did not move. */
 export function RankedPart({ book }: { book: Scorebook }) {
-  const called = book.ranked.filter(({ p }) => p <= 0.1);
-  const winners = called.filter(({ raw }) => raw > 0);
-  const losers = called.filter(({ raw }) => raw < 0).reverse();
-  const unmoved = book.ranked.filter(
-    ({ p, scored }) => p > 0.1 && scored.verdict !== 'lifted' && scored.changeId !== null,
+  const { winners, losers, rest } = winnersAndLosers(book.ranked);
+  const plain = winners.length + losers.length;
+  const unmoved = rest.filter(
+    ({ scored: { verdict, changeId } }) => (verdict === 'held' || verdict === 'unclear') && changeId !== null,
   );
   const reach = Math.max(
     0,
-    ...called.map(({ shrunken, standardError }) => Math.abs(shrunken) + Z90 * standardError),
+    ...[...winners, ...losers].map((one) => {
+      const { low, high } = adjustedRange(one);
+      return Math.max(Math.abs(low), Math.abs(high));
+    }),
   );
   const most = Math.min(MOST_SCALE, Math.max(Math.log(1.25), reach));
   return (
@@ -31,21 +32,19 @@ export function RankedPart({ book }: { book: Scorebook }) {
       title="Winners and losers"
       howTo={
         <p>
-          Picking winners picks luck too: the largest effects are those that chance made larger. Each is
-          therefore drawn toward what its kind usually brings, the more so the less is known of it; the effect
-          as read stands beside it. Some of those called had no effect in truth: the share to expect is that
-          of Benjamini and Hochberg.
+          Picking winners picks luck too: the largest effects are those that chance made larger. So each
+          effect is adjusted toward what its type of change usually brings, the more so the less certain it
+          is. A change is listed only if its adjusted range excludes no effect. The effect as read stands
+          beside it. The share of chance findings is estimated as Benjamini and Hochberg do.
         </p>
       }
     >
       <p className="mb-1 text-[0.93rem]">
-        {called.length === 0
-          ? 'Nothing that was read plainly moved anything.'
-          : `${called.length} of ${plural(book.read, 'change')} plainly moved something${
-              book.expectedFalse === null
-                ? ''
-                : `; up to ${share(book.expectedFalse)} of these can be expected to be chance`
-            }.`}
+        {plain === 0
+          ? `None of ${plural(book.read, 'change')} plainly lifted or dropped anything after adjustment.`
+          : `${count(plain)} of ${plural(book.read, 'change')} plainly lifted or dropped something, also after adjustment.`}{' '}
+        {book.expectedFalse !== null &&
+          `Up to ${share(book.expectedFalse)} of the effects as read that look plain can be expected to be chance.`}
       </p>
       <Lines list={winners.slice(0, SHOWN)} name="Winners" most={most} />
       <Lines list={losers.slice(0, SHOWN)} name="Losers" most={most} />
@@ -81,7 +80,7 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
           <th scope="col" className="text-left! max-sm:hidden">
             by
           </th>
-          <th scope="col">drawn to its kind</th>
+          <th scope="col">adjusted effect</th>
           <th scope="col" className="max-sm:hidden">
             <span className="sr-only">picture</span>
           </th>
@@ -89,10 +88,10 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
         </tr>
       </thead>
       <tbody>
-        {list.map(({ scored, shrunken, raw, standardError, measure }) => {
-          const half = Z90 * standardError;
-          const range = { net: shrunken, low: shrunken - half, high: shrunken + half };
-          const mark: Mark = range.low > 0 ? 'lifted' : range.high < 0 ? 'dropped' : 'unclear';
+        {list.map((one) => {
+          const { scored, shrunken, raw, measure } = one;
+          const range = adjustedRange(one);
+          const mark: Mark = range.low > 0 ? 'lifted' : 'dropped';
           return (
             <tr key={`${scored.changeId}/${scored.roundId}/${scored.title}`}>
               <th scope="row" className="max-w-72 truncate text-base-content! max-sm:max-w-48">
