@@ -44,6 +44,23 @@ export function expectedRatio(
     : (positionNow + amount) / positionNow;
 }
 
+/** A longer wait pays only if it brings the smallest visible effect down by more than this share. */
+const WORTH_WAITING = 0.1;
+
+/**
+ * The shortest span whose smallest visible effect is within a tenth of what the best span could show.
+ * @throws RangeError where there is no span
+ * @example worthWaiting([{ windowDays: 28, ratio: 1.32 }, { windowDays: 112, ratio: 1.31 }]).windowDays // 28
+ */
+export function worthWaiting(showable: readonly Showable[]): Showable {
+  const best = Math.min(...showable.map(({ ratio }) => ratio - 1));
+  const enough = [...showable]
+    .sort((a, b) => a.windowDays - b.windowDays)
+    .find(({ ratio }) => ratio - 1 <= best * (1 + WORTH_WAITING));
+  if (!enough) throw new RangeError('There is no span to choose from.');
+  return enough;
+}
+
 /** The fewest days in which an effect of `ratio` would be found; null where none of the spans is enough.
  *  @example daysNeeded([{ windowDays: 7, ratio: 1.5 }, { windowDays: 28, ratio: 1.2 }], 1.25) // 28 */
 export function daysNeeded(showable: readonly Showable[], ratio: number): number | null {

@@ -96,7 +96,8 @@ export function makeReading(input: ReadingInput): Reading {
       both !== null &&
       knowsExposure(input, queries) &&
       ctrFellByExposure(both.before, both.after, queries, effects?.effects ?? null),
-    wait: input.detail ? waitOf(input, change.expectation?.metric ?? asMetric(judged), metrics) : null,
+    wait:
+      input.detail || planned ? waitOf(input, change.expectation?.metric ?? asMetric(judged), metrics) : null,
     carriers: input.carriers ?? [],
     asOf: null,
     saidAtCompletion: null,
@@ -133,10 +134,7 @@ function expectedClicks(
 }
 
 /** The verdict by what moved, whatever was expected; of a single page of the change, by its own effects. */
-function verdictBy(
-  { change }: ReadingInput,
-  effects: Pick<Comparison, 'effects' | 'cut'> | null,
-): WhatMoved {
+function verdictBy({ change }: ReadingInput, effects: Pick<Comparison, 'effects' | 'cut'> | null): WhatMoved {
   if (!effects)
     return { mark: null, judged: change.expectation?.metric ?? 'clicks', movedIn: null, opposed: null };
   const lead = kindsOf(change).some(isAboutAppeal) ? 'appeal' : 'clicks';

@@ -237,10 +237,13 @@ function opposedClause(reading: Reading): string {
 }
 
 /** What a page could show before anything is done to it. */
-function showableClause({ wait, spans, judged, change }: Reading): string {
-  const name = metricInText(judged);
+function showableClause({ wait, spans, change, compared, metrics }: Reading): string {
   const here = wait?.showable.find((one) => one.windowDays === spans.windowDays);
-  if (!wait || !here) return 'There are no figures yet from which to say what this page could show.';
+  if (!wait || !here) {
+    const silent = compared !== null && !metrics.impressions.before;
+    return silent ? 'There are no figures yet from which to say what this page could show.' : '';
+  }
+  const name = metricInText(wait.metric);
   const smallest = `In ${plural(spans.windowDays, 'day')} ${change.pages.length > 1 ? 'these pages' : 'this page'} could show a change in ${name} of ${share(here.ratio - 1)} or more.`;
   if (wait.expectedRatio === null) return smallest;
   if (wait.daysNeeded === null) {

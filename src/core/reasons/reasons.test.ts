@@ -164,6 +164,18 @@ describe('CTR by position', () => {
       ),
     ).toBe(true);
     expect(['bee smoker', 'bees', 'willow bees'].some((q) => isBrandQuery(q, words))).toBe(false);
+    expect(
+      ['hive & honey', 'Hive and Honey opening hours', 'hivehoney', 'hiveandhoney', 'hive+honey'].every((q) =>
+        isBrandQuery(q, brandWords('Hive & Honey', 'https://hive-and-honey.example')),
+      ),
+    ).toBe(true);
+    expect(['hive honey', 'hive & honey shop'].map((q) => isBrandQuery(q, ['hive and honey']))).toEqual([
+      true,
+      true,
+    ]);
+    expect(['honey from a hive', 'hive', 'and'].some((q) => isBrandQuery(q, ['hive & honey', '&']))).toBe(
+      false,
+    );
     expect(brandWords('The Yard', 'https://hives.example')).toEqual(['hives']);
   });
 });

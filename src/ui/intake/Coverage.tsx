@@ -1,6 +1,6 @@
 import { addDays, isoDay, type Day } from '@/core/calendar/day';
 import { GRAINS, type Grain } from '@/core/facts/grains';
-import { finalOn } from '@/core/reading/readable';
+import { lastReadableDay } from '@/core/reading/readable';
 import { count, mediumDay, plural } from '@/core/words/format';
 
 /** The days of which figures of one grain are there. */
@@ -32,7 +32,7 @@ export function Coverage({ coverage, provisionalDays }: Props) {
             {
               {
                 there: 'figures are there',
-                provisional: 'provisional: taken while the source still revised them',
+                provisional: 'provisional: the newest days, still revised at the source',
                 missing: 'missing',
               }[state]
             }
@@ -50,12 +50,14 @@ export function Coverage({ coverage, provisionalDays }: Props) {
 
 function Calendar({ grain, days, provisionalDays }: GrainCoverage & { provisionalDays: number }) {
   const [first, last] = [days[0]!.day, days.at(-1)!.day];
+  const takenOn = Math.max(...days.map((one) => one.takenOn)) as Day;
+  const readable = lastReadableDay({ lastDay: last, takenOn }, provisionalDays);
   const byDay = new Map(days.map((one) => [one.day, one]));
   const stateOf = (day: Day): State => {
     if (day < first || day > last) return 'outside';
     const one = byDay.get(day);
     if (!one) return 'missing';
-    return one.takenOn < finalOn(day, provisionalDays) ? 'provisional' : 'there';
+    return day > readable ? 'provisional' : 'there';
   };
   const missing = last - first + 1 - days.length;
   const months = monthsOf(first, last);

@@ -1,4 +1,5 @@
 import { METRIC_NAMES } from '@/core/model/change';
+import { worthWaiting } from '@/core/effect/power';
 import type { Reading } from '@/core/reading/model';
 import { plural, share } from '@/core/words/format';
 
@@ -53,9 +54,9 @@ export function WaitTable({ reading }: { reading: Reading }) {
 function verdictOn({ wait, spans }: Reading): string {
   if (!wait) return '';
   const { expectedRatio, daysNeeded, showable } = wait;
-  const best = showable.reduce((a, b) => (b.ratio < a.ratio ? b : a));
-  const most = `At its present level this is best seen over ${plural(best.windowDays, 'day')}: an effect of ${share(best.ratio - 1)} or more.`;
-  if (expectedRatio === null) return `${most} Smaller ones are lost in its ordinary swing.`;
+  const { windowDays, ratio } = worthWaiting(showable);
+  if (expectedRatio === null)
+    return `${plural(windowDays, 'day')} can show an effect of ${share(ratio - 1)} or more. Longer spans show little more, and smaller effects are lost in the page's usual variation.`;
   const expected = `What is expected amounts to ${share(expectedRatio - 1)}`;
   if (daysNeeded === null)
     return `${expected}, which none of these spans would show: it cannot be told from the ordinary swing.`;

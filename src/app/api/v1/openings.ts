@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { isoDay } from '@/core/calendar/day';
+import { asDay, isoDay } from '@/core/calendar/day';
 import { OPENING_KINDS } from '@/core/openings/model';
 import type { TimedOpening } from '@/core/openings/named';
 import type { ShiftSeen } from '@/core/shifts/seen';
@@ -13,7 +13,9 @@ export const openingJson = z
     key: z.string(),
     page: z.string().nullable(),
     query: z.string().nullable(),
-    figures: z.record(z.string(), z.number()).meta({ description: 'What it rests on, by name.' }),
+    figures: z
+      .record(z.string(), z.union([z.number(), day]))
+      .meta({ description: 'The figures behind it, by name; day, firstDay and lastDay are days.' }),
     estimate: z.object({
       clicksPerMonth: z.number().nullable(),
       low: z.number().nullable(),
@@ -40,7 +42,13 @@ export const openingsJson = z.object({
 export function openingToJson(opening: TimedOpening): z.infer<typeof openingJson> {
   const { kind, key, page, query, figures, gain, conversions, worth, sentence, daysToShow, busy } = opening;
   return {
-    ...{ kind, key, page: page?.address ?? null, query: query?.text ?? null, figures },
+    ...{
+      kind,
+      key,
+      page: page?.address ?? null,
+      query: query?.text ?? null,
+      figures: figuresToJson(figures),
+    },
     estimate: {
       ...{ clicksPerMonth: gain?.clicks ?? null, low: gain?.low ?? null, high: gain?.high ?? null },
       ...{ conversionsPerMonth: conversions, worthPerMonth: worth },
@@ -48,6 +56,18 @@ export function openingToJson(opening: TimedOpening): z.infer<typeof openingJson
     ...{ sentence, daysToShow, busyUntil: busy?.until == null ? null : isoDay(busy.until) },
     inRound: busy?.roundId ?? null,
   };
+}
+
+/** Days among the figures of an opening, which are numbers within the program. */
+const DAY_FIGURES: readonly string[] = ['day', 'firstDay', 'lastDay'];
+
+function figuresToJson(figures: TimedOpening['figures']): Record<string, number | string> {
+  return Object.fromEntries(
+    Object.entries(figures).map(([name, value]) => [
+      name,
+      DAY_FIGURES.includes(name) ? isoDay(asDay(value)) : value,
+    ]),
+  );
 }
 
 export const shiftsJson = z.object({

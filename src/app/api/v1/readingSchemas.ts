@@ -67,7 +67,7 @@ const mark = z.enum(['lifted', 'dropped', 'held', 'unclear']).meta({ id: 'Mark' 
 const verdict = z.enum(['lifted', 'dropped', 'held', 'unclear', 'waiting']).meta({
   id: 'Verdict',
   description:
-    'On the metric of the expectation: the interval excludes no effect (lifted, dropped), lies inside ±10% (held), or neither (unclear); too soon (waiting). Without an expectation on what moved (see movedIn).',
+    'What plainly moved, whichever metric was expected: lifted or dropped (see movedIn), no change (held: inside ±10%), inconclusive (unclear), or collecting data (waiting).',
 });
 const metricName = z.enum(METRICS);
 const movedIn = z.enum(VERDICT_MEASURES);
@@ -94,6 +94,8 @@ const marks = z.object({
   ctr: mark.nullable(),
   position: mark.nullable(),
   appeal: mark.nullable(),
+  showings: mark.nullable().meta({ description: 'Of expected clicks: what was shown, and where.' }),
+  rank: mark.nullable().meta({ description: 'Of position over the same queries.' }),
 });
 const control = z
   .object({
