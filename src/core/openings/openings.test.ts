@@ -1,3 +1,4 @@
+import { randomLcg, randomPoisson } from 'd3-random';
 import { positionCurve } from '../appeal/positionCurve';
 import type { PageEvidence } from '../model/evidence';
 import { ENGLISH } from '../words/stems';
@@ -128,7 +129,56 @@ test('pages that take turns share a query; one that owns it, or two side by side
   ]);
   expect(sharedQuery([page(1, [9, 9, 9, 9], 4), page(2, [1, 0, 0, 0], 6)])).toBeNull();
   expect(sharedQuery([page(1, [9, 9, 9, 9, 9, 9], 1), page(2, [8, 8, 8, 8, 8, 9], 2)])).toBeNull();
-  expect(sharedQuery([page(1, [9, 0, 9, 0], 4), page(2, [0, 8, 0, 8], 30)])).toBeNull();
+  expect(sharedQuery([page(1, [9, 0, 9, 0, 9, 0], 4), page(2, [0, 8, 0, 8, 0, 8], 30)])).toBeNull();
+});
+
+describe('pages that take turns against pages side by side, planted', () => {
+  const DAYS = 180;
+  const PLANTED = 200;
+  /** Impressions of two pages day by day, of which the first has `shareOn` of what there is. */
+  const planted = (seed: number, size: number, shareOn: (day: number, next: () => number) => number) => {
+    const next = randomLcg(seed);
+    const counted = randomPoisson.source(next);
+    const days: [number[], number[]] = [[], []];
+    for (let day = 0; day < DAYS; day++) {
+      const share = shareOn(day, next);
+      days[0].push(counted(size * share)());
+      days[1].push(counted(size * (1 - share))());
+    }
+    return [days[0], days[1]] as const;
+  };
+  const pageOf = (pageId: number, shown: readonly number[]) => ({
+    ...{ pageId, clicks: 0, position: 5 + pageId, impressions: shown.reduce((sum, n) => sum + n, 0) },
+    days: shown.flatMap((impressions, day) => (impressions > 0 ? [{ day, impressions, position: 6 }] : [])),
+  });
+  const found = (size: number, shareOn: Parameters<typeof planted>[2]) =>
+    Array.from({ length: PLANTED }, (_, i) => {
+      const [a, b] = planted((i + 0.5) / PLANTED, size, shareOn);
+      return sharedQuery([pageOf(1, a), pageOf(2, b)]) !== null;
+    }).filter(Boolean).length / PLANTED;
+  const everySixDays = (high: number) => (day: number) => (Math.floor(day / 6) % 2 === 0 ? high : 1 - high);
+
+  test.each([
+    ['every six days, both shown on all of them', 30, everySixDays(0.8)],
+    ['every six days, less plainly', 60, everySixDays(0.7)],
+    ['every six days, few impressions', 4, everySixDays(0.85)],
+    ['every six days, one of them absent', 8, everySixDays(1)],
+    ['every day', 20, (day: number) => (day % 2 === 0 ? 0.9 : 0.1)],
+    ['whenever', 20, (_day: number, next: () => number) => (next() < 0.5 ? 0.85 : 0.15)],
+  ] as const)('turns %s are found', (_name, size, shareOn) => {
+    expect(found(size, shareOn)).toBeGreaterThanOrEqual(0.95);
+  });
+
+  test.each([
+    ['side by side, alike', 30, () => 0.5],
+    ['side by side, alike, few impressions', 3, () => 0.5],
+    ['one above the other', 30, () => 0.65],
+    ['one above the other, few impressions', 3, () => 0.65],
+    ['swinging a little from day to day', 30, (_day: number, next: () => number) => 0.4 + 0.2 * next()],
+    ['one that replaced the other', 30, (day: number) => (day < 90 ? 0.95 : 0.05)],
+  ] as const)('%s is not called', (_name, size, shareOn) => {
+    expect(found(size, shareOn)).toBeLessThanOrEqual(0.02);
+  });
 });
 
 test('visits without conversions count only beyond what chance allows', () => {

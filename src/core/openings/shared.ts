@@ -10,10 +10,14 @@ export type PageOnQuery = {
   readonly days: readonly { readonly day: number; readonly impressions: number; readonly position: number }[];
 };
 
-/** A page that had this much of the showings, or led on so many of the days, has a part in the query. */
+/** A page that had this much of the impressions, or led on this share of the days, has a part in the query. */
 const [LEAST_SHARE, LEAST_LED] = [0.15, 0.15];
-/** Two pages on the same result page at once, on most days, serve the query together: that is no harm. */
-const TOGETHER = 0.6;
+/** A page leads a day decisively with this share of the day's impressions. */
+const DECISIVE = 0.6;
+/** Fewer decisive changes of the lead are one page replacing another, or chance. */
+const LEAST_TURNS = 3;
+/** Standard deviation of a page's daily share beyond sampling noise: pages side by side stay well below it. */
+const LEAST_SWING = 0.15;
 /** Positions so far apart say that one of the two owns the query. */
 const APART = 15;
 
@@ -27,17 +31,53 @@ export type SharedQuery = {
   }[];
   /** Share of the days on which more than one of them was shown. */
   readonly together: number;
-  /** How many times another page led than the day before. */
+  /** How many times the decisive lead went to another page. */
   readonly turns: number;
+  /** Standard deviation of the first page's daily share of impressions, sampling noise taken off. */
+  readonly swing: number;
 };
 
 /**
- * Whether pages of a site take turns at a query; null where one of them owns it, or they stand in the results side by side. A day is led by
- * the page with most showings.
+ * Whether pages of a site take turns at a query: the lead changes decisively several times, and daily
+ * shares swing by more than counting noise. Both may be shown on every day: it is not absence that
+ * tells. Null where one page owns the query, one replaced the other, or they stand side by side.
  */
 export function sharedQuery(pages: readonly PageOnQuery[]): SharedQuery | null {
   const total = pages.reduce((sum, page) => sum + page.impressions, 0);
   if (total === 0) return null;
+  const days = daysOf(pages);
+  const led = new Map<number, number>();
+  let [turns, several] = [0, 0];
+  let leader: number | null = null;
+  for (const { shown, all } of days) {
+    const first = shown.reduce((best, one) => (one.impressions > best.impressions ? one : best));
+    led.set(first.pageId, (led.get(first.pageId) ?? 0) + 1);
+    if (shown.length > 1) several += 1;
+    if (first.impressions < DECISIVE * all) continue;
+    if (leader !== null && leader !== first.pageId) turns += 1;
+    leader = first.pageId;
+  }
+  const parts = pages
+    .map(({ pageId, impressions, position }) => ({
+      ...{ pageId, share: impressions / total, led: (led.get(pageId) ?? 0) / days.length },
+      position: position ?? Infinity,
+    }))
+    .filter(({ share, led: lead }) => share >= LEAST_SHARE && lead >= LEAST_LED)
+    .sort((a, b) => b.share - a.share);
+  if (parts.length < 2 || turns < LEAST_TURNS) return null;
+  const swing = shareSwing(days, parts[0]!.pageId);
+  const [best, second] = [...parts].sort((a, b) => a.position - b.position);
+  if (swing < LEAST_SWING || second!.position - best!.position > APART) return null;
+  return { pages: parts, together: several / days.length, turns, swing };
+}
+
+type DayShown = {
+  readonly shown: readonly { readonly pageId: number; readonly impressions: number }[];
+  readonly all: number;
+};
+
+/** What was shown of each page day by day, the first day first. */
+function daysOf(pages: readonly PageOnQuery[]): DayShown[] {
   const byDay = new Map<number, { pageId: number; impressions: number }[]>();
   for (const { pageId, days } of pages)
     for (const { day, impressions } of days) {
@@ -45,28 +85,33 @@ export function sharedQuery(pages: readonly PageOnQuery[]): SharedQuery | null {
       byDay.set(day, shown);
       shown.push({ pageId, impressions });
     }
-  const led = new Map<number, number>();
-  let [turns, several, last] = [0, 0, -1];
-  for (const day of [...byDay.keys()].sort((a, b) => a - b)) {
-    const shown = byDay.get(day)!;
-    const first = shown.reduce((best, one) => (one.impressions > best.impressions ? one : best));
-    led.set(first.pageId, (led.get(first.pageId) ?? 0) + 1);
-    if (last !== -1 && last !== first.pageId) turns += 1;
-    last = first.pageId;
-    if (shown.length > 1) several += 1;
-  }
-  const days = byDay.size;
-  const parts = pages
-    .map(({ pageId, impressions, position }) => ({
-      ...{ pageId, share: impressions / total, led: (led.get(pageId) ?? 0) / days },
-      position: position ?? Infinity,
-    }))
-    .filter(({ share, led: lead }) => share >= LEAST_SHARE && lead >= LEAST_LED)
-    .sort((a, b) => b.share - a.share);
-  if (parts.length < 2) return null;
-  const [best, second] = [...parts].sort((a, b) => a.position - b.position);
-  const together = several / days;
-  if (together > TOGETHER && turns < days / 5) return null;
-  if (second!.position - best!.position > APART) return null;
-  return { pages: parts, together, turns };
+  return [...byDay]
+    .sort(([a], [b]) => a - b)
+    .map(([, shown]) => ({ shown, all: shown.reduce((sum, one) => sum + one.impressions, 0) }));
+}
+
+/**
+ * Standard deviation of a page's true daily share: the variance of the daily shares less that of
+ * binomial counting, or the covariance of following days, which counting does not touch, whichever is
+ * larger.
+ */
+function shareSwing(days: readonly DayShown[], pageId: number): number {
+  const shares = days.map(({ shown, all }) => ({
+    share: (shown.find((one) => one.pageId === pageId)?.impressions ?? 0) / all,
+    all,
+  }));
+  const total = shares.reduce((sum, { all }) => sum + all, 0);
+  const mean = shares.reduce((sum, { share, all }) => sum + all * share, 0) / total;
+  let [variance, covariance, pairs] = [0, 0, 0];
+  shares.forEach(({ share, all }, i) => {
+    variance += all * (share - mean) ** 2;
+    const next = shares[i + 1];
+    if (!next) return;
+    const weight = Math.sqrt(all * next.all);
+    covariance += weight * (share - mean) * (next.share - mean);
+    pairs += weight;
+  });
+  const noise = (shares.length * mean * (1 - mean)) / total;
+  const followed = pairs > 0 ? covariance / pairs : 0;
+  return Math.sqrt(Math.max(0, variance / total - noise, followed));
 }
