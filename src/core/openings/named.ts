@@ -4,6 +4,7 @@ import type { Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import type { ListLine } from '../lists/line';
 import type { PageRef } from '../model/change';
+import type { ExpectedGain } from './expectedGain';
 import type { Opening } from './model';
 import type { KindScore } from '../scorebook/kindScore';
 import type { Said } from './said';
@@ -31,6 +32,8 @@ export type TimedOpening = NamedOpening & {
   readonly busy: Busy | null;
   /** The days after which its effect would show; null where it would not within half a year, or that is not known. */
   readonly daysToShow: number | null;
+  /** What this type of change can be expected to bring here; null where too few were read. */
+  readonly expected: ExpectedGain | null;
 };
 
 /** What the pane of an opening shows besides itself. */

@@ -5,6 +5,7 @@ import { ENGLISH } from '../words/stems';
 import { appealPosterior, appealPrior, dispersionOf, gammaMean, gammaQuantile } from './appealPosterior';
 import { pageWords, saidOn } from './said';
 import { openingSentence } from './sentence';
+import { expectedGain } from './expectedGain';
 import { sharedQuery } from './shared';
 import { siteAppeal } from './site';
 import { takeOnQuery } from './takeOn';
@@ -229,7 +230,7 @@ test('an opening is told in a sentence, and fills in the form of a change', () =
           path: '/a/',
           query: null,
           title: 'Old',
-          clicksNow: 200,
+          expected: { clicks: 14, ratio: 1.07, measure: 'appeal' },
           daysToShow: 28,
         },
         ...{ key: 'k', gain: { clicks: 50, low: 20, high: 80 } },
@@ -238,8 +239,33 @@ test('an opening is told in a sentence, and fills in the form of a change', () =
     ),
   );
   expect(Object.fromEntries(form)).toMatchObject({
-    ...{ page: '/a/', kind: 'title-rewrite', metric: 'appeal', amount: '25', old: 'Old', planned: '1' },
+    ...{ page: '/a/', kind: 'title-rewrite', metric: 'appeal', amount: '7', old: 'Old', planned: '1' },
     ...{ day: '2024-10-04', review: '2024-11-08' },
     opening: '{"key":"k","clicks":50,"low":20,"high":80}',
   });
+});
+
+test('what is expected is what the type of change has brought here, and no more than the estimate', () => {
+  const estimate = { clicks: 1710, low: 900, high: 2500 };
+  const brought = (ratio: number) => ({ net: Math.log(ratio), measure: 'appeal' as const });
+  expect(expectedGain(3000, estimate, brought(1.07))).toEqual({
+    ...{ clicks: expect.closeTo(210, 9), ratio: expect.closeTo(1.07, 9), measure: 'appeal' },
+  });
+  expect(expectedGain(3000, { ...estimate, clicks: 90 }, brought(1.07))!.clicks).toBe(90);
+  expect(expectedGain(3000, estimate, brought(0.9))).toMatchObject({ clicks: 0, ratio: 1 });
+  expect([expectedGain(0, estimate, brought(1.07)), expectedGain(3000, estimate, null)]).toEqual([
+    null,
+    null,
+  ]);
+  // Where nothing was read here yet, the form leaves the amount open instead of promising the ceiling.
+  const form = new URLSearchParams(
+    takeOnQuery(
+      {
+        ...{ kind: 'chosen-too-little', key: 'k', path: '/a/', query: null, title: null, daysToShow: null },
+        ...{ gain: estimate, expected: null },
+      },
+      20_000 as never,
+    ),
+  );
+  expect([form.get('metric'), form.get('amount')]).toEqual(['appeal', null]);
 });

@@ -1,6 +1,7 @@
 /* A planned change out of an opening: what is filled in of it. */
 
 import { addDays, isoDay, type Day } from '../calendar/day';
+import type { ExpectedGain } from './expectedGain';
 import type { Gain, OpeningKind } from './model';
 import { REMEDIES } from './sentence';
 
@@ -9,30 +10,34 @@ export type Taken = {
   readonly key: string;
   readonly path: string | null;
   readonly query: string | null;
+  /** The estimate, which is stored with the planned change. */
   readonly gain: Gain | null;
+  /** What this type of change is expected to bring here; null where too few were read. */
+  readonly expected: ExpectedGain | null;
   /** The page's title as it is. */
   readonly title: string | null;
-  /** Clicks of the page in the last thirty days. */
-  readonly clicksNow: number;
   readonly daysToShow: number | null;
 };
 
 /** Spans and settling days after which it is looked at again, at least. */
 const LEAST_WAIT = 35;
 
-/** The query of the form's address that fills it in: page, query, what is expected and when to look again. */
+/**
+ * The query of the form's address that fills it in: page, query, expected result and review day. What
+ * is expected is what changes of this type have brought here, never the opening's own estimate: that
+ * is a ceiling. Where too few were read, only the direction is filled in.
+ */
 export function takeOnQuery(taken: Taken, today: Day): string {
-  const { kind, key, path, query, gain, title, clicksNow, daysToShow } = taken;
+  const { kind, key, path, query, gain, expected, title, daysToShow } = taken;
   const remedy = REMEDIES[kind];
   const form = new URLSearchParams({ planned: '1', kind: remedy.kind, day: isoDay(today) });
   if (path) form.set('page', path);
   if (query) form.set('query', query);
   form.set('title', `${remedy.what} ${query ? `“${query}”` : (path ?? '')}`.slice(0, 200));
   if (title && remedy.kind === 'title-rewrite') form.set('old', title);
-  if (gain && clicksNow > 0) {
-    form.set('metric', remedy.metric);
-    form.set('amount', String(Math.max(1, Math.round((100 * gain.clicks) / clicksNow))));
-  }
+  if (gain) form.set('metric', expected?.measure ?? remedy.metric);
+  const percent = expected ? Math.round(100 * (expected.ratio - 1)) : 0;
+  if (gain && percent > 0) form.set('amount', String(percent));
   if (gain) form.set('opening', JSON.stringify({ key, ...gain }));
   form.set('review', isoDay(addDays(today, Math.max(LEAST_WAIT, (daysToShow ?? 28) + 7))));
   return `?${form}`;

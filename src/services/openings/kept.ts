@@ -2,6 +2,7 @@ import { LRUCache } from 'lru-cache';
 import { addDays } from '../../core/calendar/day';
 import { spanLength, type Span } from '../../core/calendar/span';
 import type { EffectEngine } from '../../core/effect/engine';
+import { expectedGain } from '../../core/openings/expectedGain';
 import { staysAside } from '../../core/openings/aside';
 import { MONTH_DAYS, type OpeningKind } from '../../core/openings/model';
 import { pageWords, saidOn } from '../../core/openings/said';
@@ -145,7 +146,13 @@ export class OpeningsKept {
 
   private asItStands(context: SiteContext, opening: NamedOpening): TimedOpening {
     const busy = opening.page && (busyPages(context).get(opening.page.id) ?? null);
-    return { ...opening, busy, daysToShow: this.daysToShow(context, opening) };
+    const { page, gain, kind } = opening;
+    const came = this.finders.books.kind(context, REMEDIES[kind].kind);
+    const now = page ? clicksAMonth(context, this.finders, page.id) : 0;
+    return {
+      ...{ ...opening, busy, daysToShow: this.daysToShow(context, opening) },
+      expected: expectedGain(now, gain, came?.line.pooled ?? null),
+    };
   }
 
   /** After how many days a page could show what an opening would bring; worked out once. */

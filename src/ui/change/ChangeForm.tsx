@@ -10,6 +10,7 @@ import {
   type NewChangeInput,
 } from '@/core/model/change';
 import { editedFields, fieldsOf } from '@/core/model/edits';
+import { count } from '@/core/words/format';
 import { ADDRESS_KIND } from '@/core/model/movedAddress';
 import { attempt, type Act } from '../parts/attempt';
 import { DraftNote } from '../parts/DraftNote';
@@ -301,6 +302,14 @@ export function ChangeForm(props: Props) {
             )}
           </Field>
         </fieldset>
+        {initial.opening && (
+          <p className="muted text-[0.9rem]">
+            The opening’s estimate is +{count(initial.opening.clicks)} clicks a month (likely{' '}
+            {count(initial.opening.low)} to {count(initial.opening.high)}) if the whole gap closes. The amount
+            above is what this type of change has brought here so far
+            {initial.amount === '' ? '; too few have been read to fill it in' : ''}.
+          </p>
+        )}
         {foreseen && (
           <p role="status" className="text-[0.9rem]">
             {foreseen}

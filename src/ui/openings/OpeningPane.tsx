@@ -31,10 +31,11 @@ function wordingLink(siteId: number, { wording, opening, searches }: OpeningDeta
 /** One opening: what it would bring and why, its searches, what its page says, and the change it leads to. */
 export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
   const { opening, searches, more, months, title, description, seenOn, clicksNow, came } = detail;
-  const { kind, page, query, gain, sentence, conversions, worth, busy, daysToShow, figures } = opening;
+  const { kind, page, query, gain, sentence, conversions, worth, busy, daysToShow, figures, expected } =
+    opening;
   const path = page ? pagePath(page.address) : null;
   const form = takeOnQuery(
-    { kind, key: opening.key, path, query: query?.text ?? null, gain, title, clicksNow, daysToShow },
+    { kind, key: opening.key, path, query: query?.text ?? null, gain, expected, title, daysToShow },
     today,
   );
   const ofQuery = kind === 'shared';
@@ -51,11 +52,19 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
         {sentence}{' '}
         {gain && (
           <>
-            It would bring{' '}
-            <b>
-              some {count(gain.clicks)} {Math.round(gain.clicks) === 1 ? 'click' : 'clicks'} more a month
-            </b>
-            , likely between {count(gain.low)} and {count(gain.high)}, if it came.
+            {expected && (
+              <>
+                Expect <b>+{plural(Math.round(expected.clicks), 'click')} a month</b>, as{' '}
+                {came!.line.name.toLowerCase()} have brought here.{' '}
+              </>
+            )}
+            The full gap is{' '}
+            {expected ? (
+              plural(Math.round(gain.clicks), 'click')
+            ) : (
+              <b>{plural(Math.round(gain.clicks), 'click')}</b>
+            )}{' '}
+            a month (likely {count(gain.low)} to {count(gain.high)}), if successful.
           </>
         )}
       </p>
@@ -236,12 +245,23 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
           <Part title="What it would be worth">
             <table className="figures dense w-full text-[0.87rem]">
               <tbody>
+                {expected && came?.line.pooled && (
+                  <tr>
+                    <th scope="row">expected clicks a month</th>
+                    <td>
+                      <b>{metricDifference('clicks', expected.clicks)}</b>
+                    </td>
+                    <td className="muted">
+                      {came.line.pooled.next
+                        ? `${count(clicksNow * Math.expm1(came.line.pooled.next.low))} to ${count(clicksNow * Math.expm1(came.line.pooled.next.high))}`
+                        : ''}
+                    </td>
+                  </tr>
+                )}
                 {gain && (
                   <tr>
-                    <th scope="row">clicks a month</th>
-                    <td>
-                      <b>{metricDifference('clicks', gain.clicks)}</b>
-                    </td>
+                    <th scope="row">clicks a month, if successful</th>
+                    <td>{metricDifference('clicks', gain.clicks)}</td>
                     <td className="muted">
                       {count(gain.low)} to {count(gain.high)}
                     </td>
@@ -259,21 +279,6 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
                     <th scope="row">worth</th>
                     <td>{metricDifference('clicks', worth)}</td>
                     <td />
-                  </tr>
-                )}
-                {came?.line.pooled && clicksNow > 0 && (
-                  <tr>
-                    <th scope="row" className="muted">
-                      as {came.line.name.toLowerCase()} went here
-                    </th>
-                    <td className="muted">
-                      {metricDifference('clicks', clicksNow * Math.expm1(came.line.pooled.net))}
-                    </td>
-                    <td className="muted">
-                      {came.line.pooled.next
-                        ? `${count(clicksNow * Math.expm1(came.line.pooled.next.low))} to ${count(clicksNow * Math.expm1(came.line.pooled.next.high))}`
-                        : ''}
-                    </td>
                   </tr>
                 )}
                 {figures['ceiling'] !== undefined && (

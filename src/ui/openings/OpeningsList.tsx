@@ -125,9 +125,16 @@ export function OpeningsList(props: Props) {
                   {opening.gain ? (
                     <>
                       <span className="block">
-                        <b>+{count(opening.gain.clicks)}</b>{' '}
-                        <span className="muted text-[0.75rem]">a month</span>
+                        <b>+{count(opening.expected?.clicks ?? opening.gain.clicks)}</b>{' '}
+                        <span className="muted text-[0.75rem]">
+                          {opening.expected ? 'expected a month' : 'a month, if successful'}
+                        </span>
                       </span>
+                      {opening.expected && (
+                        <span className="muted block text-[0.75rem]">
+                          up to +{count(opening.gain.clicks)} if successful
+                        </span>
+                      )}
                       <RangeRow gain={opening.gain} most={most} />
                     </>
                   ) : opening.conversions !== null && opening.kind === 'visited-not-bought' ? (

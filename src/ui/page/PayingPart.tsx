@@ -30,7 +30,7 @@ export function PayingPart({
             </Link>{' '}
             <span className="muted">
               {opening.gain
-                ? `+${count(opening.gain.clicks)} clicks a month, ${count(opening.gain.low)} to ${count(opening.gain.high)}`
+                ? `${opening.expected ? `+${count(opening.expected.clicks)} clicks a month expected, up to ` : ''}+${count(opening.gain.clicks)} clicks a month if successful (${count(opening.gain.low)} to ${count(opening.gain.high)})`
                 : opening.sentence}
             </span>
           </li>
