@@ -1,6 +1,7 @@
 import { addDays, isoDay } from '../core/calendar/day';
 import { newEventSchema } from '../core/model/event';
 import { day, TempStore } from '../../tests/support/tempDb';
+import { acrossSentence, relativeText } from '../core/reading/across';
 import { movedAcross } from './across';
 import { SiteContext } from './siteContext';
 import { addEvent } from '../store/ledger/events';
@@ -49,6 +50,20 @@ test('the part of a site that an update struck shows against the rest of it', as
   expect(part('/shop/')).toMatchObject({ mark: 'dropped', pages: 6, pageId: null });
   expect(part('/shop/').net.clicks!.ratio).toBeLessThan(0.65);
   expect(part('/guides/').mark).not.toBe('dropped');
+  // The site's own fall comes first, and what was counted stands beside what is net of the rest.
+  const { site: whole, parts } = across.lines!;
+  expect(whole.clicks.ratio).toBeGreaterThan(0.8);
+  expect(whole.clicks.ratio).toBeLessThan(0.9);
+  const sum = (side: 'before' | 'after') => parts.reduce((total, { raw }) => total + raw.clicks[side]!, 0);
+  expect([sum('before'), sum('after')]).toEqual([whole.clicks.before, whole.clicks.after]);
+  expect(part('/shop/').raw.clicks.ratio).toBeLessThan(0.6);
+  expect(acrossSentence(across.lines!)).toMatch(
+    /^Clicks of the whole site fell from [\d,]+ to [\d,]+ \(−[\d,]+, −1\d\.\d%\)\. \/shop\/ fell most: clicks fell from /,
+  );
+  // The guides are lifted by nothing but the fall of the rest, and say so.
+  expect(relativeText({ ...part('/guides/'), mark: 'lifted', raw: part('/shop/').raw })).toBe(
+    'fell, but less than the rest',
+  );
   const dropped = across.lines!.pages.filter(({ mark }) => mark === 'dropped').map(({ name }) => name);
   expect(dropped.filter((name) => name.startsWith('/shop/'))).toHaveLength(6);
   expect(across.lines!.pages).toHaveLength(20);

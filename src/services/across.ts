@@ -9,6 +9,7 @@ import type { Across, AcrossLine } from '../core/reading/across';
 import { findEvent } from '../store/ledger/events';
 import type { Engines } from './engines';
 import type { SiteContext } from './siteContext';
+import { totalsOf } from './totals';
 
 /** Longer events leave no room for spans that are about the same season. */
 const LONGEST_EVENT = 60;
@@ -26,13 +27,21 @@ export function movedAcross(context: SiteContext, engines: Engines, eventId: num
   // Held against all the rest of the site alike: what a whole part of it did is to show.
   const control = engine.controlIds(event.firstDay, horizon);
   const read = (name: string, pageId: number | null, ids: readonly number[]) =>
-    lineOf(engine, { day: event.firstDay, horizon, control }, name, pageId, ids);
+    lineOf(
+      engine,
+      { day: event.firstDay, horizon, control },
+      { name, pageId, pages: ids.length, raw: totalsOf(figures, { spans, device: 0, pageIds: ids }) },
+      ids,
+    );
+  const figures = engines.figures(site)!;
+  const spans = { now: after, was: before };
   const ids = Array.from({ length: engine.history.rows }, (_, row) => engine.history.idOf(row));
   return {
     event,
     before,
     after,
     lines: {
+      site: totalsOf(figures, { spans, device: 0 }),
       parts: inOrder(
         engines.partsOf(site, engine).flatMap(({ name, pages }) => read(name, null, pages) ?? []),
       ),
@@ -48,8 +57,7 @@ type AgainstTheRest = { readonly day: Day; readonly horizon: Horizon; readonly c
 function lineOf(
   engine: EffectEngine,
   { day, horizon, control }: AgainstTheRest,
-  name: string,
-  pageId: number | null,
+  about: Pick<AcrossLine, 'name' | 'pageId' | 'pages' | 'raw'>,
   ids: readonly number[],
 ): AcrossLine | null {
   const part = new Set(ids);
@@ -59,7 +67,7 @@ function lineOf(
   if (!effects || !clicks) return null;
   // Places are not asked for here, so no position to count them from is needed.
   const net = asNet(effects.effects, null);
-  return { name, pageId, pages: ids.length, net, mark: markOf('clicks', clicks) };
+  return { ...about, net, mark: markOf('clicks', clicks) };
 }
 
 /** Those that moved first, the largest effects first, then the rest. */

@@ -6,7 +6,7 @@ import { markOf, type Mark } from '../core/effect/verdict';
 import { whatMoved, type WhatMoved } from '../core/effect/whatMoved';
 import { DEVICES } from '../core/intake/rowReader';
 import { Accumulator } from '../core/measures/accumulator';
-import { compareTotals, type Metrics } from '../core/measures/comparison';
+import { compareTotals, NOT_KNOWN, type Metrics } from '../core/measures/comparison';
 import type { Totals } from '../core/measures/totals';
 import type { Metric } from '../core/model/change';
 import { queryRowId } from '../store/figures/queries';
@@ -61,19 +61,27 @@ export function compareSubject(
   const horizon = { days: spanLength(after), settlingDays: after.firstDay - day };
   const ownPast = pageIds === null && query === null;
   const compared = engine.compare({ ids, day, horizon, ...(ownPast ? { control: { ids: [] } } : {}) });
-  const metrics = compareTotals(totals(engine, ids, before), totals(engine, ids, after), {
-    before: engine.history.expectedOf(ids, before),
-    after: engine.history.expectedOf(ids, after),
-  });
+  const appealKnown = query !== null || engines.knowsAppealOf(site, part, pages.length);
+  const metrics = compareTotals(
+    totals(engine, ids, before),
+    totals(engine, ids, after),
+    appealKnown
+      ? { before: engine.history.expectedOf(ids, before), after: engine.history.expectedOf(ids, after) }
+      : NOT_KNOWN,
+  );
+  const effects = compared && {
+    ...compared.effects,
+    ...(appealKnown ? {} : { appeal: null, showings: null }),
+  };
   return {
     metrics,
-    net: compared && asNet(compared.effects, metrics.position.after),
+    net: effects && asNet(effects, metrics.position.after),
     marks: byMetric((metric) => {
-      const one = compared?.effects[metric];
+      const one = effects?.[metric];
       return one ? markOf(metric, one) : null;
     }),
-    moved: compared && whatMoved(compared.effects, compared.cut, 'clicks'),
-    estimates: compared && compared.effects,
+    moved: compared && effects && whatMoved(effects, compared.cut, 'clicks'),
+    estimates: effects,
     control: compared && { kind: ownPast ? 'own-past' : 'yardstick', pages: compared.control.pages },
     complete: known.lastReadable >= after.lastDay,
   };

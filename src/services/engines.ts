@@ -23,6 +23,9 @@ import { figuresStamp, SiteFigures } from './siteFigures';
 /** What is kept in memory at most: sites, engines of pages, engines of parts of them, and of single queries. */
 const [MOST_SITES, MOST_ENGINES, MOST_PARTS, MOST_QUERY_ENGINES] = [12, 6, 3, 8];
 
+/** Pages whose rows by query are gone through for a part of the figures. */
+const MOST_PART_PAGES = 60;
+
 /** A part of a site's figures: codes of a device and a country, 0 for all of them. */
 export type Part = { readonly device: number; readonly country: number };
 /** The id of the row that is a whole site. */
@@ -74,7 +77,7 @@ export class Engines {
       const series = whole
         ? chosen.series.map((one) => figures.withShowings(one))
         : this.partSeries(figures, chosen.series, { device, country }).map((one) =>
-            figures.withPlainShowings(one),
+            figures.withPartShowings(one, { device, country }),
           );
       return engineOf(figures, series, settled, chosen.control, [], this.pace);
     });
@@ -252,6 +255,15 @@ export class Engines {
       );
       return engineOf(figures, [], settled, new Set(), [addedUp(SITE_ROW, [], pages)], this.pace);
     });
+  }
+
+  /**
+   * Whether appeal can be computed on a part of a site's figures: rows by query have to be divided as the part is. Of many pages
+   * together it is not, since their rows by query are millions.
+   */
+  knowsAppealOf(site: Site, part: Part, pages: number): boolean {
+    if (part.device === 0 && part.country === 0) return true;
+    return pages <= MOST_PART_PAGES && (this.figures(site)?.knowsQueriesOf(part) ?? false);
   }
 
   /** The ids of all pages of a site that have figures. */

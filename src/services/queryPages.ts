@@ -4,7 +4,7 @@ import { columnsUsedAgain } from '../core/facts/pack';
 import { ledDays, type Led, type ShownOnDay } from '../core/history/led';
 import { queryDaysIn } from '../store/figures/days';
 import { pageFacts } from '../store/figures/layers';
-import { ALWAYS } from '../store/figures/queries';
+import { ALWAYS } from '../store/figures/layers';
 import { queryIdOf } from '../store/figures/queryIds';
 import type { Db } from '../store/database';
 import type { Engines } from './engines';

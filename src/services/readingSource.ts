@@ -13,7 +13,7 @@ import type { SiteContext } from './siteContext';
 /** The figures that a reading is made of, as it is narrowed. */
 export type ReadingSource = Pick<
   ReadingInput,
-  'narrowed' | 'pageDays' | 'queryDays' | 'engine' | 'rows' | 'detail' | 'fromPeriods'
+  'narrowed' | 'appealKnown' | 'pageDays' | 'queryDays' | 'engine' | 'rows' | 'detail' | 'fromPeriods'
 >;
 
 /** Fetches the figures of a change's pages within a span, or of what the reading is narrowed to. */
@@ -35,6 +35,7 @@ export function readingSource(
   const queries = query === null && isWhole ? change.queries : [];
   const whole: ReadingSource = {
     narrowed,
+    appealKnown: query !== null || engines.knowsAppealOf(site, part, pageIds.length),
     pageDays: [],
     queryDays: queries.map((text) => ({
       query: text,

@@ -13,7 +13,7 @@ import {
 } from '../core/shifts/levelShifts';
 import type { Near, ShiftSeen } from '../core/shifts/seen';
 import { queryDaysIn } from '../store/figures/days';
-import { ALWAYS } from '../store/figures/queries';
+import { ALWAYS } from '../store/figures/layers';
 import { sightingsOf } from '../store/evidence/sightings';
 import { unloggedOn } from '../store/evidence/snapshots';
 import type { Engines } from './engines';

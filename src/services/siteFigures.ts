@@ -12,6 +12,8 @@ import { coveredDaysIn } from '../store/figures/days';
 import { prepared, type Db } from '../store/database';
 import { listPages } from '../store/addresses/pages';
 import { sumIn } from '../store/figures/pairs';
+import { ALWAYS } from '../store/figures/layers';
+import { hasQueryRows } from '../store/figures/narrowed';
 import { pageShowings, positionBins } from '../store/figures/queries';
 import { siteSeries } from '../store/figures/series';
 import { shown } from '../store/figures/shown';
@@ -86,6 +88,26 @@ export class SiteFigures {
     };
     const { expected } = this.showings.get(pageId) ?? pageShowings(this.db, page, this.curve, within);
     return spans.map((span) => sumIn(expected, page.firstDay, span));
+  }
+
+  /**
+   * Whether rows by query are divided by a device and a country (codes, 0 for all). Without them appeal
+   * on that part would be computed at mean positions, which is another measure.
+   */
+  knowsQueriesOf(part: { readonly device: number; readonly country: number }): boolean {
+    const name = `${part.device}/${part.country}`;
+    const known =
+      this.dividedQueries.get(name) ?? hasQueryRows(this.db, mostClicked(this.series, CURVE_PAGES), part);
+    this.dividedQueries.set(name, known);
+    return known;
+  }
+  private readonly dividedQueries = new Map<string, boolean>();
+
+  /** A series of part of a page's figures with what it comes to: from its rows by query where they are divided as it is. */
+  withPartShowings(series: Series, part: { readonly device: number; readonly country: number }): Series {
+    return this.knowsQueriesOf(part)
+      ? { ...series, ...pageShowings(this.db, series, this.curve, ALWAYS, part) }
+      : this.withPlainShowings(series);
   }
 
   /** A series of part of a page's figures with what its showings come to at each day's mean position. */

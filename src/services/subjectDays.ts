@@ -50,6 +50,8 @@ export function subjectDays(
           shown,
           wish.query,
         );
+  const appealKnown =
+    wish.query !== null || engines.knowsAppealOf(site, { device: wish.device, country: 0 }, series.length);
   const days: Record<'clicks' | 'impressions' | 'appeal' | 'position', (number | null)[]> = {
     ...{ clicks: [], impressions: [], appeal: [], position: [] },
   };
@@ -66,7 +68,7 @@ export function subjectDays(
     days.clicks.push(known ? sum.clicks : null);
     days.impressions.push(known ? sum.impressions : null);
     days.position.push(known && sum.positionWeight > 0 ? sum.positionSum / sum.positionWeight : null);
-    days.appeal.push(known && at >= 6 && base > 0 ? clicks / base : null);
+    days.appeal.push(appealKnown && known && at >= 6 && base > 0 ? clicks / base : null);
   }
   return { shown, ...days };
 }

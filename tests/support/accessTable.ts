@@ -53,6 +53,7 @@ export const EXPECTED_ROUTES: Readonly<Record<string, string>> = {
   'GET api/v1/sites/[siteId]/sheet': 'read',
   'GET api/v1/sites/[siteId]/shifts': 'read',
   'GET api/v1/sites/[siteId]/snapshots': 'read',
+  'GET api/v1/sites/[siteId]/totals': 'read',
   'GET api/v1/sites/[siteId]/unlogged': 'read',
   'GET api/v1/sites/import': 'administer',
   'GET api/v1/snapshots/[snapshotId]': 'read',

@@ -8,7 +8,7 @@ import { bringForward, connect } from '../../store/database';
 import { columnsUsedAgain } from '../../core/facts/pack';
 import { standingRows } from '../../core/facts/standing';
 import { pageFacts } from '../../store/figures/layers';
-import { ALWAYS } from '../../store/figures/queries';
+import { ALWAYS } from '../../store/figures/layers';
 import { Engines } from '../../services/engines';
 import { Findings } from '../../services/findings';
 import { Lists } from '../../services/lists/lists';

@@ -39,8 +39,7 @@ export function whatMoved(effects: Estimates, cut: number, lead: 'appeal' | 'cli
     return { mark: up ? 'lifted' : 'dropped', judged: measure, movedIn: measure, opposed };
   }
   const near = strongest((measure) => sizeIn(effects, measure));
-  if (near && near.strength > 1)
-    return { mark: 'unclear', judged: near.measure, movedIn: null, opposed };
+  if (near && near.strength > 1) return { mark: 'unclear', judged: near.measure, movedIn: null, opposed };
   const judged = effects[lead] ? lead : 'clicks';
   const mark = effects[judged] ? markOf(judged, effects[judged]) : null;
   return { mark: mark && (mark === 'held' ? 'held' : 'unclear'), judged, movedIn: null, opposed };

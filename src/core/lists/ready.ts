@@ -20,9 +20,9 @@ export const READY_FILTERS: readonly ReadyFilter[] = [
     query: { 'position.min': '5.01', 'position.max': '20.99', 'clicks.min': '1', sort: '-impressions' },
   },
   {
-    name: 'just past the first page: 11 to 13',
+    name: 'just past the first page (10.5 to 13.5)',
     only: ALL,
-    query: { 'position.min': '10.5', 'position.max': '13.49', sort: '-impressions' },
+    query: { 'position.min': '10.5', 'position.max': '13.5', sort: '-impressions' },
   },
   { name: 'up to 25, most seen', only: QUERIES, query: { 'position.max': '25', sort: '-impressions' } },
   {

@@ -9,6 +9,13 @@ import type { Range, Sorting } from './choose';
 import { COLUMN_KEYS, columnsOf, type Column, type ListSubject } from './columns';
 import { INTENTS } from './intent';
 
+/** What the days of a list can be compared with, as forms offer it. */
+export const COMPARE_WITH = [
+  ['before', 'against the days before'],
+  ['year', 'against a year earlier'],
+  ['none', 'alone'],
+] as const;
+
 /** Days of a list where none are said, and as many before them. */
 export const LIST_DAYS = 28;
 /** A list goes over no more days than these: sixteen months and some. */
@@ -67,9 +74,9 @@ export function listSpans(
   if (against === 'year')
     return { now, was: { firstDay: yearEarlier(firstDay), lastDay: yearEarlier(lastDay) } };
   const was = parseSpan(against);
-  if (!was) return 'Write the days to hold it against as FROM..TO: 2026-08-01..2026-08-28.';
+  if (!was) return 'Write the days to compare with as FROM..TO: 2026-08-01..2026-08-28.';
   if (was.firstDay <= lastDay && was.lastDay >= firstDay)
-    return 'The days that it is held against must not be among its own.';
+    return 'The days to compare with must not overlap the days shown.';
   return { now, was };
 }
 

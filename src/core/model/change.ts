@@ -66,6 +66,11 @@ export const MEASURE_NAMES: Record<Measure, string> = {
   rank: 'Rank',
 };
 
+/** The metric that stands nearest to a measure. @example metricNearest('rank') // "position" */
+export function metricNearest(measure: Measure): Metric {
+  return measure === 'showings' ? 'impressions' : measure === 'rank' ? 'position' : measure;
+}
+
 /** Whether a measure is told in places, of which fewer are better. */
 export const isInPlaces = (measure: Measure): boolean => measure === 'position' || measure === 'rank';
 

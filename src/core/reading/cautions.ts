@@ -23,6 +23,7 @@ export function findCautions(
     ...(spans.complete ? noFiguresCaution(metrics) : []),
     ...input.wrongTwins.map((sentence) => caution('twin-has-figures', sentence)),
     ...(input.fromPeriods ? [periodCaution()] : []),
+    ...(input.appealKnown === false ? [appealUnknownCaution(input)] : []),
     ...eventCautions(input, spans),
     ...severalEditsCaution(input),
     ...otherChangeCautions(input, spans),
@@ -43,6 +44,14 @@ function periodCaution(): Caution {
   return caution(
     'period-totals',
     'Both sides are totals of a period and not daily figures: a plain before and after, with nothing to hold it against.',
+  );
+}
+
+function appealUnknownCaution({ narrowed: { device, country } }: ReadingInput): Caution {
+  const by = [device && 'device', country && 'country'].filter(Boolean).join(' and ');
+  return caution(
+    'no-queries-by-part',
+    `The imported files have no queries by ${by}, so appeal and expected clicks are left out.`,
   );
 }
 

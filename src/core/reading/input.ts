@@ -63,6 +63,8 @@ export type ReadingInput = {
   /** What happened on the result pages of the change's queries, as far as they were looked at. */
   readonly resultsEvents?: readonly (ResultsEvent & { readonly query: string })[];
   readonly narrowed: Narrowing;
+  /** Whether there are rows by query for what the reading is narrowed to; appeal is left out where there are not. */
+  readonly appealKnown?: boolean;
   /** The history that net effects are read from, and the ids of the rows in it; null where there is none. */
   readonly engine: EffectEngine | null;
   readonly rows: readonly number[];

@@ -1,7 +1,8 @@
 import { pagePath } from '../address/address';
 import type { Day } from '../calendar/day';
-import { changeKindName, kindsOf, type Measure } from '../model/change';
+import { changeKindName, kindsOf, metricNearest, type Measure } from '../model/change';
 import { movedText, netHeight, netText, rangeText } from '../words/effects';
+import { metricInText, metricValue } from '../words/format';
 import type { VerdictMeasure } from '../effect/strongest';
 import type { EarlyLook, Reading, Verdict } from './model';
 
@@ -22,6 +23,8 @@ export type LedgerEntry = {
   readonly movedIn: VerdictMeasure | null;
   /** What is plain already while the reading waits. */
   readonly early: EarlyLook | null;
+  /** What was counted before and after in the metric nearest to the judged one: "412 → 498 clicks"; empty where absent. */
+  readonly raw: string;
   /** Net effect and range of the judged metric in words; absent effects are a dash. */
   readonly effect: string;
   readonly range: string;
@@ -49,6 +52,7 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
     judged,
     movedIn: reading.movedIn,
     early: reading.early,
+    raw: rawText(reading),
     effect: netText(net, judged),
     range: rangeText(net, judged),
     height: netHeight(net, judged, metrics.position.after),
@@ -69,6 +73,14 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
       .join(' ')
       .toLowerCase(),
   };
+}
+
+/** What was counted, beside what is net of the control. */
+function rawText({ judged, metrics, compared }: Reading): string {
+  const metric = metricNearest(judged);
+  const { before, after } = metrics[metric];
+  if (!compared?.after || before === null || after === null) return '';
+  return `${metricValue(metric, before)} → ${metricValue(metric, after)} ${metricInText(metric)}`;
 }
 
 /** What moved, so that all that were chosen more often can be searched for. */

@@ -36,7 +36,8 @@ export type CautionCode =
   | 'high-before'
   | 'few-yardstick-pages'
   | 'yardstick-tracks-badly'
-  | 'shares-moved';
+  | 'shares-moved'
+  | 'no-queries-by-part';
 
 /** A reason to doubt a reading, with its days and what it points to. */
 export type Caution = {
@@ -83,6 +84,8 @@ export type EarlyLook = {
 /** One of several pages, read by itself: its verdict and the measure the verdict is told by. */
 export type PageReading = {
   readonly id: number;
+  /** What was counted, without expected clicks. */
+  readonly raw: Metrics;
   readonly net: Net;
   readonly mark: Mark | null;
   readonly judged: Measure;

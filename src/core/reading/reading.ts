@@ -2,9 +2,9 @@ import { addDays, type Day } from '../calendar/day';
 import { changeSpans, interimSpans, spanLength, type ChangeSpans, type Span } from '../calendar/span';
 import { compareTotals, NOT_KNOWN, type ExpectedClicks, type Metrics } from '../measures/comparison';
 import { sumFigures, type DayFigures, type Totals } from '../measures/totals';
-import { isAboutAppeal, kindsOf, type Measure, type Metric } from '../model/change';
+import { isAboutAppeal, kindsOf, metricNearest, type Measure, type Metric } from '../model/change';
 import { isMade } from '../model/steps';
-import { asNet, byMeasure } from '../effect/effect';
+import { asNet, byMeasure, type Estimates } from '../effect/effect';
 import type { Asked, Comparison } from '../effect/engine';
 import { markOf } from '../effect/verdict';
 import { whatMoved, type WhatMoved } from '../effect/whatMoved';
@@ -48,10 +48,12 @@ export function makeReading(input: ReadingInput): Reading {
     input.pageDays,
     input.narrowed.query === null ? input.daysWithFigures : input.daysWithQueries,
   );
-  const metrics = asMetrics(whole, compared ? expectedClicks(input, compared) : NOT_KNOWN);
+  const appealKnown = input.appealKnown ?? true;
+  const metrics = asMetrics(whole, compared && appealKnown ? expectedClicks(input, compared) : NOT_KNOWN);
   const both = whole.before && whole.after ? { before: whole.before, after: whole.after } : null;
   const asked = compared?.after ? askedOf(input, spanLength(compared.after)) : null;
-  const effects = (both && asked && input.engine?.compare(asked)) || null;
+  const comparison = (both && asked && input.engine?.compare(asked)) || null;
+  const effects = comparison && !appealKnown ? withoutAppeal(comparison) : comparison;
   const moved = verdictBy(input, effects);
   const { judged } = moved;
   const queries = both && compared?.after ? queriesOf(input, compared.before, compared.after) : null;
@@ -79,13 +81,13 @@ export function makeReading(input: ReadingInput): Reading {
     verdict: complete ? (moved.mark ?? 'unclear') : 'waiting',
     movedIn: complete ? moved.movedIn : null,
     opposed: moved.opposed,
-    early: complete || planned ? null : earlyLook(input, spans, lastReadable),
+    early: complete || planned || !appealKnown ? null : earlyLook(input, spans, lastReadable),
     estimates: effects && effects.effects,
     net: effects && asNet(effects.effects, metrics.position.after),
     marks,
     yardstick: effects && asYardstick(effects),
     swing: effects && effects.placebo(judged),
-    pages: effects ? eachPage(input, effects) : [],
+    pages: effects && compared?.after ? eachPage(input, effects, compared.before, compared.after) : [],
     yearBefore:
       both && compared?.after && input.detail ? aYearBefore(input, compared.before, compared.after) : null,
     reasons:
@@ -97,7 +99,9 @@ export function makeReading(input: ReadingInput): Reading {
       knowsExposure(input, queries) &&
       ctrFellByExposure(both.before, both.after, queries, effects?.effects ?? null),
     wait:
-      input.detail || planned ? waitOf(input, change.expectation?.metric ?? asMetric(judged), metrics) : null,
+      input.detail || planned
+        ? waitOf(input, change.expectation?.metric ?? metricNearest(judged), metrics)
+        : null,
     carriers: input.carriers ?? [],
     asOf: null,
     saidAtCompletion: null,
@@ -133,6 +137,16 @@ function expectedClicks(
   return { before: over(before), after: over(after) };
 }
 
+/** A comparison without appeal and expected clicks, which nothing can be said of without rows by query. */
+function withoutAppeal(comparison: Comparison): Comparison {
+  const without = (effects: Estimates): Estimates => ({ ...effects, appeal: null, showings: null });
+  return {
+    ...comparison,
+    effects: without(comparison.effects),
+    rows: comparison.rows.map((row) => ({ ...row, effects: without(row.effects) })),
+  };
+}
+
 /** The verdict by what moved, whatever was expected; of a single page of the change, by its own effects. */
 function verdictBy({ change }: ReadingInput, effects: Pick<Comparison, 'effects' | 'cut'> | null): WhatMoved {
   if (!effects)
@@ -153,11 +167,6 @@ function earlyLook(input: ReadingInput, spans: ChangeSpans, lastReadable: Day | 
     day: addDays(firstDay, call.look - 1),
     look: call.look,
   };
-}
-
-/** The metric that stands nearest to a measure. */
-function asMetric(measure: Measure): Metric {
-  return measure === 'showings' ? 'impressions' : measure === 'rank' ? 'position' : measure;
 }
 
 function queriesOf(
@@ -202,11 +211,22 @@ function asYardstick({ control: yardstick }: Comparison): Yardstick {
 }
 
 /** Each page by itself, with the verdict that it would have as the only page of the change. */
-function eachPage(input: ReadingInput, { rows: pages, cut }: Comparison): PageReading[] {
-  if (pages.length < 2) return [];
+function eachPage(
+  input: ReadingInput,
+  { rows: pages, cut }: Comparison,
+  before: Span,
+  after: Span,
+): PageReading[] {
+  const history = input.engine?.history;
+  if (pages.length < 2 || !history) return [];
+  const totals = (id: number, span: Span) => {
+    const row = history.row(id);
+    return row === undefined ? null : history.totals(row, span);
+  };
   return pages.map(({ id, effects, positionAfter }) => {
     const { mark, judged } = verdictBy(input, { effects, cut });
-    return { id, net: asNet(effects, positionAfter), mark, judged };
+    const raw = compareTotals(totals(id, before), totals(id, after));
+    return { id, raw, net: asNet(effects, positionAfter), mark, judged };
   });
 }
 

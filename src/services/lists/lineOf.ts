@@ -3,7 +3,7 @@ import type { Column } from '../../core/lists/columns';
 import type { ListLine } from '../../core/lists/line';
 import type { FiguresTable, Side } from '../../core/lists/table';
 import { compareTotals, type Metrics } from '../../core/measures/comparison';
-import type { ListSpans } from '../../store/figures/pairs';
+import type { ListSpans } from '../../core/lists/spans';
 
 export function lineOf(
   table: FiguresTable,

@@ -1,5 +1,5 @@
 import { inOrder, rowsWithin } from '../../core/lists/choose';
-import { columnValues } from '../../core/lists/table';
+import { columnValues, type FiguresTable } from '../../core/lists/table';
 import { queryAttribute } from '../../store/figures/attributes';
 import { grainsOf } from '../../store/figures/days';
 import { pairFigures, type Pairs } from '../../store/figures/pairs';
@@ -13,6 +13,7 @@ import { keptOf, type SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { wordsOfSite } from '../siteWords';
 import type { Tell } from '../turns';
+import { totalsOf } from '../totals';
 import { sumsOf } from './lineOf';
 import type { Made, TableWish } from './made';
 import type { ListWish, ListAnswer } from './model';
@@ -56,6 +57,11 @@ export class Lists {
       total: chosen.length,
       all: made.table.rows,
       sums: sumsOf(made.table, chosen, wish.spans),
+      totals: this.totalsOf(made, figures, wish),
+      lacks: {
+        device: wish.device !== 0 && figures.seriesOf(wish.device).length === 0,
+        queries: wish.device !== 0 && this.pairsOf(context, figures, wish).rows === 0,
+      },
       groups: figures.groups.names,
       spans: wish.spans,
       has: {
@@ -63,6 +69,17 @@ export class Lists {
         searches: queryAttribute(db, site.id, 'searches').size > 0,
       },
     };
+  }
+
+  private readonly totals = new WeakMap<Made, ListAnswer['totals']>();
+
+  private totalsOf(made: Made, figures: SiteFigures, { spans, device }: ListWish): ListAnswer['totals'] {
+    const known = this.totals.get(made) ?? {
+      listed: sumsOf(made.table, allRows(made.table), spans),
+      site: totalsOf(figures, { spans, device }),
+    };
+    this.totals.set(made, known);
+    return known;
   }
 
   /** The ids of the pages that a list of pages finds. */
@@ -120,3 +137,5 @@ export class Lists {
       : pairsTable({ context, figures, wish, pairs, texts, traits, brands, searches, intents });
   }
 }
+
+const allRows = ({ rows }: FiguresTable): Uint32Array => Uint32Array.from({ length: rows }, (_, row) => row);

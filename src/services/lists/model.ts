@@ -3,7 +3,7 @@ import type { Column, ListSubject } from '../../core/lists/columns';
 import type { Intent } from '../../core/lists/intent';
 import type { ListLine } from '../../core/lists/line';
 import type { Metrics } from '../../core/measures/comparison';
-import type { ListSpans } from '../../store/figures/pairs';
+import type { ListSpans } from '../../core/lists/spans';
 
 /** What is wanted of a list. Spans are whole; `limit` lines from place `from` on. */
 export type ListWish = {
@@ -33,6 +33,10 @@ export type ListAnswer = {
   readonly all: number;
   /** All that was found, together. */
   readonly sums: Metrics;
+  /** All lines together, whatever is filtered out, and all pages of the site. */
+  readonly totals: { readonly listed: Metrics; readonly site: Metrics };
+  /** What the figures do not tell for the device that was chosen. */
+  readonly lacks: { readonly device: boolean; readonly queries: boolean };
   /** The names of the groups of pages. */
   readonly groups: readonly string[];
   readonly spans: ListSpans;

@@ -32,7 +32,9 @@ function pageFigures(figures: SiteFigures, wish: TableWish, pairs: Pairs): PageF
       if (!span) continue;
       for (const name of ['clicks', 'impressions', 'positionSum', 'positionWeight'] as const)
         sides[side][name][row] = sumIn(series[name], series.firstDay, span);
-      sides[side].expected[row] = pairs.showings.get(series.id)?.[side] ?? 0;
+      // Without rows by query for a device, appeal on it is not known.
+      if (wish.device === 0 || pairs.rows > 0)
+        sides[side].expected[row] = pairs.showings.get(series.id)?.[side] ?? 0;
     }
   }
   const queries = new Float64Array(pages.length);

@@ -1,3 +1,4 @@
+import type { Day } from '../../core/calendar/day';
 import type { Span } from '../../core/calendar/span';
 import { GRAINS, type Grain } from '../../core/facts/grains';
 import { countReplaced, mergeLayers, unpackLayer, type Layered } from '../../core/facts/layers';
@@ -11,6 +12,9 @@ export function baseDay(grain: Grain, piece: number): number {
 }
 
 type Row = [address: number, piece: number, bytes: Buffer, layer: number, takenOn: number];
+
+/** All days there can be. */
+export const ALWAYS: Span = { firstDay: 0 as Day, lastDay: 1_000_000 as Day };
 
 /** What stands of an address within one piece, from all files that count. It is good until the next is asked for. */
 export type PieceFacts = { readonly addressId: number; readonly piece: number } & Layered;

@@ -3,8 +3,7 @@ import type { Layered } from '../../core/facts/layers';
 import type { Series } from '../../core/history/history';
 import { addToColumns } from '../../core/measures/accumulator';
 import type { Db } from '../database';
-import { pageFacts } from './layers';
-import { ALWAYS } from './queries';
+import { ALWAYS, pageFacts } from './layers';
 
 /** What rows are narrowed to: codes of a query, a device and a country; 0 leaves each whole. */
 export type NarrowedTo = { readonly query: number; readonly device: number; readonly country: number };
@@ -33,6 +32,19 @@ export function* rowsNarrowedTo({ facts, vintage }: Layered, to: NarrowedTo): Ge
     }
     from = end;
   }
+}
+
+/** Whether any of some pages has rows by query for a device and a country. */
+export function hasQueryRows(
+  db: Db,
+  pageIds: readonly number[],
+  part: Pick<NarrowedTo, 'device' | 'country'>,
+): boolean {
+  return pageIds.some((id) => {
+    for (const piece of pageFacts(db, id, 'page_query_day', ALWAYS))
+      for (const _row of rowsNarrowedTo(piece, { query: 0, ...part })) return true;
+    return false;
+  });
 }
 
 /** Whether a row is divided by device (1), by country (2), by both (3) or by neither (0). */

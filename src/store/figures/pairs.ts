@@ -5,13 +5,11 @@ import type { Span } from '../../core/calendar/span';
 import { columnsUsedAgain } from '../../core/facts/pack';
 import { standingRows } from '../../core/facts/standing';
 import type { Series } from '../../core/history/history';
+import type { ListSpans } from '../../core/lists/spans';
 import { emptySide, firstOfSide, type Side } from '../../core/lists/table';
 import type { Db } from '../database';
 import { pageFacts, type PieceFacts } from './layers';
 import { rowsNarrowedTo } from './narrowed';
-
-/** The two spans of a list: what is shown, and what it is held against (null: nothing). */
-export type ListSpans = { readonly now: Span; readonly was: Span | null };
 
 /** The clicks to be expected of the showings of a page in both spans, and day by day from the first of both on. */
 export type PageShowings = {

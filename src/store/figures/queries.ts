@@ -10,7 +10,8 @@ import type { PositionBin, PositionCurve } from '../../core/appeal/positionCurve
 import { RowsSeen, ShowingsSum, type Showings } from '../../core/appeal/showings';
 import type { QueryTotals } from '../../core/reasons/reasons';
 import type { Db } from '../database';
-import { pageFacts } from './layers';
+import { ALWAYS, pageFacts } from './layers';
+import { rowsNarrowedTo } from './narrowed';
 import { labelText, queryIdOf, queryText } from './queryIds';
 
 /** The totals of a query in a span. */
@@ -59,8 +60,6 @@ const MOST_QUERIES = 60;
 export function queryRowId(queryId: number): number {
   return -queryId;
 }
-
-export const ALWAYS: Span = { firstDay: 0 as Day, lastDay: 1_000_000 as Day };
 
 /** Daily series of the queries of some pages, added up over them: the asked one and those seen most. */
 export function querySeries(db: Db, siteId: number, pageIds: readonly number[], asked: string): Series[] {
@@ -136,12 +135,28 @@ export function positionBins(
 
 const SEEN = new RowsSeen();
 
-/** What the showings of a page come to day by day, from its rows by query; `within` a span where no other days are asked for. */
-export function pageShowings(db: Db, page: Series, curve: PositionCurve, within = ALWAYS): Showings {
+/** All devices and countries. */
+const ALL = { device: 0, country: 0 };
+
+/**
+ * What the impressions of a page come to day by day, from its rows by query.
+ *
+ * @param page the daily figures of the page, or of the part of them that is asked for
+ * @param within a span where no other days are asked for
+ * @param part codes of a device and a country, whose rows by query must be there; 0 for all
+ */
+export function pageShowings(
+  db: Db,
+  page: Series,
+  curve: PositionCurve,
+  within = ALWAYS,
+  part: { readonly device: number; readonly country: number } = ALL,
+): Showings {
   const sum = new ShowingsSum(page, curve, SEEN);
+  const whole = part.device === 0 && part.country === 0;
   for (const piece of pageFacts(db, page.id, 'page_query_day', within)) {
     const { day, query, values } = piece.facts;
-    for (const row of standingRows(piece))
+    for (const row of whole ? standingRows(piece) : rowsNarrowedTo(piece, { query: 0, ...part }))
       sum.add(day[row]! as Day, query[row]!, values[1]![row]!, values[2]![row]!);
   }
   return sum.total();

@@ -195,6 +195,7 @@ function csvRow(entry: LedgerEntry) {
     pages: entry.where,
     metric: entry.judged,
     verdict: entry.withoutFigures ? 'no figures' : entry.verdict,
+    raw: entry.raw,
     net: entry.effect,
     'range of 90%': entry.range,
     cautions: entry.cautions,
@@ -263,6 +264,7 @@ function Line({
       <span className="min-w-0 flex-1">
         <span className="block leading-snug font-semibold">{entry.title}</span>
         <span className="muted block truncate text-[0.8rem]">{entry.where}</span>
+        {entry.raw !== '' && <span className="muted block truncate text-[0.8rem]">{entry.raw}</span>}
       </span>
       <span className="shrink-0 text-right text-[0.8rem]">
         {entry.withoutFigures ? (

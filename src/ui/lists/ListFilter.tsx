@@ -1,84 +1,107 @@
 'use client';
 
-import { usePathname, useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
-import { altered, boundNames, rangeText, type Parameters } from '@/core/lists/address';
+import { useEffect, useRef } from 'react';
+import { boundNames, rangeText, type Parameters } from '@/core/lists/address';
 import { COLUMNS, columnsOf, type Column, type ListSubject } from '@/core/lists/columns';
 import { INTENT_NAMES, INTENTS } from '@/core/lists/intent';
+import { COMPARE_WITH } from '@/core/lists/wish';
 import { NARROW_DEVICES } from '@/core/reading/input';
+import { applied, isPercent, isSpan, useFilterDraft, type FilterDraft } from './useFilterDraft';
 
 type Props = {
   subject: ListSubject;
   parameters: Parameters;
-  /** The days shown, as the fields show them. */
-  days: { readonly from: string; readonly to: string };
+  /** The days shown and those they are compared with, as the fields show them. */
+  days: Days;
+  was: Days | null;
   groups: readonly string[];
 };
+type Days = { readonly from: string; readonly to: string };
 
 const WHAT: Readonly<Record<ListSubject, string>> = { pages: 'pages', queries: 'queries', pairs: 'queries' };
 const TYPING_MS = 250;
+/** What the choice of days to compare with says for any others. */
+const OTHER = 'other';
 
-/** What a list is narrowed to: words, days, device and ranges of columns, all of which live in the address. */
-export function ListFilter({ subject, parameters, days, groups }: Props) {
-  const router = useRouter();
-  const path = usePathname();
-  const current = (name: string) =>
-    typeof parameters[name] === 'string' ? (parameters[name] as string) : '';
-  const set = (edit: Readonly<Record<string, string | null>>) =>
-    router.replace(`${path}${altered(parameters, { ...edit, cursor: null })}`, { scroll: false });
+/**
+ * What a list is narrowed to: words, days, device and ranges of columns, all of which live in the address. Whatever
+ * is applied, all that is typed is applied with it; what is not applied yet is marked.
+ */
+export function ListFilter({ subject, parameters, days, was, groups }: Props) {
+  const { value, put, set, apply, pending } = useFilterDraft(parameters, days, was);
   const ranges = columnsOf(subject).flatMap((column) => {
     const names = boundNames(column);
-    const [min, max] = [current(names.min), current(names.max)];
+    const [min, max] = [applied(parameters, names.min), applied(parameters, names.max)];
     const bound = (text: string) => (text === '' || Number.isNaN(Number(text)) ? null : Number(text));
     return min === '' && max === '' ? [] : [{ column, names, min: bound(min), max: bound(max) }];
   });
+  const against = value('against');
   return (
-    <div className="mb-2 space-y-1.5 text-[0.85rem]">
+    <form
+      className="mb-2 space-y-1.5 text-[0.85rem]"
+      onSubmit={(e) => {
+        e.preventDefault();
+        apply();
+      }}
+    >
       <div className="flex flex-wrap items-end gap-x-3 gap-y-1.5">
         <Words
           label={`Search ${WHAT[subject]}`}
-          name="q"
-          placeholder={subject === 'pages' ? 'Part of an address' : 'Words in the query'}
-          value={current('q')}
-          set={set}
+          placeholder={subject === 'pages' ? 'Part of a URL' : 'Words in the query'}
+          value={value('q')}
+          put={(q) => put({ q })}
+          apply={apply}
           search
         />
         <Words
           label="Without the words"
-          name="without"
           placeholder="without"
-          value={current('without')}
-          set={set}
+          value={value('without')}
+          put={(without) => put({ without })}
+          apply={apply}
         />
         <DayField
           label="First day"
-          value={days.from}
-          put={(from) => set({ from, to: current('to') || days.to })}
+          value={value('from')}
+          isPending={pending('from')}
+          put={(from) => put({ from })}
         />
-        <DayField
-          label="Last day"
-          value={days.to}
-          put={(to) => set({ to, from: current('from') || days.from })}
-        />
+        <DayField label="Last day" value={value('to')} isPending={pending('to')} put={(to) => put({ to })} />
         <Select
-          label="Held against"
-          value={AGAINST.some(([value]) => value === current('against')) ? current('against') : ''}
+          label="Compare with"
+          value={isSpan(against) ? OTHER : against || 'before'}
           options={AGAINST}
-          put={(against) => set({ against })}
+          put={(to) => (to === OTHER ? put({ against: OTHER }) : set({ against: to }))}
         />
+        {(against === OTHER || isSpan(against)) && (
+          <>
+            <DayField
+              label="Compare from"
+              value={value('wasFrom')}
+              isPending={pending('wasFrom')}
+              put={(wasFrom) => put({ wasFrom })}
+            />
+            <DayField
+              label="Compare to"
+              value={value('wasTo')}
+              isPending={pending('wasTo')}
+              put={(wasTo) => put({ wasTo })}
+            />
+          </>
+        )}
         <Select
           label="Device"
-          value={current('device')}
+          value={value('device')}
           options={[['', 'all devices'], ...NARROW_DEVICES.map((name) => [name, name] as const)]}
           put={(device) => set({ device })}
         />
         {subject !== 'pages' && (
           <>
             <Select
-              label="Searches for the site itself"
-              value={current('brand')}
+              label="Brand queries"
+              value={value('brand')}
               options={[
-                ['', 'brand too'],
+                ['', 'with brand'],
                 ['without', 'without brand'],
                 ['only', 'brand only'],
               ]}
@@ -86,7 +109,7 @@ export function ListFilter({ subject, parameters, days, groups }: Props) {
             />
             <Select
               label="Intent"
-              value={current('intent')}
+              value={value('intent')}
               options={[
                 ['', 'any intent'],
                 ...INTENTS.map((intent) => [intent, INTENT_NAMES[intent]] as const),
@@ -98,7 +121,7 @@ export function ListFilter({ subject, parameters, days, groups }: Props) {
         {subject !== 'queries' && groups.length > 1 && (
           <Select
             label="Group"
-            value={current('group')}
+            value={value('group')}
             options={[['', 'all groups'], ...groups.map((group) => [group, group] as const)]}
             put={(group) => set({ group })}
           />
@@ -111,45 +134,45 @@ export function ListFilter({ subject, parameters, days, groups }: Props) {
             <button
               type="button"
               className="inline-link"
-              aria-label={`Any ${COLUMNS[column].name} again`}
+              aria-label={`Remove the filter on ${COLUMNS[column].name}`}
               onClick={() => set({ [names.min]: null, [names.max]: null })}
             >
-              any
+              remove
             </button>
           </span>
         ))}
-        <RangeForm subject={subject} set={set} />
+        <RangeFields subject={subject} value={value} put={put} pending={pending} />
+        <button type="submit" className="inline-link">
+          Apply
+        </button>
+        {pending() && (
+          <span role="status" className="border-b border-dashed border-base-content">
+            Changes not applied yet
+          </span>
+        )}
       </div>
-    </div>
+    </form>
   );
 }
 
-const AGAINST = [
-  ['', 'against the days before'],
-  ['year', 'against a year earlier'],
-  ['none', 'alone'],
-] as const;
-
-type Set = (edit: Readonly<Record<string, string | null>>) => void;
+const AGAINST = [...COMPARE_WITH, [OTHER, 'against other days']] as const;
 
 type WordsProps = {
   label: string;
-  name: string;
   placeholder: string;
   value: string;
-  set: Set;
+  put: (text: string) => void;
+  apply: () => void;
   search?: boolean;
 };
 
-function Words({ label, name, placeholder, value, set, search }: WordsProps) {
-  const [typed, setTyped] = useState(value);
+/** Words apply themselves once typing pauses. */
+function Words({ label, placeholder, value, put, apply, search }: WordsProps) {
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
-  const [shown, setShown] = useState(value);
-  if (value !== shown) {
-    // The address was changed from elsewhere, such as by Back.
-    setShown(value);
-    if (value !== typed.trim()) setTyped(value);
-  }
+  const latest = useRef(apply);
+  useEffect(() => {
+    latest.current = apply;
+  });
   useEffect(() => () => clearTimeout(timer.current), []);
   return (
     <input
@@ -157,26 +180,29 @@ function Words({ label, name, placeholder, value, set, search }: WordsProps) {
       aria-label={label}
       placeholder={placeholder}
       className={`input input-sm ${search ? 'w-48' : 'w-28'}`}
-      value={typed}
+      value={value}
       onChange={(e) => {
-        setTyped(e.target.value);
+        put(e.target.value);
         clearTimeout(timer.current);
-        timer.current = setTimeout(() => set({ [name]: e.target.value.trim() }), TYPING_MS);
+        timer.current = setTimeout(() => latest.current(), TYPING_MS);
       }}
     />
   );
 }
 
-function DayField({ label, value, put }: { label: string; value: string; put: (day: string) => void }) {
+/** How a field shows that what it holds is not applied yet. */
+const PENDING = 'border-dashed border-base-content';
+
+type DayFieldProps = { label: string; value: string; isPending: boolean; put: (day: string) => void };
+
+function DayField({ label, value, isPending, put }: DayFieldProps) {
   return (
     <input
-      key={value}
       type="date"
       aria-label={label}
-      className="input input-sm w-34"
-      defaultValue={value}
-      onBlur={(e) => e.target.value !== value && e.target.value !== '' && put(e.target.value)}
-      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+      className={`input input-sm w-34 ${isPending ? PENDING : ''}`}
+      value={value}
+      onChange={(e) => put(e.target.value)}
     />
   );
 }
@@ -205,32 +231,24 @@ function Select({ label, value, options, put }: SelectProps) {
   );
 }
 
+type RangeProps = {
+  subject: ListSubject;
+  value: FilterDraft['value'];
+  put: FilterDraft['put'];
+  pending: FilterDraft['pending'];
+};
+
 /** A range of any column. Shares are typed in percent, as they are shown. */
-function RangeForm({ subject, set }: { subject: ListSubject; set: Set }) {
-  const [column, setColumn] = useState<Column>('clicks');
-  const [min, setMin] = useState('');
-  const [max, setMax] = useState('');
-  const inPercent = ['ctr', 'share', 'points'].includes(COLUMNS[column].form);
-  const written = (text: string) => {
-    const value = Number(text.replace(',', '.'));
-    return text.trim() === '' || Number.isNaN(value) ? null : String(inPercent ? value / 100 : value);
-  };
+function RangeFields({ subject, value, put, pending }: RangeProps) {
+  const column = value('column') as Column;
+  const inPercent = isPercent(column);
   return (
-    <form
-      className="flex flex-wrap items-baseline gap-1.5"
-      onSubmit={(e) => {
-        e.preventDefault();
-        const names = boundNames(column);
-        set({ [names.min]: written(min), [names.max]: written(max) });
-        setMin('');
-        setMax('');
-      }}
-    >
+    <span className="flex flex-wrap items-baseline gap-1.5">
       <select
         aria-label="Column"
         className="select select-sm w-auto"
         value={column}
-        onChange={(e) => setColumn(e.target.value as Column)}
+        onChange={(e) => put({ column: e.target.value })}
       >
         {columnsOf(subject).map((key) => (
           <option key={key} value={key}>
@@ -238,25 +256,17 @@ function RangeForm({ subject, set }: { subject: ListSubject; set: Set }) {
           </option>
         ))}
       </select>
-      <input
-        aria-label="At least"
-        placeholder={inPercent ? 'from %' : 'from'}
-        inputMode="decimal"
-        className="input input-sm w-20"
-        value={min}
-        onChange={(e) => setMin(e.target.value)}
-      />
-      <input
-        aria-label="At most"
-        placeholder={inPercent ? 'to %' : 'to'}
-        inputMode="decimal"
-        className="input input-sm w-20"
-        value={max}
-        onChange={(e) => setMax(e.target.value)}
-      />
-      <button type="submit" className="inline-link">
-        Narrow
-      </button>
-    </form>
+      {(['min', 'max'] as const).map((end) => (
+        <input
+          key={end}
+          aria-label={end === 'min' ? 'At least' : 'At most'}
+          placeholder={`${end === 'min' ? 'from' : 'to'}${inPercent ? ' %' : ''}`}
+          inputMode="decimal"
+          className={`input input-sm w-20 ${pending(end) ? PENDING : ''}`}
+          value={value(end)}
+          onChange={(e) => put({ [end]: e.target.value })}
+        />
+      ))}
+    </span>
   );
 }

@@ -7,13 +7,15 @@ type Props = {
   now: Visited;
   before: Visited | null;
   days: string;
+  /** The device the screen is narrowed to; empty for all. Visits are not divided by it. */
+  device?: string;
   queries: readonly { readonly query: string; readonly clicks: number }[];
 };
 
 const MOST_SEARCHES = 3;
 
 /** What the visits of a landing page come to, and which searches bring it. */
-export function EarnsPart({ now, before, days, queries }: Props) {
+export function EarnsPart({ now, before, days, device = '', queries }: Props) {
   const earning = earningQueries(queries, now).slice(0, MOST_SEARCHES);
   const figures = [
     ['sessions', 'sessions', now.sessions, before?.sessions],
@@ -44,6 +46,11 @@ export function EarnsPart({ now, before, days, queries }: Props) {
           </span>
         )}
       </p>
+      {device !== '' && (
+        <p className="muted text-[0.85rem]">
+          For all devices: the imported files do not split visits by device.
+        </p>
+      )}
       {earning.length > 0 && (
         <ul className="mt-1">
           {earning.map(({ query, clicks, share, conversions, revenue }) => (

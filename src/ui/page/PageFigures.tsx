@@ -37,6 +37,8 @@ type Props = {
   /** What would pay on it, and what links to it: both may come later. */
   paying: ReactNode;
   links: ReactNode;
+  /** Whether there are no queries because the figures do not divide them by the device chosen. */
+  lacksQueries: boolean;
   /** What its visits come to; null without landing-page figures. */
   earned: Omit<ComponentProps<typeof EarnsPart>, 'queries'> | null;
   traits: PageTraits;
@@ -46,7 +48,8 @@ type Props = {
 /** A page's figures: day by day, search by search, what would pay on it, and when it moved. */
 export function PageFigures(props: Props) {
   const { siteId, page, days, device, query, changes, events, shifts, searches, total, words } = props;
-  if (!days && searches.length === 0) return null;
+  const { lacksQueries } = props;
+  if (!days && searches.length === 0 && !lacksQueries) return null;
   const here = routes.page(siteId, page.id);
   const shared = searches.some((line) => otherPages(line) !== '');
   return (
@@ -68,6 +71,14 @@ export function PageFigures(props: Props) {
       </div>
       <div className="min-w-0 space-y-5">
         {props.paying}
+        {searches.length === 0 && lacksQueries && (
+          <Part title="Its queries, and whether it says them">
+            <p>
+              The imported files have no queries by device, so there are none for {device}. Choose all devices
+              to see them.
+            </p>
+          </Part>
+        )}
         {searches.length > 0 && (
           <Part title="Its queries, and whether it says them">
             <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Its queries">
@@ -124,6 +135,7 @@ export function PageFigures(props: Props) {
         )}
         {props.earned && (
           <EarnsPart
+            device={device}
             {...props.earned}
             queries={searches.flatMap(({ query, metrics }) =>
               query ? [{ query: query.text, clicks: metrics.clicks.after ?? 0 }] : [],

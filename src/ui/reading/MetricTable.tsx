@@ -176,6 +176,8 @@ export function PagesTable({
           <thead>
             <tr>
               <th scope="col">page</th>
+              <th scope="col">clicks before</th>
+              <th scope="col">clicks after</th>
               <th scope="col" className="text-left!">
                 measure
               </th>
@@ -192,6 +194,8 @@ export function PagesTable({
                     {pathOf(page.id).path}
                   </a>
                 </th>
+                <td>{metricValue('clicks', page.raw.clicks.before)}</td>
+                <td>{metricValue('clicks', page.raw.clicks.after)}</td>
                 <td className="text-left!">{MEASURE_NAMES[page.judged]}</td>
                 <td>{netText(page.net, page.judged)}</td>
                 <td className="muted">{rangeText(page.net, page.judged)}</td>

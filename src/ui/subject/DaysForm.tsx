@@ -1,4 +1,5 @@
 import Form from 'next/form';
+import { COMPARE_WITH } from '@/core/lists/wish';
 import { NARROW_DEVICES } from '@/core/reading/input';
 
 type Props = {
@@ -6,14 +7,17 @@ type Props = {
   action: string;
   keep?: Readonly<Record<string, string>>;
   days: { readonly from: string; readonly to: string };
-  device: string;
+  /** Absent where figures are not narrowed to a device. */
+  device?: string;
+  /** What the days are compared with; absent where they are not compared. */
+  against?: string;
   query?: string | undefined;
   /** Searches that the figures may be narrowed to; absent where there is nothing to narrow. */
   queries?: readonly string[];
 };
 
 /** Which days are shown, of which device and search. */
-export function DaysForm({ action, keep = {}, days, device, query, queries }: Props) {
+export function DaysForm({ action, keep = {}, days, device, against, query, queries }: Props) {
   return (
     <Form action={action} className="mb-1 flex flex-wrap items-center gap-2 text-[0.85rem]" prefetch={false}>
       {Object.entries(keep).map(([name, value]) => (
@@ -33,12 +37,28 @@ export function DaysForm({ action, keep = {}, days, device, query, queries }: Pr
         className="input input-sm w-34"
         defaultValue={days.to}
       />
-      <select name="device" aria-label="Device" className="select select-sm w-auto" defaultValue={device}>
-        <option value="">all devices</option>
-        {NARROW_DEVICES.map((name) => (
-          <option key={name}>{name}</option>
-        ))}
-      </select>
+      {against !== undefined && (
+        <select
+          name="against"
+          aria-label="Compare with"
+          className="select select-sm w-auto"
+          defaultValue={against}
+        >
+          {COMPARE_WITH.map(([value, text]) => (
+            <option key={value} value={value}>
+              {text}
+            </option>
+          ))}
+        </select>
+      )}
+      {device !== undefined && (
+        <select name="device" aria-label="Device" className="select select-sm w-auto" defaultValue={device}>
+          <option value="">all devices</option>
+          {NARROW_DEVICES.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      )}
       {queries && queries.length > 0 && (
         <select
           name="query"
@@ -53,7 +73,7 @@ export function DaysForm({ action, keep = {}, days, device, query, queries }: Pr
         </select>
       )}
       <button type="submit" className="inline-link">
-        Show
+        Apply
       </button>
     </Form>
   );

@@ -47,6 +47,7 @@ import * as reportIssues from './reports/[reportId]/issues/route';
 import * as scorebook from './sites/[siteId]/scorebook/route';
 import * as readings from './sites/[siteId]/readings/route';
 import * as reviewsCalendar from './sites/[siteId]/reviews.ics/route';
+import * as totals from './sites/[siteId]/totals/route';
 import * as snapshots from './sites/[siteId]/snapshots/route';
 import * as unlogged from './sites/[siteId]/unlogged/route';
 import * as snapshot from './snapshots/[snapshotId]/route';
@@ -88,6 +89,7 @@ const ROUTES: Readonly<Record<string, Route>> = {
   '/sites/{siteId}/readings': readings,
   '/sites/{siteId}/comparison': siteComparison,
   '/sites/{siteId}/groups': groups,
+  '/sites/{siteId}/totals': totals,
   '/sites/{siteId}/pages': sitePages,
   '/pages/{pageId}': onePage,
   '/pages/{pageId}/queries': queriesOfPage,

@@ -10,8 +10,10 @@ import type { Led } from '../../../core/history/led';
 import { ledFor } from '../../../services/queryPages';
 import { sheetLines } from '../../../services/sheet';
 import type { ShiftWish } from '../../../services/shifts';
+import { siteTotals, type TotalsRequest } from '../../../services/totals';
+import type { Metrics } from '../../../core/measures/comparison';
 import { subjectDays, type DaysWish } from '../../../services/subjectDays';
-import type { ListSpans } from '../../../store/figures/pairs';
+import type { ListSpans } from '../../../core/lists/spans';
 import type { AnswerSources } from './sources';
 
 /** Questions about figures: comparisons, lists, days and what moves together. */
@@ -21,6 +23,12 @@ export function figureAnswers({ contextOf, engines, lists, queryPages, shifts }:
     comparison: ({ siteId, wish, asOf }: { siteId: number; wish: SubjectWish; asOf: Day | null }) => {
       const context = contextOf(siteId, asOf, wish.after.lastDay);
       return context && compareSubject(context, engines, wish);
+    },
+
+    /** The four measures of a site or of some pages over two spans; null where the site is gone or has no figures. */
+    totals: ({ siteId, request }: { siteId: number; request: TotalsRequest }): Metrics | null => {
+      const context = contextOf(siteId, null, request.spans.now.lastDay);
+      return context && siteTotals(context, engines, request);
     },
 
     /** Some lines of a list of pages, queries or pairs; null where the site is gone or has no figures. */

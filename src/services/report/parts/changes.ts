@@ -1,5 +1,5 @@
 import { isoDay } from '../../../core/calendar/day';
-import { changeKindName, changeKindsName } from '../../../core/model/change';
+import { changeKindName, changeKindsName, metricNearest } from '../../../core/model/change';
 import { isMade } from '../../../core/model/steps';
 import type { Reading } from '../../../core/reading/model';
 import { type ReportCell, type ReportTable } from '../../../core/report/model';
@@ -12,6 +12,7 @@ import {
   boundPercent,
   count,
   mediumDay,
+  metricValue,
   netPercent,
   plural,
 } from '../../../core/words/format';
@@ -60,6 +61,8 @@ export function changesPart(work: Work): Said {
                 ['kind'],
                 ...who,
                 ['verdict'],
+                ['before', true],
+                ['after', true],
                 ['net effect', true],
                 ['range, nine in ten', true],
               ),
@@ -71,8 +74,10 @@ export function changesPart(work: Work): Said {
   };
 }
 
-function changeRow(work: Work, { change, verdict, judged, net, spans }: Reading): ReportCell[] {
+function changeRow(work: Work, { change, verdict, judged, net, spans, metrics }: Reading): ReportCell[] {
   const effect = net?.[judged];
+  const metric = metricNearest(judged);
+  const { before, after } = metrics[metric];
   const value = !effect ? null : 'ratio' in effect ? effect.ratio : effect.placesGained;
   return [
     cell(showsPages(work) ? change.title : changeKindName(change.kind), change.id),
@@ -81,6 +86,8 @@ function changeRow(work: Work, { change, verdict, judged, net, spans }: Reading)
     cell(changeKindName(change.kind), change.kind),
     ...(showsPeople(work) ? [cell(change.person ?? ABSENT, change.person)] : []),
     cell(`${VERDICT_NAMES[verdict]}${spans.complete ? '' : ' so far'}, by ${metricInText(judged)}`, verdict),
+    cell(metricValue(metric, before), before),
+    cell(metricValue(metric, after), after),
     cell(netText(net, judged), value),
     cell(rangeText(net, judged), effect ? `${effect.low} ${effect.high}` : null),
   ];

@@ -14,6 +14,7 @@ import {
   plural,
   spanText,
 } from '../../../core/words/format';
+import { acrossSentence } from '../../../core/reading/across';
 import { movedAcross } from '../../across';
 import { subjectDays } from '../../subjectDays';
 import { YEAR_DAYS, cell, columns, type Work, type Said, showsPages } from '../work';
@@ -116,6 +117,6 @@ function eventSentences({ context, tools: { engines }, span }: Work): string[] {
     const lines = movedAcross(context, engines, event.id)?.lines;
     if (!lines) return `${named}: too soon to say who moved.`;
     const of = (mark: string) => lines.pages.filter((one) => one.mark === mark).length;
-    return `${named}: of ${plural(lines.pages.length, 'page')} ${count(of('lifted'))} rose and ${count(of('dropped'))} fell beyond what the others did; about ${count(Math.round(lines.pages.length / 10))} would by chance.`;
+    return `${named}: ${acrossSentence(lines)} Of ${plural(lines.pages.length, 'page')} ${count(of('lifted'))} rose and ${count(of('dropped'))} fell beyond what the others did; about ${count(Math.round(lines.pages.length / 10))} would by chance.`;
   });
 }

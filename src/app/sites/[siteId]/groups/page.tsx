@@ -1,9 +1,16 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { pagePath } from '@/core/address/address';
+import { isoDay } from '@/core/calendar/day';
+import { listQueryFrom, type Parameters } from '@/core/lists/address';
+import type { ListSpans } from '@/core/lists/spans';
+import { listSpans, type ListQuery } from '@/core/lists/wish';
 import { plural } from '@/core/words/format';
 import { ask } from '@/app/ask';
 import type { MovingGroup, MovingGroups } from '@/services/movingGroups';
+import { SiteContext } from '@/services/siteContext';
+import { TotalsTable, type TotalsLine } from '@/ui/lists/TotalsTable';
+import { DaysForm } from '@/ui/subject/DaysForm';
 import { listEvents } from '@/store/ledger/events';
 import { GroupPart } from '@/ui/groups/GroupPart';
 import { Screen } from '@/ui/parts/Screen';
@@ -18,8 +25,13 @@ import { renameGroup } from './actions';
 
 export const metadata: Metadata = { title: 'Groups' };
 
-export default async function GroupsPage({ params }: SitePageProps) {
+type Props = SitePageProps & { searchParams: Promise<Parameters> };
+
+export default async function GroupsPage({ params, searchParams }: Props) {
   const { db, site } = await siteFromPath((await params).siteId);
+  const query = listQueryFrom(await searchParams, 'pages');
+  const { lastReadable } = new SiteContext(db, site);
+  const asked = lastReadable === null ? null : listSpans(query, lastReadable);
   const [found, days, shifts] = await Promise.all([
     ask('groups', { siteId: site.id }),
     ask('days', { siteId: site.id, wish: { pageIds: null, query: null, device: 0, span: null } }),
@@ -42,10 +54,22 @@ export default async function GroupsPage({ params }: SitePageProps) {
       ask('shifts', { siteId: site.id, wish: { pageIds: pages.map(({ id }) => id), query: null } }),
     ),
   );
+  const totals =
+    asked === null || typeof asked === 'string'
+      ? []
+      : await totalsOf(site.id, asked, [
+          { name: 'Whole site', pageIds: null },
+          ...found.groups.map(({ name, pages }) => ({ name, pageIds: pages.map(({ id }) => id) })),
+        ]);
   const all = listEvents(db, site.id);
   const events = all.filter(({ hidden }) => !hidden);
   return (
     <Screen title="Groups" lead={leadOf(found)}>
+      {asked !== null && (
+        <DaysForm action={routes.groups(site.id)} days={daysOf(query, asked)} against={query.against} />
+      )}
+      {typeof asked === 'string' && <p className="mb-2">{asked}</p>}
+      {asked !== null && typeof asked !== 'string' && <TotalsTable lines={totals} spans={asked} />}
       {days && (
         <div className="mb-6 grid gap-x-10 gap-y-4 lg:grid-cols-2">
           <Part title="The whole site">
@@ -71,6 +95,24 @@ export default async function GroupsPage({ params }: SitePageProps) {
       </div>
     </Screen>
   );
+}
+
+/** The days as the form shows them, also where they make no sense together. */
+function daysOf({ from = '', to = '' }: ListQuery, asked: ListSpans | string) {
+  if (typeof asked === 'string') return { from, to };
+  return { from: isoDay(asked.now.firstDay), to: isoDay(asked.now.lastDay) };
+}
+
+type Totalled = { readonly name: string; readonly pageIds: readonly number[] | null };
+
+async function totalsOf(siteId: number, spans: ListSpans, parts: readonly Totalled[]): Promise<TotalsLine[]> {
+  const lines = await Promise.all(
+    parts.map(async ({ name, pageIds }) => ({
+      name,
+      metrics: await ask('totals', { siteId, request: { spans, device: 0, pageIds } }),
+    })),
+  );
+  return lines.flatMap(({ name, metrics }) => (metrics ? [{ name, metrics }] : []));
 }
 
 function leadOf({ learned, groups }: MovingGroups): string {

@@ -4,7 +4,7 @@ import { isoDay } from '@/core/calendar/day';
 import { altered, listQueryFrom, type Parameters } from '@/core/lists/address';
 import type { ListSubject } from '@/core/lists/columns';
 import { READY_FILTERS } from '@/core/lists/ready';
-import { count, datedSpan, metricDifference, plural } from '@/core/words/format';
+import { count, datedSpan, metricDifference, plural, share } from '@/core/words/format';
 import type { ListQuery } from '@/core/lists/wish';
 import { ask } from '@/app/ask';
 import type { ListAnswer, ListWish } from '@/services/lists/model';
@@ -16,6 +16,7 @@ import { KeptFilters } from '@/ui/lists/KeptFilters';
 import { ListFilter } from '@/ui/lists/ListFilter';
 import { ListTable } from '@/ui/lists/ListTable';
 import { MOST_ROUND_PAGES } from '@/core/model/round';
+import { TotalsTable, type TotalsLine } from '@/ui/lists/TotalsTable';
 import { MakeSheet } from '@/ui/lists/MakeSheet';
 import { Watching } from '@/ui/lists/Watching';
 import { UnderWay } from '@/ui/parts/UnderWay';
@@ -122,15 +123,7 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
         subject={subject}
         ready={READY_FILTERS.filter(({ only }) => only.includes(subject)).map((filter) => ({
           name: filter.name,
-          href: altered(
-            {
-              from: parameters['from'],
-              to: parameters['to'],
-              against: parameters['against'],
-              each: parameters['each'],
-            },
-            filter.query,
-          ),
+          href: altered(withoutRanges(parameters), filter.query),
         }))}
         kept={keptFilters(db, site.id, subject)}
         query={narrowed ? here : ''}
@@ -141,8 +134,11 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
         subject={subject}
         parameters={parameters}
         days={{ from: isoDay(now.firstDay), to: isoDay(now.lastDay) }}
+        was={was && { from: isoDay(was.firstDay), to: isoDay(was.lastDay) }}
         groups={subject === 'queries' ? [] : found.groups}
       />
+      <TotalsTable spans={found.spans} lines={totalLines(subject, found, narrowed, one, many)} />
+      <p className="muted mb-2 text-[0.85rem]">{totalsNote(subject, found, query.device)}</p>
       <RowKeys>
         <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[0.85rem]">
           <span className="muted" aria-live="polite">
@@ -193,7 +189,8 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
       </RowKeys>
       {found.total === 0 && (
         <p className="mt-4">
-          {narrowed ? `No ${one} fits all of this. ` : `No ${one} was shown in these days. `}
+          {lackText(subject, found, query.device) ??
+            (narrowed ? `No ${one} fits all of this. ` : `No ${one} was shown in these days. `)}{' '}
           {narrowed && (
             <Link
               href={altered({ each: parameters['each'] }, {}) || '?'}
@@ -208,6 +205,59 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
       <Parts total={found.total} from={wish.from} limit={wish.limit} parameters={parameters} />
     </Screen>
   );
+}
+
+/** The parameters of an address without the ranges, the order and the place in the list. */
+function withoutRanges(parameters: Parameters): Parameters {
+  return Object.fromEntries(
+    Object.entries(parameters).filter(
+      ([name]) => name !== 'sort' && name !== 'cursor' && !/\.m(in|ax)$/.test(name),
+    ),
+  );
+}
+
+/** What is found, everything listed and the whole site, each where it says something of its own. */
+function totalLines(
+  subject: ListSubject,
+  { sums, totals, total, all }: ListAnswer,
+  narrowed: boolean,
+  one: string,
+  many: string,
+): TotalsLine[] {
+  const site = { name: 'Whole site', metrics: totals.site };
+  const listed = { name: `All ${plural(all, one, many)}`, metrics: totals.listed };
+  const found = { name: total === 1 ? `This ${one}` : `These ${plural(total, one, many)}`, metrics: sums };
+  return [site, ...(subject === 'pages' ? [] : [listed]), ...(narrowed ? [found] : [])];
+}
+
+/** Why the totals of queries are smaller than those of pages, and what is not divided by device. */
+function totalsNote(subject: ListSubject, { totals, spans, has }: ListAnswer, device?: string): string {
+  const part = (metric: 'clicks' | 'impressions') => {
+    const [listed, site] = [totals.listed[metric].after ?? 0, totals.site[metric].after ?? 0];
+    return site > 0 ? share(Math.min(1, listed / site)) : null;
+  };
+  const [clicks, impressions] = [part('clicks'), part('impressions')];
+  const rare =
+    subject !== 'pages' && clicks !== null && impressions !== null
+      ? `Queries cover ${clicks} of the site’s clicks and ${impressions} of its impressions. The rest belongs to rare queries, which search engines withhold. `
+      : '';
+  const landing =
+    subject === 'pages' && device !== undefined && has.landing
+      ? 'Sessions, conversions and revenue are for all devices: the imported files do not split them. '
+      : '';
+  return `${rare}${landing}${compareText(spans)}`;
+}
+
+function compareText({ was }: ListAnswer['spans']): string {
+  return was ? `Compared with ${datedSpan(was)}.` : '';
+}
+
+/** What the figures lack for the chosen device; null where nothing is. */
+function lackText(subject: ListSubject, { lacks }: ListAnswer, device?: string): string | null {
+  if (lacks.device) return `The imported files have no figures by device, so there are none for ${device}.`;
+  if (lacks.queries && subject !== 'pages')
+    return `The imported files have no queries by device, so there are none for ${device}. Choose all devices to see queries.`;
+  return null;
 }
 
 function leadOf({ total, sums, spans }: ListAnswer, narrowed: boolean, one: string, many: string): string {

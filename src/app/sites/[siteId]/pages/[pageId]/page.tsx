@@ -145,6 +145,7 @@ export default async function OnePage({ params, searchParams }: Props) {
         shifts={shifts ?? []}
         searches={searches?.lines ?? []}
         total={searches?.total ?? 0}
+        lacksQueries={searches?.lacks.queries ?? false}
         words={latest ? pageWords(latest.evidence, wordsOfSite(db, site).lexicon) : null}
         paying={
           <Soon asked={openings} waiting={<PayingPart siteId={site.id} openings={null} />}>

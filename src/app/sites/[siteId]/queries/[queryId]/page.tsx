@@ -131,7 +131,11 @@ export default async function QueryPage({ params, searchParams }: Props) {
           <div className="min-w-0 space-y-5">
             <Part title="Pages that were shown for it">
               {shown.length === 0 ? (
-                <p>None in the last 28 days.</p>
+                <p>
+                  {pages?.lacks.queries
+                    ? `The imported files have no queries by device, so there are no pages for ${deviceName}. Choose all devices to see them.`
+                    : 'None in the last 28 days.'}
+                </p>
               ) : (
                 <table className="figures dense w-full text-[0.87rem]">
                   <thead>
