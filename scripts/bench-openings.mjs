@@ -7,7 +7,7 @@ import { root } from './stamp.mjs';
 
 install();
 process.chdir(root);
-for (const entry of ['openings/main.ts', 'openings/shifts.ts']) {
+for (const entry of ['openings/main.ts', 'openings/shifts.ts', 'openings/siteShifts.ts']) {
   const { status } = spawnSync(process.execPath, [await bundled(entry), ...process.argv.slice(2)], {
     stdio: 'inherit',
   });

@@ -7,11 +7,13 @@ import { concerns } from '../core/model/event';
 import {
   expectedOfOthers,
   levelShifts,
+  sharedMove,
   usualWander,
   type LevelShift,
   type NetDays,
 } from '../core/shifts/levelShifts';
 import type { Near, ShiftSeen } from '../core/shifts/seen';
+import { siteShifts } from '../core/shifts/siteShifts';
 import { queryDaysIn } from '../store/figures/days';
 import { ALWAYS } from '../store/figures/layers';
 import { sightingsOf } from '../store/evidence/sightings';
@@ -47,7 +49,7 @@ type Movement = {
 /** Finds when levels shifted, and keeps what the pages of a site did. */
 export class Shifts {
   private readonly kept = new LRUCache<number, { key: string; movement: Movement }>({ max: 4 });
-  private readonly slips = new LRUCache<number, { key: string; found: ReadonlyMap<number, LevelShift> }>({
+  private readonly slips = new LRUCache<number, { key: string; found: ReadonlyMap<number, Slip> }>({
     max: 4,
   });
 
@@ -63,9 +65,11 @@ export class Shifts {
     if (!figures || lastReadable === null) return null;
     const movement = this.movementOf(context, figures, lastReadable);
     const shownOn = query === null ? null : this.queryPages.of(context, query, pageIds ?? movement.ids);
-    const days = daysOf(context, movement, shownOn ?? pageIds, query);
-    if (!days) return [];
-    return levelShifts(days, movement.wander).map((shift) => {
+    const found =
+      pageIds === null && query === null
+        ? siteShifts(movement.firstDay, siteClicks(movement, figures), updatesOf(context))
+        : shiftsOf(daysOf(context, movement, shownOn ?? pageIds, query), movement.wander);
+    return found.map((shift) => {
       const led = query === null || shownOn === null ? null : ledAround(context, query, shownOn, shift.day);
       // Of a query those pages count that were shown for it then.
       const concerned = led ? [...led.keys()] : pageIds;
@@ -86,7 +90,7 @@ export class Shifts {
     context: SiteContext,
     since: Day,
     tell: (done: number, of: number) => void,
-  ): Promise<ReadonlyMap<number, LevelShift>> {
+  ): Promise<ReadonlyMap<number, Slip>> {
     const { db, site, lastReadable } = context;
     const figures = this.engines.figures(site);
     if (!figures || lastReadable === null) return new Map();
@@ -94,14 +98,40 @@ export class Shifts {
     const known = this.slips.get(site.id);
     if (known?.key === key) return known.found;
     const movement = this.movementOf(context, figures, lastReadable);
-    const found = new Map<number, LevelShift>();
+    const found = new Map<number, Slip>();
     for await (const [row, id] of inTurns([...movement.ids.entries()], tell)) {
       const days = netDays(movement, row);
       const last = levelShifts(days, movement.wander).at(-1);
-      if (last && last.day >= since && last.high < 1 && isStep(last)) found.set(id, last);
+      if (last && last.day >= since && last.high < 1 && isStep(last))
+        found.set(id, { ...last, part: this.partMove(figures, movement, id, last) });
     }
     this.slips.set(site.id, { key, found });
     return found;
+  }
+
+  /** How the rest of a page's part of the site moved at a shift, where it plainly went the same way. */
+  private partMove(
+    figures: SiteFigures,
+    movement: Movement,
+    pageId: number,
+    shift: LevelShift,
+  ): PartMove | null {
+    const name = figures.groups.nameOf.get(pageId) ?? '';
+    if (name === '') return null;
+    const inPart = movement.ids.map((id) => figures.groups.nameOf.get(id) === name);
+    const rest = movement.clicks.filter((_, row) => !inPart[row]);
+    const others = movement.clicks.filter((_, row) => inPart[row] && movement.ids[row] !== pageId);
+    const moved = sharedMove(others, rest, shift.day - movement.firstDay);
+    if (moved === null || Math.log(moved) / Math.log(shift.local) < SHARED) return null;
+    return { name, ratio: moved };
+  }
+
+  /** Events noted about a shift of a page, the nearest first. */
+  eventsNear(context: SiteContext, shift: LevelShift, pageId: number): string[] {
+    const figures = this.engines.figures(context.site);
+    return nearOf(context, shift, [pageId], figures?.pages([pageId]) ?? []).flatMap(({ kind, text }) =>
+      kind === 'event' ? [text] : [],
+    );
   }
 
   private movementOf({ db, site }: SiteContext, figures: SiteFigures, lastReadable: Day): Movement {
@@ -127,6 +157,13 @@ export class Shifts {
     return movement;
   }
 }
+
+/** A part of the site that moved at a page's shift too, by what it was multiplied beside the rest of the site. */
+export type PartMove = { readonly name: string; readonly ratio: number };
+export type Slip = LevelShift & { readonly part: PartMove | null };
+
+/** A part shares a page's shift where it moved by this share of it, on the log scale. */
+const SHARED = 0.4;
 
 /** Share of a shift, on the log scale, that has to have come within weeks: seasons that only one page has come slowly. */
 const LEAST_AT_ONCE = 0.6;
@@ -173,20 +210,22 @@ function daysOf(
   if (rows.length === 1) return netDays(movement, rows[0]!);
   const own = new Float64Array(days);
   for (const row of rows) for (let i = 0; i < days; i++) own[i]! += clicks[row]![i]!;
-  // There is nothing beside the whole site to hold it against but its weekdays.
-  return { firstDay, clicks: own, expected: rows.length === ids.length ? weekdaysOf(own) : common };
+  return { firstDay, clicks: own, expected: common };
 }
 
-/** The usual share of each weekday, day by day. */
-function weekdaysOf(values: Float64Array): Float64Array {
-  const sums = new Float64Array(7);
-  const counts = new Float64Array(7);
-  values.forEach((value, i) => {
-    sums[i % 7]! += value;
-    counts[i % 7]! += 1;
-  });
-  return values.map((_, i) => Math.max(1e-9, sums[i % 7]! / counts[i % 7]!));
+const shiftsOf = (days: NetDays | null, wander: number): LevelShift[] =>
+  days ? levelShifts(days, wander) : [];
+
+/** Clicks of the whole site day by day; null on days without figures. */
+function siteClicks({ firstDay, days, clicks }: Movement, { covered }: SiteFigures): (number | null)[] {
+  return Array.from({ length: days }, (_, i) =>
+    covered.has((firstDay + i) as Day) ? clicks.reduce((sum, row) => sum + row[i]!, 0) : null,
+  );
 }
+
+/** Events that can move a whole site from one day to the next. */
+const updatesOf = ({ events }: SiteContext) =>
+  events.filter(({ kind, hidden, group }) => !hidden && group === null && kind === 'algorithm-update');
 
 /** What is known to have happened near a shift: on the pages in question, or on the whole site. */
 function nearOf(

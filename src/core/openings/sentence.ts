@@ -2,7 +2,7 @@
 
 import { pagePath } from '../address/address';
 import type { Day } from '../calendar/day';
-import { count, mediumDay, metricValue, plural, share } from '../words/format';
+import { count, mediumDay, metricValue, percentChange, plural, share } from '../words/format';
 import type { Opening } from './model';
 import type { NamedOpening } from './named';
 import type { Said } from './said';
@@ -19,8 +19,10 @@ export type Named = {
   readonly said?: Said;
   readonly words?: readonly string[];
   readonly findings?: readonly string[];
-  /** When it slipped. */
+  /** When it declined, its part of the site where that fell too, and events noted about then. */
   readonly day?: Day;
+  readonly part?: { readonly name: string; readonly ratio: number } | null;
+  readonly events?: readonly string[];
 };
 
 const list = (items: readonly string[]) =>
@@ -46,7 +48,7 @@ export function openingSentence(
     case 'shared':
       return `${list(pages.map(({ path }) => path))} take turns: ${list(pages.map((page) => share(page.share ?? 0)))} of ${plural(of('impressions'), 'showing')}, leading on ${list(pages.map((page) => share(page.led ?? 0)))} of the days, at ${list(pages.map((page) => metricValue('position', page.position ?? null)))}.`;
     case 'slipped':
-      return `Fell by ${share(1 - of('ratio'))} in a step${named.day === undefined ? '' : ` about ${mediumDay(named.day)}`} that the rest of the site did not share.`;
+      return declineSentence(of('ratio'), named);
     case 'unlinked':
       return pages.length > 0
         ? `Linked from ${plural(of('linkedFrom'), 'page')}; ${list(pages.map(({ path }) => path))} ${pages.length === 1 ? 'speaks' : 'speak'} of the same and ${pages.length === 1 ? 'does' : 'do'} not link to it${words.length > 0 ? `: ${quoted(words)}` : ''}.`
@@ -56,6 +58,16 @@ export function openingSentence(
     case 'visited-not-bought':
       return `${plural(of('sessions'), 'visit')} and ${plural(of('conversions'), 'conversion')}, where ${count(of('usual'))} would be usual on pages like it: further off than chance allows.`;
   }
+}
+
+/** @example "Fell by 41% in a step about 28 Sep 2026, as the rest of /shop/ did (−34%), near “Clover update”." */
+function declineSentence(ratio: number, { day, part, events = [] }: Named): string {
+  const when = day === undefined ? '' : ` about ${mediumDay(day)}`;
+  const near = events.length > 0 ? ` It was near ${quoted(events.slice(0, 2))}.` : '';
+  const shared = part
+    ? `, as the rest of ${part.name} did (${percentChange(part.ratio)} beside the other parts of the site).`
+    : ' that the rest of the site did not share.';
+  return `Fell by ${share(1 - ratio)} in a step${when}${shared}${near}`;
 }
 
 /** What an opening is about: its page, its search, or its search on its page. */

@@ -1,6 +1,6 @@
 import { randomLcg, randomPoisson } from 'd3-random';
 import type { Day } from '../calendar/day';
-import { expectedOfOthers, levelShifts, usualWander } from './levelShifts';
+import { expectedOfOthers, levelShifts, sharedMove, usualWander } from './levelShifts';
 
 const DAYS = 300;
 const poisson = randomPoisson.source(randomLcg(0.4));
@@ -31,4 +31,19 @@ test('of next to no clicks nothing is told', () => {
     expected: new Float64Array(DAYS).fill(1),
   };
   expect(levelShifts(none, 0.01)).toEqual([]);
+});
+
+test('pages that come later are no rise of the others', () => {
+  const flat = (from = 0) => Float64Array.from({ length: 100 }, (_, day) => (day >= from ? 10 : 0));
+  const expected = expectedOfOthers([flat(), flat(), flat(50), flat(50)]);
+  for (const day of [0, 49, 50, 99]) expect(expected[0]![day]).toBeCloseTo(10, 6);
+  expect([expected[2]![49], expected[2]![50]]).toEqual([0, expect.closeTo(10, 6)]);
+});
+
+test('what a part did at a day is told beside the rest of the site, where it is plain', () => {
+  const rest = Array.from({ length: 6 }, () => row(30));
+  const part = Array.from({ length: 4 }, () => row(30, 150, 0.6));
+  expect(sharedMove(part, rest, 150)).toBeCloseTo(0.6, 1);
+  expect(sharedMove(rest.slice(3), rest.slice(0, 3), 150)).toBeNull();
+  expect([sharedMove([], rest, 150), sharedMove(part, [], 150)]).toEqual([null, null]);
 });

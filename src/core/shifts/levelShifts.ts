@@ -182,29 +182,82 @@ export function usualWander(rows: Iterable<NetDays>): number {
 /** Pages that are larger than this many times the median count no more than that in what the site did. */
 const MOST_TIMES = 3;
 
+const ROUNDS = 6;
+
 /**
- * For each row the clicks that were to be expected of it: its own mean times what the other rows did that day, each by its own mean, none
- * counting for more than a few middling ones.
+ * For each row the clicks to expect of it day by day: its own level times what the other rows did, none
+ * of which counts for more than a few middling ones. Levels and days are fitted together (count = level
+ * × day, by turns), each row from its first clicks on, so that a page that is new is no rise of the
+ * others. 0 before a row has begun.
+ *
+ * @param rows clicks of each row, a value a day from the same first day on
  */
 export function expectedOfOthers(rows: readonly ArrayLike<number>[]): Float64Array[] {
   const days = Math.max(0, ...rows.map((row) => row.length));
-  const means = rows.map((row) => {
+  const begins = rows.map((row) => {
+    let at = 0;
+    while (at < row.length && !(row[at]! > 0)) at += 1;
+    return at;
+  });
+  const sums = rows.map((row) => {
     let sum = 0;
     for (let i = 0; i < row.length; i++) sum += row[i]!;
-    return sum / Math.max(1, row.length);
+    return sum;
   });
+  const means = sums.map((sum, r) => sum / Math.max(1, days - begins[r]!));
   const positive = means.filter((mean) => mean > 0);
   const most = positive.length > 0 ? MOST_TIMES * median(positive) : 0;
   const share = means.map((mean) => (mean > 0 ? Math.min(1, most / mean) : 0));
-  const [sum, base] = [new Float64Array(days), means.reduce((total, mean, r) => total + share[r]! * mean, 0)];
+  const levels = Float64Array.from(means);
+  const [sum, base] = [new Float64Array(days), new Float64Array(days)];
   rows.forEach((row, r) => {
     for (let i = 0; i < row.length; i++) sum[i]! += share[r]! * row[i]!;
   });
-  return rows.map((row, r) => {
-    const rest = base - share[r]! * means[r]!;
-    return sum.map((total, i) => {
-      const others = total - share[r]! * (row[i] ?? 0);
-      return rest > 0 ? (means[r]! * others) / rest : means[r]!;
+  for (let round = 0; round < ROUNDS; round++) {
+    base.fill(0);
+    levels.forEach((level, r) => {
+      for (let i = begins[r]!; i < days; i++) base[i]! += share[r]! * level;
     });
+    levels.forEach((_, r) => {
+      let movement = 0;
+      for (let i = begins[r]!; i < days; i++) movement += base[i]! > 0 ? sum[i]! / base[i]! : 1;
+      levels[r] = movement > 0 ? sums[r]! / movement : 0;
+    });
+  }
+  return rows.map((row, r) => {
+    const others = Float64Array.from({ length: days }, (_, i) => {
+      if (i < begins[r]!) return 0;
+      const rest = base[i]! - share[r]! * levels[r]!;
+      return rest > 0 ? (sum[i]! - share[r]! * (row[i] ?? 0)) / rest : 1;
+    });
+    const movement = others.reduce((a, b) => a + b, 0);
+    const level = movement > 0 ? sums[r]! / movement : 0;
+    return others.map((value) => level * value);
   });
+}
+
+/** Standard errors that a part has to have moved by, beside the rest of the site, for its move to be told. */
+const PLAINLY = 2;
+
+/**
+ * By what some rows together were multiplied at a place, beside the rest: the three weeks after against the three before.
+ * Null where they did not plainly move, or there are no such rows.
+ * @example sharedMove([[9, 9, 3, 3]], [[5, 5, 5, 5]], 2) // 0.33, if weeks were days
+ */
+export function sharedMove(
+  rows: readonly ArrayLike<number>[],
+  rest: readonly ArrayLike<number>[],
+  at: number,
+): number | null {
+  const sum = (of: readonly ArrayLike<number>[], from: number, to: number) => {
+    let total = 0;
+    for (const row of of) for (let i = Math.max(0, from); i < Math.min(row.length, to); i++) total += row[i]!;
+    return total;
+  };
+  const sides = [rows, rest].flatMap((of) => [sum(of, at, at + NEAR), sum(of, at - NEAR, at)]);
+  if (rows.length === 0 || sides.some((one) => one === 0)) return null;
+  const [after, before, restAfter, restBefore] = sides as [number, number, number, number];
+  const move = Math.log(after / before / (restAfter / restBefore));
+  const error = Math.sqrt(sides.reduce((total, one) => total + DISPERSION / one, 0));
+  return Math.abs(move) > PLAINLY * error ? Math.exp(move) : null;
 }

@@ -30,7 +30,7 @@ export async function slipped(
           lastDay: shift.lastDay,
         },
       },
-      named: { day: shift.day },
+      named: { day: shift.day, part: shift.part, events: shifts.eventsNear(context, shift, pageId) },
     };
   });
 }
