@@ -61,6 +61,7 @@ describe('settings and events', () => {
     settlingDays: 3,
     provisionalDays: 3,
     undoDays: 90,
+    ...{ timeZone: 'Europe/Vienna', fallShare: 0.2, fallBeyond: 3 },
     privateHosts: [],
     brandWords: [],
     language: 'en' as const,
@@ -76,6 +77,8 @@ describe('settings and events', () => {
     [{ settlingDays: NaN }, ['settlingDays']],
     [{ provisionalDays: 15 }, ['provisionalDays']],
     [{ undoDays: 0 }, ['undoDays']],
+    [{ timeZone: 'Nowhere/Town' }, ['timeZone']],
+    [{ fallShare: 0, fallBeyond: 11 }, ['fallShare', 'fallBeyond']],
     [{ name: '' }, ['name']],
     [{ privateHosts: ['localhost:8080', '192.168.1.4', '[::1]', 'staging.quillow-bees.example'] }, []],
     [

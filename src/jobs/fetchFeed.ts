@@ -15,7 +15,7 @@ import { type Db } from '../store/database';
 import { dataDir } from '../store/paths';
 import { daysToAsk, findFeed, updateFeed, type FeedRow } from '../store/figures/feeds';
 import { addImport, confirmDraft } from '../store/figures/imports';
-import { findSite } from '../store/sites';
+import { findSite, siteToday } from '../store/sites';
 import { timestamp } from '../store/write';
 import { keepReceived } from './spool';
 
@@ -72,7 +72,7 @@ export async function fetchFeed(
   const interrupted = feed.state === 'fetching' ? await stateIn(folder) : null;
   await updateFeed(db, feedId, { state: 'fetching', lastTriedAt: timestamp(), failure: null });
   try {
-    const days = daysToAsk(db, site, feedId, today());
+    const days = daysToAsk(db, site, feedId, today(site.timeZone));
     let state: FetchState = interrupted ?? {
       ...days,
       ...{ pages: 0, bytes: 0, rows: 0, head: '', next: feedAddress(feed.address, days) },
@@ -147,7 +147,7 @@ async function queue(
     feedId: feed.id,
     fileName: `${feed.name}, ${spanText(span)} ${isoDay(span.lastDay).slice(0, 4)}`,
     bytesTotal: bytes + head.length + 1,
-    takenOn: today(),
+    takenOn: siteToday(db, feed.siteId),
     state: 'draft',
   });
   await keepReceived(whole, id, dir);

@@ -39,7 +39,7 @@ export async function lookAtChange(siteId: number, changeId: number): Promise<st
   }
   const fetched = pages.length === 1 ? said[0]! : `${plural(pages.length, 'page')} fetched.`;
   const index = reachIndex(db, site);
-  const answer = index && (await askIndex(db, change, index, today()));
+  const answer = index && (await askIndex(db, change, index, today(site.timeZone)));
   if (!answer) return fetched;
   const crawled =
     answer.crawled === change.pages.length

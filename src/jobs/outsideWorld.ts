@@ -31,7 +31,7 @@ function isMadeUp(address: string): boolean {
 }
 
 /** What answers for the pages of a site on a day: the open internet, or for a made-up site the simulated one. */
-export function reachPages(db: Db, site: Site, day = today()): Get {
+export function reachPages(db: Db, site: Site, day = today(site.timeZone)): Get {
   const world = isMadeUp(site.address) ? readWorld(dataDir()) : null;
   if (!world) return get;
   const changes = listChanges(db, site.id);
@@ -41,11 +41,11 @@ export function reachPages(db: Db, site: Site, day = today()): Get {
 /** The index that can be asked about a site; null in the real world, where none answers. */
 export function reachIndex(db: Db, site: Site): SearchIndex | null {
   const world = isMadeUp(site.address) ? readWorld(dataDir()) : null;
-  return world && indexOfWorld(world, listChanges(db, site.id), today());
+  return world && indexOfWorld(world, listChanges(db, site.id), today(site.timeZone));
 }
 
 /** What answers for the result pages of a site's searches on a day: its source, or for a made-up site the simulated one; null where it has none. */
-export function reachResults(db: Db, site: Site, day = today()): ResultSource | null {
+export function reachResults(db: Db, site: Site, day = today(site.timeZone)): ResultSource | null {
   const searches = isMadeUp(site.address) ? readResults(dataDir()) : null;
   const world = searches && readWorld(dataDir());
   if (searches && world) {
@@ -79,7 +79,11 @@ export function reachRivals(site: Site): Get {
 /** What answers for a feed's address: the open internet, or for a made-up name the simulated feed of the demo. */
 export function reachFeed(address: string): Get {
   if (!isMadeUp(address) || !existsSync(simulatedFigures())) return get;
-  return simulatedFeed({ today: today(), token: DEMO_TOKEN, rowsOf: rowsByDay(simulatedFigures()) });
+  return simulatedFeed({
+    today: today(),
+    token: DEMO_TOKEN,
+    rowsOf: rowsByDay(simulatedFigures()),
+  });
 }
 
 function rowsByDay(file: string): (day: Day) => readonly TrueRow[] {

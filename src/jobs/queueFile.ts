@@ -9,7 +9,7 @@ import { today } from '../store/clock';
 import type { Db } from '../store/database';
 import { addImport, confirmDraft, dropDraft, findImport } from '../store/figures/imports';
 import { takeReceived, type ReceivedFile } from '../store/received';
-import { findSite } from '../store/sites';
+import { findSite, siteToday } from '../store/sites';
 import { checkBeginning, type NamedSettings } from './checkFile';
 import { openQuestion } from './importLedger';
 import type { LeftOut } from './intake/archive';
@@ -43,7 +43,7 @@ export async function keepDrafts(
       siteId,
       fileName: name.slice(0, 200),
       bytesTotal: bytes,
-      takenOn: today(),
+      takenOn: siteToday(db, siteId),
       state: 'draft',
     });
   const isZip = wrappingOf(await firstBytes(received.file, 4)) === 'zip';
@@ -70,8 +70,8 @@ export async function queueDraft(db: Db, siteId: number, id: number, wish: Named
   try {
     const site = findSite(db, siteId)!;
     const settings =
-      (await checkBeginning(db, site, spoolFile(id), today(), wish)) ??
-      (await checkInWorker(id, siteId, today(), wish));
+      (await checkBeginning(db, site, spoolFile(id), today(site.timeZone), wish)) ??
+      (await checkInWorker(id, siteId, today(site.timeZone), wish));
     await confirmDraft(db, id, settings);
   } catch (error) {
     if (await dropDraft(db, id)) await dropSpooled(id);
@@ -135,7 +135,7 @@ export async function queueLedger(
   if (!received) return null;
   const id = await addImport(db, {
     ...{ siteId: site.id, fileName: fileName.slice(0, 200), bytesTotal: received.bytes },
-    ...{ takenOn: today(), state: 'draft' },
+    ...{ takenOn: today(site.timeZone), state: 'draft' },
   });
   await keepReceived(received.file, id);
   try {

@@ -133,7 +133,7 @@ async function run(task: WorkerTask): Promise<unknown> {
     if (task.task === 'fold') {
       for (const site of listSites(db)) {
         await foldOldLayers(db, site, Date.now());
-        await thinSnapshots(db, site.id, today());
+        await thinSnapshots(db, site.id, today(site.timeZone));
       }
       await write(db, () => dropOldDeeds(db));
       return null;
@@ -171,9 +171,9 @@ async function run(task: WorkerTask): Promise<unknown> {
       case 'check':
         return await checkFile(db, site, spoolFile(task.importId), task.takenOn, task.wish);
       case 'inspect-ledger':
-        return await inspectLedger(db, site, spoolFile(task.importId), today(), task.settings);
+        return await inspectLedger(db, site, spoolFile(task.importId), today(site.timeZone), task.settings);
       case 'look':
-        return await lookAtPage(db, site, task.page, reachPages(db, site), today());
+        return await lookAtPage(db, site, task.page, reachPages(db, site), today(site.timeZone));
       case 'rival': {
         const page = findResultPage(db, task.resultPageId);
         if (page) await lookAtRival(db, site, page, task.rank, reachRivals(site));

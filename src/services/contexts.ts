@@ -1,8 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import type { Day } from '../core/calendar/day';
-import { today } from '../store/clock';
 import { databaseState, type Db } from '../store/database';
-import { findSite } from '../store/sites';
+import { findSite, siteToday } from '../store/sites';
 import type { Learning } from './learning';
 import { SiteContext } from './siteContext';
 import { figuresStamp } from './siteFigures';
@@ -20,7 +19,9 @@ export class Contexts {
 
   /** A site as it is known up to a day (null for now); null where there is no such site. */
   of(siteId: number, asOf: Day | null = null, learning: Learning = 'here'): SiteContext | null {
-    const state = [databaseState(this.db), today(), figuresStamp(this.db, siteId)].join('/');
+    const state = [databaseState(this.db), siteToday(this.db, siteId), figuresStamp(this.db, siteId)].join(
+      '/',
+    );
     const slot = `${siteId}/${asOf}/${learning}`;
     const known = this.kept.get(slot);
     if (known?.state === state) return known.context;

@@ -38,6 +38,7 @@ export function desk(context: SiteContext, plainDrops: DeskInput['plainDrops']):
       }),
     ),
     weeks: lastReadable === null ? [] : pageWeeks(context, lastReadable),
+    fallLimits: { share: site.fallShare, beyond: site.fallBeyond },
     unlogged: unloggedOn(db, site, changes).map(({ snapshotId, page, to }) => ({
       ...{ snapshotId, pageId: page.id, path: pagePath(page.address), foundOn: to },
     })),
@@ -66,15 +67,24 @@ function roundDue(round: Round, today: Day, provisionalDays: number): DeskInput[
 const MOST_KEPT = 8;
 const weeksKept = keptByFigures<readonly ReadonlyMap<number, Totals>[]>(MOST_KEPT);
 
+/** Past weeks from which the ordinary movement of a page is known. */
+const PAST_WEEKS = 26;
+
 function pageWeeks(context: SiteContext, lastDay: Day): PageWeeks[] {
   const { db, site } = context;
-  const week = (last: Day) => ({ firstDay: addDays(last, -6), lastDay: last });
-  const weeks = [week(addDays(lastDay, -7)), week(lastDay)];
-  const [before, after] = weeksKept(context, String(lastDay), () => siteTotals(db, site.id, weeks));
-  return listPages(db, site.id).map(({ id, address }) => ({
-    pageId: id,
-    path: pagePath(address),
-    before: before?.get(id)?.clicks ?? 0,
-    after: after?.get(id)?.clicks ?? 0,
-  }));
+  const weeks = Array.from({ length: PAST_WEEKS + 2 }, (_, i) => {
+    const last = addDays(lastDay, -7 * (PAST_WEEKS + 1 - i));
+    return { firstDay: addDays(last, -6), lastDay: last };
+  });
+  const totals = weeksKept(context, String(lastDay), () => siteTotals(db, site.id, weeks));
+  return listPages(db, site.id).map(({ id, address }) => {
+    const clicks = totals.map((week) => week.get(id)?.clicks ?? 0);
+    // Weeks before a page was first seen are no movement.
+    const past = clicks.slice(0, -2);
+    const seen = past.findIndex((n) => n > 0);
+    return {
+      ...{ pageId: id, path: pagePath(address), before: clicks.at(-2)!, after: clicks.at(-1)! },
+      past: seen === -1 ? [] : past.slice(seen),
+    };
+  });
 }

@@ -31,7 +31,7 @@ export class SiteContext {
     /** Where it is learned what is not known yet. */
     readonly learning: Learning = 'here',
   ) {
-    const now = today();
+    const now = today(site.timeZone);
     // Figures up to a day are final some days later: that is when this was known.
     const then = asOf === null ? now : finalOn(asOf, site.provisionalDays);
     this.today = then < now ? then : now;

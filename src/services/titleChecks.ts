@@ -1,10 +1,10 @@
+import { siteToday } from '../store/sites';
 import { isoDay, type Day } from '../core/calendar/day';
 import { isSame, titleCheck, type DatedTitle, type TitleCheck } from '../core/markup/titleCheck';
 import { newTitleOf, type Change, type PageRef } from '../core/model/change';
 import { isMade } from '../core/model/steps';
 import { recordStep } from '../store/ledger/changes';
 import { changesOnPages, findChange } from '../store/ledger/findChanges';
-import { today } from '../store/clock';
 import type { Db } from '../store/database';
 import { lastSighting } from '../store/evidence/sightings';
 import { earlierTitles, titlesOf } from '../store/evidence/snapshots';
@@ -36,7 +36,7 @@ export function pageTitles(db: Db, page: PageRef): PageTitles {
   const sighted = lastSighting(db, page.id);
   const inResults = sighted && { title: sighted.title, day: sighted.day };
   const changes = changesOnPages(db, [page.id]);
-  const made = changes.filter((change) => isMade(change) && change.day <= today());
+  const made = changes.filter((change) => isMade(change) && change.day <= siteToday(db, change.siteId));
   const meant = made.map((change) => titleGiven(db, change, page.id)).find((title) => title !== null) ?? null;
   const earlier = earlierTitles(snapshots, changes, page.id);
   return { page, onPage, inResults, meant, check: titleCheck({ onPage, inResults, earlier }, meant) };

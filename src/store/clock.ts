@@ -1,7 +1,10 @@
 import { localDay, parseIsoDay, type Day } from '../core/calendar/day';
 
-/** Today. TALLY_TODAY (YYYY-MM-DD) sets a fixed day, for the demo, tests and pictures. */
-export function today(): Day {
+/**
+ * Today in a time zone (an IANA name; that of the server where null). TALLY_TODAY (YYYY-MM-DD) sets a
+ * fixed day, for the demo, tests and pictures.
+ */
+export function today(timeZone: string | null = null): Day {
   const fixed = process.env.TALLY_TODAY;
-  return (fixed ? parseIsoDay(fixed) : null) ?? localDay(Date.now());
+  return (fixed ? parseIsoDay(fixed) : null) ?? localDay(Date.now(), timeZone);
 }

@@ -9,7 +9,7 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/sqlite-core';
 import { GRAIN_KEYS } from '../core/facts/grains';
-import { DEFAULT_UNDO_DAYS } from '../core/model/site';
+import { DEFAULT_FALL_BEYOND, DEFAULT_FALL_SHARE, DEFAULT_UNDO_DAYS } from '../core/model/site';
 import { LANGUAGES } from '../core/words/languages';
 import { WORDED } from '../core/wording/resultPage';
 import { WORD_PURPOSES } from '../core/words/purposes';
@@ -51,6 +51,11 @@ export const site = sqliteTable('site', {
   /** What a click, and a conversion, is worth in the site's own currency; null where nobody said. */
   worthOfClick: real('worth_of_click'),
   worthOfConversion: real('worth_of_conversion'),
+  /** IANA time zone by which days begin; null for that of the server. */
+  timeZone: text('time_zone'),
+  /** When a fall of a page's weekly clicks is listed: by what share, and how many times its ordinary movement. */
+  fallShare: real('fall_share').notNull().default(DEFAULT_FALL_SHARE),
+  fallBeyond: real('fall_beyond').notNull().default(DEFAULT_FALL_BEYOND),
   /** Whether it is still being read from an archive: nobody sees it until it is whole. */
   arriving: integer('arriving', { mode: 'boolean' }).notNull().default(false),
   createdAt: text('created_at').notNull(),

@@ -9,7 +9,9 @@ import {
   type Site,
   type SiteSettings,
 } from '../core/model/site';
+import type { Day } from '../core/calendar/day';
 import { tellThing } from './acting';
+import { today } from './clock';
 import { prepared, type Db } from './database';
 import { DELETED_KEPT_DAYS } from './keptDays';
 import { InputError } from './inputError';
@@ -30,6 +32,9 @@ const columns = {
   language: site.language,
   worthOfClick: site.worthOfClick,
   worthOfConversion: site.worthOfConversion,
+  timeZone: site.timeZone,
+  fallShare: site.fallShare,
+  fallBeyond: site.fallBeyond,
 };
 
 /** One that still comes out of an archive is nobody's yet, and one that was deleted nobody's any more. */
@@ -62,6 +67,14 @@ export function findSite(db: Db, id: number): Site | null {
   return row ? asSite(row) : null;
 }
 
+/** Today by the time zone of a site; by that of the server where the site has none. */
+export function siteToday(db: Db, id: number): Day {
+  const zone = prepared<[number], string | null>(db, 'SELECT time_zone FROM site WHERE id = ?')
+    .pluck()
+    .get(id);
+  return today(zone ?? null);
+}
+
 /** Adds a site. Throws AddressError for a bad address, InputError where the address is taken. */
 export async function addSite(db: Db, input: NewSite): Promise<Site> {
   const address = siteAddress(input.address);
@@ -84,6 +97,7 @@ export async function addSite(db: Db, input: NewSite): Promise<Site> {
         windowDays: DEFAULT_WINDOW_DAYS,
         settlingDays: DEFAULT_SETTLING_DAYS,
         provisionalDays: DEFAULT_PROVISIONAL_DAYS,
+        timeZone: input.timeZone ?? null,
         createdAt: timestamp(),
       })
       .returning(columns)

@@ -57,3 +57,11 @@ test('the local day of an instant is the one on the wall', () => {
   expect(isoDay(localDay(noon))).toBe('2026-09-14');
   expect(isoDay(localDay(lateEvening))).toBe('2026-09-14');
 });
+
+test('a day begins by the time zone that is asked for', () => {
+  const instant = Date.UTC(2026, 11, 1, 23, 30);
+  expect(['Asia/Tokyo', 'UTC', 'America/Los_Angeles'].map((zone) => isoDay(localDay(instant, zone)))).toEqual(
+    ['2026-12-02', '2026-12-01', '2026-12-01'],
+  );
+  expect(() => localDay(instant, 'Nowhere/Town')).toThrow(RangeError);
+});

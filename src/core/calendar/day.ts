@@ -46,8 +46,21 @@ export function mondayOf(day: Day): Day {
   return addDays(day, 1 - isoWeekday(day));
 }
 
-/** The local calendar day of an instant given in milliseconds, in the time zone of the running machine. */
-export function localDay(instant: number): Day {
-  const d = new Date(instant);
-  return asDay(Date.UTC(d.getFullYear(), d.getMonth(), d.getDate()) / MS_A_DAY);
+/**
+ * The calendar day of an instant given in milliseconds, in a time zone (an IANA name), or in that of
+ * the running machine where it is null. Throws RangeError for an unknown zone.
+ * @example isoDay(localDay(Date.UTC(2026, 11, 1, 23), 'Asia/Tokyo')) // "2026-12-02"
+ */
+export function localDay(instant: number, timeZone: string | null = null): Day {
+  const date = new Date(instant);
+  if (timeZone === null)
+    return asDay(Date.UTC(date.getFullYear(), date.getMonth(), date.getDate()) / MS_A_DAY);
+  const parts = new Intl.DateTimeFormat('en-u-ca-iso8601', {
+    timeZone,
+    year: 'numeric',
+    month: 'numeric',
+    day: 'numeric',
+  }).formatToParts(date);
+  const part = (type: string) => Number(parts.find((one) => one.type === type)!.value);
+  return asDay(Date.UTC(part('year'), part('month') - 1, part('day')) / MS_A_DAY);
 }

@@ -90,8 +90,36 @@ test('pages that fell by more than a fifth on the week before, the largest fall 
   const found = lines({
     weeks: [week(1, 100, 79), week(2, 100, 80), week(3, 19, 0), week(4, 400, 200), week(5, 50, 90)],
   });
-  expect(found.map(({ key }) => key)).toEqual(['fell-back/4', 'fell-back/1']);
+  // 100 to 79 is what counting alone brings; it is one of those that are counted in the last line.
+  expect(found.map(({ key }) => key)).toEqual(['fell-back/4', 'fell-back/ordinary']);
   expect(found[0]).toMatchObject({ title: '/4/', pageId: 4, detail: { before: 400, after: 200 } });
+  expect(found[1]).toMatchObject({
+    title: '1 more page within ordinary movement',
+    detail: { before: 100, after: 79 },
+  });
+});
+
+test('falls that are ordinary for a page are one line with a count, and both limits can be set', () => {
+  // Twelve pages that go up and down by a third every week, as they always did; one that always stood still.
+  const restless = Array.from({ length: 12 }, (_, i) => ({
+    ...{ pageId: i + 1, path: `/${i + 1}/`, before: 430, after: 280 },
+    past: Array.from({ length: 26 }, (_week, w) => (w % 2 === 0 ? 280 : 430)),
+  }));
+  const still = {
+    pageId: 99,
+    path: '/still/',
+    before: 430,
+    after: 280,
+    past: Array.from({ length: 26 }, () => 425),
+  };
+  const found = lines({ weeks: [...restless, still] });
+  expect(found.map(({ key, title }) => [key, title])).toEqual([
+    ['fell-back/99', '/still/'],
+    ['fell-back/ordinary', '12 more pages within ordinary movement'],
+  ]);
+  expect(lines({ weeks: [...restless, still], fallLimits: { share: 0.2, beyond: 1 } })).toHaveLength(2);
+  expect(lines({ weeks: [...restless, still], fallLimits: { share: 0.2, beyond: 0.5 } })).toHaveLength(13);
+  expect(lines({ weeks: [still], fallLimits: { share: 0.5, beyond: 3 } })).toEqual([]);
 });
 
 test('what is due comes in the order in which to do it, and what was put off comes back on its day', () => {

@@ -1,6 +1,7 @@
 import { addDays, type Day } from '../calendar/day';
 import { givesText, type Change } from '../model/change';
 import { isMade } from '../model/steps';
+import { plural } from '../words/format';
 
 /** What is due, in the order in which to do it. */
 export const DESK_KINDS = {
@@ -13,7 +14,7 @@ export const DESK_KINDS = {
   'review-due': 'Review due',
   complete: 'Reading complete',
   unlogged: 'Done and not logged',
-  'fell-back': 'Fell by more than a fifth',
+  'fell-back': 'Falls beyond ordinary movement',
 } as const;
 export type DeskKind = keyof typeof DESK_KINDS;
 
@@ -39,7 +40,12 @@ export type PageWeeks = {
   readonly path: string;
   readonly before: number;
   readonly after: number;
+  /** Clicks of the weeks before those, the oldest first, by which its ordinary movement is known. */
+  readonly past?: readonly number[];
 };
+
+/** When a fall is listed: by what share clicks have to fall, and by how many times the page's ordinary movement. */
+export type FallLimits = { readonly share: number; readonly beyond: number };
 
 /** Something that was done to a page and not logged, as a snapshot shows. */
 export type UnloggedWork = {
@@ -57,6 +63,8 @@ export type DeskInput = {
   /** The day on which the results were last seen to show something older than a change gave, by the change. */
   readonly seenOld: ReadonlyMap<number, Day>;
   readonly weeks: readonly PageWeeks[];
+  /** A fifth, and three times the ordinary movement, where they are absent. */
+  readonly fallLimits?: FallLimits;
   readonly unlogged: readonly UnloggedWork[];
   /** What was put off, by its key, and until when. */
   readonly putOff: ReadonlyMap<string, Day>;
@@ -81,8 +89,14 @@ const CRAWL_DAYS = 2;
 const SHOW_DAYS = 4;
 /** A reading that became complete stays on the desk this long. */
 const COMPLETE_DAYS = 14;
-/** Weekly organic visits down by more than this want an alarm (common practice, no published source). */
-const FALL = 0.2;
+/** Weekly organic visits down by more than a fifth want an alarm (common practice, no published source). */
+const USUAL_LIMITS: FallLimits = { share: 0.2, beyond: 3 };
+/** Fewer past weeks say nothing of how a page moves. */
+const FEWEST_WEEKS = 6;
+/** The median absolute deviation of a normal distribution in standard deviations. */
+const MAD = 0.6745;
+/** The variance of a week's clicks over their mean, roughly. */
+const DISPERSION = 1.5;
 /** Below this many clicks in a week a fall is chance. */
 const FEWEST_CLICKS = 20;
 /** Pages that fell which are shown at most, the largest falls first. */
@@ -95,7 +109,7 @@ export function deskLines(input: DeskInput): DeskLine[] {
     ...input.rounds.map(roundLine),
     ...input.routines.map(routineLine),
     ...input.unlogged.map(unloggedLine),
-    ...falls(input.weeks),
+    ...falls(input.weeks, input.fallLimits ?? USUAL_LIMITS),
   ];
   const order = Object.keys(DESK_KINDS);
   return lines
@@ -160,13 +174,44 @@ function unloggedLine({ snapshotId, pageId, path, foundOn }: UnloggedWork): Desk
   };
 }
 
-function falls(weeks: readonly PageWeeks[]): DeskLine[] {
-  return weeks
-    .filter(({ before, after }) => before >= FEWEST_CLICKS && after < (1 - FALL) * before)
-    .sort((a, b) => b.before - b.after - (a.before - a.after))
-    .slice(0, MOST_FALLS)
-    .map(({ pageId, path, before, after }) => ({
-      ...{ key: `fell-back/${pageId}`, kind: 'fell-back', title: path, changeId: null, pageId },
-      detail: { since: null, before, after },
-    }));
+function falls(weeks: readonly PageWeeks[], { share, beyond }: FallLimits): DeskLine[] {
+  const fallen = weeks
+    .filter(({ before, after }) => before >= FEWEST_CLICKS && after < (1 - share) * before)
+    .sort((a, b) => b.before - b.after - (a.before - a.after));
+  const listed = fallen.filter((one) => fallSize(one) > beyond).slice(0, MOST_FALLS);
+  const rest = fallen.filter((one) => !listed.includes(one));
+  const lines = listed.map(({ pageId, path, before, after }): DeskLine => ({
+    ...{ key: `fell-back/${pageId}`, kind: 'fell-back', title: path, changeId: null, pageId },
+    detail: { since: null, before, after },
+  }));
+  if (rest.length === 0) return lines;
+  const sum = (of: (one: PageWeeks) => number) => rest.reduce((total, one) => total + of(one), 0);
+  return [
+    ...lines,
+    {
+      ...{ key: 'fell-back/ordinary', kind: 'fell-back', changeId: null, pageId: null },
+      title: `${plural(rest.length, listed.length > 0 ? 'more page' : 'page')} within ordinary movement`,
+      detail: { since: null, before: sum((one) => one.before), after: sum((one) => one.after) },
+    },
+  ];
+}
+
+/**
+ * How far a page's clicks fell from one week to the next, in units of how far they usually move: the
+ * larger of counting noise and the spread of its past weekly changes (by the median absolute deviation,
+ * so that a few real falls do not hide the next).
+ */
+function fallSize({ before, after, past = [] }: PageWeeks): number {
+  const log = (later: number, earlier: number) => Math.log((later + 0.5) / (earlier + 0.5));
+  const weeks = [...past, before];
+  const changes = weeks.slice(1).map((later, i) => Math.abs(log(later, weeks[i]!)));
+  const counting = Math.sqrt(DISPERSION / (before + 0.5) + DISPERSION / (after + 0.5));
+  const own = changes.length < FEWEST_WEEKS ? 0 : median(changes) / MAD;
+  return -log(after, before) / Math.max(counting, own);
+}
+
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  const middle = sorted.length >> 1;
+  return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
 }

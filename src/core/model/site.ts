@@ -22,6 +22,11 @@ export type Site = {
   /** What a click, and a conversion, is worth in the site's own currency; null where nobody said. */
   readonly worthOfClick: number | null;
   readonly worthOfConversion: number | null;
+  /** IANA time zone by which days begin; null for that of the server. */
+  readonly timeZone: string | null;
+  /** A page's weekly clicks have to fall by this share, and by this many times its ordinary weekly movement, to be listed. */
+  readonly fallShare: number;
+  readonly fallBeyond: number;
   /** Which written addresses are one page. */
   readonly rules: AddressRules;
 };
@@ -30,6 +35,9 @@ export const DEFAULT_WINDOW_DAYS = 28;
 export const DEFAULT_SETTLING_DAYS = 3;
 export const DEFAULT_PROVISIONAL_DAYS = 3;
 export const DEFAULT_UNDO_DAYS = 90;
+
+export const DEFAULT_FALL_SHARE = 0.2;
+export const DEFAULT_FALL_BEYOND = 3;
 
 /** Days each side of a change; a year at most. */
 export const windowDaysSchema = z
@@ -43,6 +51,22 @@ export const settlingDaysSchema = z
   .min(0, 'Settling days cannot be negative.')
   .max(90, 'At most 90 settling days.');
 
+/** A time zone by its IANA name. */
+export const timeZoneSchema = z
+  .string()
+  .trim()
+  .max(60)
+  .refine(isTimeZone, 'Not a time zone. Use an IANA name, such as Europe/Vienna.');
+
+function isTimeZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: name });
+    return name !== '';
+  } catch {
+    return false;
+  }
+}
+
 export const newSiteSchema = z.strictObject({
   name: lineText().min(1, 'The site needs a name.').max(120, 'At most 120 characters.'),
   address: z
@@ -50,6 +74,9 @@ export const newSiteSchema = z.strictObject({
     .trim()
     .min(1, 'The site needs an address, such as https://www.quillow-bees.example.')
     .max(2048),
+  timeZone: timeZoneSchema
+    .nullish()
+    .meta({ description: 'IANA time zone by which days begin; that of the server where absent.' }),
 });
 
 const worthSchema = z
@@ -87,6 +114,9 @@ export const siteSettingsSchema = z.strictObject({
   language: z.enum(LANGUAGES),
   worthOfClick: worthSchema.nullable(),
   worthOfConversion: worthSchema.nullable(),
+  timeZone: timeZoneSchema.nullable(),
+  fallShare: z.number('A number, please.').min(0.05, 'At least 5%.').max(0.95, 'At most 95%.'),
+  fallBeyond: z.number('A number, please.').min(1, 'At least 1.').max(10, 'At most 10.'),
 });
 
 /** Every setting but one may be left out of an edit; what is left out stays as it is. */
@@ -97,7 +127,7 @@ export const siteEditSchema = siteSettingsSchema
 /** The settings of a site. */
 export function settingsOf(site: Site): SiteSettings {
   const { name, windowDays, settlingDays, provisionalDays, undoDays, privateHosts, brandWords } = site;
-  const { worthOfClick, worthOfConversion, language } = site;
+  const { worthOfClick, worthOfConversion, language, timeZone, fallShare, fallBeyond } = site;
   return {
     ...{
       name,
@@ -109,6 +139,7 @@ export function settingsOf(site: Site): SiteSettings {
       worthOfConversion,
       language,
     },
+    ...{ timeZone, fallShare, fallBeyond },
     ...{ privateHosts: [...privateHosts], brandWords: [...brandWords] },
   };
 }

@@ -66,7 +66,7 @@ export async function beginRound(
   const seed = given.seed ?? randomInt(1, MOST_SEED);
   const { blockOf, first } = halvesOf(db, site, given, named, byId, seed);
   const openings = openingsByPage(db, site, given);
-  const now = today();
+  const now = today(site.timeZone);
   const pages = named.map(({ page, written }): RoundPage => {
     const { frozen } = byId.get(page.id)!;
     const draft =

@@ -37,7 +37,7 @@ export async function recordMade(
   guard?: Guard,
 ): Promise<void> {
   const day = parseIsoDay(text) as Day;
-  if (day > today() + 1) throw new InputError('day', 'That day is still to come.');
+  if (day > today(site.timeZone) + 1) throw new InputError('day', 'That day is still to come.');
   await editRound(
     db,
     id,

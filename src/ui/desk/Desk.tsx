@@ -15,6 +15,8 @@ import { routes } from '../shell/routes';
 type Props = {
   siteId: number;
   today: Day;
+  /** The last week that can be read: falls are of it, against the week before. */
+  fallDays: { readonly from: string; readonly to: string } | null;
   lines: readonly DeskLine[];
   putOff: Act<[siteId: number, key: string, until: string | null]>;
 };
@@ -31,11 +33,12 @@ const WHAT_TO_DO: Record<DeskKind, string> = {
   'plain-drop': 'Its days are not over, and the drop is already plain.',
   unlogged:
     'A watched page differs from before. Log what was done, already filled in, or say that it is nothing.',
-  'fell-back': 'Clicks of the last full week against the week before.',
+  'fell-back':
+    'Clicks of the last full week compared with the week before, where they fell further than they usually move. Settings say how far.',
 };
 
 /** What is due today, by kind. Each line opens where it is dealt with, and can be put off. */
-export function Desk({ siteId, today, lines, putOff }: Props) {
+export function Desk({ siteId, today, fallDays, lines, putOff }: Props) {
   const kinds = (Object.keys(DESK_KINDS) as DeskKind[]).filter((kind) =>
     lines.some((one) => one.kind === kind),
   );
@@ -60,7 +63,7 @@ export function Desk({ siteId, today, lines, putOff }: Props) {
               {lines
                 .filter((one) => one.kind === kind)
                 .map((line) => (
-                  <Line key={line.key} siteId={siteId} today={today} line={line} putOff={putOff} />
+                  <Line key={line.key} {...{ siteId, today, fallDays, line, putOff }} />
                 ))}
             </ul>
           </section>
@@ -70,7 +73,7 @@ export function Desk({ siteId, today, lines, putOff }: Props) {
   );
 }
 
-function Line({ siteId, today, line, putOff }: { line: DeskLine } & Omit<Props, 'lines'>) {
+function Line({ siteId, today, fallDays, line, putOff }: { line: DeskLine } & Omit<Props, 'lines'>) {
   const say = useToast();
   const [open, setOpen] = useState(false);
   const [until, setUntil] = useState(isoDay(addDays(today, 7)));
@@ -81,9 +84,11 @@ function Line({ siteId, today, line, putOff }: { line: DeskLine } & Omit<Props, 
       ? routes.routines(siteId)
       : roundId !== undefined
         ? routes.round(siteId, roundId)
-        : changeId === null
-          ? routes.page(siteId, pageId!)
-          : routes.change(siteId, changeId);
+        : changeId !== null
+          ? routes.change(siteId, changeId)
+          : pageId !== null
+            ? routes.page(siteId, pageId)
+            : routes.fallenPages(siteId, fallDays);
   const save = () =>
     act(
       () => putOff(siteId, key, until),

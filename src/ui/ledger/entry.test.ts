@@ -3,7 +3,14 @@ import type { LedgerEntry } from '@/core/reading/ledgerEntry';
 import { filterLedger, gist, type LedgerFilter } from './entry';
 
 const entry = (id: number, over: Partial<LedgerEntry> = {}): LedgerEntry => ({
-  ...{ id, day: asDay(20_700 - id), title: `change ${id}`, kinds: ['title-rewrite'], where: '/guides/', raw: '' },
+  ...{
+    id,
+    day: asDay(20_700 - id),
+    title: `change ${id}`,
+    kinds: ['title-rewrite'],
+    where: '/guides/',
+    raw: '',
+  },
   ...{
     verdict: 'unclear',
     withoutFigures: false,

@@ -6,15 +6,7 @@ import { changeKindName, kindsOf, METRIC_NAMES, type Change, type ChangePart } f
 import type { Reading } from '@/core/reading/model';
 import { expectedText, outcomeOf, outcomeText } from '@/core/reading/outcome';
 import { plainSentence, readingSentence } from '@/core/reading/sentence';
-import {
-  longDay,
-  mediumDay,
-  metricDifference,
-  percentChange,
-  placesGained,
-  plural,
-  shortDay,
-} from '@/core/words/format';
+import { longDay, mediumDay, metricDifference, plural, shortDay } from '@/core/words/format';
 import { ComparedTexts, NamedText } from '../parts/ComparedTexts';
 import { Pieces } from '../parts/Pieces';
 import { routes } from '../shell/routes';

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import { useForm } from 'react-hook-form';
-import { newSiteSchema, type NewSite } from '@/core/model/site';
+import { newSiteSchema, timeZoneSchema, type NewSite } from '@/core/model/site';
 import { attempt, type Act } from '../parts/attempt';
 import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';
@@ -12,6 +12,12 @@ import { useDraft } from '../parts/useDraft';
 import { routes } from '../shell/routes';
 
 const EMPTY: NewSite = { name: '', address: '' };
+
+/** The time zone of the browser; null where it does not tell. */
+function browserTimeZone(): string | null {
+  const told = timeZoneSchema.safeParse(Intl.DateTimeFormat().resolvedOptions().timeZone);
+  return told.success ? told.data : null;
+}
 
 /** Adds a site, and goes on to bring its figures in. */
 export function NewSiteForm({ add }: { add: Act<[site: NewSite], number> }) {
@@ -27,7 +33,7 @@ export function NewSiteForm({ add }: { add: Act<[site: NewSite], number> }) {
   }, [watch, keep]);
   const { errors, isSubmitting } = formState;
   const submit = handleSubmit(async (values) => {
-    const checked = newSiteSchema.safeParse(values);
+    const checked = newSiteSchema.safeParse({ ...values, timeZone: browserTimeZone() });
     const result = checked.success
       ? await attempt(() => add(checked.data))
       : {

@@ -31,6 +31,9 @@ const LABELS = {
   language: 'Language',
   worthOfClick: 'Worth of a click',
   worthOfConversion: 'Worth of a conversion',
+  timeZone: 'Time zone',
+  fallShare: 'List a fall from, in %',
+  fallBeyond: 'And times its ordinary movement',
 } as const satisfies Record<keyof SiteSettings, string>;
 
 /** Settings as they are typed. */
@@ -42,6 +45,9 @@ function valuesOf({ name, privateHosts, brandWords, language, ...numbers }: Site
     ...{ privateHosts: privateHosts.join('\n'), brandWords: brandWords.join('\n') },
     worthOfClick: numbers.worthOfClick === null ? '' : String(numbers.worthOfClick),
     worthOfConversion: numbers.worthOfConversion === null ? '' : String(numbers.worthOfConversion),
+    timeZone: numbers.timeZone ?? '',
+    fallShare: String(Number((100 * numbers.fallShare).toFixed(2))),
+    fallBeyond: String(numbers.fallBeyond),
   };
 }
 
@@ -64,6 +70,9 @@ function settingsTyped(values: Values): SiteSettings {
     brandWords: lines(values.brandWords),
     worthOfClick: values.worthOfClick.trim() === '' ? null : number(values.worthOfClick),
     worthOfConversion: values.worthOfConversion.trim() === '' ? null : number(values.worthOfConversion),
+    timeZone: values.timeZone.trim() === '' ? null : values.timeZone.trim(),
+    fallShare: number(values.fallShare) / 100,
+    fallBeyond: number(values.fallBeyond),
   };
 }
 
@@ -167,6 +176,38 @@ export function SettingsForm({ site, save }: Props) {
               {(c) => <input {...c} {...register(name)} inputMode="decimal" className="input w-24" />}
             </Field>
           ))}
+        </div>
+        <Field
+          label={LABELS.timeZone}
+          hint="Days begin by it: what counts as today, and the day a form starts with. If empty, that of the server."
+          error={errors.timeZone?.message}
+        >
+          {(c) => (
+            <>
+              <input {...c} {...register('timeZone')} list="time-zones" className="input w-60" />
+              <datalist id="time-zones">
+                {Intl.supportedValuesOf('timeZone').map((zone) => (
+                  <option key={zone} value={zone} />
+                ))}
+              </datalist>
+            </>
+          )}
+        </Field>
+        <div className="flex gap-4">
+          <Field
+            label={LABELS.fallShare}
+            hint="The Desk lists a page whose weekly clicks fell by more than this share …"
+            error={errors.fallShare?.message}
+          >
+            {(c) => <input {...c} {...register('fallShare')} inputMode="decimal" className="input w-24" />}
+          </Field>
+          <Field
+            label={LABELS.fallBeyond}
+            hint="… and by more than this many times its usual week-to-week movement."
+            error={errors.fallBeyond?.message}
+          >
+            {(c) => <input {...c} {...register('fallBeyond')} inputMode="decimal" className="input w-24" />}
+          </Field>
         </div>
         <Field
           label={LABELS.privateHosts}

@@ -19,6 +19,9 @@ export const routes = {
     `/sites/${siteId}/ledger/${changeId}?edits=${before}#history`,
   editChange: (siteId: number, changeId: number) => `/sites/${siteId}/ledger/${changeId}/edit`,
   pages: (siteId: number) => `/sites/${siteId}/pages`,
+  /** The pages of some days against the days before, those that lost most clicks first. */
+  fallenPages: (siteId: number, days: { readonly from: string; readonly to: string } | null) =>
+    `/sites/${siteId}/pages?${new URLSearchParams({ ...days, sort: 'difference.clicks' })}`,
   page: (siteId: number, pageId: number) => `/sites/${siteId}/pages/${pageId}`,
   earlierSnapshots: (siteId: number, pageId: number, before: number) =>
     `/sites/${siteId}/pages/${pageId}?earlier=${before}#snapshots`,

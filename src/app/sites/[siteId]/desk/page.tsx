@@ -1,6 +1,8 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
+import { addDays, isoDay } from '@/core/calendar/day';
 import { longDay, plural } from '@/core/words/format';
+import { SiteContext } from '@/services/siteContext';
 import { today } from '@/store/clock';
 import { backupFailure } from '@/jobs/runner';
 import { daysUnsaved } from '@/services/backups';
@@ -16,14 +18,16 @@ export const metadata: Metadata = { title: 'Desk' };
 export default async function DeskPage({ params }: SitePageProps) {
   const { db, site } = await siteFromPath((await params).siteId);
   const unsaved = daysUnsaved(db);
+  const now = today(site.timeZone);
+  const { lastReadable } = new SiteContext(db, site);
   const lines = await deskOf(db, site);
   return (
     <Screen
       title="Desk"
       lead={
         lines.length === 0
-          ? `Nothing is due on ${longDay(today())}.`
-          : `${plural(lines.length, 'thing')} due on ${longDay(today())}, in the order in which to do them.`
+          ? `Nothing is due on ${longDay(now)}.`
+          : `${plural(lines.length, 'thing')} due on ${longDay(now)}, in the order in which to do them.`
       }
       aside={
         <span className="flex flex-wrap gap-x-4 text-[0.85rem]">
@@ -42,7 +46,15 @@ export default async function DeskPage({ params }: SitePageProps) {
           {backupFailure() ?? 'The log of the server says why.'}
         </p>
       )}
-      <Desk siteId={site.id} today={today()} lines={lines} putOff={putOffTo} />
+      <Desk
+        siteId={site.id}
+        today={now}
+        fallDays={
+          lastReadable === null ? null : { from: isoDay(addDays(lastReadable, -6)), to: isoDay(lastReadable) }
+        }
+        lines={lines}
+        putOff={putOffTo}
+      />
     </Screen>
   );
 }

@@ -59,7 +59,7 @@ export async function ReadingOf({
       steps={
         <StepLine
           change={read.reading.change}
-          today={today()}
+          today={today(site.timeZone)}
           usual={{
             windowDays: change.windowDays ?? site.windowDays,
             settlingDays: change.settlingDays ?? site.settlingDays,
@@ -67,9 +67,9 @@ export async function ReadingOf({
           record={recordChangeStep}
         />
       }
-      decision={<DecisionPart change={read.reading.change} today={today()} record={decide} />}
+      decision={<DecisionPart change={read.reading.change} today={today(site.timeZone)} record={decide} />}
       titles={
-        change.day <= today() &&
+        change.day <= today(site.timeZone) &&
         change.pages.some(({ id }) => titleGiven(database(), change, id) !== null) ? (
           <Titles site={site} change={read.reading.change} />
         ) : null

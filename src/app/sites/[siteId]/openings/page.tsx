@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
+import type { Day } from '@/core/calendar/day';
 import type { OpeningDetail } from '@/core/openings/named';
 import { OPENING_KINDS, type OpeningKind } from '@/core/openings/model';
 import { spanText } from '@/core/words/format';
@@ -41,7 +42,11 @@ export default async function OpeningsPage({ params, searchParams }: Props) {
         </Screen>
       }
     >
-      {(answer) => <OpeningsBody {...{ siteId: site.id, kind, from, chosen, answer }} />}
+      {(answer) => (
+        <OpeningsBody
+          {...{ siteId: site.id, day: today(site.timeZone), kind, from, chosen, answer }}
+        />
+      )}
     </Soon>
   );
 }
@@ -62,13 +67,14 @@ async function openingsWith(siteId: number, wish: OpeningsWish, chosen: string |
 
 type BodyProps = {
   siteId: number;
+  day: Day;
   kind: OpeningKind | null;
   from: number;
   chosen: string | null;
   answer: Asked;
 };
 
-function OpeningsBody({ siteId, kind, from, chosen, answer }: BodyProps) {
+function OpeningsBody({ siteId, day, kind, from, chosen, answer }: BodyProps) {
   if (!answer) {
     return (
       <Screen title="Openings">
@@ -94,7 +100,13 @@ function OpeningsBody({ siteId, kind, from, chosen, answer }: BodyProps) {
         className={`min-w-0 flex-1 wide:h-screen wide:overflow-y-auto ${chosen === null ? 'max-wide:hidden' : ''}`}
       >
         {detail ? (
-          <OpeningPane siteId={siteId} detail={detail} today={today()} pass={pass} takeUp={takeUp} />
+          <OpeningPane
+            siteId={siteId}
+            detail={detail}
+            today={day}
+            pass={pass}
+            takeUp={takeUp}
+          />
         ) : (
           <p className="p-6 font-serif text-lg">
             {chosen === null

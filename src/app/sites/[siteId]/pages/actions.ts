@@ -56,8 +56,8 @@ const titleSchema = z.string().trim().min(1, 'The title is empty.').max(2000, 'A
 export const recordSighting = action(
   { on: 'page', may: 'log', did: 'recorded a sighting' },
   [titleSchema],
-  async ({ db, page }, title) => {
-    await addSighting(db, page.id, { title, day: today(), since: null });
+  async ({ db, site, page }, title) => {
+    await addSighting(db, page.id, { title, day: today(site.timeZone), since: null });
     await recordIfSeenOn(db, page.id);
     return null;
   },

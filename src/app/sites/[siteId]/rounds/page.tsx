@@ -27,7 +27,9 @@ export default async function RoundsPage({ params }: SitePageProps) {
   const { db, site } = await siteFromPath((await params).siteId);
   const rounds = listRounds(db, site.id);
   const readings = new Map(rounds.length > 0 ? ((await ask('rounds', { siteId: site.id })) ?? []) : []);
-  const waiting = rounds.filter((one) => roundState(one, today(), site.provisionalDays) === 'to-decide');
+  const waiting = rounds.filter(
+    (one) => roundState(one, today(site.timeZone), site.provisionalDays) === 'to-decide',
+  );
   return (
     <Screen
       title="Rounds"
@@ -94,7 +96,7 @@ export default async function RoundsPage({ params }: SitePageProps) {
                     <td className="text-left!">{mediumDay(round.day)}</td>
                     <td>{round.pages.length}</td>
                     <td className="text-left!">
-                      {ROUND_STATE_NAMES[roundState(round, today(), site.provisionalDays)]}
+                      {ROUND_STATE_NAMES[roundState(round, today(site.timeZone), site.provisionalDays)]}
                     </td>
                     <TurnCells round={round} turn={readings.get(round.id)?.first ?? null} range />
                     <TurnCells round={round} turn={readings.get(round.id)?.second ?? null} />

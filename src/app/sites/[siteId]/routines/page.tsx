@@ -15,7 +15,7 @@ export const metadata: Metadata = { title: 'Routines' };
 /** What is done again and again on a site, step by step, so that a colleague can do it too. */
 export default async function RoutinesPage({ params }: SitePageProps) {
   const { db, site } = await siteFromPath((await params).siteId);
-  const now = today();
+  const now = today(site.timeZone);
   const routines = listRoutines(db, site.id);
   const names = new Set(routines.map(({ name }) => name));
   return (

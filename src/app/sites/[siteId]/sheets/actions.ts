@@ -31,7 +31,11 @@ export const makeSheet = action(
       );
     const lines = await ask('sheet', { siteId: site.id, pageIds, spans: wish.spans });
     const { firstDay, lastDay } = wish.spans.now;
-    return keepSheet(db, { siteId: site.id, name, day: today(), firstDay, lastDay, pageIds }, lines ?? []);
+    return keepSheet(
+      db,
+      { siteId: site.id, name, day: today(site.timeZone), firstDay, lastDay, pageIds },
+      lines ?? [],
+    );
   },
 );
 

@@ -50,7 +50,12 @@ export const lookUp = action(
     const { country } = resultsAccess(db, site.id);
     try {
       const shown = await source({ query, language: site.language, country, device });
-      const { id } = await bringInResultPage(db, site, { ...shown, query, day: isoDay(today()), device });
+      const { id } = await bringInResultPage(db, site, {
+        ...shown,
+        query,
+        day: isoDay(today(site.timeZone)),
+        device,
+      });
       return id;
     } catch (error) {
       if ([SourceRefused, AskFailed, AddressRefused].some((kind) => error instanceof kind))

@@ -30,7 +30,7 @@ export default async function NewChangePage({ params, searchParams }: Props) {
   const before = /^\d{1,15}$/.test(after) ? findChange(db, Number(after)) : null;
   const kind = KINDS.find((known) => known === one(wish.as));
   if (before?.siteId === site.id && kind)
-    return <FormFor site={site} changeId={null} initial={formAfter(before, kind, today())} />;
+    return <FormFor site={site} changeId={null} initial={formAfter(before, kind, today(site.timeZone))} />;
   const unlogged = unloggedOn(db, site).find(({ snapshotId }) => String(snapshotId) === one(wish.found));
   if (unlogged) {
     const { page: on, to, differences } = unlogged;
@@ -51,7 +51,7 @@ export default async function NewChangePage({ params, searchParams }: Props) {
     ...{ kind: one(wish.kind), day: one(wish.day), metric: one(wish.metric), amount: one(wish.amount) },
     ...{ review: one(wish.review), planned: one(wish.planned), opening: one(wish.opening) },
   };
-  return <FormFor site={site} changeId={null} initial={formGiven(given, today())} />;
+  return <FormFor site={site} changeId={null} initial={formGiven(given, today(site.timeZone))} />;
 }
 
 /** A page by its path where it is one of the site, as the form shows it; otherwise as it was written. */

@@ -100,7 +100,7 @@ export default async function OnePage({ params, searchParams }: Props) {
   const earnedNow = earned(listed?.now ?? null);
   const titles = pageTitles(db, page);
   const changes = changesOnPages(db, [page.id]);
-  const year = Number(isoDay(today()).slice(0, 4));
+  const year = Number(isoDay(today(site.timeZone)).slice(0, 4));
   return (
     <Screen
       title={pagePath(page.address)}

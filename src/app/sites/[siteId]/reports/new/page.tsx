@@ -23,7 +23,11 @@ export default async function NewReportPage({ params }: SitePageProps) {
         changes={changesOffered(db, site)}
         what={`report:new:${site.id}`}
         initial={{
-          ...{ title: '', from: isoDay(addDays(today(), -USUAL_DAYS)), to: isoDay(today()) },
+          ...{
+            title: '',
+            from: isoDay(addDays(today(site.timeZone), -USUAL_DAYS)),
+            to: isoDay(today(site.timeZone)),
+          },
           ...{ scope: { kind: 'site' }, parts: [...REPORT_PART_KEYS], leaveOut: [], words: {} },
           ...{ ink: 'ink', logo: null },
         }}

@@ -38,7 +38,7 @@ export default async function RoundPage({ params, searchParams }: Props) {
   const round = /^\d{1,15}$/.test(roundId) ? findRound(db, Number(roundId)) : null;
   if (round?.siteId !== site.id) notFound();
   const seen = (await ask('round', { siteId: round.siteId, roundId: round.id, asOf: null })) ?? NOTHING;
-  const state = roundState(round, today(), site.provisionalDays);
+  const state = roundState(round, today(site.timeZone), site.provisionalDays);
   const wished = (await searchParams).view;
   const view: View =
     wished === 'work' || wished === 'then' || wished === 'reading'
@@ -128,7 +128,7 @@ export default async function RoundPage({ params, searchParams }: Props) {
           round={round}
           seen={seen}
           state={state}
-          today={isoDay(today())}
+          today={isoDay(today(site.timeZone))}
           events={listEvents(db, site.id)}
           decide={decide}
         />
@@ -157,7 +157,7 @@ export default async function RoundPage({ params, searchParams }: Props) {
               ...{ page, half, person, oldText, newText, steps, opening },
               leftOut: leftOut.get(page.id) ?? null,
             }))}
-            today={isoDay(today())}
+            today={isoDay(today(site.timeZone))}
             turn={turn}
             texts={round.kind === 'title-rewrite' || round.kind === 'meta-description'}
             {...{ made, notMade, step, keep: keepWork }}

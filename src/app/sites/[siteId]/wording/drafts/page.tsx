@@ -92,7 +92,7 @@ export default async function DraftsPage({ params, searchParams }: Props) {
         <DraftTable
           key={JSON.stringify(pages.map(({ page }) => page.id))}
           siteId={site.id}
-          day={isoDay(today())}
+          day={isoDay(today(site.timeZone))}
           {...(round ? { round: { id: round.id, keep: keepWork } } : {})}
           pages={pages.map(({ page, path, present, values, draft, given }) => ({
             ...{ id: page.id, path, present: present ?? then.get(page.id)?.title ?? null },

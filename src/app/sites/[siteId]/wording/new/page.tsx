@@ -20,7 +20,12 @@ export default async function NewResultPage({ params, searchParams }: Props) {
       title="Bring results in"
       lead="What a search showed on a day. It is read first and kept when you say so; another look at the same query, day and device takes its place."
     >
-      <ResultPageForm siteId={site.id} query={text.slice(0, 500)} day={isoDay(today())} keep={keepResults} />
+      <ResultPageForm
+        siteId={site.id}
+        query={text.slice(0, 500)}
+        day={isoDay(today(site.timeZone))}
+        keep={keepResults}
+      />
     </Screen>
   );
 }
