@@ -181,6 +181,19 @@ test('a single reading is a report of its own', () => {
   expect(content.title).toBe('Say it first');
   expect(content.parts.map(({ key }) => key)).toEqual(['changes', 'traffic', 'glossary']);
   expect(part(content, 'changes').sentences[0]).not.toContain('change:');
+  // Its figures are those of the reading, over the reading's own spans, and not of any other days.
+  const { metrics, net } = readChange(context(), new Engines(store.db), change);
+  const [table] = part(content, 'traffic').tables;
+  const values = (measure: string) =>
+    table!.rows.find(([cell]) => cell!.value === measure)!.map(({ value }) => value);
+  for (const measure of ['clicks', 'impressions', 'ctr'] as const)
+    expect(values(measure).slice(1, 4)).toEqual([
+      metrics[measure].before,
+      metrics[measure].after,
+      metrics[measure].difference,
+    ]);
+  expect(values('clicks')[5]).toBe(net!.clicks!.ratio);
+  expect(part(content, 'traffic').sentences).toEqual([]);
 });
 
 test('a round is a report of its own: what its turn brought, each page, and the days', async () => {

@@ -2,6 +2,7 @@ import { pagePath } from '../../core/address/address';
 import { overlap, type Span } from '../../core/calendar/span';
 import { EVENT_KINDS } from '../../core/model/event';
 import { pagesOf, type Half, type Round } from '../../core/model/round';
+import { workBeforeDraw } from '../../core/rounds/randomised';
 import type { LeftOut } from '../../core/rounds/reading';
 import { datedSpan, longDay, plural, spanText } from '../../core/words/format';
 import type { SiteContext } from '../siteContext';
@@ -22,6 +23,11 @@ export function doubtsOf({ events }: SiteContext, { round, half, spans, leftOut 
   if (round.draw === 'all')
     said.push(
       'All pages were changed at once, so they are held against the rest of the site: without halves such a reading calls an effect that is not there more often than it says.',
+    );
+  const early = workBeforeDraw(round);
+  if (early !== null)
+    said.push(
+      `Not randomised: work was recorded on ${longDay(early)}, before the halves were drawn on ${longDay(round.day)}. The range and the p-value are those of a random draw, which this was not.`,
     );
   if (round.draw === 'by-hand')
     said.push(

@@ -7,6 +7,7 @@ import { averagePosition } from '../../core/measures/totals';
 import { pagesOf, type Half, type Round, type RoundPage } from '../../core/model/round';
 import { finalOn } from '../../core/reading/readable';
 import { earlyLevel } from '../../core/rounds/early';
+import { drawAsRead } from '../../core/rounds/randomised';
 import {
   byRoundMeasure,
   effectsAgainstSite,
@@ -111,7 +112,7 @@ function readTurn(turn: Turn): TurnReading {
   const halves = turnRows(rows, pages, half);
   // Learned over the whole horizon, of which all looks are a part.
   const missed = engine.commonVariances(asked, rows, ROUND_MEASURES);
-  const alone: TurnDraw = { draw: round.draw, draws: new Draws(round.seed) };
+  const alone: TurnDraw = { draw: drawAsRead(round), draws: new Draws(round.seed) };
   const drawn: TurnDraw = { ...alone, common: (measure) => missed[measure] };
   const effects: RoundEffects =
     against === 'site'

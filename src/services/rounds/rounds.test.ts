@@ -59,8 +59,26 @@ const round = (id: number) => findRound(store.db, id)!;
 const read = (id: number) => readRound(context(), new Engines(store.db), round(id));
 const paths = (id: number, half: 'first' | 'second') =>
   pagesOf(round(id), half).map(({ written }) => written);
-const made = (id: number, half: 'first' | 'second', on: number) =>
-  recordMade(store.db, site, id, { half, day: isoDay(on as never), pageIds: null });
+const drawnOn = (id: number, on: number) =>
+  store.db.$client.prepare('UPDATE round SET day = ? WHERE id = ?').run(on, id);
+/** Records a half as made; the draw was on that day at the latest. */
+const made = (id: number, half: 'first' | 'second', on: number) => {
+  drawnOn(id, Math.min(on, round(id).day));
+  return recordMade(store.db, site, id, { half, day: isoDay(on as never), pageIds: null });
+};
+
+test('a half that was made before the draw is read as not randomised, and says so', async () => {
+  const id = await begin();
+  await made(id, 'first', MADE);
+  drawnOn(id, MADE + 1);
+  const early = read(id).first!;
+  expect(early.doubts.join(' ')).toMatch(
+    /Not randomised: work was recorded on .*, before the halves were drawn on/,
+  );
+  drawnOn(id, MADE);
+  const turn = read(id).first!;
+  expect(turn.doubts.join(' ')).not.toMatch(/Not randomised/);
+});
 
 /** A round of which the first half was made, and in truth lifted by two fifths. */
 async function lifted(): Promise<number> {
