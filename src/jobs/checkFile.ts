@@ -58,7 +58,7 @@ async function check(
 ): Promise<IntakeSettings | null> {
   if (!thorough && !(await isText(sent))) return null;
   const { file } = await asText(sent);
-  const csv = await readHead(file);
+  const csv = await readHead(file, wish.headLine);
   const { mapping: names, ...rest } = wish;
   const settings: IntakeSettings = names ? { ...rest, mapping: byColumn(names, csv.head) } : rest;
   const remembered = rememberedFor(db, site.id, csv.head);

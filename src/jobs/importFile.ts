@@ -99,9 +99,9 @@ class Intake {
   async run({ threads, beforeCounting }: ImportOptions): Promise<void> {
     const { row, site, db } = this;
     const { file, madeOf } = await asText(this.file);
-    const csv = await readHead(file);
-    await updateImport(db, row.id, { dialect: madeOf ?? dialectOf(csv) });
     const settings = intakeSettingsSchema.parse(JSON.parse(row.settings ?? '{}'));
+    const csv = await readHead(file, settings.headLine);
+    await updateImport(db, row.id, { dialect: madeOf ?? dialectOf(csv) });
     const stated = statedIn(settings);
     const remembered = rememberedFor(db, site.id, csv.head);
     const plan = planFor(csv, stated, remembered, site, row.takenOn as Day);

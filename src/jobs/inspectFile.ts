@@ -13,7 +13,10 @@ import { asText } from './intake/asText';
 import type { OnRecord } from './intake/records';
 import { dialectOf, forEachRecord, readHead } from './intake/text';
 
-export const SAMPLE_ROWS = 8;
+/** Rows that are shown; of these the refused ones come first. */
+export const SAMPLE_ROWS = 20;
+/** Rows that are read to see whether they would be refused. */
+const LOOKED_ROWS = 2000;
 const LARGE_FILE_BYTES = 32 * 1024 * 1024;
 const LOOKED_AT_BYTES = 8 * 1024 * 1024;
 
@@ -29,7 +32,7 @@ export async function inspectFile(
   rememberedOf: (head: readonly string[]) => Remembered = () => ({}),
 ): Promise<Inspection> {
   const { file, madeOf } = await asText(sent);
-  const csv = await readHead(file);
+  const csv = await readHead(file, stated.headLine);
   const remembered = rememberedOf(csv.head);
   const { mapping, grain, problems } = mappingOf(csv, stated, remembered);
   const evidence = new DateOrderEvidence();
@@ -50,7 +53,7 @@ export async function inspectFile(
       choices.every((one) => one.counts(cells[one.at] ?? '')) &&
       (mapping.appearance == null || (cells[mapping.appearance] ?? '').trim() === '');
     if (counts) rowsCounted++;
-    if (first.length < SAMPLE_ROWS) first.push({ line: at, cells, problem });
+    if (first.length < LOOKED_ROWS) first.push({ line: at, cells, problem });
     if (mapping.date != null) evidence.add(cells[mapping.date] ?? '');
   };
   // Of a large file the beginning says enough, unless it leaves the order of day and month open.
@@ -81,6 +84,13 @@ export async function inspectFile(
           counted,
           address: addressReader(site.address),
         });
+  const sample = first.map(({ line, cells, problem }) => {
+    const read = problem ?? (reader ? reader.read(cells) : 'The columns are not settled.');
+    const understood =
+      read === LEFT_OUT ? null : (read ?? (reader && grain ? understoodRow(reader, grain) : null));
+    return { line, cells: shownCells(cells), understood };
+  });
+  const refused = sample.filter(({ understood }) => typeof understood === 'string');
   return {
     head: csv.head,
     mapping,
@@ -99,12 +109,12 @@ export async function inspectFile(
     byAppearance: mapping.appearance != null,
     rowsEstimated,
     dialect: madeOf ?? dialectOf(csv),
-    sample: first.map(({ line, cells, problem }) => {
-      const read = problem ?? (reader ? reader.read(cells) : 'The columns are not settled.');
-      const understood =
-        read === LEFT_OUT ? null : (read ?? (reader && grain ? understoodRow(reader, grain) : null));
-      return { line, cells: shownCells(cells), understood };
-    }),
+    headLine: csv.skipped + 1,
+    looked: { rows: sample.length, refused: refused.length },
+    sample: [...refused, ...sample.filter(({ understood }) => typeof understood !== 'string')].slice(
+      0,
+      SAMPLE_ROWS,
+    ),
   };
 }
 

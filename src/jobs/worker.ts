@@ -23,6 +23,7 @@ import { fetchFeed } from './fetchFeed';
 import { importFile } from './importFile';
 import { inspectFile } from './inspectFile';
 import { isSpreadsheet, unpackArchive } from './intake/archive';
+import { sheetsAsCsv } from './intake/sheet';
 import type { FileRefused } from './intake/fileRefused';
 import { rememberedFor } from './intake/settings';
 import { inspectLedger } from './importLedger';
@@ -152,7 +153,11 @@ async function run(task: WorkerTask): Promise<unknown> {
       return null;
     }
     if (task.task === 'unpack') {
-      if (await isSpreadsheet(task.file)) return null;
+      if (await isSpreadsheet(task.file)) {
+        const sheets = await sheetsAsCsv(task.file, (number) => `${task.file}.${number}.part`);
+        if (sheets) await rm(task.file, { force: true });
+        return sheets;
+      }
       try {
         return await unpackArchive(task.file, task.bytes, (number) => `${task.file}.${number}.part`);
       } finally {

@@ -98,10 +98,14 @@ const USUAL_NAMES: Record<Field, readonly string[]> = {
 
 /** A column name with case, spaces and punctuation taken away, and a unit in brackets dropped. */
 function plainName(name: string): string {
-  return name
-    .toLowerCase()
-    .replace(/\(.*?\)/g, '')
-    .replace(/[^\p{L}\p{N}]/gu, '');
+  return (
+    name
+      .toLowerCase()
+      .replace(/\(.*?\)/g, '')
+      .replace(/[^\p{L}\p{N}]/gu, '')
+      // “Top pages”, “Top queries”: the heads of lists that were cut to their first rows.
+      .replace(/^top(?=\p{L}{3})/u, '')
+  );
 }
 
 /**
@@ -132,6 +136,19 @@ const ONLY_CHOOSING: readonly Field[] = ['channel', 'searchType', 'appearance'];
 export function unreadColumns(mapping: ColumnMapping, columns: number): number[] {
   const read = new Set(FIELDS.filter((f) => !ONLY_CHOOSING.includes(f)).map((f) => mapping[f]));
   return Array.from({ length: columns }, (_, column) => column).filter((column) => !read.has(column));
+}
+
+/** Names that speak of pages or queries, also where they are none of the usual ones. */
+const SOUNDS_LIKE_A_PART = /page|url|quer|keyword|phrase|search ?term|screen|seite|adres/i;
+
+/**
+ * Columns that a file of whole-site totals would leave unread although they sound like pages or queries. Its rows would then be
+ * parts of a day, and count as totals of the site.
+ */
+export function passedOver(head: readonly string[], grain: string | null): string[] {
+  if (grain !== 'site_day') return [];
+  const read = new Set(Object.values(recogniseColumns(head)));
+  return head.filter((name, column) => !read.has(column) && SOUNDS_LIKE_A_PART.test(name));
 }
 
 /** One sentence for each column that is named twice or is not there. */

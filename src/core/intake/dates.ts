@@ -1,4 +1,4 @@
-import { dayFromDate, type Day } from '../calendar/day';
+import { addDays, dayFromDate, mondayOf, type Day } from '../calendar/day';
 
 /** How the parts of a written date follow each other in one file. */
 export type DateOrder = 'year-first' | 'day-first' | 'month-first';
@@ -10,8 +10,45 @@ export type DateOrderFinding = DateOrder | 'ambiguous' | 'none';
 export const UNSETTLED = Symbol('unsettled');
 
 // A time of day after the date is allowed and left out: rows are by day.
-const YEAR_FIRST = /^(\d{4})([-/.]?)(\d{2})\2(\d{2})(?:[T ]\d{2}:?\d{2}.*)?$/;
-const YEAR_LAST = /^(\d{1,2})([-/.])(\d{1,2})\2(\d{4})(?:[T ]\d{2}:?\d{2}.*)?$/;
+const TIME = String.raw`(?:(?:[Tt ]|, ?)\d{1,2}(?::?\d{2}.*|h.*| ?[ap]m)?)?`;
+const YEAR_FIRST = new RegExp(String.raw`^(\d{4})([-/.]?)(\d{2})\2(\d{2})${TIME}$`);
+const YEAR_LAST = new RegExp(String.raw`^(\d{1,2})([-/.])(\d{1,2})\2(\d{4}|\d{2})${TIME}$`);
+/** “Nov 1, 2026”, “1 November 2026”, “1-Nov-26”: the month in English words. */
+const MONTH_FIRST_WORDS = new RegExp(
+  String.raw`^([a-z]{3,9})\.? (\d{1,2})(?:st|nd|rd|th)?,? (\d{4})${TIME}$`,
+  'i',
+);
+const DAY_FIRST_WORDS = new RegExp(
+  String.raw`^(\d{1,2})(?:st|nd|rd|th)?[- ]([a-z]{3,9})\.?,?[- ](\d{4}|\d{2})${TIME}$`,
+  'i',
+);
+/** A day of an ISO week (ISO 8601): 2026-W45-3. */
+const WEEK_DAY = /^(\d{4})-?W(\d{2})-?([1-7])$/;
+const WEEK = /^(\d{4})-?W(\d{2})$/;
+const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
+
+/** Years of two digits are those of this century: nobody has figures of the last one by then. */
+const yearOf = (text: string) => (text.length === 2 ? 2000 + Number(text) : Number(text));
+
+/** Reads a date that leaves no doubt about day and month whatever the order of the file; null where it is none. */
+function clearDate(text: string): Day | null | undefined {
+  const iso = YEAR_FIRST.exec(text);
+  if (iso) return dayFromDate(Number(iso[1]), Number(iso[3]), Number(iso[4]));
+  const words = MONTH_FIRST_WORDS.exec(text) ?? undefined;
+  const turned = words ? undefined : (DAY_FIRST_WORDS.exec(text) ?? undefined);
+  if (words || turned) {
+    const [month, day, year] = words
+      ? [words[1]!, words[2]!, words[3]!]
+      : [turned![2]!, turned![1]!, turned![3]!];
+    const at = MONTHS.indexOf(month.slice(0, 3).toLowerCase());
+    return at === -1 ? undefined : dayFromDate(yearOf(year), at + 1, Number(day));
+  }
+  const week = WEEK_DAY.exec(text);
+  if (!week) return undefined;
+  const fourth = dayFromDate(Number(week[1]), 1, 4);
+  if (fourth === null || Number(week[2]) < 1 || Number(week[2]) > 53) return null;
+  return addDays(mondayOf(fourth), 7 * (Number(week[2]) - 1) + Number(week[3]) - 1);
+}
 
 /** Collects evidence on the order of a date column, one text at a time, in constant memory. */
 export class DateOrderEvidence {
@@ -27,7 +64,7 @@ export class DateOrderEvidence {
     if (text === this.last) return;
     this.last = text;
     const trimmed = text.trim();
-    if (YEAR_FIRST.test(trimmed)) {
+    if (clearDate(trimmed) !== undefined) {
       this.yearFirst++;
       return;
     }
@@ -61,14 +98,16 @@ export function readDate(text: string, order: DateOrder | typeof UNSETTLED): Day
 export function readDate(text: string, order: DateOrder | typeof UNSETTLED): Day | string | typeof UNSETTLED {
   const trimmed = text.trim();
   if (trimmed === '') return 'The date is empty.';
-  let match = YEAR_FIRST.exec(trimmed);
-  if (match) return orImpossible(dayFromDate(Number(match[1]), Number(match[3]), Number(match[4])), trimmed);
-  match = YEAR_LAST.exec(trimmed);
+  const clear = clearDate(trimmed);
+  if (clear !== undefined) return orImpossible(clear, trimmed);
+  if (WEEK.test(trimmed))
+    return `${trimmed} is a whole week. Figures are kept by day: export them by day, or import each week as the total of a period.`;
+  const match = YEAR_LAST.exec(trimmed);
   if (!match) return `“${trimmed.slice(0, 40)}” is not a date such as 2026-09-14.`;
   if (order === UNSETTLED) return UNSETTLED;
   const [first, second] = [Number(match[1]), Number(match[3])];
   const [month, dayOfMonth] = order === 'month-first' ? [first, second] : [second, first];
-  return orImpossible(dayFromDate(Number(match[4]), month, dayOfMonth), trimmed);
+  return orImpossible(dayFromDate(yearOf(match[4]!), month, dayOfMonth), trimmed);
 }
 
 /** Days before 1990 are slips of the pen: nobody searched the web then. */

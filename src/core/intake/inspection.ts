@@ -45,7 +45,11 @@ export type Inspection = {
   readonly rowsEstimated: boolean;
   /** How the file is written, for people: "semicolons, Windows-1252, gzip". */
   readonly dialect: string;
-  /** The first rows: as written, and as they will be understood (why they will be refused, or null where they are left out). */
+  /** The line of the head, from 1. */
+  readonly headLine: number;
+  /** Of the first rows, how many were looked at, and how many of them would be refused. */
+  readonly looked: { readonly rows: number; readonly refused: number };
+  /** Some of the first rows, refused ones first: as written, and as they will be understood (why they will be refused, or null where they are left out). */
   readonly sample: readonly {
     readonly line: number;
     readonly cells: readonly string[];
@@ -57,6 +61,8 @@ export type Inspection = {
 export type Stated = {
   readonly mapping?: ColumnMapping | undefined;
   readonly dateOrder?: DateOrder | undefined;
+  /** The line of the head, from 1. */
+  readonly headLine?: number | undefined;
   readonly counted?: Counted | undefined;
   /** The days that all rows hold for, where they have no dates. */
   readonly period?: Span | undefined;

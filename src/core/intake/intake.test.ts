@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { asDay, isoDay } from '../calendar/day';
-import { headKey, recogniseColumns, type ColumnMapping } from './columns';
+import { headKey, passedOver, recogniseColumns, type ColumnMapping } from './columns';
 import { DateOrderEvidence, readDate } from './dates';
 import { fingerprint } from './fingerprint';
 import { encodingOf, findDelimiter, notCsvReason, wrappingOf } from './format';
 import { findGrain } from './grain';
 import { readAmount, readCount, readNumber, readPosition } from './numbers';
-import { DEVICES, RowReader, UnsettledDates, type RowContext } from './rowReader';
+import { DEVICES, isTotalRow, RowReader, UnsettledDates, type RowContext } from './rowReader';
 
 const mappingProblems = (mapping: ColumnMapping, columns: number) => findGrain(mapping, columns).problems;
 
@@ -37,6 +37,22 @@ describe('columns', () => {
   ])('%p', (head, wanted) => {
     expect(recogniseColumns(head)).toEqual(wanted);
     expect(mappingProblems(recogniseColumns(head), head.length)).toEqual([]);
+  });
+
+  test('the heads of lists that were cut to their first rows are known', () => {
+    const found = recogniseColumns(['Date', 'Top pages', 'Top queries', 'Clicks', 'Impressions']);
+    expect(found).toEqual({ date: 0, page: 1, query: 2, clicks: 3, impressions: 4 });
+    expect(recogniseColumns(['Topic', 'Top'])).toEqual({});
+  });
+
+  test('a column that sounds like a page is not passed over, so that rows would count as the whole site', () => {
+    expect(passedOver(['Date', 'Page or screen', 'Clicks', 'Impressions'], 'site_day')).toEqual([
+      'Page or screen',
+    ]);
+    expect(passedOver(['Date', 'Cost', 'Clicks', 'Impressions'], 'site_day')).toEqual([]);
+    expect(passedOver(['Date', 'Page', 'Search phrase used', 'Clicks', 'Impressions'], 'page_day')).toEqual(
+      [],
+    );
   });
 
   test('what is missing is named, each in a sentence', () => {
@@ -97,6 +113,33 @@ describe('dates', () => {
     expect(orderOf(...texts)).toBe(wanted);
   });
 
+  test.each([
+    ['Nov 1, 2026', '2026-11-01'],
+    ['November 1st, 2026', '2026-11-01'],
+    ['1 Nov 2026', '2026-11-01'],
+    ['1-Nov-26', '2026-11-01'],
+    ['2026-11-01T09:30:00Z', '2026-11-01'],
+    ['2026-11-01 9:30', '2026-11-01'],
+    ['2026-11-01, 09:30', '2026-11-01'],
+    ['2026-W45-3', '2026-11-04'],
+    ['2026W451', '2026-11-02'],
+  ])('%p leaves no doubt', (text, wanted) => {
+    expect(isoDay(readDate(text, 'day-first') as never)).toBe(wanted);
+    expect(orderOf(text)).toBe('year-first');
+  });
+
+  test('years of two digits are read in the order of the file', () => {
+    expect(isoDay(readDate('11/1/26', 'month-first') as never)).toBe('2026-11-01');
+    expect(isoDay(readDate('11/1/26', 'day-first') as never)).toBe('2026-01-11');
+    expect(orderOf('11/1/26', '11/13/26')).toBe('month-first');
+  });
+
+  test('a whole week is no day, and what to do is said', () => {
+    expect(readDate('2026-W45', 'day-first')).toMatch(/is a whole week\. Figures are kept by day/);
+    expect(readDate('Foo 1, 2026', 'day-first')).toMatch(/is not a date/);
+    expect(readDate('2026-W60-1', 'day-first')).toMatch(/does not exist/);
+  });
+
   test('one date with a day above 12 settles the whole column', () => {
     const days = fc.array(fc.integer({ min: 1, max: 12 }), { maxLength: 20 });
     fc.assert(
@@ -125,7 +168,7 @@ describe('dates', () => {
     expect(readDate(text, 'day-first')).toMatch(/does not exist/);
   });
 
-  test.each(['', 'Total', '14 Sep', '1/2/26', '2026-9'])('%p is no date', (text) => {
+  test.each(['', 'Total', '14 Sep', '1/2/126', '2026-9'])('%p is no date', (text) => {
     expect(readDate(text, 'day-first')).toEqual(expect.any(String));
   });
 });
@@ -246,6 +289,15 @@ describe('rows', () => {
     for (const [i, text] of Object.entries(over)) cells[Number(i)] = text ?? '';
     return read(cells);
   };
+
+  test.each(['Total', '(all pages)', 'Grand total', 'TOTALS:', 'All pages', 'Gesamt'])(
+    '“%s” in place of a page is a total of the others, and skipped',
+    (text) => expect(isTotalRow(text)).toBe(true),
+  );
+  test.each(['/total/', 'https://www.quillow-bees.example/total', '/all-pages/', 'totally'])(
+    '“%s” is a page',
+    (text) => expect(isTotalRow(text)).toBe(false),
+  );
 
   test('a good row', () => {
     const { problem, reader } = row();

@@ -163,6 +163,8 @@ export class RowReader {
       // Rank checks may name a page or not.
       if (text === '' && this.context.grain === 'rank_check') this.address = this.none;
       else {
+        if (isTotalRow(text))
+          return `A total row (“${text.trim().slice(0, 40)}”): its figures are the sum of other rows, so it was skipped.`;
         const address = this.readAddress(text);
         if (typeof address === 'string') return address;
         this.address = address;
@@ -278,6 +280,15 @@ export class RowReader {
       return this.attributes.length === 0 ? 'The row states nothing about its page.' : null;
     };
   }
+}
+
+/** What stands in place of a page where a row adds up all of them. */
+const TOTALS =
+  /^\(?\s*(?:grand |sub)?(?:totals?|sum|summe|gesamt|totale?s?|all pages|all urls|\(all\)|overall)\s*\)?:?$/i;
+
+/** Whether a cell says that its row is the total of others. */
+export function isTotalRow(text: string): boolean {
+  return TOTALS.test(text.trim());
 }
 
 function deviceOf(text: string): number {

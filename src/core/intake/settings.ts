@@ -25,6 +25,8 @@ export const periodSchema = z
 export const intakeSettingsSchema = z.strictObject({
   mapping: z.partialRecord(z.enum(FIELDS), z.int().min(0).max(999).nullable()).optional(),
   dateOrder: z.enum(['year-first', 'day-first', 'month-first']).optional(),
+  /** The line of the head, from 1, where it is not the one that is found. */
+  headLine: z.int().min(1).max(1000).optional(),
   /** The values that count, of columns that divide rows into kinds; the usual ones where nothing is stated. */
   counted: z.partialRecord(z.enum(CHOICES), z.array(z.string().max(500)).max(500)).optional(),
   /** How a sheet of changes is to be read, where the file is one. */
@@ -41,10 +43,11 @@ export const intakeSettingsSchema = z.strictObject({
 export type IntakeSettings = z.infer<typeof intakeSettingsSchema>;
 
 /** What settings state about a file, with the period as days. */
-export function statedIn({ mapping, dateOrder, counted, period }: IntakeSettings): Stated {
+export function statedIn({ mapping, dateOrder, headLine, counted, period }: IntakeSettings): Stated {
   return {
     mapping,
     dateOrder,
+    headLine,
     counted,
     period: period && {
       firstDay: parseIsoDay(period.firstDay) as Day,

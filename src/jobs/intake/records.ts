@@ -5,7 +5,7 @@ import type { CsvHead } from './text';
 type Dialect = Pick<CsvHead, 'delimiter' | 'lineEnd'>;
 
 /** How the records of a text stand in it; of JSON Lines also which columns they have. */
-export type RecordForm = Dialect & Pick<CsvHead, 'form' | 'head'>;
+export type RecordForm = Dialect & Pick<CsvHead, 'form' | 'head' | 'skipped'>;
 
 /**
  * The parser by itself, without what the library wraps around it for streams and types: for small texts, as they are
@@ -41,14 +41,14 @@ export function forEachRecordIn(
   if (csv.form === 'json-lines') return forEachJsonLine(text, line, csv.head, onRecord);
   const quoted = text.includes('"');
   let at = line;
-  let head = isHead;
+  let toSkip = isHead ? csv.skipped + 1 : 0;
   const parser = parserFor(csv);
   for (const part of quoted ? [text] : partsOf(text, csv.lineEnd)) {
     for (const cells of recordsOf(parser, part)) {
       const start = at++;
       if (quoted) for (const cell of cells) at += lineBreaks(cell, csv.lineEnd);
-      if (head) {
-        head = false;
+      if (toSkip > 0) {
+        toSkip -= 1;
         continue;
       }
       if (cells.length === 1 && cells[0]!.trim() === '') continue;

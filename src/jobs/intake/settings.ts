@@ -1,5 +1,5 @@
 import { addDays, isoDay, type Day } from '../../core/calendar/day';
-import { headKey, recogniseColumns, type ColumnMapping } from '../../core/intake/columns';
+import { headKey, passedOver, recogniseColumns, type ColumnMapping } from '../../core/intake/columns';
 import { choicesIn } from '../../core/intake/counted';
 import { DateOrderEvidence, type DateOrder, type DateOrderFinding } from '../../core/intake/dates';
 import { findGrain, needsPeriod, periodProblem, type GrainFinding } from '../../core/intake/grain';
@@ -25,7 +25,18 @@ export function mappingOf(
   remembered: Remembered,
 ): { mapping: ColumnMapping } & GrainFinding {
   const mapping = stated.mapping ?? remembered.mapping ?? recogniseColumns(csv.head);
-  return { mapping, ...findGrain(mapping, csv.head.length) };
+  const found = findGrain(mapping, csv.head.length);
+  const chosen = stated.mapping !== undefined || remembered.mapping !== undefined;
+  const passed = chosen ? [] : passedOver(csv.head, found.grain);
+  if (passed.length === 0) return { mapping, ...found };
+  const names = passed.map((name) => `“${name}”`).join(' and ');
+  return {
+    mapping,
+    grain: null,
+    problems: [
+      `${names} may be the page or the query, and is not recognised. Choose what it holds: without it, each row would count as the total of the whole site.`,
+    ],
+  };
 }
 
 /** Looks through a whole date column for the order of its days and months. */
@@ -95,6 +106,7 @@ export function planFor(
     head: csv.head,
     delimiter: csv.delimiter,
     lineEnd: csv.lineEnd,
+    skipped: csv.skipped,
   };
 }
 

@@ -3,7 +3,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { strToU8, zipSync } from 'fflate';
 import { spreadsheet } from '../../../tests/support/spreadsheet';
+import writeXlsxFile from 'write-excel-file/node';
 import { asText } from './asText';
+import { sheetsAsCsv } from './sheet';
 
 let dir: string;
 beforeEach(() => {
@@ -33,6 +35,36 @@ test('the first sheet becomes a CSV: texts, numbers, and dates as days', async (
   ]);
   // Made once; the second look takes what is there.
   expect(await asText(name)).toEqual({ file: `${name}.sheet`, madeOf: 'spreadsheet' });
+});
+
+test('each sheet of a workbook that holds figures is a table of its own', async () => {
+  const row = (...cells: (string | number)[]) => cells.map((value) => ({ value }));
+  const sheets = {
+    Chart: [row('date', 'clicks', 'impressions'), row('2026-09-14', 3, 40)],
+    Filters: [row('filter', 'value'), row('type', 'web')],
+    Pages: [
+      row('exported', ''),
+      row('date', 'page', 'clicks', 'impressions'),
+      row('2026-09-14', '/a/', 3, 40),
+    ],
+    Empty: [row('')],
+  };
+  const book = await writeXlsxFile(
+    Object.entries(sheets).map(([sheet, data]) => ({ sheet, data })),
+  ).toBuffer();
+  const name = file(new Uint8Array(book));
+  const found = (await sheetsAsCsv(name, (number) => `${name}.${number}`))!;
+  expect(found.files.map((one) => one.name)).toEqual(['Chart', 'Pages']);
+  expect(found.leftOut.map((one) => one.name)).toEqual(['Filters']);
+  expect(readFileSync(found.files[1]!.file, 'utf8')).toContain('/a/,3,40');
+  // A workbook of one sheet is read as itself.
+  const one = file(
+    spreadsheet([
+      ['date', 'page', 'clicks', 'impressions'],
+      ['2026-09-14', '/a/', 1, 2],
+    ]),
+  );
+  expect(await sheetsAsCsv(one, (number) => `${one}.${number}`)).toBeNull();
 });
 
 test('other files are read as they are', async () => {

@@ -1,8 +1,10 @@
 import { open as openFile, readFile, stat, writeFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
 import Papa from 'papaparse';
-import { readSheet } from 'read-excel-file/node';
+import readXlsxFile, { readSheet } from 'read-excel-file/node';
+import { recogniseColumns } from '../../core/intake/columns';
 import { cellOfValue } from '../../core/intake/jsonLines';
+import type { Unpacking } from './archive';
 import { FileRefused } from './fileRefused';
 
 /** Spreadsheets are read whole, so they have to fit in memory; a sheet holds a million rows at most anyway. */
@@ -19,6 +21,50 @@ export async function sheetAsCsv(file: string, target: string): Promise<void> {
     throw new FileRefused('This is a ZIP file, and no spreadsheet (.xlsx) that can be read.');
   }
   await writeFile(target, Papa.unparse(rows.map((row) => row.map(cellOfValue))));
+}
+
+/** A sheet of figures has this many columns that are recognised. */
+const LEAST_COLUMNS = 2;
+
+/**
+ * Writes each sheet of a workbook that holds figures as a CSV of its own, into files named by `place`, and says of the other sheets
+ * why not. Null where the first sheet is the only one to consider: it is read with the workbook itself. Throws FileRefused.
+ */
+export async function sheetsAsCsv(
+  file: string,
+  place: (number: number) => string,
+): Promise<Unpacking | null> {
+  await refuseHuge(file);
+  let sheets: { sheet: string; data: unknown[][] }[];
+  try {
+    sheets = (await readXlsxFile(file)) as { sheet: string; data: unknown[][] }[];
+  } catch {
+    throw new FileRefused('This is a ZIP file, and no spreadsheet (.xlsx) that can be read.');
+  }
+  const filled = sheets.filter(({ data }) => data.length > 1);
+  const figures = filled.filter(({ data }) => headRow(data) !== -1);
+  if (figures.length === 0 || (figures.length === 1 && figures[0] === sheets[0])) return null;
+  const files = await Promise.all(
+    figures.map(async ({ sheet, data }, i) => {
+      const target = place(i);
+      const text = Papa.unparse(data.map((row) => row.map(cellOfValue)));
+      await writeFile(target, text);
+      return { name: sheet, file: target, bytes: Buffer.byteLength(text) };
+    }),
+  );
+  const leftOut = filled
+    .filter((one) => !figures.includes(one))
+    .map(({ sheet }) => ({ name: sheet, reason: 'No columns of figures are recognised in this sheet.' }));
+  return { files, leftOut };
+}
+
+/** The first of the upper rows in which columns of figures are recognised; -1 where there is none. */
+function headRow(data: readonly (readonly unknown[])[]): number {
+  return data
+    .slice(0, 30)
+    .findIndex(
+      (row) => Object.keys(recogniseColumns(row.map((cell) => String(cell ?? '')))).length >= LEAST_COLUMNS,
+    );
 }
 
 async function refuseHuge(file: string): Promise<void> {

@@ -223,7 +223,8 @@ describe('looking through a file', () => {
     const seen = await inspectFile(file(lines.join('\n')), site, newest);
     expect(seen).toMatchObject({ dateOrder: 'day-first', rows: 20, mappingProblems: [], grain: 'page_day' });
     expect(seen.mapping).toEqual({ date: 0, page: 1, clicks: 2, impressions: 3, position: 4 });
-    expect(seen.sample).toHaveLength(8);
+    expect(seen.sample).toHaveLength(20);
+    expect(seen.looked).toEqual({ rows: 20, refused: 0 });
     expect(seen.sample[2]).toMatchObject({
       line: 4,
       understood: {
@@ -232,6 +233,51 @@ describe('looking through a file', () => {
         values: { clicks: 1, impressions: 20, positionSum: 90 },
       },
     });
+  });
+
+  test('refused rows come first, and how many there are is told', async () => {
+    const lines = [
+      'date,page,clicks,impressions',
+      ...Array.from({ length: 60 }, (_, i) => `2026-09-01,/g${i}/,${i === 40 ? 9 : 1},5`),
+      '2026-09-01,(all pages),60,300',
+    ];
+    const seen = await inspectFile(file(lines.join('\n')), site, newest);
+    expect(seen.looked).toEqual({ rows: 61, refused: 2 });
+    expect(seen.sample.slice(0, 3).map(({ line, understood }) => [line, typeof understood])).toEqual([
+      [42, 'string'],
+      [62, 'string'],
+      [2, 'object'],
+    ]);
+    expect(seen.sample[1]!.understood).toMatch(/A total row/);
+  });
+
+  test('lines above the head are passed over, and its line can be stated', async () => {
+    const name = file(
+      [
+        '# exported by hand',
+        'Site: quillow, all devices',
+        '',
+        'Date,Top pages,Clicks,Impressions',
+        '2026-09-01,/g/,1,5',
+      ].join('\n'),
+    );
+    const seen = await inspectFile(name, site, newest);
+    expect([seen.headLine, seen.grain, seen.rows]).toEqual([4, 'page_day', 1]);
+    expect(seen.sample[0]).toMatchObject({ line: 5, understood: { address: `${HOME}/g/` } });
+    const two = file('date,page,clicks,impressions\nday,url,clicks,impr\n2026-09-01,/g/,1,5');
+    expect((await inspectFile(two, site, newest)).headLine).toBe(1);
+    const stated = await inspectFile(two, site, newest, { headLine: 2 });
+    expect([stated.headLine, stated.head, stated.rows]).toEqual([2, ['day', 'url', 'clicks', 'impr'], 1]);
+  });
+
+  test('a column that may be the page is asked about, not dropped', async () => {
+    const seen = await inspectFile(
+      file('date,page or screen,clicks,impressions\n2026-09-01,/g/,1,5'),
+      site,
+      newest,
+    );
+    expect(seen.grain).toBeNull();
+    expect(seen.mappingProblems[0]).toMatch(/“page or screen” may be the page or the query/);
   });
 
   test('the order of dates is settled by the whole column, not by the first rows', async () => {

@@ -17,6 +17,7 @@ import {
   type Encoding,
   type Form,
 } from '../../core/intake/format';
+import { recogniseColumns } from '../../core/intake/columns';
 import { columnsOfJsonLines } from '../../core/intake/jsonLines';
 import { FileRefused } from './fileRefused';
 import { firstBytes } from './sheet';
@@ -30,6 +31,8 @@ export type CsvHead = {
   readonly encoding: Encoding;
   readonly gzip: boolean;
   readonly head: readonly string[];
+  /** Lines above the head, such as comments, which are passed over. */
+  readonly skipped: number;
 };
 
 /** Whole records of a file as UTF-8. `garbled` tells that some bytes stood for no character. */
@@ -89,8 +92,26 @@ async function* bytesOf(
   }
 }
 
-/** Reads from the beginning of a file how it is written, and its column names. Throws FileRefused where it is no CSV. */
-export async function readHead(file: string): Promise<CsvHead> {
+/** Lines that are looked through for the head. */
+const MOST_LINES_ABOVE = 30;
+
+/** The line of the head, counted from 0: the first on which two columns are recognised, else the first line. */
+function headLineOf(lines: readonly string[]): number {
+  const known = (line: string) => {
+    const delimiter = findDelimiter(line);
+    if (!delimiter) return 0;
+    return Object.keys(recogniseColumns(parseRecords(line, { delimiter, lineEnd: '\n' }, 1)[0] ?? [])).length;
+  };
+  const found = lines.slice(0, MOST_LINES_ABOVE).findIndex((line) => known(line) >= 2);
+  return Math.max(0, found);
+}
+
+/**
+ * Reads from the beginning of a file how it is written, and its column names. Lines above the head are
+ * passed over; `headLine` (from 1) says where it stands, and is found where it is absent. Throws
+ * FileRefused where the file is no CSV.
+ */
+export async function readHead(file: string, headLine?: number): Promise<CsvHead> {
   const start = await firstBytes(file, 64);
   if (start.length === 0) throw new FileRefused('The file is empty.');
   if (wrappingOf(start) === 'zip')
@@ -112,17 +133,19 @@ export async function readHead(file: string): Promise<CsvHead> {
   const cut = marked === 'utf-8' ? wholeCharacters(whole) : whole;
   const encoding = marked === 'utf-8' && !isUtf8(cut) ? 'windows-1252' : marked;
   const text = iconv.decode(whole.subarray(mark), encoding);
-  const firstLine = text.split(/\r\n|\n|\r/, 1)[0] ?? '';
+  const lines = text.split(/\r\n|\n|\r/, Math.max(MOST_LINES_ABOVE, headLine ?? 0));
+  const skipped = headLine === undefined ? headLineOf(lines) : Math.min(headLine, lines.length) - 1;
+  const firstLine = lines[skipped] ?? '';
   const form = formOf(firstLine);
   const reason = form === 'csv' ? notCsvReason(text, firstLine) : null;
   if (reason) throw new FileRefused(reason);
   if (firstLine.length === text.length && bytes >= HEAD_BYTES)
     throw new FileRefused('The first line has more than a hundred thousand characters; this is no table.');
   if (form === 'json-lines') {
-    const lines = text.split(/\r\n|\n|\r/, LINES_FOR_COLUMNS);
-    const head = columnsOfJsonLines(bytes >= HEAD_BYTES ? lines.slice(0, -1) : lines);
+    const objects = text.split(/\r\n|\n|\r/, LINES_FOR_COLUMNS);
+    const head = columnsOfJsonLines(bytes >= HEAD_BYTES ? objects.slice(0, -1) : objects);
     if (head.length > MAX_COLUMNS) throw new FileRefused(`The file has more than ${MAX_COLUMNS} columns.`);
-    return { form, delimiter: ',', lineEnd: '\n', encoding, gzip, head };
+    return { form, delimiter: ',', lineEnd: '\n', encoding, gzip, head, skipped: 0 };
   }
   const delimiter = findDelimiter(firstLine);
   if (!delimiter) {
@@ -132,9 +155,10 @@ export async function readHead(file: string): Promise<CsvHead> {
   }
   // A lone "\r" ends lines only where no "\n" does; both together are read as "\n".
   const lineEnd = text.includes('\n') || !text.includes('\r') ? '\n' : '\r';
-  const head = parseRecords(text, { delimiter, lineEnd }, 1)[0] ?? [];
+  const from = text.split(lineEnd).slice(skipped).join(lineEnd);
+  const head = parseRecords(from, { delimiter, lineEnd }, 1)[0] ?? [];
   if (head.length > MAX_COLUMNS) throw new FileRefused(`The file has more than ${MAX_COLUMNS} columns.`);
-  return { form, delimiter, lineEnd, encoding, gzip, head: head.map((name) => name.trim()) };
+  return { form, delimiter, lineEnd, encoding, gzip, skipped, head: head.map((name) => name.trim()) };
 }
 
 /** Bytes without a character at their end that is cut in two. */

@@ -33,7 +33,9 @@ const NOTHING_STATED: IntakeSettings = {};
 export function MappingForm({ siteId, importId, initial, inspect, confirm, discard }: Props) {
   const router = useRouter();
   const [seen, setSeen] = useState(initial);
-  const [stated, setStated] = useState<Pick<IntakeSettings, 'dateOrder' | 'counted' | 'period'>>({});
+  const [stated, setStated] = useState<Pick<IntakeSettings, 'dateOrder' | 'counted' | 'period' | 'headLine'>>(
+    {},
+  );
   const [period, setPeriod] = useState({ firstDay: '', lastDay: '' });
   const [error, setError] = useState<string | null>(null);
   const [busy, start] = useTransition();
@@ -75,6 +77,13 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
     setStated({ ...stated, dateOrder });
     lookAgain({ mapping: seen.mapping, ...stated, dateOrder });
   };
+  const stateHeadLine = (line: string) => {
+    const headLine = Number(line);
+    if (!Number.isInteger(headLine) || headLine < 1 || headLine > 1000) return;
+    setStated({ ...stated, headLine });
+    // Another head has other columns.
+    lookAgain({ ...stated, headLine });
+  };
   const statePeriod = (edge: 'firstDay' | 'lastDay', day: string) => {
     const next = { ...period, [edge]: day };
     setPeriod(next);
@@ -87,7 +96,9 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
     setStated({ ...stated, counted });
     lookAgain({ mapping: seen.mapping, ...stated, counted });
   };
-  const open = seen.mappingProblems.length + seen.questions.length > 0;
+  const { looked } = seen;
+  const allRefused = looked.rows > 0 && looked.refused === looked.rows;
+  const open = seen.mappingProblems.length + seen.questions.length > 0 || allRefused;
   const bringIn = () =>
     start(async () => {
       const result = await attempt(() => confirm(siteId, importId, { mapping: seen.mapping, ...stated }));
@@ -118,6 +129,18 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
           busy={busy}
           onMap={mapColumn}
         />
+        <label className="mt-2 flex items-center gap-2 text-[0.85rem]">
+          The column names are in line
+          <input
+            key={seen.headLine}
+            className="input input-sm w-16"
+            inputMode="numeric"
+            defaultValue={seen.headLine}
+            disabled={busy}
+            onBlur={(e) => e.target.value !== String(seen.headLine) && stateHeadLine(e.target.value)}
+            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          />
+        </label>
         {askedOrder && <DateOrderQuestion order={stated.dateOrder} onState={stateOrder} />}
         {askedPeriod && (
           <fieldset className="mt-4 border-l-3 border-(--band) pl-3">
@@ -165,6 +188,13 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
         <h2 id="preview" className="mb-1 text-xl">
           The first rows, as they will be understood
         </h2>
+        {looked.refused > 0 && (
+          <p className="mb-1">
+            {allRefused
+              ? `All of the first ${plural(looked.rows, 'row')} would be refused, for the reasons below.`
+              : `${count(looked.refused)} of the first ${plural(looked.rows, 'row')} would be refused. They are shown first; the others can be imported.`}
+          </p>
+        )}
         <div className="overflow-x-auto" tabIndex={0} role="region" aria-labelledby="preview">
           <Preview inspection={seen} />
         </div>
@@ -188,8 +218,10 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
 }
 
 /** What stands between a file and its being brought in, or else what will happen to rows that are there already. */
-function waitsFor({ mappingProblems, questions }: Inspection): string {
-  if (mappingProblems.length > 0) return 'Say first what is missing above.';
+function waitsFor({ mappingProblems, questions, looked }: Inspection): string {
+  if (mappingProblems.length > 0) return 'Complete the fields above first.';
+  if (looked.rows > 0 && looked.refused === looked.rows)
+    return 'Every row would be refused. Check the columns and the line of their names.';
   if (questions.includes('counted')) return 'None of the rows counts as it stands; say above which do.';
   if (questions.includes('dateOrder'))
     return 'Answer the question above first; until then the rows are shown as day first.';

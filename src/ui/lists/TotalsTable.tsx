@@ -17,7 +17,10 @@ export function TotalsTable({ lines, spans: { now, was } }: Props) {
       <table className="figures text-[0.95rem]">
         <thead>
           <tr>
-            <th scope="col">{spanText(now)}</th>
+            <th scope="col">
+              {spanText(now)}
+              {was && <span className="block">compared with {spanText(was)}</span>}
+            </th>
             {SHOWN.map((metric) => (
               <th key={metric} scope="col">
                 {HEADS[metric]}
@@ -52,7 +55,11 @@ function differenceText(metric: (typeof SHOWN)[number], metrics: Metrics): strin
   const { before } = metrics[metric];
   if (before === null) return `${ABSENT} before`;
   const from = `from ${metricValue(metric, before)}`;
-  if (metric === 'position') return `${metricDifference(metric, metrics.position.placesGained)} ${from}`;
+  if (metric === 'position') {
+    const gained = metricDifference(metric, metrics.position.placesGained);
+    // Less than a twentieth of a place is no difference, though both may round apart.
+    return gained === 'level' ? `no change ${from}` : `${gained} ${from}`;
+  }
   const { difference, ratio } = metrics[metric];
   const relative = ratio === null || metric === 'ctr' ? '' : `, ${percentChange(ratio)}`;
   return `${metricDifference(metric, difference)}${relative} ${from}`;

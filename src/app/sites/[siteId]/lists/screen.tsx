@@ -113,10 +113,11 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
     ([name, value]) => value && (wanted.has(name) || /\.m(in|ax)$/.test(name)),
   );
   const watched = subject === 'pages' ? watchedPages(db, site.id) : new Set<number>();
+  const note = totalsNote(subject, found, query.device);
   const onlyWords =
     query.q && !Object.keys(parameters).some((name) => !['q', 'sort', 'cursor'].includes(name));
   return (
-    <Screen title={title} lead={leadOf(found, narrowed, one, many)}>
+    <Screen title={title} lead={lackText(subject, found, query.device) ?? leadOf(found, narrowed, one, many)}>
       {above}
       <KeptFilters
         siteId={site.id}
@@ -138,7 +139,7 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
         groups={subject === 'queries' ? [] : found.groups}
       />
       <TotalsTable spans={found.spans} lines={totalLines(subject, found, narrowed, one, many)} />
-      <p className="muted mb-2 text-[0.85rem]">{totalsNote(subject, found, query.device)}</p>
+      {note !== '' && <p className="muted mb-2 text-[0.85rem]">{note}</p>}
       <RowKeys>
         <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[0.85rem]">
           <span className="muted" aria-live="polite">
@@ -219,7 +220,7 @@ function withoutRanges(parameters: Parameters): Parameters {
 /** What is found, everything listed and the whole site, each where it says something of its own. */
 function totalLines(
   subject: ListSubject,
-  { sums, totals, total, all }: ListAnswer,
+  { sums, totals, total, all, lacks }: ListAnswer,
   narrowed: boolean,
   one: string,
   many: string,
@@ -227,29 +228,26 @@ function totalLines(
   const site = { name: 'Whole site', metrics: totals.site };
   const listed = { name: `All ${plural(all, one, many)}`, metrics: totals.listed };
   const found = { name: total === 1 ? `This ${one}` : `These ${plural(total, one, many)}`, metrics: sums };
+  if (all === 0 || lacks.queries) return [site];
   return [site, ...(subject === 'pages' ? [] : [listed]), ...(narrowed ? [found] : [])];
 }
 
 /** Why the totals of queries are smaller than those of pages, and what is not divided by device. */
-function totalsNote(subject: ListSubject, { totals, spans, has }: ListAnswer, device?: string): string {
+function totalsNote(subject: ListSubject, { totals, lacks, has }: ListAnswer, device?: string): string {
   const part = (metric: 'clicks' | 'impressions') => {
     const [listed, site] = [totals.listed[metric].after ?? 0, totals.site[metric].after ?? 0];
     return site > 0 ? share(Math.min(1, listed / site)) : null;
   };
   const [clicks, impressions] = [part('clicks'), part('impressions')];
   const rare =
-    subject !== 'pages' && clicks !== null && impressions !== null
+    subject !== 'pages' && !lacks.queries && clicks !== null && impressions !== null
       ? `Queries cover ${clicks} of the site’s clicks and ${impressions} of its impressions. The rest belongs to rare queries, which search engines withhold. `
       : '';
   const landing =
     subject === 'pages' && device !== undefined && has.landing
       ? 'Sessions, conversions and revenue are for all devices: the imported files do not split them. '
       : '';
-  return `${rare}${landing}${compareText(spans)}`;
-}
-
-function compareText({ was }: ListAnswer['spans']): string {
-  return was ? `Compared with ${datedSpan(was)}.` : '';
+  return `${rare}${landing}`;
 }
 
 /** What the figures lack for the chosen device; null where nothing is. */
