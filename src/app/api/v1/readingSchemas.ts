@@ -88,12 +88,14 @@ const estimates = z.object({
   position: estimate.nullable(),
   appeal: estimate.nullable(),
 });
-const marks = z.object({
+const metricMarks = z.object({
   clicks: mark.nullable(),
   impressions: mark.nullable(),
   ctr: mark.nullable(),
   position: mark.nullable(),
   appeal: mark.nullable(),
+});
+const marks = metricMarks.extend({
   showings: mark.nullable().meta({ description: 'Of expected clicks: what was shown, and where.' }),
   rank: mark.nullable().meta({ description: 'Of position over the same queries.' }),
 });
@@ -143,6 +145,11 @@ const yardstick = z
     ctrRatio: z.number().nullable(),
     positionRatio: z.number().nullable().meta({ description: 'Below 1 the untouched pages rose in rank.' }),
     appealRatio: z.number().nullable(),
+    groupLearned: z.boolean().meta({ description: 'Whether groups were found from how pages move.' }),
+    group: z
+      .int()
+      .nullable()
+      .meta({ description: 'The number of the group of the pages; null where they are of several.' }),
     tracking: z.number().nullable().meta({
       description:
         'Share of the variance of untouched pages that the yardstick takes away; below 0 it adds to it.',
@@ -310,7 +317,7 @@ export const siteComparisonJson = z
     complete: z.boolean().meta({ description: 'Whether final figures reach over both spans.' }),
     metrics,
     net: net.nullable(),
-    marks,
+    marks: metricMarks,
     movedIn: movedIn.nullable(),
     estimates: estimates.nullable(),
     control: z
