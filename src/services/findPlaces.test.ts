@@ -1,6 +1,9 @@
 import { newChangeSchema } from '../core/model/change';
 import { newEventSchema } from '../core/model/event';
 import { TempStore } from '../../tests/support/tempDb';
+import { newReportSchema } from '../core/model/report';
+import { aRound } from '../../tests/support/round';
+import { addReport } from '../store/reports/reports';
 import { addChange } from '../store/ledger/changes';
 import { addEvent } from '../store/ledger/events';
 import { findPlaces } from './findPlaces';
@@ -30,6 +33,13 @@ test('pages, queries, changes and events are found by their words, the closest n
     ...['page /guides/mead-basics/', 'event Meadow fair', 'query mead recipe', 'query meadow flowers'],
     ...['query 100% mead_wine', 'query how to make mead'],
   ]);
+  await aRound(store.db, site, ['/guides/mead-basics/'], { name: 'Winter titles' });
+  await addReport(
+    store.db,
+    site.id,
+    newReportSchema.parse({ title: 'Autumn report', from: '2026-09-01', to: '2026-11-30' }),
+  );
+  expect([find('winter'), find('autumn')]).toEqual([['round Winter titles'], ['report Autumn report']]);
   expect(find('basics mead')).toEqual(['page /guides/mead-basics/']);
   // Signs that mean something to the database mean themselves.
   expect(find('100%')).toEqual(['query 100% mead_wine']);

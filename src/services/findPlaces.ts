@@ -1,15 +1,17 @@
 import { pagePath } from '../core/address/address';
 import { normaliseQuery } from '../core/intake/rowReader';
 import { findRank, wordsOf } from '../core/words/find';
-import { mediumDay } from '../core/words/format';
+import { datedSpan, mediumDay } from '../core/words/format';
 import { listPages } from '../store/addresses/pages';
 import { pagesWithFigures } from '../store/figures/series';
+import { listReports } from '../store/reports/reports';
+import { listRounds } from '../store/rounds/rounds';
 import { queriesLike } from '../store/figures/queryIds';
 import type { SiteContext } from './siteContext';
 
 /** Something of a site that can be gone to, and how well it fits what was typed (0 is best). */
 export type Found = {
-  readonly kind: 'page' | 'query' | 'change' | 'event';
+  readonly kind: 'page' | 'query' | 'change' | 'event' | 'round' | 'report';
   readonly id: number;
   readonly name: string;
   readonly detail: string;
@@ -24,7 +26,7 @@ const BEHIND = 0.5;
 const [MOST_OF_A_KIND, MOST] = [8, 20];
 const MOST_QUERIES_LOOKED_AT = 400;
 
-/** Pages, queries, changes and events of a site that fit what was typed, the closest name first. */
+/** Pages, queries, changes, events, experiments and reports of a site that fit what was typed, the closest name first. */
 export function findPlaces(context: SiteContext, typed: string): Found[] {
   if (wordsOf(typed).length === 0) return [];
   const { db, site, changes, events } = context;
@@ -58,6 +60,21 @@ export function findPlaces(context: SiteContext, typed: string): Found[] {
         ...{ kind: 'event' as const, id, name, detail: `event, ${mediumDay(firstDay)}` },
       })),
     ),
+    ...ranked(
+      listRounds(db, site.id).map(({ id, name, day }) => ({
+        ...{ kind: 'round' as const, id, name, detail: `experiment, ${mediumDay(day)}` },
+      })),
+    ),
+    ...ranked(
+      listReports(db, site.id).map(({ id, title, firstDay, lastDay }) => ({
+        ...{
+          kind: 'report' as const,
+          id,
+          name: title,
+          detail: `report, ${datedSpan({ firstDay, lastDay })}`,
+        },
+      })),
+    ),
     ...ranked(queries),
   ]
     .sort((a, b) => a.rank - b.rank)
@@ -65,8 +82,7 @@ export function findPlaces(context: SiteContext, typed: string): Found[] {
 }
 
 /**
- * A page is called by the last part of its path too. A query comes after pages, changes and events that fit as well: these
- * have a screen of their own.
+ * A page is called by the last part of its path too. A query comes after everything else that fits as well: there are many of them.
  */
 function rankOf(typed: string, { kind, name, detail }: Omit<Found, 'rank'>): number | null {
   const whole = findRank(typed, name, detail);

@@ -32,7 +32,7 @@ import { checkLogo } from './logo';
 import { readingReport } from './reading';
 import { roundReport } from './round';
 import { shownReport } from './shown';
-import { reportWorkbook } from './workbook';
+import { cellOf, reportWorkbook } from './workbook';
 
 const FIRST = day('2026-02-01');
 const DAYS = 280;
@@ -236,4 +236,23 @@ test('a logo is the picture that it says it is', () => {
     ).toBe(false);
   const backwards = newReportSchema.safeParse({ title: 'R', from: '2026-06-02', to: '2026-06-01' });
   expect(backwards.error!.issues[0]!.message).toBe('The last day comes before the first.');
+});
+
+test.each([
+  ['3.12%', 0.0312, 0.0312, '0.00%'],
+  ['+9%', 1.09, 0.09, '+0%;-0%;0%'],
+  ['\u22127%', 0.93, -0.07, '+0%;-0%;0%'],
+  ['12,025', 12_025, 12_025, '#,##0'],
+  ['+1,240', 1240, 1240, '+#,##0;-#,##0;#,##0'],
+  ['8.4', 8.41, 8.41, '#,##0.0'],
+])('a figure written as %s keeps its number and its form in a spreadsheet', (text, value, kept, format) => {
+  const cell = cellOf({ text, value }, true);
+  expect(cell).toEqual({ value: expect.closeTo(kept, 9), type: Number, format });
+});
+
+test('days are dates in a spreadsheet, and words stay words', () => {
+  expect(cellOf({ text: '1 Nov 2026', value: '2026-11-01' }, false)).toEqual({
+    ...{ value: new Date('2026-11-01T00:00:00Z'), type: Date, format: 'd mmm yyyy' },
+  });
+  expect(cellOf({ text: 'lifted', value: 'lifted' }, false)).toEqual({ value: 'lifted', type: String });
 });

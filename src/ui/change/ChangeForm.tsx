@@ -1,6 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
+import { useRef } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import {
   changeEditSchema,
@@ -11,6 +12,7 @@ import {
 } from '@/core/model/change';
 import { editedFields, fieldsOf } from '@/core/model/edits';
 import { count } from '@/core/words/format';
+import { suggestedKind } from '@/core/model/suggestedKind';
 import { ADDRESS_KIND } from '@/core/model/movedAddress';
 import { attempt, type Act } from '../parts/attempt';
 import { DraftNote } from '../parts/DraftNote';
@@ -73,6 +75,7 @@ export function ChangeForm(props: Props) {
   });
   const { register, handleSubmit, setError, setValue, getValues, watch, control } = form;
   const { errors, isSubmitting } = form.formState;
+  const kindChosen = useRef(false);
   const metric = watch('metric');
   const kind = watch('kind');
   const [pages, day] = watch(['pages', 'day']);
@@ -156,7 +159,14 @@ export function ChangeForm(props: Props) {
           {(c) => (
             <input
               {...c}
-              {...register('title')}
+              {...register('title', {
+                // A new change takes the type that its words suggest, until somebody chooses one.
+                onChange: () => {
+                  const kind = suggestedKind(getValues('title'));
+                  const open = changeId === null && initial.title === '' && !kindChosen.current;
+                  if (open && kind && kinds.some(({ value }) => value === kind)) setValue('kind', kind);
+                },
+              })}
               autoFocus
               className="input w-full"
               placeholder="Shorter title on the smoker guide"
@@ -199,7 +209,11 @@ export function ChangeForm(props: Props) {
         <div className="grid gap-3 sm:grid-cols-3">
           <Field label="Kind" error={errors.kind?.message}>
             {(c) => (
-              <select {...c} {...register('kind')} className="select w-full">
+              <select
+                {...c}
+                {...register('kind', { onChange: () => (kindChosen.current = true) })}
+                className="select w-full"
+              >
                 {kinds.map(({ value, name }) => (
                   <option key={value} value={value}>
                     {name}

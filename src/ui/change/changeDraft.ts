@@ -1,20 +1,20 @@
-import { OWN_KIND, type ChangeFormValues } from './formValues';
+import type { ChangeFormValues } from './formValues';
 
 const LAST_CHOICES = 'tally:last-choices';
 
 function lastChoices(): Partial<ChangeFormValues> {
   try {
-    return JSON.parse(localStorage.getItem(LAST_CHOICES) ?? '{}') as Partial<ChangeFormValues>;
+    const { person } = JSON.parse(localStorage.getItem(LAST_CHOICES) ?? '{}') as Partial<ChangeFormValues>;
+    return person ? { person } : {};
   } catch {
     return {};
   }
 }
 
-/** Remembers the choices that are likely to be the same next time. */
-export function rememberChoices({ kind, person }: ChangeFormValues): void {
+/** Remembers who made the change. The type is suggested by the words of the next one instead. */
+export function rememberChoices({ person }: ChangeFormValues): void {
   try {
-    // A custom kind is among the kinds the next time, under its own name.
-    localStorage.setItem(LAST_CHOICES, JSON.stringify(kind === OWN_KIND ? { person } : { kind, person }));
+    localStorage.setItem(LAST_CHOICES, JSON.stringify({ person }));
   } catch {}
 }
 

@@ -9,7 +9,7 @@ import { routes, SCREENS } from './routes';
 
 /** Something of the site that was found for what was typed. */
 type Found = {
-  readonly kind: 'page' | 'query' | 'change' | 'event';
+  readonly kind: 'page' | 'query' | 'change' | 'event' | 'round' | 'report';
   readonly id: number;
   readonly name: string;
   readonly detail: string;
@@ -39,7 +39,7 @@ function screensFor(siteId: number, rights: readonly Right[], typed: string): Pl
   });
 }
 
-function hrefOf(siteId: number, { kind, id, name }: Found): string {
+function hrefOf(siteId: number, { kind, id }: Found): string {
   switch (kind) {
     case 'page':
       return routes.page(siteId, id);
@@ -48,7 +48,11 @@ function hrefOf(siteId: number, { kind, id, name }: Found): string {
     case 'event':
       return routes.event(siteId, id);
     case 'query':
-      return `${routes.newChange(siteId)}?query=${encodeURIComponent(name)}`;
+      return routes.query(siteId, id);
+    case 'round':
+      return routes.round(siteId, id);
+    case 'report':
+      return routes.report(siteId, id);
   }
 }
 
@@ -79,7 +83,7 @@ export function GoAnywhere({ siteId, go }: { siteId: number; go: (href: string) 
     ...screensFor(siteId, rights, typed),
     ...(current ? found.places : []).map((one) => ({
       name: one.name,
-      detail: one.kind === 'query' ? 'query: log a change for it' : one.detail,
+      detail: one.detail,
       href: hrefOf(siteId, one),
       rank: one.rank,
     })),
@@ -101,7 +105,7 @@ export function GoAnywhere({ siteId, go }: { siteId: number; go: (href: string) 
     >
       <Command.Input
         autoFocus
-        placeholder="A screen, a page, a query, a change or an event"
+        placeholder="A screen, page, query, change, event, experiment or report"
         className="input w-full"
         value={typed}
         onValueChange={setTyped}
