@@ -1,3 +1,4 @@
+import { suggestedKind } from '../model/suggestedKind';
 import { isoDay, type Day } from '../calendar/day';
 import { readDate, type DateOrder } from '../intake/dates';
 import { fingerprint } from '../intake/fingerprint';
@@ -29,29 +30,13 @@ export type LedgerPlan = {
   readonly address: (text: string) => string;
 };
 
-/** Words by which people call the usual kinds (common practice, no published source). */
-const KIND_WORDS: readonly (readonly [RegExp, keyof typeof CHANGE_KINDS])[] = [
-  [/\b(meta )?title|title tag|headline in results/, 'title-rewrite'],
-  [/description|snippet/, 'meta-description'],
-  [/\bh[1-6]\b|heading/, 'headings'],
-  [/schema|structured|json-?ld|mark-?up/, 'structured-data'],
-  [/redirect|\burl\b|address|slug|moved/, 'address-or-redirect'],
-  [/internal link|\blinks?\b/, 'internal-links'],
-  [/noindex|robots|canonical|indexing/, 'indexing-directives'],
-  [/reindex|recrawl|inspect/, 'reindex-request'],
-  [/speed|performance|vitals/, 'speed'],
-  [/image|photo|video|media|\balt\b/, 'media'],
-  [/publish|date/, 'publish-date'],
-  [/text|copy|content|body|paragraph|rewrite/, 'body-copy'],
-];
-
 /** The kind that is meant by what a sheet calls it: one of the usual ones, or one of the site's own. */
 export function kindOf(text: string): string {
   const plain = text.trim().toLowerCase();
   if (plain === '') return 'other';
   const slug = plain.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '');
   if (Object.hasOwn(CHANGE_KINDS, slug) || KINDS_BY_NAME.has(plain)) return KINDS_BY_NAME.get(plain) ?? slug;
-  return KIND_WORDS.find(([words]) => words.test(plain))?.[1] ?? plain.slice(0, 40);
+  return suggestedKind(plain) ?? plain.slice(0, 40);
 }
 const KINDS_BY_NAME = new Map(Object.entries(CHANGE_KINDS).map(([kind, name]) => [name.toLowerCase(), kind]));
 

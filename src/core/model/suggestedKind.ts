@@ -4,21 +4,21 @@
 const WORDS: readonly (readonly [kind: string, words: RegExp])[] = [
   [
     'reindex-request',
-    /\b(?:re-?index(?:ing)?|request(?:ed)? indexing|fetch (?:&|and) request|crawl request)\b/i,
+    /\b(?:re-?index(?:ing|ed)?|request(?:ed)? indexing|fetch (?:&|and|\+) request|re-?crawl(?:ed)?|crawl request|url inspection|inspect(?:ed)?)\b/i,
   ],
   ['undo', /\b(?:undo|undid|revert(?:ed)?|roll(?:ed)? ?back)\b/i],
-  ['structured-data', /\b(?:structured data|schema(?:\.org)?|json-?ld|rich results?|faq ?markup|markup)\b/i],
-  ['meta-description', /\b(?:meta )?desc(?:ription)?s?\b/i],
-  ['address-or-redirect', /\b(?:redirect(?:s|ed)?|301|302|url|slug|moved to|canonical)\b/i],
-  ['indexing-directives', /\b(?:no-?index|robots(?:\.txt)?|sitemap|hreflang)\b/i],
-  ['title-rewrite', /\b(?:meta )?titles?\b/i],
+  ['structured-data', /\b(?:structured|schema(?:\.org)?|json-?ld|rich results?|mark-?up)\b/i],
+  ['meta-description', /\b(?:meta )?desc(?:ription)?s?\b|\bsnippets?\b/i],
+  ['indexing-directives', /\b(?:no-?index|robots(?:\.txt)?|sitemap|hreflang|canonicals?|indexing)\b/i],
+  ['address-or-redirect', /\b(?:redirect(?:s|ed)?|301|302|urls?|address|slugs?|moved)\b/i],
+  ['title-rewrite', /\btitles?\b|\bheadlines? in results\b/i],
   ['headings', /\b(?:h[1-6]s?|headings?|headlines?|subheads?)\b/i],
-  ['internal-links', /\b(?:internal )?link(?:s|ed|ing)?\b/i],
-  ['media', /\b(?:images?|photos?|pictures?|videos?|alt texts?)\b/i],
-  ['speed', /\b(?:speed|faster|lcp|cls|inp|core web vitals|lazy ?load\w*|compress\w*)\b/i],
-  ['publish-date', /\b(?:publish(?:ed|ing)? date|dates? (?:updated|refreshed)|last updated)\b/i],
+  ['internal-links', /\b(?:links?|linked|linking)\b/i],
+  ['media', /\b(?:images?|photos?|pictures?|videos?|media|alt)\b/i],
+  ['speed', /\b(?:speed|performance|faster|lcp|cls|inp|vitals|lazy ?load\w*|compress\w*)\b/i],
   ['off-page', /\b(?:backlinks?|outreach|off-?page|digital pr)\b/i],
-  ['body-copy', /\b(?:copy|text|paragraphs?|sections?|content|rewrote|rewritten|faq|intro)\b/i],
+  ['body-copy', /\b(?:copy|text|body|paragraphs?|sections?|content|rewrote|rewrite|rewritten|faq|intro)\b/i],
+  ['publish-date', /\b(?:publish\w*|dates?|last updated)\b/i],
 ];
 
 /**

@@ -5,7 +5,7 @@ import { X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { count, plural } from '@/core/words/format';
 import { pastedPages, type PastedPages } from './formValues';
-import { offersFor, twinOf, type PageChoice } from './pageOffers';
+import { offersFor, pathWritten, twinOf, type PageChoice } from './pageOffers';
 
 export type { PageChoice };
 
@@ -54,7 +54,7 @@ export function PagePicker({ id, describedBy, invalid, value, onChange, known, o
             <Chosen
               key={page}
               page={page}
-              known={byPath.get(page)}
+              known={byPath.get(pathWritten(page))}
               twin={twinOf(page, known, byPath)}
               remove={() => onChange(value.filter((other) => other !== page))}
               replace={(twin) =>

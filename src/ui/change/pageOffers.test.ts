@@ -1,4 +1,4 @@
-import { offersFor, twinOf, type PageChoice } from './pageOffers';
+import { offersFor, twinOf, type PageChoice, pathWritten } from './pageOffers';
 
 const page = (path: string, clicks: number | null, over: Partial<PageChoice> = {}): PageChoice => ({
   ...{ path, clicks, twin: null, group: null },
@@ -50,4 +50,10 @@ test('of a chosen page without figures its twin is known, also where the site ha
   expect(twin('/guides/how-to-splice-rope')).toBe('/guides/how-to-splice-rope/');
   expect(twin('/Guides/Knots')).toBe('/guides/knots/');
   expect([twin('/guides/new/'), twin('/guides/knots/'), twin('/nowhere/')]).toEqual([null, null, null]);
+});
+
+test('a pasted URL is the page of its path', () => {
+  expect(pathWritten('https://www.quillow-bees.example/guides/wasps/?a=1')).toBe('/guides/wasps/?a=1');
+  expect(pathWritten('https://www.quillow-bees.example')).toBe('/');
+  expect([pathWritten('/guides/'), pathWritten('https://')]).toEqual(['/guides/', 'https://']);
 });

@@ -24,12 +24,24 @@ const MOST_OFFERED = 12;
 const FEWEST_IN_ONE_GO = 2;
 const MOST_GROUPS = 3;
 
+/** The path of a page as it was written or pasted: of a whole URL its path, as lists of pages have it. */
+export function pathWritten(page: string): string {
+  if (!/^https?:\/\//i.test(page)) return page;
+  try {
+    const { pathname, search } = new URL(page);
+    return pathname + search;
+  } catch {
+    return page;
+  }
+}
+
 /** The page that is meant by a path without search figures; null where it has some, or none is near. */
 export function twinOf(
-  path: string,
+  written: string,
   known: readonly PageChoice[],
   byPath: ReadonlyMap<string, PageChoice>,
 ): PageChoice | null {
+  const path = pathWritten(written);
   const own = byPath.get(path);
   if (own) return own.clicks === null && own.twin !== null ? (byPath.get(own.twin) ?? null) : null;
   const key = twinKey(path);

@@ -14,6 +14,7 @@ export function UploadBox({ siteId }: { siteId: number }) {
   const [over, setOver] = useState(false);
   const [sending, setSending] = useState<string | null>(null);
   const [sent, setSent] = useState<readonly Fate[]>([]);
+  const [pasted, setPasted] = useState('');
 
   const send = async (files: readonly File[]) => {
     const fates: Fate[] = [];
@@ -73,6 +74,38 @@ export function UploadBox({ siteId }: { siteId: number }) {
           Nothing is stored before you have seen how it will be understood.
         </span>
       </label>
+      <details className="mt-2">
+        <summary className="text-[0.9rem]">Paste rows instead</summary>
+        <form
+          className="mt-1 space-y-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (pasted.trim() !== '')
+              void send([new File([pasted], 'Pasted rows.csv', { type: 'text/csv' })]);
+          }}
+        >
+          <label className="block text-[0.85rem]">
+            <span className="muted">
+              From a spreadsheet or a text, the names of the columns in the first line.
+            </span>
+            <textarea
+              aria-label="Rows to import"
+              rows={5}
+              className="textarea mt-1 w-full font-mono text-[0.8rem]"
+              placeholder={'date\tpage\tclicks\timpressions\tposition'}
+              value={pasted}
+              onChange={(e) => setPasted(e.target.value)}
+            />
+          </label>
+          <button
+            type="submit"
+            className="btn btn-outline btn-sm"
+            disabled={!alive || sending !== null || pasted.trim() === ''}
+          >
+            Preview these rows
+          </button>
+        </form>
+      </details>
       {failed.map(({ name, failure }) => (
         <p key={name} role="alert" className="mt-2 text-error">
           {failed.length > 1 || sent.length > 1 ? `${name}: ` : ''}
