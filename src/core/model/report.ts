@@ -39,6 +39,38 @@ export const reportWordsSchema = z.partialRecord(
   z.strictObject({ before: z.string().max(10_000), after: z.string().max(10_000) }),
 );
 
+/** One of one's own remarks in a report: the part that it stands by, and on which side. */
+export const remarkSchema = z.strictObject({
+  part: z.enum(REPORT_PART_KEYS as [ReportPartKey, ...ReportPartKey[]]),
+  place: z.enum(['before', 'after']),
+});
+export type Remark = z.infer<typeof remarkSchema>;
+
+/** The remarks of a report that say something, with their texts. */
+export function remarksOf(words: ReportWords): (Remark & { readonly text: string })[] {
+  return REPORT_PART_KEYS.flatMap((part) =>
+    (['before', 'after'] as const).flatMap((place) => {
+      const text = words[part]?.[place].trim() ?? '';
+      return text === '' ? [] : [{ part, place, text }];
+    }),
+  );
+}
+
+/** Words without some of their remarks. */
+export function withoutRemarks(words: ReportWords, dropped: readonly Remark[]): ReportWords {
+  return Object.fromEntries(
+    Object.entries(words).map(([part, own]) => [
+      part,
+      Object.fromEntries(
+        Object.entries(own).map(([place, text]) => [
+          place,
+          dropped.some((one) => one.part === part && one.place === place) ? '' : text,
+        ]),
+      ),
+    ]),
+  ) as ReportWords;
+}
+
 export const newReportSchema = z
   .strictObject({
     title: lineText().min(1, 'The report needs a title.').max(200, 'At most 200 characters.'),

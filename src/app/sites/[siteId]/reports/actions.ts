@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import { action } from '@/app/action';
 import { Problem } from '@/app/problem';
-import { newReportSchema } from '@/core/model/report';
+import { newReportSchema, remarkSchema, withoutRemarks } from '@/core/model/report';
 import { ask } from '@/app/ask';
 import { checkLogo } from '@/services/report/logo';
 import { shownReport } from '@/services/report/shown';
@@ -30,15 +30,15 @@ export const editReport = action(
   },
 );
 
-/** Keeps a report as it is sent; gives the number of the issue. */
+/** Keeps a report as it is sent, without some of its remarks; gives the number of the issue. */
 export const sendReport = action(
   { on: 'report', may: 'edit', did: 'kept a report as sent' },
-  [],
-  async ({ db, report }) => {
+  [z.array(remarkSchema).max(100)],
+  async ({ db, report }, dropped) => {
     const content = await ask('report', { siteId: report.siteId, reportId: report.id });
     if (!content) throw new Problem(409, 'There are no figures to report on yet.');
     return issueReport(db, report.id, (number, day) => ({
-      ...shownReport(db, report, content),
+      ...shownReport(db, { ...report, words: withoutRemarks(report.words, dropped) }, content),
       issue: { number, day },
     }));
   },

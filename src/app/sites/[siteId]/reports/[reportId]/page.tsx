@@ -5,6 +5,8 @@ import { mediumDay } from '@/core/words/format';
 import { IfMay } from '@/ui/shell/May';
 import { ThingParts } from '../../people/ThingParts';
 import { ask } from '@/app/ask';
+import { remarksOf } from '@/core/model/report';
+import { REPORT_PARTS } from '@/core/report/model';
 import { shownReport } from '@/services/report/shown';
 import { findIssue, findReport, issuesOf } from '@/store/reports/reports';
 import { PrintButton } from '@/ui/reports/PrintButton';
@@ -93,6 +95,14 @@ export default async function ReportPage({ params, searchParams }: Props) {
               siteId={site.id}
               reportId={report.id}
               sendable={issue === null && shown !== null}
+              remarks={
+                report.leaveOut.length === 0
+                  ? []
+                  : remarksOf(report.words).map((remark) => ({
+                      ...remark,
+                      heading: REPORT_PARTS[remark.part],
+                    }))
+              }
               send={sendReport}
               drop={dropReport}
               putBack={putBackReport}
