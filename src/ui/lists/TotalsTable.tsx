@@ -15,7 +15,7 @@ export function TotalsTable({ lines, spans: { now, was } }: Props) {
   return (
     <div className="mb-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Totals">
       <table className="figures text-[0.95rem]">
-        <thead>
+        <thead className="max-sm:sr-only">
           <tr>
             <th scope="col">
               {spanText(now)}
@@ -30,12 +30,15 @@ export function TotalsTable({ lines, spans: { now, was } }: Props) {
         </thead>
         <tbody>
           {lines.map(({ name, metrics }) => (
-            <tr key={name}>
-              <th scope="row" className="max-w-72 truncate">
+            <tr key={name} className="max-sm:grid max-sm:grid-cols-2">
+              <th scope="row" className="max-w-72 truncate max-sm:col-span-2">
                 {name}
               </th>
               {SHOWN.map((metric) => (
-                <td key={metric}>
+                <td key={metric} className="max-sm:text-left!">
+                  <span aria-hidden className="muted text-[0.8rem] sm:hidden">
+                    {HEADS[metric]}{' '}
+                  </span>
                   <b>{metricValue(metric, metrics[metric].after)}</b>
                   {was && (
                     <span className="muted block text-[0.8rem]">{differenceText(metric, metrics)}</span>

@@ -272,7 +272,7 @@ function Then({ reading: { asOf, saidAtCompletion } }: { reading: Reading }) {
   return (
     <p className="mt-1 border-l-2 border-(--muted) pl-2 text-[0.93rem]">
       When its days were over, with figures up to {longDay(saidAtCompletion.day)}, it said: “
-      {saidAtCompletion.sentence}” Figures or the ledger were revised since.
+      {saidAtCompletion.sentence}” Figures, the ledger or the way verdicts are told were revised since.
     </p>
   );
 }
