@@ -9,10 +9,11 @@ test('a routine is kept, stands on the desk when it is due, and is ticked off wi
   await page.getByRole('button', { name: 'One of your own' }).click();
   await page.getByLabel('Name of the routine').fill('Weekly glance');
   await page.getByLabel('Steps, one a line').fill('See what fell | /desk\nTell the others');
-  await page.getByLabel('Comes again').fill('every Monday');
+  await page.getByLabel('Repeats').selectOption('another rule …');
+  await page.getByLabel('Rule', { exact: true }).fill('every Monday');
   await page.getByRole('button', { name: 'Keep the routine' }).click();
   await expect(page.getByText(/That is no rule of RFC 5545/).first()).toBeVisible();
-  await page.getByLabel('Comes again').fill('FREQ=WEEKLY;BYDAY=MO');
+  await page.getByLabel('Repeats').selectOption('every Monday');
   await page.getByLabel('From', { exact: true }).fill('2026-11-01');
   await page.getByRole('button', { name: 'Keep the routine' }).click();
   const own = page.getByRole('region', { name: 'Weekly glance' });

@@ -71,6 +71,6 @@ test('rules that are none, or come by the hour, and links elsewhere are refused'
 
 test('is handed on as Markdown', () => {
   expect(routineMarkdown(routine('FREQ=DAILY', '2026-01-01'), 'http://localhost/sites/1')).toBe(
-    '# Look\n\nComes again: `FREQ=DAILY`\n\n1. One\n2. [Two \\[x\\]](http://localhost/sites/1/openings?kind=unsaid)\n',
+    '# Look\n\nRepeats every day\n\n1. One\n2. [Two \\[x\\]](http://localhost/sites/1/openings?kind=unsaid)\n',
   );
 });

@@ -4,6 +4,7 @@ import ICAL from 'ical.js';
 import { z } from 'zod';
 import { asDay, isoDay, parseIsoDay, type Day } from '../calendar/day';
 import { isoDaySchema, lineText } from '../model/fields';
+import { ruleInWords } from './recurrence';
 
 /** A step in one's own words, with a view of the site that it begins from. */
 export type RoutineStep = { readonly text: string; readonly link: string | null };
@@ -104,7 +105,7 @@ export function routineMarkdown(
     const said = text.replaceAll(/([\\`*_[\]<>])/g, '\\$1');
     return `${i + 1}. ${link === null ? said : `[${said}](${encodeURI(`${home}${link}`)})`}`;
   };
-  return `# ${name}\n\nComes again: \`${rule}\`\n\n${steps.map(line).join('\n')}\n`;
+  return `# ${name}\n\nRepeats ${ruleInWords(rule) ?? `by \`${rule}\``}\n\n${steps.map(line).join('\n')}\n`;
 }
 
 /** The routines that come ready. */

@@ -1,5 +1,6 @@
 'use client';
 
+import { OFFERED_RULES, ruleInWords } from '@/core/routines/recurrence';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { NewRoutine } from '@/core/routines/routine';
@@ -39,12 +40,16 @@ type FieldsProps = {
   kept: () => void;
 };
 
+/** Stands in the choice of rules for one that is written by hand. */
+const OWN_RULE = 'own';
+
 /** Names a routine, its steps, and when it comes again. */
 export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) {
   const base: Typed = { ...initial, steps: asText(initial.steps) };
   const [typed, setTyped] = useState(base);
   const draft = useDraft<Typed>({ what: `routine:${id ?? `new:${siteId}`}`, base, show: setTyped });
   const { name, steps, rule, firstDay } = typed;
+  const [ownRule, setOwnRule] = useState(() => ruleInWords(initial.rule) === null);
   const set = (edit: Partial<Typed>) => {
     setTyped({ ...typed, ...edit });
     draft.keep({ ...typed, ...edit });
@@ -112,22 +117,44 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
         )}
       </Field>
       <div className="flex flex-wrap gap-4">
-        <Field
-          label="Comes again"
-          hint="A rule of RFC 5545: FREQ=MONTHLY;BYDAY=1MO is every first Monday."
-          error={errors.rule}
-          className="w-80"
-        >
+        <Field label="Repeats" error={ownRule ? undefined : errors.rule} className="w-80">
           {(c) => (
-            <input
+            <select
               {...c}
-              required
-              className="input w-full"
-              value={rule}
-              onChange={(e) => set({ rule: e.target.value })}
-            />
+              className="select w-full"
+              value={ownRule ? OWN_RULE : rule}
+              onChange={(e) => {
+                setOwnRule(e.target.value === OWN_RULE);
+                if (e.target.value !== OWN_RULE) set({ rule: e.target.value });
+              }}
+            >
+              {[...new Set([...OFFERED_RULES, ...(ruleInWords(rule) === null ? [] : [rule])])].map((one) => (
+                <option key={one} value={one}>
+                  {ruleInWords(one)}
+                </option>
+              ))}
+              <option value={OWN_RULE}>another rule …</option>
+            </select>
           )}
         </Field>
+        {ownRule && (
+          <Field
+            label="Rule"
+            hint="As RFC 5545 writes it: FREQ=MONTHLY;BYDAY=1MO is every first Monday of the month."
+            error={errors.rule}
+            className="w-80"
+          >
+            {(c) => (
+              <input
+                {...c}
+                required
+                className="input w-full"
+                value={rule}
+                onChange={(e) => set({ rule: e.target.value })}
+              />
+            )}
+          </Field>
+        )}
         <Field label="From" error={errors.firstDay} className="w-44">
           {(c) => (
             <input

@@ -43,9 +43,7 @@ export default async function OpeningsPage({ params, searchParams }: Props) {
       }
     >
       {(answer) => (
-        <OpeningsBody
-          {...{ siteId: site.id, day: today(site.timeZone), kind, from, chosen, answer }}
-        />
+        <OpeningsBody {...{ siteId: site.id, day: today(site.timeZone), kind, from, chosen, answer }} />
       )}
     </Soon>
   );
@@ -100,13 +98,7 @@ function OpeningsBody({ siteId, day, kind, from, chosen, answer }: BodyProps) {
         className={`min-w-0 flex-1 wide:h-screen wide:overflow-y-auto ${chosen === null ? 'max-wide:hidden' : ''}`}
       >
         {detail ? (
-          <OpeningPane
-            siteId={siteId}
-            detail={detail}
-            today={day}
-            pass={pass}
-            takeUp={takeUp}
-          />
+          <OpeningPane siteId={siteId} detail={detail} today={day} pass={pass} takeUp={takeUp} />
         ) : (
           <p className="p-6 font-serif text-lg">
             {chosen === null
