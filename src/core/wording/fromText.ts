@@ -1,6 +1,16 @@
 /* Results from pasted text: rows of a sheet, or a title, an address and a description one below the other. */
 
 import Papa from 'papaparse';
+import {
+  dateBefore,
+  isAdMark,
+  isSiteName,
+  metaOf,
+  sectionOf,
+  withoutAdMark,
+  type Meta,
+  type Section,
+} from './pastedLines';
 import { RESULT_EXTRAS, RESULT_KINDS, type Result, type ResultExtra, type ResultKind } from './resultPage';
 
 /** A result as it was read, before it is looked through; what is missing is empty. */
@@ -8,7 +18,13 @@ export type ReadResult = Omit<Result, 'rank'> & { readonly rank: number };
 
 /** What was read of a text, or a sentence that says why nothing was. */
 export type ReadResults =
-  | { readonly results: readonly ReadResult[]; readonly problem: null }
+  | {
+      readonly results: readonly ReadResult[];
+      /** Questions people ask and related queries, where the text has them. */
+      readonly asked?: readonly string[];
+      readonly related?: readonly string[];
+      readonly problem: null;
+    }
   | { readonly results: readonly []; readonly problem: string };
 
 /** Names of columns, without case, spaces and signs. */
@@ -38,10 +54,30 @@ export function resultsFromText(text: string): ReadResults {
     return none('That is more text than a result page has; paste only the results.');
   const lines = text.replace(/\r\n?/g, '\n').trim();
   if (lines === '') return none('There is nothing in it.');
-  return fromRows(lines) ?? fromBlocks(lines);
+  return fromJson(lines) ?? fromRows(lines) ?? fromBlocks(lines);
 }
 
 const none = (problem: string): ReadResults => ({ results: [], problem });
+
+/** Results from JSON: a list of objects, or an object that holds one as `results` or `items`; null where it is none. */
+function fromJson(text: string): ReadResults | null {
+  if (!/^[[{]/.test(text)) return null;
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(text);
+  } catch {
+    return none('This begins as JSON and cannot be read as such: it may be cut off.');
+  }
+  const held = parsed as { results?: unknown; items?: unknown };
+  const list = Array.isArray(parsed) ? parsed : (held.results ?? held.items);
+  if (!Array.isArray(list)) return none('The JSON holds no list of results.');
+  const rows = list.filter((one): one is Record<string, unknown> => typeof one === 'object' && one !== null);
+  const names = [...new Set(rows.flatMap((row) => Object.keys(row)))].slice(0, 50);
+  return resultsFromSheet([names, ...rows.map((row) => names.map((name) => cellText(row[name])))]);
+}
+
+const cellText = (value: unknown): string =>
+  Array.isArray(value) ? value.join(' ') : typeof value === 'object' ? '' : String(value ?? '');
 
 function fromRows(text: string): ReadResults | null {
   const first = text.split('\n', 1)[0]!;
@@ -142,25 +178,96 @@ function withScheme(text: string): string {
 }
 
 function fromBlocks(text: string): ReadResults {
-  const lines = text.split('\n').map((line) => line.trim());
-  const isAddress = (line: string) => ADDRESS.test(line);
-  const places = lines.flatMap((line, at) => (isAddress(line) ? [at] : []));
+  const { lines, asked, related } = resultLines(text);
+  const places = lines.flatMap(({ isAddress }, at) => (isAddress ? [at] : []));
   if (places.length === 0)
     return none(
       'No line in it is an address, so it cannot be told where a result begins. Each result needs its title and its address, or the rows of a sheet.',
     );
   // The first line says what comes first: a title, or its address.
-  const titleFirst = lines.slice(0, places[0]).some((line) => line !== '');
-  const results = places.map((at, i): ReadResult => {
+  const titleFirst = places[0]! > 0;
+  const found = places.map((at, i) => {
     const until = places[i + 1] ?? lines.length;
-    const before = lines.slice(i === 0 ? 0 : places[i - 1]! + 1, at).filter(Boolean);
-    const after = lines.slice(at + 1, until).filter(Boolean);
+    const before = lines.slice(i === 0 ? 0 : places[i - 1]! + 1, at).map((line) => line.text);
+    const after = lines.slice(at + 1, until).map((line) => line.text);
     const own = titleFirst ? after.slice(0, i + 1 < places.length ? -1 : undefined) : after.slice(1);
     const title = (titleFirst ? before.at(-1) : after[0]) ?? '';
+    const { date, rest } = dateBefore(oneLine(own.join(' ')));
+    const { ad, meta, text: address } = lines[at]!;
     return {
-      ...{ rank: i + 1, title: title.replace(/^\d{1,3}[.)]\s+/, ''), address: withScheme(lines[at]!) },
-      ...{ description: oneLine(own.join(' ')) || null, kind: null, dateShown: null, extras: [] },
+      ad,
+      result: {
+        ...{ title: title.replace(/^\d{1,3}[.)]\s+/, ''), address: withScheme(address) },
+        ...{ description: rest || null, kind: null },
+        dateShown: meta.map((one) => one.date).find((one) => one !== null) ?? date,
+        extras: [...new Set(meta.flatMap(({ extras }) => extras))],
+      },
     };
   });
-  return { results, problem: null };
+  const results = found.flatMap(({ ad, result }) => (ad ? [] : [result]));
+  if (results.length === 0) return none('All results in it are ads.');
+  return {
+    results: results.map((result, i) => ({ ...result, rank: i + 1 })),
+    ...{ asked, related, problem: null },
+  };
+}
+
+type Line = {
+  readonly text: string;
+  readonly isAddress: boolean;
+  /** Of an address: whether it is paid for, and what stands about its result on lines of their own. */
+  readonly ad: boolean;
+  readonly meta: Meta[];
+};
+
+/** The lines of results alone: marks of ads, names of sites, stars, prices and dates taken in, other sections set apart. */
+function resultLines(text: string) {
+  const [asked, related]: [string[], string[]] = [[], []];
+  const all = text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean);
+  const isAddress = (line: string | undefined) =>
+    line !== undefined && ADDRESS.test(withoutAdMark(line).text);
+  const lines: Line[] = [];
+  let section: Section = 'results';
+  let ad = false;
+  let early: Meta[] = [];
+  all.forEach((line, i) => {
+    const begins = sectionOf(line);
+    if (begins) {
+      section = begins;
+      return;
+    }
+    // A title or an address ends the questions and the related queries.
+    if (section !== 'results' && (isAddress(line) || isAddress(all[i + 1]) || isAddress(all[i + 2])))
+      if (!(section === 'asked' && /[?？]$/.test(line))) section = 'results';
+    if (section !== 'results') {
+      if (section === 'asked' && /[?？]$/.test(line)) asked.push(line);
+      if (section === 'related') related.push(line);
+      return;
+    }
+    if (isAdMark(line)) {
+      ad = true;
+      return;
+    }
+    const marked = withoutAdMark(line);
+    if (marked.ad) ad = true;
+    if (ADDRESS.test(marked.text)) {
+      lines.push({ text: marked.text, isAddress: true, ad, meta: early });
+      [ad, early] = [false, []];
+      return;
+    }
+    const meta = metaOf(marked.text);
+    const last = lines.findLast((one) => one.isAddress);
+    if (meta) {
+      if (last) last.meta.push(meta);
+      else early.push(meta);
+      return;
+    }
+    const near = [all[i + 1], all[i - 1]].find((one) => isAddress(one));
+    if (near && isSiteName(marked.text, withoutAdMark(near).text)) return;
+    lines.push({ text: marked.text, isAddress: false, ad: false, meta: [] });
+  });
+  return { lines, asked: asked.slice(0, 50), related: related.slice(0, 50) };
 }

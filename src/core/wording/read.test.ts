@@ -52,6 +52,69 @@ test('results one below the other are read whether title or address comes first'
   ]);
 });
 
+/** Six invented layouts of the same two results, with what stands around them. */
+const LAYOUTS: readonly (readonly [name: string, text: string])[] = [
+  [
+    'site name above the address, stars and price below',
+    'Wax Molds of Silicone\nHive Shop\nhttps://hiveshop.example/molds\n★ 4.6 (120) · €12.90 · In stock\nOf silicone, for candles.\n\nHow to Pour Wax\nBeekeeping Notes\nbeekeepingnotes.example › wax\n14 Sep 2026 — Step by step.',
+  ],
+  [
+    'address first, site name before it, date on a line of its own',
+    'hiveshop.example › molds\nWax Molds of Silicone\n4.6/5 (120)\n€12.90\nOf silicone, for candles.\nbeekeepingnotes.example › wax\nHow to Pour Wax\n14 Sep 2026\nStep by step.',
+  ],
+  [
+    'ads above, marked on a line of their own',
+    'Sponsored\nBuy Molds Now\nhttps://ads.example/molds\nCheap molds.\nWax Molds of Silicone\nhttps://hiveshop.example/molds\nRating: 4.6 (120) · €12.90\nOf silicone, for candles.\nHow to Pour Wax\nhttps://beekeepingnotes.example/wax\n14 Sep 2026 · Step by step.',
+  ],
+  [
+    'ads marked in the line of the address, questions in between',
+    'Buy Molds Now\nAd · ads.example › molds\nCheap molds.\nWax Molds of Silicone\nhttps://hiveshop.example/molds\n★★★★☆ (120) | €12.90\nOf silicone, for candles.\nQuestions people ask\nWhich wax is best?\nHow hot must wax be?\nHow to Pour Wax\nhttps://beekeepingnotes.example/wax\nSep 14, 2026 — Step by step.',
+  ],
+  [
+    'numbered, related queries at the end',
+    '1. Wax Molds of Silicone\nhttps://hiveshop.example/molds\n4.6 stars (120 reviews) · 12.90 €\nOf silicone, for candles.\n2. How to Pour Wax\nhttps://beekeepingnotes.example/wax\n2026-09-14 – Step by step.\nRelated queries\nwax melting point\nbeeswax molds',
+  ],
+  [
+    'questions and related queries above',
+    'People ask:\nWhich wax is best?\nRelated searches\nwax melting point\nResults\nWax Molds of Silicone\nhttps://hiveshop.example/molds\n4.6/5\nfrom €12.90\nOf silicone, for candles.\nHow to Pour Wax\nhttps://beekeepingnotes.example/wax\n3 weeks ago · Step by step.',
+  ],
+];
+
+test.each(LAYOUTS)('pasted, %s: results are told from what stands around them', (_name, text) => {
+  const { results } = resultsFromText(text);
+  expect(results.map(({ rank, title, description }) => [rank, title, description])).toEqual([
+    [1, 'Wax Molds of Silicone', 'Of silicone, for candles.'],
+    [2, 'How to Pour Wax', 'Step by step.'],
+  ]);
+  expect([...results[0]!.extras].sort()).toEqual(['price', 'stars']);
+  expect([results[0]!.dateShown, results[1]!.extras]).toEqual([null, []]);
+  expect(results[1]!.dateShown).toMatch(/14|ago/);
+});
+
+test('questions and related queries of a pasted page are read beside its results', () => {
+  expect(resultsFromText(LAYOUTS[3]![1])).toMatchObject({
+    asked: ['Which wax is best?', 'How hot must wax be?'],
+    related: [],
+  });
+  expect(resultsFromText(LAYOUTS[5]![1])).toMatchObject({
+    asked: ['Which wax is best?'],
+    related: ['wax melting point'],
+  });
+  expect(resultsFromText(LAYOUTS[4]![1])).toMatchObject({ related: ['wax melting point', 'beeswax molds'] });
+});
+
+test('pasted JSON is read as rows', () => {
+  const results = [{ rank: 2, url: 'https://b.example/', title: 'B', snippet: 'of b' }];
+  for (const text of [
+    JSON.stringify(results),
+    JSON.stringify({ results }),
+    JSON.stringify({ items: results }),
+  ])
+    expect(plain(resultsFromText(text))).toEqual([[2, 'B', 'https://b.example/', 'of b']]);
+  expect(resultsFromText('[{"title": "A"').problem).toMatch(/cut off/);
+  expect(resultsFromText('{"a": 1}').problem).toMatch(/holds no list of results/);
+});
+
 test('what is no results is refused in a sentence', () => {
   expect(resultsFromText('  ').problem).toBe('There is nothing in it.');
   expect(resultsFromText('Dear all,\nhere is the plan for the week.').problem).toMatch(

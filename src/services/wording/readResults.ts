@@ -20,7 +20,8 @@ export async function readResults(bytes: Uint8Array): Promise<Read> {
   const text = new TextDecoder().decode(bytes);
   if (text.includes('\u0000')) return refused('This is neither text nor a page nor a spreadsheet.');
   if (HTML.test(text.slice(0, 20_000))) return resultsFromHtml(text);
-  return { ...resultsFromText(text), asked: [] };
+  const found = resultsFromText(text);
+  return { asked: [], ...found };
 }
 
 async function fromSheet(bytes: Uint8Array): Promise<Read> {

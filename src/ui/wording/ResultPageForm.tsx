@@ -73,6 +73,7 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
         setRows(found.results.map((row, i) => ({ ...row, key: next + i })));
         setNext(next + found.results.length);
         if (found.asked?.length) setAsked(found.asked.join('\n'));
+        if (found.problem === null && found.related?.length) setRelated(found.related.join('\n'));
       }
     } catch {
       setProblem('The server did not answer; try again. What you pasted is still here.');
