@@ -122,6 +122,12 @@ test('the preview says what would come of it, and asks what is open', async () =
     sample: [{ line: 2, understood: { title: 'Shorter titles', day: '2026-09-14' } }, {}, { line: 4 }, {}],
   });
   expect((await look(SHEET, { ledger: { join: true } })).changes).toBe(2);
+  const vague = 'date,page,type,change\n2026-09-14,/a/,Hero swap,New hero\n2026-09-15,/b/,Meta desc,Shorter';
+  expect((await look(vague)).unsure).toEqual([{ written: 'hero swap', rows: 1, kind: 'hero swap' }]);
+  expect(await look(vague, { ledger: { kinds: { 'hero swap': 'media' } } })).toMatchObject({
+    unsure: [{ written: 'hero swap', kind: 'media' }],
+    sample: [{ understood: { kind: 'media' } }, { understood: { kind: 'meta-description' } }],
+  });
   const open = 'date,page,change\n03/09/2026,/a/,x';
   expect(await look(open)).toMatchObject({ asksDateOrder: true, dateOrder: 'ambiguous' });
   expect(await look(open, { dateOrder: 'month-first' })).toMatchObject({

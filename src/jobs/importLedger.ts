@@ -5,7 +5,14 @@ import { DateOrderEvidence, type DateOrder } from '../core/intake/dates';
 import { intakeSettingsSchema, type IntakeSettings } from '../core/intake/settings';
 import { ledgerProblems, recogniseLedger, type LedgerMapping } from '../core/ledgerSheet/columns';
 import type { LedgerInspection } from '../core/ledgerSheet/inspection';
-import { changesOfRows, readLedgerRow, type LedgerRow } from '../core/ledgerSheet/rows';
+import {
+  changesOfRows,
+  kindOf,
+  readLedgerRow,
+  unsureKinds,
+  type LedgerPlan,
+  type LedgerRow,
+} from '../core/ledgerSheet/rows';
 import type { Site } from '../core/model/site';
 import { pageAddressOf } from '../store/addresses/pages';
 import type { Db } from '../store/database';
@@ -46,6 +53,7 @@ async function readSheetFile(sent: string): Promise<SheetFile> {
 type Understood = {
   readonly mapping: LedgerMapping;
   readonly join: boolean;
+  readonly kinds: LedgerPlan['kinds'];
   readonly dateOrder: ReturnType<DateOrderEvidence['finding']>;
   readonly problems: readonly string[];
 };
@@ -59,16 +67,22 @@ function understand(db: Db, site: Site, { csv, rows }: SheetFile, settings: Inta
   return {
     mapping,
     join: settings.ledger?.join ?? remembered.ledger?.join ?? false,
+    kinds: settings.ledger?.kinds ?? remembered.ledger?.kinds,
     dateOrder: settings.dateOrder ?? (found === 'ambiguous' ? (remembered.dateOrder ?? found) : found),
     problems: ledgerProblems(mapping, csv.head.length),
   };
 }
 
-function readRows(site: Site, { rows }: SheetFile, mapping: LedgerMapping, order: DateOrder, takenOn: Day) {
+function readRows(
+  site: Site,
+  { rows }: SheetFile,
+  { mapping, kinds, dateOrder }: Pick<Understood, 'mapping' | 'kinds' | 'dateOrder'>,
+  takenOn: Day,
+) {
   const read: LedgerRow[] = [];
   const refused: RefusedRow[] = [];
   const plan = {
-    ...{ mapping, dateOrder: order, newestDay: addDays(takenOn, 1) },
+    ...{ mapping, kinds, dateOrder: settled(dateOrder), newestDay: addDays(takenOn, 1) },
     address: (text: string) => pageAddressOf(site, text),
   };
   for (const { line, cells } of rows) {
@@ -91,8 +105,10 @@ export async function inspectLedger(
   settings: IntakeSettings,
 ): Promise<LedgerInspection> {
   const sheet = await readSheetFile(sent);
-  const { mapping, join, dateOrder, problems } = understand(db, site, sheet, settings);
-  const { read, refused } = readRows(site, sheet, mapping, settled(dateOrder), takenOn);
+  const understood = understand(db, site, sheet, settings);
+  const { mapping, join, kinds = {}, dateOrder, problems } = understood;
+  const { read, refused } = readRows(site, sheet, understood, takenOn);
+  const written = sheet.rows.map(({ cells }) => (mapping.kind == null ? '' : (cells[mapping.kind] ?? '')));
   const known = knownRowKeys(db, site.id);
   const fresh = read.filter(({ key }) => !known.has(key));
   const byLine = new Map<number, LedgerRow['change'] | string>([
@@ -103,6 +119,10 @@ export async function inspectLedger(
     head: sheet.csv.head,
     ...{ mapping, problems, dateOrder, join, dialect: sheet.dialect },
     asksDateOrder: dateOrder === 'ambiguous',
+    unsure: unsureKinds(written).map((one) => ({
+      ...one,
+      kind: Object.hasOwn(kinds, one.written) ? kinds[one.written]! : kindOf(one.written),
+    })),
     rows: sheet.rows.length,
     refused: refused.length,
     known: read.length - fresh.length,
@@ -125,8 +145,8 @@ export async function importLedger(db: Db, row: ImportRow, site: Site, sent: str
     const understood = understand(db, site, sheet, settings);
     const open = openQuestion(understood, sheet.csv.head, sheet.rows.length);
     if (open) throw open;
-    const { mapping, join, dateOrder } = understood;
-    const read = readRows(site, sheet, mapping, settled(dateOrder), row.takenOn as Day);
+    const { join } = understood;
+    const read = readRows(site, sheet, understood, row.takenOn as Day);
     refused = read.refused;
     counts = { ...counts, read: sheet.rows.length, refused: refused.length };
     if (read.read.length === 0)

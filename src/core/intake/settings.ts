@@ -33,6 +33,8 @@ export const intakeSettingsSchema = z.strictObject({
   ledger: z
     .strictObject({
       mapping: z.partialRecord(z.enum(LEDGER_FIELDS), z.int().min(0).max(999).nullable()).optional(),
+      /** The type that is meant by what the sheet calls it, in lower case. */
+      kinds: z.record(z.string().max(40), z.string().min(1).max(40)).optional(),
       /** Whether rows of one day and wording become one change. */
       join: z.boolean().optional(),
     })

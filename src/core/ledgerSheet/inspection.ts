@@ -11,6 +11,8 @@ export type LedgerInspection = {
   /** Whether somebody has to say first in which order day and month are. */
   readonly asksDateOrder: boolean;
   readonly join: boolean;
+  /** What the sheet calls types that are not recognised, and what each is taken for. */
+  readonly unsure: readonly { readonly written: string; readonly rows: number; readonly kind: string }[];
   readonly rows: number;
   readonly refused: number;
   /** Rows that are in the ledger already, from an earlier file. */

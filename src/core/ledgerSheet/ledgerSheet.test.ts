@@ -1,6 +1,14 @@
 import { asDay, parseIsoDay } from '../calendar/day';
 import { ledgerProblems, looksLikeLedger, recogniseLedger } from './columns';
-import { changesOfRows, expectationOf, kindOf, readLedgerRow, type LedgerPlan, type LedgerRow } from './rows';
+import {
+  changesOfRows,
+  expectationOf,
+  kindOf,
+  readLedgerRow,
+  unsureKinds,
+  type LedgerPlan,
+  type LedgerRow,
+} from './rows';
 
 const HOME = 'https://www.quillow-bees.example';
 const HEAD = ['Date', 'URL', 'What changed', 'Type', 'Old', 'New', 'By', 'Ticket', 'Hypothesis', 'Outcome'];
@@ -114,4 +122,19 @@ test('the key of a row depends on the change alone, not on what came of it since
   expect(later.key).toBe(one.key);
   expect(other.key).not.toBe(one.key);
   expect(parseIsoDay(one.change.day)).not.toBeNull();
+});
+
+test('types that are not recognised are asked about, and one that is chosen holds', () => {
+  expect(unsureKinds(['Title tag', 'Hero swap', '', 'hero swap ', 'Price table'])).toEqual([
+    { written: 'hero swap', rows: 2 },
+    { written: 'price table', rows: 1 },
+  ]);
+  const cells = ['14/09/2026', '/a/', 'New hero', 'Hero swap', '', '', '', '', '', ''];
+  const chosen = readLedgerRow(cells, 2, { ...plan, kinds: { 'hero swap': 'media' } });
+  expect((chosen as LedgerRow).change.kind).toBe('media');
+});
+
+test('without a type the words of the change suggest it, and are none of their own', () => {
+  expect(row('14/09/2026', '/a/', 'Fetch & request indexing', '').change.kind).toBe('reindex-request');
+  expect(row('14/09/2026', '/a/', 'A summer clean', '').change.kind).toBe('other');
 });

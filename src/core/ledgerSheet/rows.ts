@@ -26,6 +26,8 @@ export type LedgerPlan = {
   readonly mapping: LedgerMapping;
   readonly dateOrder: DateOrder;
   readonly newestDay: Day;
+  /** The types that somebody chose for what the sheet calls them, by its words in lower case. */
+  readonly kinds?: Readonly<Record<string, string>> | undefined;
   /** The address under which a page of the site stands, from any way of writing it. Throws an Error with a sentence. */
   readonly address: (text: string) => string;
 };
@@ -38,6 +40,29 @@ export function kindOf(text: string): string {
   if (Object.hasOwn(CHANGE_KINDS, slug) || KINDS_BY_NAME.has(plain)) return KINDS_BY_NAME.get(plain) ?? slug;
   return suggestedKind(plain) ?? plain.slice(0, 40);
 }
+/**
+ * What the type column of a sheet calls its changes where no usual type is recognised, the most frequent first: here
+ * somebody has to say what is meant.
+ * @example unsureKinds(['Title tag', 'Hero swap', 'Hero swap']) // [{ written: 'hero swap', rows: 2 }]
+ */
+export function unsureKinds(
+  written: readonly string[],
+): { readonly written: string; readonly rows: number }[] {
+  const rows = new Map<string, number>();
+  for (const text of written) {
+    const plain = plainKind(text);
+    if (plain !== '' && !Object.hasOwn(CHANGE_KINDS, kindOf(plain)))
+      rows.set(plain, (rows.get(plain) ?? 0) + 1);
+  }
+  return [...rows]
+    .map(([one, n]) => ({ written: one, rows: n }))
+    .sort((a, b) => b.rows - a.rows)
+    .slice(0, MOST_UNSURE);
+}
+/** So many unknown types are asked about; a sheet with more has no type column. */
+const MOST_UNSURE = 20;
+const plainKind = (text: string) => text.trim().toLowerCase().slice(0, 40);
+
 const KINDS_BY_NAME = new Map(Object.entries(CHANGE_KINDS).map(([kind, name]) => [name.toLowerCase(), kind]));
 
 const METRIC_WORDS: readonly (readonly [RegExp, Metric])[] = [
@@ -96,7 +121,14 @@ export function readLedgerRow(cells: readonly string[], line: number, plan: Ledg
     }
   }
   if (pages.length === 0) return 'The row names no page.';
-  const kind = kindOf(cell('kind') || (cell('newText') && !cell('title') ? 'title' : cell('title')));
+  const written = cell('kind');
+  const chosen = plan.kinds ?? {};
+  const kind =
+    written === ''
+      ? (suggestedKind(cell('title')) ?? (cell('newText') && !cell('title') ? 'title-rewrite' : 'other'))
+      : Object.hasOwn(chosen, plainKind(written))
+        ? chosen[plainKind(written)]!
+        : kindOf(written);
   const expected = cell('expected');
   const expectation = expected === '' ? null : expectationOf(expected);
   const link = cell('link');

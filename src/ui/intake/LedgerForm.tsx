@@ -14,6 +14,7 @@ import { useDraft } from '../parts/useDraft';
 import { routes } from '../shell/routes';
 import { ColumnFields } from './ColumnFields';
 import { DateOrderQuestion } from './DateOrderQuestion';
+import { UnsureKinds } from './UnsureKinds';
 
 type Props = {
   siteId: number;
@@ -31,17 +32,15 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
   const router = useRouter();
   const [seen, setSeen] = useState(initial);
   const [join, setJoin] = useState(initial.join);
+  const [kinds, setKinds] = useState<Readonly<Record<string, string>>>();
   const [dateOrder, setDateOrder] = useState<DateOrder | undefined>(undefined);
   const [error, setError] = useState<string | null>(null);
   const [busy, start] = useTransition();
   const asked = initial.asksDateOrder || seen.asksDateOrder;
 
-  const settings = (
-    over: Partial<Pick<LedgerInspection, 'mapping' | 'join'>> = {},
-    order = dateOrder,
-  ): IntakeSettings => ({
+  const settings = (over: NonNullable<IntakeSettings['ledger']> = {}, order = dateOrder): IntakeSettings => ({
     dateOrder: order,
-    ledger: { mapping: over.mapping ?? seen.mapping, join: over.join ?? join },
+    ledger: { mapping: seen.mapping, join, kinds, ...over },
   });
   const kept = useDraft<IntakeSettings>({
     what: `import:${importId}:changes`,
@@ -49,6 +48,7 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
     show: (stated) => {
       setDateOrder(stated.dateOrder);
       setJoin(stated.ledger?.join ?? initial.join);
+      setKinds(stated.ledger?.kinds);
       look(stated);
     },
   });
@@ -108,6 +108,14 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
           onMap={mapColumn}
         />
         {asked && <DateOrderQuestion order={dateOrder} onState={stateOrder} />}
+        <UnsureKinds
+          unsure={seen.unsure}
+          busy={busy}
+          onState={(next) => {
+            setKinds(next);
+            lookAgain(settings({ kinds: next }));
+          }}
+        />
         <label className="mt-4 flex items-baseline gap-2">
           <input
             type="checkbox"
