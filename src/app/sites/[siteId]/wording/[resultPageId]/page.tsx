@@ -117,7 +117,9 @@ function Seen({ context, seen, brought, of, wish }: SeenProps) {
     `?${new URLSearchParams(Object.entries({ ...wish, ...over }).filter(([, v]) => v))}`;
   // Of H1s there are no drafts: those of the title stay.
   const drafted: Worded = of === 'description' ? of : 'title';
-  const present = onPage?.[drafted] ?? null;
+  const shownOwn = ownResult(site, page);
+  // Where the page was not looked at, what the results showed of it stands for its text.
+  const present = onPage?.[drafted] ?? shownOwn?.[drafted] ?? null;
   const beside: Worded = drafted === 'title' ? 'description' : 'title';
   const path = own ? pagePath(own.address) : null;
   const planned = (kind: string, title: string) => {
@@ -137,7 +139,6 @@ function Seen({ context, seen, brought, of, wish }: SeenProps) {
   takeOn.set('review', isoDay(addDays(today, REVIEW_DAYS)));
   const rivals = rivalsOf(db, page.id);
   const source = reachResults(db, site) !== null;
-  const shownOwn = ownResult(site, page);
   return (
     <Screen
       title={`“${page.query.text}”`}
@@ -236,7 +237,7 @@ function Seen({ context, seen, brought, of, wish }: SeenProps) {
             resultPageId={page.id}
             pageId={own.id}
             of={drafted}
-            present={present ?? (of === drafted ? wording.ownText : null)}
+            present={present}
             other={onPage?.[beside] ?? shownOwn?.[beside] ?? null}
             drafts={draftsOf(db, [own.id], drafted).map(({ id, text }) => ({ id, text }))}
             takeOn={`${routes.newChange(site.id)}?${takeOn}`}
