@@ -1,16 +1,23 @@
 import { existsSync } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
 import { wrappingOf } from '../../core/intake/format';
+import { daysAsRows } from './daysAsRows';
 import { isParquet, parquetAsCsv } from './parquet';
 import { firstBytes, sheetAsCsv } from './sheet';
 
 /** A file as text: itself, or what was made of it, and then what it was. */
-export type TextFile = { readonly file: string; readonly madeOf: 'spreadsheet' | 'Parquet' | null };
+export type TextFile = {
+  readonly file: string;
+  readonly madeOf: 'spreadsheet' | 'Parquet' | 'days as columns' | null;
+};
 
 /** Whether a file is text, or packed text, and need not be made into it. */
 export async function isText(file: string): Promise<boolean> {
-  const start = await firstBytes(file, 4);
-  return wrappingOf(start) !== 'zip' && !isParquet(start);
+  return kindOf(await firstBytes(file, 4)) === null;
+}
+
+function kindOf(start: Buffer): 'spreadsheet' | 'Parquet' | null {
+  return wrappingOf(start) === 'zip' ? 'spreadsheet' : isParquet(start) ? 'Parquet' : null;
 }
 
 /** Where the rows of a file that is no text are kept as text. */
@@ -19,24 +26,23 @@ export function madeText(file: string): string {
 }
 
 /**
- * The file to read in place of another: itself, or for a spreadsheet or a Parquet file its rows as CSV, which are made
- * once and kept beside it. Throws FileRefused where it cannot be read.
+ * The file to read in place of another: itself, or its rows as CSV for a spreadsheet, a Parquet file or a table with a column for
+ * each day. The rows are made once and kept beside the file. Throws FileRefused where it cannot be read.
  */
 export async function asText(file: string): Promise<TextFile> {
-  const start = await firstBytes(file, 4);
-  const kind = wrappingOf(start) === 'zip' ? 'spreadsheet' : isParquet(start) ? 'Parquet' : null;
-  if (kind === null) return { file, madeOf: null };
+  const kind = kindOf(await firstBytes(file, 4));
   const text = madeText(file);
-  if (!existsSync(text)) {
-    // Half a text under the final name would be taken for the whole next time.
-    const part = `${text}.part`;
-    try {
-      await (kind === 'Parquet' ? parquetAsCsv(file, part) : sheetAsCsv(file, part));
-    } catch (error) {
-      await rm(part, { force: true });
-      throw error;
-    }
-    await rename(part, text);
+  if (existsSync(text)) return { file: text, madeOf: kind ?? 'days as columns' };
+  // Half a text under the final name would be taken for the whole next time.
+  const [part, byDay] = [`${text}.part`, `${text}.days`];
+  try {
+    if (kind === 'Parquet') await parquetAsCsv(file, part);
+    else if (kind === 'spreadsheet') await sheetAsCsv(file, part);
+    const made = await daysAsRows(kind === null ? file : part, byDay);
+    if (!made && kind === null) return { file, madeOf: null };
+    await rename(made ? byDay : part, text);
+  } finally {
+    await Promise.all([part, byDay].map((name) => rm(name, { force: true })));
   }
-  return { file: text, madeOf: kind };
+  return { file: text, madeOf: kind ?? 'days as columns' };
 }

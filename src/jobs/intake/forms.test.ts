@@ -213,3 +213,46 @@ describe('archives', () => {
     expect(leftOut).toEqual([{ name: 'a.csv', reason: 'It is broken, and cannot be unpacked.' }]);
   });
 });
+
+describe('a table with a column for each day', () => {
+  const look = (text: string, mapping?: Record<string, number>) =>
+    inspectFile(written(text), site, day('2026-12-01'), { mapping });
+
+  test('is read where the head names what the days hold', async () => {
+    const text =
+      'Top pages,2026-11-01 Clicks,2026-11-01 Impressions,2026-11-02 Clicks,2026-11-02 Impressions\n/a/,3,30,4,41\n/b/,,,1,9\n';
+    const seen = await look(text);
+    expect(seen).toMatchObject({
+      ...{ grain: 'page_day', dialect: 'days as columns', rows: 3, mappingProblems: [] },
+      head: ['Top pages', 'date', 'Clicks', 'Impressions'],
+    });
+    expect(seen.sample.map(({ cells }) => cells.join(' '))).toEqual([
+      '/a/ 2026-11-01 3 30',
+      '/a/ 2026-11-02 4 41',
+      '/b/ 2026-11-02 1 9',
+    ]);
+  });
+
+  test('asks what the cells hold where the head does not say, and takes positions by query', async () => {
+    const text = '# checked by hand\nQuery;14.11.2026;15.11.2026\nbee smoker;4;5\nhive;;12\n';
+    const open = await look(text);
+    expect(open.mappingProblems.join()).toMatch(/does not say what its cells hold/);
+    const seen = await look(text, { query: 0, date: 1, position: 2 });
+    expect(seen).toMatchObject({ grain: 'rank_check', rows: 3, mappingProblems: [], dateOrder: 'day-first' });
+    expect(seen.sample.every(({ understood }) => typeof understood === 'object')).toBe(true);
+  });
+
+  test('in a spreadsheet is read as well, and its rows are stored', async () => {
+    const head = ['Page', { serialDay: 46327 }, { serialDay: 46328 }];
+    const name = written(spreadsheet([head, ['/a/', 12, 15]]));
+    const seen = await inspectFile(name, site, day('2026-12-01'), {
+      mapping: { page: 0, date: 1, sessions: 2 },
+    });
+    expect(seen).toMatchObject({ grain: 'analytics_day', rows: 2, looked: { refused: 0 } });
+  });
+
+  test('a row that is too short is refused', async () => {
+    const seen = await look('Query,2026-11-01,2026-11-02\nhive,3\n', { query: 0, date: 1, position: 2 });
+    expect(seen.looked).toEqual({ rows: 1, refused: 1 });
+  });
+});

@@ -2,6 +2,7 @@ import { addDays, isoDay, type Day } from '../../core/calendar/day';
 import { headKey, passedOver, recogniseColumns, type ColumnMapping } from '../../core/intake/columns';
 import { choicesIn } from '../../core/intake/counted';
 import { DateOrderEvidence, type DateOrder, type DateOrderFinding } from '../../core/intake/dates';
+import { VALUE_COLUMN } from '../../core/intake/matrix';
 import { findGrain, needsPeriod, periodProblem, type GrainFinding } from '../../core/intake/grain';
 import type { Stated } from '../../core/intake/inspection';
 import type { Site } from '../../core/model/site';
@@ -27,6 +28,15 @@ export function mappingOf(
   const mapping = stated.mapping ?? remembered.mapping ?? recogniseColumns(csv.head);
   const found = findGrain(mapping, csv.head.length);
   const chosen = stated.mapping !== undefined || remembered.mapping !== undefined;
+  const value = csv.head.indexOf(VALUE_COLUMN);
+  if (found.grain === null && value >= 0 && !Object.values(mapping).includes(value))
+    return {
+      mapping,
+      grain: null,
+      problems: [
+        `The table has a column for each day, and does not say what its cells hold. Choose it for “${VALUE_COLUMN}”: positions by query, or sessions by page. Clicks can only come with their impressions: name both in the head, as in “2026-11-01 clicks”.`,
+      ],
+    };
   const passed = chosen ? [] : passedOver(csv.head, found.grain);
   if (passed.length === 0) return { mapping, ...found };
   const names = passed.map((name) => `“${name}”`).join(' and ');

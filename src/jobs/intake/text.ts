@@ -17,6 +17,7 @@ import {
   type Encoding,
   type Form,
 } from '../../core/intake/format';
+import { matrixOf } from '../../core/intake/matrix';
 import { recogniseColumns } from '../../core/intake/columns';
 import { columnsOfJsonLines } from '../../core/intake/jsonLines';
 import { FileRefused } from './fileRefused';
@@ -100,7 +101,8 @@ function headLineOf(lines: readonly string[]): number {
   const known = (line: string) => {
     const delimiter = findDelimiter(line);
     if (!delimiter) return 0;
-    return Object.keys(recogniseColumns(parseRecords(line, { delimiter, lineEnd: '\n' }, 1)[0] ?? [])).length;
+    const names = parseRecords(line, { delimiter, lineEnd: '\n' }, 1)[0] ?? [];
+    return matrixOf(names) ? 2 : Object.keys(recogniseColumns(names)).length;
   };
   const found = lines.slice(0, MOST_LINES_ABOVE).findIndex((line) => known(line) >= 2);
   return Math.max(0, found);
