@@ -55,7 +55,7 @@ test('every key has its place, and none fires while one types', async ({ page })
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await page.keyboard.press('Control+k');
-  const where = page.getByPlaceholder('A screen, a page, a query, a change or an event');
+  const where = page.getByPlaceholder('A screen, page, query, change, event, experiment or report');
   // The page of that name first, no screen by scattered letters; what is called otherwise is not there.
   await where.fill('mead');
   await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('/guides/mead-basics/');

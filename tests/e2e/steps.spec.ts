@@ -16,7 +16,7 @@ test('a step asks for its day, leaves a finished reading alone, is corrected and
     steps.getByText(/The days after the change ended on .* The reading stays as it is\./),
   ).toBeVisible();
   await steps.getByRole('button', { name: 'Save' }).click();
-  await expect(steps.getByRole('button', { name: 'crawled again 24 Nov' })).toBeVisible();
+  await expect(steps.getByRole('button', { name: 'crawled again 24 Nov' })).toBeFocused();
   await steps.getByRole('button', { name: 'crawled again 24 Nov' }).click();
   await steps.getByLabel('Day of “crawled again”').fill('2026-09-04');
   await steps.getByRole('button', { name: 'Save' }).click();

@@ -1,6 +1,7 @@
 'use client';
 
-import { createContext, useCallback, useContext, useEffect, useState, type ReactNode } from 'react';
+import { createContext, useCallback, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
+import { useKeptFocus } from './useKeptFocus';
 
 type Toast = {
   readonly id: number;
@@ -29,6 +30,9 @@ export function ToastProvider({ children }: { children: ReactNode }) {
     [],
   );
 
+  const undoButton = useRef<HTMLButtonElement>(null);
+  useKeptFocus(toast !== null, undoButton);
+
   useEffect(() => {
     if (!toast) return;
     const timer = setTimeout(() => setToast(null), toast.undo || toast.failed ? UNDO_SHOWN_MS : SHOWN_MS);
@@ -47,6 +51,7 @@ export function ToastProvider({ children }: { children: ReactNode }) {
             <span>{toast.text}</span>
             {toast.undo && (
               <button
+                ref={undoButton}
                 type="button"
                 className="font-semibold underline underline-offset-4 focus-visible:outline-base-100"
                 onClick={() => {

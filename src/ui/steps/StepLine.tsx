@@ -28,6 +28,12 @@ function dayOf(change: Change, step: Step, today: Day): Day | null {
 export function StepLine({ change, today, usual, record }: Props) {
   const say = useToast();
   const [open, setOpen] = useState<Exclude<Step, 'decided'> | null>(null);
+  // The step whose form was closed: its button takes the focus back.
+  const [closed, setClosed] = useState<Step | null>(null);
+  const close = (step: Step) => {
+    setClosed(step);
+    setOpen(null);
+  };
   const { busy, act } = useAct();
   const mayLog = useMay('log');
   const set = (step: Exclude<Step, 'decided'>, day: string | null) => {
@@ -37,7 +43,7 @@ export function StepLine({ change, today, usual, record }: Props) {
     act(
       () => record(change.siteId, change.id, step, day),
       () => {
-        setOpen(null);
+        close(step);
         say(`${STEP_NAMES[step]}: ${day === null ? 'removed' : 'recorded'}.`, goBack);
       },
     );
@@ -67,11 +73,12 @@ export function StepLine({ change, today, usual, record }: Props) {
               busy={busy}
               effectOf={(on) => stepEffect(change, step, on, today, usual)}
               set={(on) => set(step, on)}
-              leave={() => setOpen(null)}
+              leave={() => close(step)}
             />
           ) : day === null ? (
             <button
               type="button"
+              autoFocus={closed === step}
               className="muted border-b border-dashed border-(--muted) hover:text-base-content"
               disabled={busy}
               title={`Record the day: ${STEP_NAMES[step]}`}
@@ -82,6 +89,7 @@ export function StepLine({ change, today, usual, record }: Props) {
           ) : (
             <button
               type="button"
+              autoFocus={closed === step}
               className="hover:underline"
               disabled={busy}
               title="Change the day, or remove it"
