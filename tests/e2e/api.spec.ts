@@ -73,8 +73,8 @@ test('a script adds a site, brings figures in, logs a change and reads it', asyn
       ctr: { before: 0.1, after: 0.15, ratio: expect.closeTo(1.5, 10) },
       position: { before: 5.5, after: 5.5, placesGained: 0 },
     },
-    // One page alone has no yardstick, but its CTR was steady enough to tell.
-    ...{ judged: 'ctr', verdict: 'lifted', yardstick: { pages: 0, clicksRatio: null } },
+    // One page alone has no yardstick, but its appeal was steady enough to tell.
+    ...{ judged: 'appeal', verdict: 'lifted', yardstick: { pages: 0, clicksRatio: null } },
     marks: { ctr: 'lifted', impressions: 'unclear' },
     net: { ctr: { ratio: expect.closeTo(1.5, 2) }, position: { placesGained: expect.closeTo(0, 6) } },
     reasons: null,
