@@ -21,11 +21,8 @@ async function takeStep(page: Page, name: string, day: string, shown: string): P
   await steps(page)
     .getByRole('button', { name: `${name}?` })
     .click();
-  await steps(page)
-    .getByRole('button', { name: new RegExp(`^${name} \\d`) })
-    .click();
   await steps(page).getByLabel(`Day of “${name}”`).fill(day);
-  await steps(page).getByRole('button', { name: 'save' }).click();
+  await steps(page).getByRole('button', { name: 'Save' }).click();
   await expect(steps(page).getByRole('button', { name: `${name} ${shown}` })).toBeVisible();
 }
 

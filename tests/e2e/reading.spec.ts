@@ -7,7 +7,7 @@ test('the ledger shows each verdict with sign, word and range, sorted and filter
   await page.goto('/sites/1/ledger');
   const line = page.getByRole('link', { name: /Shorter title on the smoker guide/ });
   await expect(line).toContainText(/lifted \d+%/);
-  await expect(line).toContainText(/CTR \+\d+% to \+\d+%/);
+  await expect(line).toContainText(/Appeal \+\d+% to \+\d+%/);
   await page.getByLabel('Verdict').selectOption('lifted');
   await expect(page).toHaveURL(/verdict=lifted/);
   const lines = page.getByRole('region', { name: 'Changes' }).getByRole('listitem').getByRole('link');
