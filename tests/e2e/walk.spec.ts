@@ -9,7 +9,7 @@ test('opens the ledger and moves through the changes', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Shorter title on the smoker guide' })).toBeVisible();
   await expect(
     page.getByText(
-      /^CTR came out \d+% above what the untouched pages suggest, likely between \d+% and \d+%\./,
+      /^It was chosen \d+% more often at the same searches and positions, likely between \d+% and \d+%\./,
     ),
   ).toBeVisible();
   for (const metric of ['Clicks', 'Impressions', 'CTR', 'Position']) {
