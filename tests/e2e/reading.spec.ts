@@ -166,3 +166,15 @@ test('every part says how it is read', async ({ page, request }) => {
   await why.getByText('how to read this').click();
   await expect(why.getByText(/The four add up to the difference/)).toBeVisible();
 });
+
+test('the scorebook gives the clicks as counted beside the adjusted effects', async ({ page, request }) => {
+  await page.goto('/sites/1/scorebook');
+  const line = page.getByRole('table', { name: 'Winners' }).getByRole('row').nth(1);
+  await expect(line).toContainText(/[\d,]+ → [\d,]+$/);
+  const id = /ledger\/(\d+)/.exec((await line.getByRole('link').getAttribute('href'))!)![1];
+  const { metrics } = await (await request.get(`/api/v1/changes/${id}/reading`)).json();
+  const [before, after] = [metrics.clicks.before, metrics.clicks.after].map((n: number) =>
+    n.toLocaleString('en'),
+  );
+  await expect(line).toContainText(`${before} → ${after}`);
+});

@@ -64,6 +64,7 @@ function bookOf(seed: number, { mean, spread }: (typeof WORLDS)[number]): Book {
         ...{ siteId: seed, changeId: i, roundId: null, title: `change ${i}`, after, pages: 1 },
         ...{ kind: 'title-rewrite', tags: [], person: null, groups: [], marks: [] },
         verdict: whatMoved(effects, cut, 'appeal').mark ?? 'unclear',
+        counted: { before: clicks(before), after: clicks(after) },
         estimates: {
           appeal: effects.appeal && scoredEffect(effects.appeal),
           clicks: effects.clicks && scoredEffect(effects.clicks),

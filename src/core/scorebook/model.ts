@@ -43,6 +43,8 @@ export type Scored = {
   readonly groups: readonly string[];
   readonly marks: readonly TitleChangeMark[];
   readonly verdict: Mark;
+  /** The clicks of its pages before and after, as counted; null for turns, which have no days before. */
+  readonly counted: { readonly before: number | null; readonly after: number | null } | null;
   readonly estimates: Readonly<Record<ScoredMeasure, ScoredEffect | null>>;
 };
 

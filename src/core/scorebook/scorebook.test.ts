@@ -21,7 +21,15 @@ const scored = (id: number, net: number, error: number, more: Partial<Scored> = 
   ...{ siteId: 1, changeId: id, roundId: null, title: `change ${id}`, pages: 1 },
   // Days apart from each other.
   after: { firstDay: asDay(1000 * id), lastDay: asDay(1000 * id + 27) },
-  ...{ kind: 'title-rewrite', tags: [], person: null, groups: [], marks: [], verdict: 'unclear' },
+  ...{
+    kind: 'title-rewrite',
+    tags: [],
+    person: null,
+    groups: [],
+    marks: [],
+    verdict: 'unclear',
+    counted: null,
+  },
   estimates: { appeal: effect(net, error), clicks: effect(net, error) },
   ...more,
 });

@@ -108,6 +108,7 @@ function entryOfChange(reading: Reading, taken: TakenOpening | null, about: Abou
       groups: about.groupsOf(ids),
       marks: marksOfChange(change, about),
       verdict: verdict === 'waiting' ? 'unclear' : verdict,
+      counted: { before: reading.metrics.clicks.before, after: reading.metrics.clicks.after },
       estimates: {
         appeal: estimates!.appeal && scoredEffect(estimates!.appeal),
         clicks: estimates!.clicks && scoredEffect(estimates!.clicks),
@@ -171,6 +172,7 @@ function entryOfTurn(round: Round, turn: TurnReading, about: AboutPages): Entry 
         null,
       ),
       verdict: turn.verdict === 'waiting' ? 'unclear' : turn.verdict,
+      counted: null,
       estimates: { appeal: appeal && scoredTurn(appeal), clicks: clicks && scoredTurn(clicks) },
     },
     forecast:

@@ -85,6 +85,9 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
             <span className="sr-only">picture</span>
           </th>
           <th scope="col">as read</th>
+          <th scope="col" className="max-sm:hidden">
+            clicks before → after
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -113,10 +116,16 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
                 </span>
               </td>
               <td className="muted">{netPercent(Math.exp(raw))}</td>
+              <td className="muted max-sm:hidden">{countedText(scored.counted)}</td>
             </tr>
           );
         })}
       </tbody>
     </table>
   );
+}
+
+function countedText(counted: Ranked['scored']['counted']): string {
+  if (counted?.before == null || counted.after === null) return '–';
+  return `${count(counted.before)} → ${count(counted.after)}`;
 }
