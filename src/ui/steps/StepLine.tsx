@@ -80,7 +80,6 @@ export function StepLine({ change, today, usual, record }: Props) {
               type="button"
               autoFocus={closed === step}
               className="muted border-b border-dashed border-(--muted) hover:text-base-content"
-              disabled={busy}
               title={`Record the day: ${STEP_NAMES[step]}`}
               onClick={() => setOpen(step)}
             >
@@ -91,7 +90,6 @@ export function StepLine({ change, today, usual, record }: Props) {
               type="button"
               autoFocus={closed === step}
               className="hover:underline"
-              disabled={busy}
               title="Change the day, or remove it"
               onClick={() => setOpen(step)}
             >
