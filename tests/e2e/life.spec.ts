@@ -68,7 +68,9 @@ test('one change from plan to decision, with its page, the index and the results
   ).toBeVisible();
 
   // It is read, reviewed and decided.
-  await expect(page.getByText(/CTR \+30%, review 14 Oct 2026: (met|not met|not certain it reached \+30%)/)).toBeVisible();
+  await expect(
+    page.getByText(/CTR \+30%, review 14 Oct 2026: (met|not met|not certain it reached \+30%)/),
+  ).toBeVisible();
   await takeStep(page, 'reviewed', '2026-10-12', '12 Oct');
   await page.getByLabel('Reason').fill('The question is not what they search for.');
   await page.getByRole('button', { name: 'Rework', exact: true }).click();
