@@ -170,7 +170,7 @@ test('every part says how it is read', async ({ page, request }) => {
 test('the scorebook gives the clicks as counted beside the adjusted effects', async ({ page, request }) => {
   await page.goto('/sites/1/scorebook');
   const line = page.getByRole('table', { name: 'Winners' }).getByRole('row').nth(1);
-  await expect(line).toContainText(/[\d,]+ → [\d,]+$/);
+  await expect(line).toContainText(/[\d,]+ → [\d,]+ clicks, to /);
   const id = /ledger\/(\d+)/.exec((await line.getByRole('link').getAttribute('href'))!)![1];
   const { metrics } = await (await request.get(`/api/v1/changes/${id}/reading`)).json();
   const [before, after] = [metrics.clicks.before, metrics.clicks.after].map((n: number) =>

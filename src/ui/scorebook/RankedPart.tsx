@@ -85,9 +85,6 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
             <span className="sr-only">picture</span>
           </th>
           <th scope="col">as read</th>
-          <th scope="col" className="max-sm:hidden">
-            clicks before → after
-          </th>
         </tr>
       </thead>
       <tbody>
@@ -101,8 +98,8 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
                 <Link href={whereOf(scored)} prefetch={false} className="hover:underline">
                   {scored.title}
                 </Link>
-                <span className="muted ml-1.5 text-[0.75rem] font-normal">
-                  to {mediumDay(scored.after.lastDay)}
+                <span className="muted block truncate text-[0.75rem] font-normal">
+                  {countedText(scored.counted)}to {mediumDay(scored.after.lastDay)}
                 </span>
               </th>
               <td className="muted text-left! max-sm:hidden">{measure}</td>
@@ -116,7 +113,6 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
                 </span>
               </td>
               <td className="muted">{netPercent(Math.exp(raw))}</td>
-              <td className="muted max-sm:hidden">{countedText(scored.counted)}</td>
             </tr>
           );
         })}
@@ -125,7 +121,8 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
   );
 }
 
+/** The clicks as counted, to stand before the last day that was read. */
 function countedText(counted: Ranked['scored']['counted']): string {
-  if (counted?.before == null || counted.after === null) return '–';
-  return `${count(counted.before)} → ${count(counted.after)}`;
+  if (counted?.before == null || counted.after === null) return '';
+  return `${count(counted.before)} → ${count(counted.after)} clicks, `;
 }
