@@ -37,3 +37,8 @@ test('every filled cell becomes one row, with its day', () => {
     }),
   );
 });
+
+test('a row of another length than the head is refused, also where it is as long as the rows that are made', () => {
+  const matrix = matrixOf(['Query', '2026-11-01', '2026-11-02', '2026-11-03'])!;
+  expect(rowsOfDays(['hive', '7', '7'], matrix, 4)).toEqual([['hive', '3 cells under 4 columns', '']]);
+});

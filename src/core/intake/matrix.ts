@@ -73,13 +73,19 @@ export function headOfDays({ keys, measures }: Matrix): string[] {
 }
 
 /**
- * A row of such a table as one row a day, in the order of the days; days whose cells are empty are left out. A row with
- * another number of cells than the head is given back as it is, so that it is refused.
+ * A row of such a table as one row a day, in the order of the days; days whose cells are empty are left
+ * out. A row with another number of cells than the head says so in place of its date, and is refused by
+ * that: its cells cannot be told apart by day.
  * @example rowsOfDays(['hive', '3', ''], matrixOf(['Query', '2026-11-01', '2026-11-02'])!, 3) // [['hive', '2026-11-01', '3']]
  */
-export function rowsOfDays(cells: readonly string[], { keys, days }: Matrix, columns: number): string[][] {
-  if (cells.length !== columns) return [[...cells]];
-  const about = keys.map(({ column }) => cells[column]!);
+export function rowsOfDays(
+  cells: readonly string[],
+  { keys, measures, days }: Matrix,
+  columns: number,
+): string[][] {
+  const about = keys.map(({ column }) => cells[column] ?? '');
+  if (cells.length !== columns)
+    return [[...about, `${cells.length} cells under ${columns} columns`, ...measures.map(() => '')]];
   return days.flatMap(({ date, columns: at }) => {
     const values = at.map((column) => (column < 0 ? '' : cells[column]!.trim()));
     return values.every((value) => value === '') ? [] : [[...about, date, ...values]];

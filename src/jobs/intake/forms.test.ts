@@ -254,5 +254,6 @@ describe('a table with a column for each day', () => {
   test('a row that is too short is refused', async () => {
     const seen = await look('Query,2026-11-01,2026-11-02\nhive,3\n', { query: 0, date: 1, position: 2 });
     expect(seen.looked).toEqual({ rows: 1, refused: 1 });
+    expect(seen.sample[0]!.understood).toMatch(/2 cells under 3 columns/);
   });
 });

@@ -132,7 +132,7 @@ function DayForm({ step, day, recorded, busy, effectOf, set, leave }: DayFormPro
           type="date"
           autoFocus
           aria-label={`Day of “${STEP_NAMES[step]}”`}
-          className="input input-sm w-36"
+          className="input input-sm ml-1.5 w-36"
           value={text}
           disabled={busy}
           onChange={(e) => setText(e.target.value)}
