@@ -20,9 +20,9 @@ export type TotalsRequest = {
 };
 
 /**
- * The four measures of a site, or of some of its pages, over two spans: sums of what the pages brought,
- * rare queries included. A span without figures is absent, and so is everything where the figures are
- * not divided by the device. Null where the site has no daily figures.
+ * The four measures of a site, or of some of its pages, over two spans: sums of what the pages
+ * brought, rare queries included. A span without figures is absent, and so is everything where the
+ * figures are not divided by the device. Null where the site has no daily figures.
  */
 export function siteTotals({ site }: SiteContext, engines: Engines, request: TotalsRequest): Metrics | null {
   const figures = engines.figures(site);

@@ -2,11 +2,17 @@
 
 import { readDate } from './dates';
 
-/** Where a table has its days: what each column other than the days is called, and what the cells of a day hold. */
+/**
+ * Where a table has its days: what each column other than the days is called, and what the cells
+ * of a day hold.
+ */
 export type Matrix = {
   /** The columns that say what a row is about. */
   readonly keys: readonly { readonly column: number; readonly name: string }[];
-  /** What is told for each day, such as clicks; where the head does not say, it is called VALUE_COLUMN. */
+  /**
+   * What is told for each day, such as clicks; where the head does not say, it is called
+   * VALUE_COLUMN.
+   */
   readonly measures: readonly string[];
   /** The days as written; for each measure the column, or -1 where the day lacks it. */
   readonly days: readonly { readonly date: string; readonly columns: readonly number[] }[];
@@ -25,7 +31,10 @@ const MOST_DATE_WORDS = 3;
 const isDate = (text: string) =>
   typeof readDate(text, 'day-first') === 'number' || typeof readDate(text, 'month-first') === 'number';
 
-/** A name in the head that holds a date: the date, and what else the name says; null where it holds none. */
+/**
+ * A name in the head that holds a date: the date, and what else the name says; null where it holds
+ * none.
+ */
 function datedName(name: string): { readonly date: string; readonly measure: string } | null {
   const words = name.trim().split(/[\s_|]+/);
   for (let n = Math.min(MOST_DATE_WORDS, words.length); n > 0; n--) {
@@ -73,9 +82,9 @@ export function headOfDays({ keys, measures }: Matrix): string[] {
 }
 
 /**
- * A row of such a table as one row a day, in the order of the days; days whose cells are empty are left
- * out. A row with another number of cells than the head says so in place of its date, and is refused by
- * that: its cells cannot be told apart by day.
+ * A row of such a table as one row a day, in the order of the days; days whose cells are empty are
+ * left out. A row with another number of cells than the head says so in place of its date, and is
+ * refused by that: its cells cannot be told apart by day.
  * @example rowsOfDays(['hive', '3', ''], matrixOf(['Query', '2026-11-01', '2026-11-02'])!, 3) // [['hive', '2026-11-01', '3']]
  */
 export function rowsOfDays(

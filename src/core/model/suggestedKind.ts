@@ -1,6 +1,9 @@
 /* The type of a change, as its words and the fields that are filled in suggest it. */
 
-/** Words by which a type is known, the more telling ones first: "title" in "JSON-LD title" is about structured data. */
+/**
+ * Words by which a type is known, the more telling ones first: "title" in "JSON-LD title" is about
+ * structured data.
+ */
 const WORDS: readonly (readonly [kind: string, words: RegExp])[] = [
   [
     'reindex-request',

@@ -3,7 +3,10 @@
 import type { PooledScore } from '../scorebook/pool';
 import type { Gain } from './model';
 
-/** Clicks a month expected, and the effect behind them as a ratio (1.06: a rise of 6%) with its measure. */
+/**
+ * Clicks a month expected, and the effect behind them as a ratio (1.06: a rise of 6%) with its
+ * measure.
+ */
 export type ExpectedGain = {
   readonly clicks: number;
   readonly ratio: number;

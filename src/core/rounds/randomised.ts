@@ -3,7 +3,10 @@
 import type { Day } from '../calendar/day';
 import type { Draw, Round } from '../model/round';
 
-/** The first day on which work was recorded before the halves were drawn; null where there was none. */
+/**
+ * The first day on which work was recorded before the halves were drawn; null where there was
+ * none.
+ */
 export function workBeforeDraw({ draw, day, pages }: Round): Day | null {
   if (draw !== 'halves') return null;
   const early = pages.flatMap(({ steps: { made } }) => (made !== undefined && made < day ? [made] : []));
@@ -11,8 +14,8 @@ export function workBeforeDraw({ draw, day, pages }: Round): Day | null {
 }
 
 /**
- * How the halves count when a round is read. A draw after the work began decided nothing, so its halves
- * count as chosen by hand: no pairs, and no claim to be random.
+ * How the halves count when a round is read. A draw after the work began decided nothing, so its
+ * halves count as chosen by hand: no pairs, and no claim to be random.
  */
 export function drawAsRead(round: Round): Draw {
   return workBeforeDraw(round) === null ? round.draw : 'by-hand';

@@ -5,7 +5,10 @@ import { siteShifts } from './siteShifts';
 const START = asDay(20_000);
 const WEEKDAYS = [1, 1.1, 1.05, 1, 0.95, 0.7, 0.75];
 
-/** Clicks of a site whose season doubles and halves them, from one of several draws; multiplied by `factor` from a day on. */
+/**
+ * Clicks of a site whose season doubles and halves them, from one of several draws; multiplied by
+ * `factor` from a day on.
+ */
 function site(seed: number, days: number, factor = 1, from = Infinity, clicks = 6000): number[] {
   const source = randomLcg(seed / 10);
   return Array.from({ length: days }, (_, day) => {

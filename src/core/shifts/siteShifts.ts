@@ -10,11 +10,15 @@ import type { LevelShift } from './levelShifts';
 const WINDOW = 35;
 /** Fewer days before or after say too little of a step. */
 const [LEAST_BEFORE, LEAST_AFTER] = [28, 7];
-/** Standard deviations of the season's first three derivatives by day, in logs: those of a yearly wave that doubles and halves. */
+/**
+ * Standard deviations of the season's first three derivatives by day, in logs: those of a yearly
+ * wave that doubles and halves.
+ */
 const SEASON = [1.2e-2, 2.5e-4, 7e-6] as const;
 /**
- * A step has to lie this many standard errors off nought: on any of the some 450 days of sixteen months, and on the few
- * days about an event that somebody noted. Set on invented sites without a step (docs/openings.md).
+ * A step has to lie this many standard errors off nought: on any of the some 450 days of sixteen
+ * months, and on the few days about an event that somebody noted. Set on invented sites without a
+ * step (docs/openings.md).
  */
 const [CRITICAL, CRITICAL_NEAR_EVENT] = [3.7, 2.8] as const;
 /** Days around an event on which its step may begin. */
@@ -27,8 +31,8 @@ const MOST_STEPS = 12;
 const WEEK = 7;
 
 /**
- * The site's own noise: innovations of a first-order autoregression, robustly, and by how much steps that are none scatter
- * wider than it says.
+ * The site's own noise: innovations of a first-order autoregression, robustly, and by how much
+ * steps that are none scatter wider than it says.
  */
 type Noise = { readonly rho: number; readonly sigma: number; readonly scatter: number };
 
@@ -39,17 +43,17 @@ const TERMS = 5;
 type Step = { readonly at: number; readonly log: number; readonly standardError: number };
 
 /**
- * The days on which the level of a whole site shifted, the oldest first. Each candidate day is the step
- * term of a regression of log clicks on a smooth local season (its derivatives bounded by those of a
- * yearly wave), with first-order autoregressive noise estimated from the site itself. Steps are taken
- * one after the other, the plainest first. A smooth season gives none, and a fall of a tenth that stays
- * is found once it has stood for a week.
+ * The days on which the level of a whole site shifted, the oldest first. Each candidate day is the
+ * step term of a regression of log clicks on a smooth local season (its derivatives bounded by
+ * those of a yearly wave), with first-order autoregressive noise estimated from the site itself.
+ * Steps are taken one after the other, the plainest first. A smooth season gives none, and a fall
+ * of a tenth that stays is found once it has stood for a week.
  *
  * The year before is not taken off: what happened then would come back with the opposite sign.
  *
- * Sources: generalised least squares with autoregressive errors, Cochrane and Orcutt, JASA 44 (1949)
- * 32-61; the interval of the day by profile likelihood, Hinkley, Biometrika 57 (1970) 1-17 (both from
- * memory).
+ * Sources: generalised least squares with autoregressive errors, Cochrane and Orcutt, JASA 44
+ * (1949) 32-61; the interval of the day by profile likelihood, Hinkley, Biometrika 57 (1970) 1-17
+ * (both from memory).
  *
  * @param clicks clicks of each day from the first on; null where the site has no figures
  * @param events days of noted events, about which less evidence is enough
@@ -107,7 +111,10 @@ function weekdaysOff(logs: readonly number[]): number[] {
   return logs.map((log, i) => log - usual[i % WEEK]!);
 }
 
-/** The noise about a smooth season, from windows as wide as those of the steps; null for too few days. */
+/**
+ * The noise about a smooth season, from windows as wide as those of the steps; null for too few
+ * days.
+ */
 function noiseOf(logs: readonly number[]): Noise | null {
   const residuals = new Float64Array(logs.length).fill(NaN);
   // Robust against the steps themselves: each day's residual is that to the median of the days around it, less the slope.
@@ -158,7 +165,10 @@ function without(logs: readonly number[], steps: readonly Step[]): number[] {
   return logs.map((log, i) => log - steps.reduce((sum, { at, log: step }) => sum + (i >= at ? step : 0), 0));
 }
 
-/** The step that is plainest, if it is plain at all and no closer than a week to one that was found. */
+/**
+ * The step that is plainest, if it is plain at all and no closer than a week to one that was
+ * found.
+ */
 function plainest(
   logs: readonly number[],
   noise: Noise,
@@ -179,7 +189,10 @@ function plainest(
 
 const sizeOf = ({ log, standardError }: Step) => Math.abs(log) / standardError;
 
-/** The step before a place, by generalised least squares beside a smooth local season; null for too few days. */
+/**
+ * The step before a place, by generalised least squares beside a smooth local season; null for too
+ * few days.
+ */
 function stepAt(logs: readonly number[], { rho, sigma, scatter }: Noise, at: number): Step | null {
   const from = Math.max(0, at - WINDOW);
   const to = Math.min(logs.length, at + WINDOW);

@@ -1,6 +1,9 @@
 /* Two-way fixed effects in an unbalanced panel: value = unit + time, each cell with a weight of its own. */
 
-/** The cells of a panel as columns, of which the first `length` are used. A cell may occur more than once. */
+/**
+ * The cells of a panel as columns, of which the first `length` are used. A cell may occur more
+ * than once.
+ */
 export type PanelCells = {
   readonly length: number;
   /** Index of each cell's unit, from 0 to `units` − 1. */
@@ -15,21 +18,25 @@ export type PanelCells = {
 };
 
 const MOST_STEPS = 200;
-/** Relative size of the residual at which the solution has settled: below 0.01% of a typical effect. */
+/**
+ * Relative size of the residual at which the solution has settled: below 0.01% of a typical
+ * effect.
+ */
 const SETTLED = 1e-6;
 
 /**
- * Time effects of the weighted regression value = unit + time, the "time-product dummy" index where
- * units are products and values are logarithms of prices. A unit that exists only at some times does
- * not carry their level into the others, as it does when each unit is compared with its own mean.
+ * Time effects of the weighted regression value = unit + time, the "time-product dummy" index
+ * where units are products and values are logarithms of prices. A unit that exists only at some
+ * times does not carry their level into the others, as it does when each unit is compared with its
+ * own mean.
  *
- * Units are eliminated, and the normal equations of the times are solved by conjugate gradients with
- * Jacobi's preconditioner; a plain iteration of alternating means has the same solution and takes many
- * more passes. Times that no chain of units links have no known difference: in each linked set the
- * weighted mean of the effects is 0.
+ * Units are eliminated, and the normal equations of the times are solved by conjugate gradients
+ * with Jacobi's preconditioner; a plain iteration of alternating means has the same solution and
+ * takes many more passes. Times that no chain of units links have no known difference: in each
+ * linked set the weighted mean of the effects is 0.
  *
- * Source: Rao (1995) and Diewert (2005) on the time-product dummy method, from memory; checked against
- * R's `lm(value ~ unit + time, weights = weight)`.
+ * Source: Rao (1995) and Diewert (2005) on the time-product dummy method, from memory; checked
+ * against R's `lm(value ~ unit + time, weights = weight)`.
  *
  * @returns one effect for each time, in units of the values; 0 at times without weight
  * @example
@@ -67,7 +74,10 @@ export function twoWayTimeEffects(cells: PanelCells): Float64Array {
   return conjugateGradients(apply, product, residual, timeWeight);
 }
 
-/** Solves A·x = b for a positive semidefinite A with the diagonal preconditioner `scale`; `apply` writes A·v to `product`. */
+/**
+ * Solves A·x = b for a positive semidefinite A with the diagonal preconditioner `scale`; `apply`
+ * writes A·v to `product`.
+ */
 function conjugateGradients(
   apply: (vector: Float64Array) => void,
   product: Float64Array,

@@ -26,7 +26,10 @@ const PRICE = new RegExp(`^(?:from |ab )?${AMOUNT}(?: ?(?:to|–|-) ?${AMOUNT})?
 const SMALL_PRINT =
   /^(?:in stock|out of stock|free (?:delivery|shipping|returns).*|\d+ ?(?:ratings?|reviews?|votes?))$/i;
 
-/** A line that only tells stars, prices, dates and small print about a result; null where it says more. */
+/**
+ * A line that only tells stars, prices, dates and small print about a result; null where it says
+ * more.
+ */
 export function metaOf(line: string): Meta | null {
   const parts = line
     .split(/\s+[·•|–—]\s+|\s{2,}/)
@@ -78,8 +81,8 @@ export function withoutAdMark(line: string): { readonly ad: boolean; readonly te
 }
 
 /**
- * Whether a line is the name of the site whose address follows or precedes it: its letters are those of the host, or the
- * other way round.
+ * Whether a line is the name of the site whose address follows or precedes it: its letters are
+ * those of the host, or the other way round.
  * @example isSiteName('Quillow Bees', 'https://www.quillow-bees.example/wax') // true
  */
 export function isSiteName(line: string, address: string): boolean {

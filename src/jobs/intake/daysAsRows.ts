@@ -9,8 +9,8 @@ const MOST_ROWS = 50_000_000;
 const PIECE_CHARACTERS = 1024 * 1024;
 
 /**
- * Writes a table that has a column for each day as CSV with a row for each day. Resolves to false, and writes nothing, where
- * the file is no such table. Throws FileRefused.
+ * Writes a table that has a column for each day as CSV with a row for each day. Resolves to false,
+ * and writes nothing, where the file is no such table. Throws FileRefused.
  */
 export async function daysAsRows(file: string, target: string): Promise<boolean> {
   const csv = await readHead(file);

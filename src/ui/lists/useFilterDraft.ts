@@ -8,7 +8,10 @@ import { COLUMNS, type Column } from '@/core/lists/columns';
 type Values = Readonly<Record<string, string>>;
 type Days = { readonly from: string; readonly to: string };
 
-/** Fields of the filter bar, by the names of their parameters; `column`, `min` and `max` are the range that is being typed. */
+/**
+ * Fields of the filter bar, by the names of their parameters; `column`, `min` and `max` are the
+ * range that is being typed.
+ */
 export type FilterDraft = {
   /** What a field shows. */
   readonly value: (name: string) => string;
@@ -35,8 +38,8 @@ export const isPercent = (column: Column): boolean =>
   ['ctr', 'share', 'points'].includes(COLUMNS[column].form);
 
 /**
- * The draft of a filter bar. Whatever is applied takes all drafts with it, so that nothing that is visible is dropped; what is
- * typed while an answer is on its way stays.
+ * The draft of a filter bar. Whatever is applied takes all drafts with it, so that nothing that is
+ * visible is dropped; what is typed while an answer is on its way stays.
  */
 export function useFilterDraft(parameters: Parameters, days: Days, was: Days | null): FilterDraft {
   const router = useRouter();

@@ -3,8 +3,9 @@
 import { useEffect, useRef, type RefObject } from 'react';
 
 /**
- * Keeps the keyboard where the work is while a message is shown: where the element in focus is taken away, as the line that was
- * deleted, the message's own button is focused, or the main part of the screen where it has none.
+ * Keeps the keyboard where the work is while a message is shown: where the element in focus is
+ * taken away, as the line that was deleted, the message's own button is focused, or the main part
+ * of the screen where it has none.
  */
 export function useKeptFocus(shown: boolean, button: RefObject<HTMLButtonElement | null>): void {
   const last = useRef<Element | null>(null);
