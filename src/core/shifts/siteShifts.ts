@@ -46,8 +46,8 @@ type Step = { readonly at: number; readonly log: number; readonly standardError:
  * The days on which the level of a whole site shifted, the oldest first. Each candidate day is the
  * step term of a regression of log clicks on a smooth local season (its derivatives bounded by
  * those of a yearly wave), with first-order autoregressive noise estimated from the site itself.
- * Steps are taken one after the other, the plainest first. A smooth season gives none, and a fall
- * of a tenth that stays is found once it has stood for a week.
+ * Steps are taken one after the other, the plainest first. How often a step is
+ * found, and how often a smooth season gives a false one, is measured in docs/openings.md.
  *
  * The year before is not taken off: what happened then would come back with the opposite sign.
  *
