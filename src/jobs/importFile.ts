@@ -1,10 +1,12 @@
 import { stat } from 'node:fs/promises';
 import type { Day } from '../core/calendar/day';
+import type { Span } from '../core/calendar/span';
 import { GRAINS } from '../core/facts/grains';
 import type { AddressedRows } from '../core/facts/layOut';
 import { EndlessRecord } from '../core/intake/blocks';
 import { headKey, unreadColumns } from '../core/intake/columns';
-import { needsPeriod } from '../core/intake/grain';
+import { isOfPeriod, needsPeriod } from '../core/intake/grain';
+import type { Stated } from '../core/intake/inspection';
 import { intakeSettingsSchema, statedIn } from '../core/intake/settings';
 import { UnsettledDates } from '../core/intake/rowReader';
 import type { Site } from '../core/model/site';
@@ -115,7 +117,7 @@ class Intake {
     }
     this.stopIfCancelled();
     this.refuseEmpty(plan);
-    const arrival = await this.store(plan, needsPeriod(plan.grain) ? stated.period! : null);
+    const arrival = await this.store(plan, periodOf(plan, stated));
     await beforeCounting?.(site.id);
     await arrival.finish(this.counts, this.refused);
     if (settings.mapping || settings.dateOrder || settings.counted)
@@ -176,11 +178,12 @@ class Intake {
     spill.add(block, numbers.addresses, numbers.queries, numbers.labels);
   }
 
-  private async store(plan: ReadingPlan, period: { firstDay: Day; lastDay: Day } | null): Promise<Arrival> {
+  private async store(plan: ReadingPlan, period: Span | 'weeks' | null): Promise<Arrival> {
     const arrival = new Arrival(this.db, this.row.id, this.site, plan.grain, period);
     const { addresses, queries, labels } = this.names;
     await arrival.name({ addresses: addresses.texts, queries: queries.texts, labels: labels.texts });
-    for await (const laid of this.readers!.layOut(this.numbered(arrival), period?.firstDay ?? null)) {
+    const start = period === 'weeks' ? period : (period?.firstDay ?? null);
+    for await (const laid of this.readers!.layOut(this.numbered(arrival), start)) {
       await arrival.store(laid);
       this.stopIfCancelled();
     }
@@ -239,6 +242,12 @@ class Intake {
       );
     }
   }
+}
+
+/** What the rows of a file hold for: one stated period, the week that each names, or (null) their days. */
+function periodOf({ grain, mapping }: ReadingPlan, { period }: Stated): Span | 'weeks' | null {
+  if (!isOfPeriod(grain)) return null;
+  return needsPeriod(grain, mapping) ? period! : 'weeks';
 }
 
 type ReaderNumbers = { addresses: number[]; queries: number[]; labels: number[] };

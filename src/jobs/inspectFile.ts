@@ -1,6 +1,7 @@
 import { stat } from 'node:fs/promises';
 import type { Day } from '../core/calendar/day';
 import { GRAINS, type Grain } from '../core/facts/grains';
+import type { ColumnMapping } from '../core/intake/columns';
 import { DateOrderEvidence } from '../core/intake/dates';
 import { needsPeriod, periodProblem } from '../core/intake/grain';
 import type { Stated, UnderstoodRow } from '../core/intake/inspection';
@@ -69,7 +70,7 @@ export async function inspectFile(
   const found = evidence.finding();
   const dateOrder = stated.dateOrder ?? (found === 'ambiguous' ? (remembered.dateOrder ?? found) : found);
   const period = stated.period ?? null;
-  const ofPeriod = grain !== null && needsPeriod(grain);
+  const ofPeriod = grain !== null && needsPeriod(grain, mapping);
   const wrongPeriod = ofPeriod && period ? periodProblem(period) : null;
   const reader =
     grain === null
@@ -87,7 +88,7 @@ export async function inspectFile(
   const sample = first.map(({ line, cells, problem }) => {
     const read = problem ?? (reader ? reader.read(cells) : 'The columns are not settled.');
     const understood =
-      read === LEFT_OUT ? null : (read ?? (reader && grain ? understoodRow(reader, grain) : null));
+      read === LEFT_OUT ? null : (read ?? (reader && grain ? understoodRow(reader, grain, mapping) : null));
     return { line, cells: shownCells(cells), understood };
   });
   const refused = sample.filter(({ understood }) => typeof understood === 'string');
@@ -118,10 +119,10 @@ export async function inspectFile(
   };
 }
 
-function understoodRow(reader: RowReader, grain: Grain): UnderstoodRow {
+function understoodRow(reader: RowReader, grain: Grain, mapping: ColumnMapping): UnderstoodRow {
   const { day, address, query, device, country, values, attributes } = reader;
   return {
-    day: GRAINS[grain].dated ? day : null,
+    day: GRAINS[grain].dated || mapping.week != null ? day : null,
     address: address.text || null,
     query: query.text || null,
     device,

@@ -3,7 +3,7 @@ import { newChangeSchema } from '../core/model/change';
 import { changeSpans } from '../core/calendar/span';
 import { day, TempStore } from '../../tests/support/tempDb';
 import { addChange } from '../store/ledger/changes';
-import { siteCoverage } from '../store/figures/days';
+import { grainsOf, siteCoverage } from '../store/figures/days';
 import { listPages } from '../store/addresses/pages';
 import {
   matchingPeriods,
@@ -95,4 +95,23 @@ test('a query over matching periods', async () => {
   ]);
   expect(matchingPeriods(store.db, site.id, pages, spans, 'bee')).toBeNull();
   expect(matchingPeriods(store.db, site.id, pages, spans, null)).toBeNull();
+});
+
+test('each row of a file of weeks holds for its own week, and weeks add up to a span', async () => {
+  const site = await store.site();
+  const csv =
+    'Date,page,clicks,impressions,position\n2026-W21,/a/,5,100,4\n2026-W22,/a/,7,100,6\n2099-W01,/a/,1,10,1';
+  const imported = await store.import(site, csv);
+  expect(imported).toMatchObject({ state: 'done', grain: 'page_period', rowsStored: 2, rowsRefused: 1 });
+  const week = (firstDay: string, lastDay: string) => ({ firstDay: day(firstDay), lastDay: day(lastDay) });
+  const [first, second] = [week('2026-05-18', '2026-05-24'), week('2026-05-25', '2026-05-31')];
+  expect(periodsOf(store.db, site.id)).toEqual([second, first]);
+  expect(imported).toMatchObject({ firstDay: first.firstDay, lastDay: second.lastDay });
+  const { id } = listPages(store.db, site.id)[0]!;
+  expect(periodFigures(store.db, site.id, id, second)?.clicks).toBe(7);
+  expect(periodFigures(store.db, site.id, id, { ...first, lastDay: second.lastDay })).toMatchObject({
+    ...{ clicks: 12, impressions: 200, positionSum: 1000 },
+  });
+  expect(periodFigures(store.db, site.id, id, { ...first, lastDay: addDays(second.lastDay, 1) })).toBeNull();
+  expect(grainsOf(store.db, site.id)).toEqual([]);
 });

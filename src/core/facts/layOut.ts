@@ -5,6 +5,9 @@ import { DAYS_A_PIECE, firstDayOfPiece, packFacts, pieceOf } from './pack';
 /** Rows as they stood in a file, of several addresses, which are given by any number. */
 export type AddressedRows = RawFacts & { readonly address: Uint32Array };
 
+/** Where the period of a row begins, if it holds for more than a day. */
+export type PeriodStart = number | 'weeks' | null;
+
 /** The rows of one address and piece, ready to be stored. */
 export type LaidOut = {
   readonly address: number;
@@ -19,13 +22,16 @@ export type LaidOut = {
 
 /**
  * Sorts the rows of a file, each key once, and packs them by address and piece. All rows of an address and piece must be
- * among them. Rows of a period (`periodFirstDay` its first day) are one piece.
+ * among them. Rows of a period are one piece.
+ *
+ * @param period the first day of the period that all rows hold for; 'weeks' where each row holds for the week that
+ *   ends on its day; null where it holds for its day
  */
-export function layOut(raw: AddressedRows, periodFirstDay: number | null): LaidOut[] {
+export function layOut(raw: AddressedRows, period: PeriodStart): LaidOut[] {
   const pieces = new Int32Array(raw.rows);
   const daysInPiece = new Uint8Array(raw.rows);
   for (let i = 0; i < raw.rows; i++) {
-    pieces[i] = periodFirstDay ?? pieceOf(raw.day[i]!);
+    pieces[i] = period === 'weeks' ? raw.day[i]! - 6 : (period ?? pieceOf(raw.day[i]!));
     daysInPiece[i] = raw.day[i]! & (DAYS_A_PIECE - 1);
   }
   const order = radixOrder(raw.rows, [
@@ -38,7 +44,7 @@ export function layOut(raw: AddressedRows, periodFirstDay: number | null): LaidO
     let to = from + 1;
     while (to < raw.rows && raw.address[order[to]!] === address && pieces[order[to]!] === piece) to++;
     const { facts, repeated } = condense(raw, order, from, to);
-    const bytes = packFacts(facts, periodFirstDay ?? firstDayOfPiece(piece));
+    const bytes = packFacts(facts, period === null ? firstDayOfPiece(piece) : piece);
     laid.push({ address, piece, rows: facts.rows, bytes, repeated, days: countDays(facts.day, facts.rows) });
     from = to;
   }

@@ -1,6 +1,9 @@
+import { readWeek } from './dates';
+
 /** What a column of a figures file can hold. CTR is recognised so that it can be left out: it is recomputed. */
 export const FIELDS = [
   'date',
+  'week',
   'page',
   'query',
   'device',
@@ -25,6 +28,7 @@ export type Field = (typeof FIELDS)[number];
 
 export const FIELD_NAMES: Record<Field, string> = {
   date: 'Day',
+  week: 'Week (2026-W45)',
   page: 'Page',
   query: 'Query',
   device: 'Device',
@@ -52,6 +56,7 @@ export type ColumnMapping = Partial<Record<Field, number | null>>;
 /** Column names met for each field, lower case, letters and digits only. */
 const USUAL_NAMES: Record<Field, readonly string[]> = {
   date: ['date', 'day', 'datum', 'tag', 'fecha', 'data', 'jour', 'dia', 'dag', 'calendarday', 'reportdate'],
+  week: ['week', 'isoweek', 'calendarweek', 'yearweek', 'kw', 'kalenderwoche', 'semana', 'semaine'],
   page: [
     ...['page', 'pages', 'url', 'urls', 'address', 'pageurl', 'pageaddress', 'landingpage', 'uri', 'path'],
     ...['pagepath', 'link', 'seite', 'adresse', 'pagina', 'página', 'webpage', 'landingpageurl', 'entrypage'],
@@ -111,8 +116,10 @@ function plainName(name: string): string {
 /**
  * Finds the field of each column by its name. Each field takes the first column that bears one of its usual
  * names, the channel the one with the most telling name; columns that nobody claims stay unread.
+ *
+ * @param first the cells of the first row: a date that is a whole ISO week there makes its column one of weeks
  */
-export function recogniseColumns(head: readonly string[]): ColumnMapping {
+export function recogniseColumns(head: readonly string[], first: readonly string[] = []): ColumnMapping {
   const mapping: ColumnMapping = {};
   const names = head.map(plainName);
   names.forEach((plain, column) => {
@@ -121,6 +128,11 @@ export function recogniseColumns(head: readonly string[]): ColumnMapping {
   });
   const channel = USUAL_NAMES.channel.find((name) => names.includes(name));
   if (channel !== undefined) mapping.channel = names.indexOf(channel);
+  const { date = null, ...others } = mapping;
+  if (date !== null && others.week === undefined && readWeek(first[date] ?? '') !== null)
+    return { ...others, week: date };
+  // Beside a day, the week says nothing more.
+  if (date !== null && others.week !== undefined) mapping.week = null;
   return mapping;
 }
 

@@ -44,10 +44,25 @@ function clearDate(text: string): Day | null | undefined {
     return at === -1 ? undefined : dayFromDate(yearOf(year), at + 1, Number(day));
   }
   const week = WEEK_DAY.exec(text);
-  if (!week) return undefined;
-  const fourth = dayFromDate(Number(week[1]), 1, 4);
-  if (fourth === null || Number(week[2]) < 1 || Number(week[2]) > 53) return null;
-  return addDays(mondayOf(fourth), 7 * (Number(week[2]) - 1) + Number(week[3]) - 1);
+  return week ? weekDay(week[1]!, week[2]!, Number(week[3])) : undefined;
+}
+
+/** A day of an ISO week, 1 for Monday to 7 for Sunday; null where the year has no such week. */
+function weekDay(year: string, week: string, day: number): Day | null {
+  const fourth = dayFromDate(Number(year), 1, 4);
+  const next = dayFromDate(Number(year) + 1, 1, 4);
+  if (fourth === null || next === null || Number(week) < 1) return null;
+  const monday = addDays(mondayOf(fourth), 7 * (Number(week) - 1));
+  return monday < mondayOf(next) ? addDays(monday, day - 1) : null;
+}
+
+/**
+ * Returns the Sunday that ends a whole ISO week (ISO 8601), or null where the text is none.
+ * @example isoDay(readWeek('2026-W45')!) // '2026-11-08'
+ */
+export function readWeek(text: string): Day | null {
+  const week = WEEK.exec(text.trim());
+  return week ? weekDay(week[1]!, week[2]!, 7) : null;
 }
 
 /** Collects evidence on the order of a date column, one text at a time, in constant memory. */
@@ -100,8 +115,7 @@ export function readDate(text: string, order: DateOrder | typeof UNSETTLED): Day
   if (trimmed === '') return 'The date is empty.';
   const clear = clearDate(trimmed);
   if (clear !== undefined) return orImpossible(clear, trimmed);
-  if (WEEK.test(trimmed))
-    return `${trimmed} is a whole week. Figures are kept by day: export them by day, or import each week as the total of a period.`;
+  if (WEEK.test(trimmed)) return `${trimmed} is a whole week, not a day. Choose “Week” for this column.`;
   const match = YEAR_LAST.exec(trimmed);
   if (!match) return `“${trimmed.slice(0, 40)}” is not a date such as 2026-09-14.`;
   if (order === UNSETTLED) return UNSETTLED;

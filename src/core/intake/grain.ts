@@ -23,6 +23,8 @@ function grainOf(has: (field: keyof ColumnMapping) => boolean): Grain | string[]
         : 'site_day';
     }
     if (has('page')) return has('query') ? 'page_query_period' : 'page_period';
+    if (has('week') && !has('query'))
+      return ['Figures of the whole site must be by day. By week, add a page or query column.'];
     return has('query') ? 'query_period' : ['There is no date column, and neither page nor query.'];
   }
   if (has('sessions')) {
@@ -51,9 +53,14 @@ export function findGrain(mapping: ColumnMapping, columns: number): GrainFinding
   return { grain: null, problems: [...(typeof found === 'string' ? [] : found), ...doubled] };
 }
 
-/** Whether rows of a grain hold for a whole period, whose days have to be stated. */
-export function needsPeriod(grain: Grain): boolean {
+/** Whether rows of a grain hold for a whole period. */
+export function isOfPeriod(grain: Grain): boolean {
   return grain === 'page_period' || grain === 'page_query_period' || grain === 'query_period';
+}
+
+/** Whether the days that the rows hold for have to be stated: no column gives the week of each. */
+export function needsPeriod(grain: Grain, mapping: ColumnMapping): boolean {
+  return isOfPeriod(grain) && mapping.week == null;
 }
 
 /** Says what is wrong with a stated period, or null. */

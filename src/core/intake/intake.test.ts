@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { asDay, isoDay } from '../calendar/day';
 import { headKey, passedOver, recogniseColumns, type ColumnMapping } from './columns';
-import { DateOrderEvidence, readDate } from './dates';
 import { fingerprint } from './fingerprint';
 import { encodingOf, findDelimiter, notCsvReason, wrappingOf } from './format';
 import { findGrain } from './grain';
@@ -9,12 +8,6 @@ import { readAmount, readCount, readNumber, readPosition } from './numbers';
 import { DEVICES, isTotalRow, RowReader, UnsettledDates, type RowContext } from './rowReader';
 
 const mappingProblems = (mapping: ColumnMapping, columns: number) => findGrain(mapping, columns).problems;
-
-const orderOf = (...texts: string[]) => {
-  const evidence = new DateOrderEvidence();
-  texts.forEach((text) => evidence.add(text));
-  return evidence.finding();
-};
 
 describe('columns', () => {
   test.each([
@@ -43,6 +36,21 @@ describe('columns', () => {
     const found = recogniseColumns(['Date', 'Top pages', 'Top queries', 'Clicks', 'Impressions']);
     expect(found).toEqual({ date: 0, page: 1, query: 2, clicks: 3, impressions: 4 });
     expect(recogniseColumns(['Topic', 'Top'])).toEqual({});
+  });
+
+  test('a first row with a whole week makes its column one of weeks', () => {
+    const head = ['Date', 'Page', 'Clicks', 'Impressions'];
+    const weeks = recogniseColumns(head, ['2026-W45', '/a/', '1', '10']);
+    expect(weeks).toEqual({ week: 0, page: 1, clicks: 2, impressions: 3 });
+    expect(findGrain(weeks, 4).grain).toBe('page_period');
+    expect(recogniseColumns(head, ['2026-11-08', '/a/', '1', '10'])).toMatchObject({ date: 0 });
+    expect(recogniseColumns(['Week', 'Date', 'Clicks', 'Impressions'])).toMatchObject({
+      date: 1,
+      week: null,
+    });
+    expect(mappingProblems({ week: 0, clicks: 1, impressions: 2 }, 3)).toEqual([
+      expect.stringContaining('must be by day'),
+    ]);
   });
 
   test('a column that sounds like a page is not passed over, so that rows would count as the whole site', () => {
@@ -97,79 +105,6 @@ describe('what rows are about', () => {
   test('a head is known again whatever its letters and spaces', () => {
     expect(headKey([' Date', 'PAGE '])).toBe(headKey(['date', 'page']));
     expect(headKey(['a', 'bc'])).not.toBe(headKey(['ab', 'c']));
-  });
-});
-
-describe('dates', () => {
-  test.each([
-    [['2026-09-14'], 'year-first'],
-    [['03/09/2026', '14/09/2026'], 'day-first'],
-    [['09/03/2026', '09/14/2026'], 'month-first'],
-    [['03/09/2026', '04/09/2026'], 'ambiguous'],
-    [['14/09/2026', '09/14/2026'], 'ambiguous'],
-    [['03.09.2026'], 'day-first'],
-    [['yesterday', ''], 'none'],
-  ] as const)('%p is %s', (texts, wanted) => {
-    expect(orderOf(...texts)).toBe(wanted);
-  });
-
-  test.each([
-    ['Nov 1, 2026', '2026-11-01'],
-    ['November 1st, 2026', '2026-11-01'],
-    ['1 Nov 2026', '2026-11-01'],
-    ['1-Nov-26', '2026-11-01'],
-    ['2026-11-01T09:30:00Z', '2026-11-01'],
-    ['2026-11-01 9:30', '2026-11-01'],
-    ['2026-11-01, 09:30', '2026-11-01'],
-    ['2026-W45-3', '2026-11-04'],
-    ['2026W451', '2026-11-02'],
-  ])('%p leaves no doubt', (text, wanted) => {
-    expect(isoDay(readDate(text, 'day-first') as never)).toBe(wanted);
-    expect(orderOf(text)).toBe('year-first');
-  });
-
-  test('years of two digits are read in the order of the file', () => {
-    expect(isoDay(readDate('11/1/26', 'month-first') as never)).toBe('2026-11-01');
-    expect(isoDay(readDate('11/1/26', 'day-first') as never)).toBe('2026-01-11');
-    expect(orderOf('11/1/26', '11/13/26')).toBe('month-first');
-  });
-
-  test('a whole week is no day, and what to do is said', () => {
-    expect(readDate('2026-W45', 'day-first')).toMatch(/is a whole week\. Figures are kept by day/);
-    expect(readDate('Foo 1, 2026', 'day-first')).toMatch(/is not a date/);
-    expect(readDate('2026-W60-1', 'day-first')).toMatch(/does not exist/);
-  });
-
-  test('one date with a day above 12 settles the whole column', () => {
-    const days = fc.array(fc.integer({ min: 1, max: 12 }), { maxLength: 20 });
-    fc.assert(
-      fc.property(days, fc.integer({ min: 13, max: 28 }), fc.boolean(), (others, telling, dayFirst) => {
-        const write = (d: number) => (dayFirst ? `${d}/6/2026` : `6/${d}/2026`);
-        expect(orderOf(...others.map(write), write(telling))).toBe(dayFirst ? 'day-first' : 'month-first');
-      }),
-    );
-  });
-
-  test('every day is read back from each way of writing it', () => {
-    fc.assert(
-      fc.property(fc.integer({ min: 7305, max: 40_000 }).map(asDay), (day) => {
-        const [y, m, d] = isoDay(day).split('-');
-        expect(readDate(`${y}-${m}-${d}`, 'month-first')).toBe(day);
-        expect(readDate(`${y}${m}${d}`, 'day-first')).toBe(day);
-        expect(readDate(`${y}-${m}-${d}T00:00:00Z`, 'day-first')).toBe(day);
-        expect(readDate(`${d}/${m}/${y}`, 'day-first')).toBe(day);
-        expect(readDate(`${Number(d)}.${Number(m)}.${y}`, 'day-first')).toBe(day);
-        expect(readDate(`${m}/${d}/${y}`, 'month-first')).toBe(day);
-      }),
-    );
-  });
-
-  test.each(['2026-02-30', '2026-13-01', '31/04/2026', '20261301'])('%s does not exist', (text) => {
-    expect(readDate(text, 'day-first')).toMatch(/does not exist/);
-  });
-
-  test.each(['', 'Total', '14 Sep', '1/2/126', '2026-9'])('%p is no date', (text) => {
-    expect(readDate(text, 'day-first')).toEqual(expect.any(String));
   });
 });
 

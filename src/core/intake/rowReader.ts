@@ -2,7 +2,7 @@ import { isoDay, type Day } from '../calendar/day';
 import { GRAINS, type Grain } from '../facts/grains';
 import { unreadColumns, type ColumnMapping, type Field } from './columns';
 import { choicesIn, counting, type Counted } from './counted';
-import { readDate, UNSETTLED, type DateOrder } from './dates';
+import { readDate, readWeek, UNSETTLED, type DateOrder } from './dates';
 import { fingerprint } from './fingerprint';
 import { readAmount, readCount, readPosition } from './numbers';
 
@@ -89,6 +89,7 @@ export class RowReader {
   private readonly unread: readonly number[];
   private readonly column: (field: Field) => number;
   private readonly readDay: (text: string) => Day | string;
+  private readonly readWeekEnd: (text: string) => Day | string;
   private readonly readAddress: (text: string) => Named | string;
   private readonly readDevice = remembered(deviceOf);
   private readonly readCountry = remembered((text) => named(text.trim().toLowerCase().slice(0, 60)));
@@ -122,8 +123,10 @@ export class RowReader {
         ? []
         : [{ at: mapping.appearance, counts: (text: string) => text.trim() === '' }]),
     ];
-    [this.dateAt, this.pageAt, this.queryAt] = [
+    this.readWeekEnd = remembered((text) => this.weekEndOf(text));
+    [this.dateAt, this.weekAt, this.pageAt, this.queryAt] = [
       this.column('date'),
+      this.column('week'),
       this.column('page'),
       this.column('query'),
     ];
@@ -131,6 +134,7 @@ export class RowReader {
   }
 
   private readonly dateAt: number;
+  private readonly weekAt: number;
   private readonly pageAt: number;
   private readonly queryAt: number;
   private readonly deviceAt: number;
@@ -141,6 +145,15 @@ export class RowReader {
     if (day === UNSETTLED) throw new UnsettledDates();
     return typeof day === 'number' && day > this.context.newestDay
       ? `The date ${isoDay(day)} lies in the future.`
+      : day;
+  }
+
+  /** The last day of a written week, or a sentence saying why there is none. */
+  private weekEndOf(text: string): Day | string {
+    const day = readWeek(text);
+    if (day === null) return `“${text.trim().slice(0, 40)}” is not an ISO week such as 2026-W45.`;
+    return day > this.context.newestDay
+      ? `The week ${text.trim()} isn’t over yet. Import it once it is.`
       : day;
   }
 
@@ -155,6 +168,10 @@ export class RowReader {
     for (const { at, counts } of this.choices) if (!counts(cells[at]!)) return LEFT_OUT;
     if (this.dateAt >= 0) {
       const day = this.readDay(cells[this.dateAt]!);
+      if (typeof day === 'string') return day;
+      this.day = day;
+    } else if (this.weekAt >= 0) {
+      const day = this.readWeekEnd(cells[this.weekAt]!);
       if (typeof day === 'string') return day;
       this.day = day;
     } else this.day = this.context.periodEnd ?? 0;

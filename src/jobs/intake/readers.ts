@@ -1,5 +1,5 @@
 import type { TransferListItem, Worker } from 'node:worker_threads';
-import { layOut, type AddressedRows, type LaidOut } from '../../core/facts/layOut';
+import { layOut, type AddressedRows, type LaidOut, type PeriodStart } from '../../core/facts/layOut';
 import { UnsettledDates } from '../../core/intake/rowReader';
 import { startThread } from '../thread';
 import { BlockReader, type ReadBlock, type ReadingPlan } from './rows';
@@ -16,7 +16,7 @@ export type ReadBy = { readonly reader: number; readonly block: ReadBlock };
 export interface Readers {
   /** Throws UnsettledDates. */
   read(blocks: AsyncIterable<Block>): AsyncGenerator<ReadBy>;
-  layOut(groups: Iterable<AddressedRows>, periodFirstDay: number | null): AsyncGenerator<LaidOut[]>;
+  layOut(groups: Iterable<AddressedRows>, period: PeriodStart): AsyncGenerator<LaidOut[]>;
   end(): Promise<void>;
 }
 
@@ -36,8 +36,8 @@ class ReaderHere implements Readers {
     for await (const block of blocks) yield { reader: 0, block: this.reader.read(block) };
   }
 
-  async *layOut(groups: Iterable<AddressedRows>, periodFirstDay: number | null): AsyncGenerator<LaidOut[]> {
-    for (const rows of groups) yield layOut(rows, periodFirstDay);
+  async *layOut(groups: Iterable<AddressedRows>, period: PeriodStart): AsyncGenerator<LaidOut[]> {
+    for (const rows of groups) yield layOut(rows, period);
   }
 
   async end(): Promise<void> {}
@@ -56,12 +56,12 @@ class ReaderThreads implements Readers {
     for await (const { by, answer } of this.inTurn(blocks, send)) yield { reader: by, block: answer };
   }
 
-  async *layOut(groups: Iterable<AddressedRows>, periodFirstDay: number | null): AsyncGenerator<LaidOut[]> {
+  async *layOut(groups: Iterable<AddressedRows>, period: PeriodStart): AsyncGenerator<LaidOut[]> {
     const send = (thread: Thread, rows: AddressedRows) => {
       const { query, day, device, country, values, address, part } = rows;
       const columns = [query, day, device, country, ...values, address, part];
       return thread.ask<LaidOut[]>(
-        { layOut: rows, periodFirstDay },
+        { layOut: rows, period },
         columns.map(({ buffer }) => buffer as ArrayBuffer),
       );
     };

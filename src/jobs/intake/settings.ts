@@ -25,7 +25,7 @@ export function mappingOf(
   stated: Stated,
   remembered: Remembered,
 ): { mapping: ColumnMapping } & GrainFinding {
-  const mapping = stated.mapping ?? remembered.mapping ?? recogniseColumns(csv.head);
+  const mapping = stated.mapping ?? remembered.mapping ?? recogniseColumns(csv.head, csv.first);
   const found = findGrain(mapping, csv.head.length);
   const chosen = stated.mapping !== undefined || remembered.mapping !== undefined;
   const value = csv.head.indexOf(VALUE_COLUMN);
@@ -94,7 +94,8 @@ export function planFor(
       'mapping',
     );
   }
-  if (needsPeriod(grain)) {
+  const ofPeriod = needsPeriod(grain, mapping);
+  if (ofPeriod) {
     const problem = periodProblem(stated.period);
     if (problem)
       throw new FileRefused(`${problem} Say it as firstDay=2026-09-01 and lastDay=2026-09-28.`, 'period');
@@ -108,7 +109,7 @@ export function planFor(
     columns: csv.head.length,
     dateOrder: stated.dateOrder ?? null,
     counted: stated.counted ?? remembered.counted ?? {},
-    periodEnd: needsPeriod(grain) ? stated.period!.lastDay : null,
+    periodEnd: ofPeriod ? stated.period!.lastDay : null,
     // A day ahead is allowed for time zones east of the server's.
     newestDay: addDays(takenOn, 1),
     siteAddress: site.address,

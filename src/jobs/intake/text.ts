@@ -32,6 +32,8 @@ export type CsvHead = {
   readonly encoding: Encoding;
   readonly gzip: boolean;
   readonly head: readonly string[];
+  /** The cells of the first row, as far as the beginning of the file shows them. */
+  readonly first: readonly string[];
   /** Lines above the head, such as comments, which are passed over. */
   readonly skipped: number;
 };
@@ -147,7 +149,7 @@ export async function readHead(file: string, headLine?: number): Promise<CsvHead
     const objects = text.split(/\r\n|\n|\r/, LINES_FOR_COLUMNS);
     const head = columnsOfJsonLines(bytes >= HEAD_BYTES ? objects.slice(0, -1) : objects);
     if (head.length > MAX_COLUMNS) throw new FileRefused(`The file has more than ${MAX_COLUMNS} columns.`);
-    return { form, delimiter: ',', lineEnd: '\n', encoding, gzip, head, skipped: 0 };
+    return { form, delimiter: ',', lineEnd: '\n', encoding, gzip, head, first: [], skipped: 0 };
   }
   const delimiter = findDelimiter(firstLine);
   if (!delimiter) {
@@ -158,9 +160,10 @@ export async function readHead(file: string, headLine?: number): Promise<CsvHead
   // A lone "\r" ends lines only where no "\n" does; both together are read as "\n".
   const lineEnd = text.includes('\n') || !text.includes('\r') ? '\n' : '\r';
   const from = text.split(lineEnd).slice(skipped).join(lineEnd);
-  const head = parseRecords(from, { delimiter, lineEnd }, 1)[0] ?? [];
+  const [head = [], first = []] = parseRecords(from, { delimiter, lineEnd }, 2);
   if (head.length > MAX_COLUMNS) throw new FileRefused(`The file has more than ${MAX_COLUMNS} columns.`);
-  return { form, delimiter, lineEnd, encoding, gzip, skipped, head: head.map((name) => name.trim()) };
+  const names = head.map((name) => name.trim());
+  return { form, delimiter, lineEnd, encoding, gzip, skipped, head: names, first };
 }
 
 /** Bytes without a character at their end that is cut in two. */

@@ -49,8 +49,8 @@ export class Arrival {
     private readonly importId: number,
     private readonly site: Site,
     private readonly grain: Grain,
-    /** The days that all rows hold for, where they have no dates of their own. */
-    private readonly period: Span | null,
+    /** The days that all rows hold for, where they have no dates of their own; 'weeks' where each names its week. */
+    private readonly period: Span | 'weeks' | null,
   ) {}
 
   /** Gives numbers to the texts that the rows name. Comes before any rows. */
@@ -133,17 +133,19 @@ export class Arrival {
   async finish(counts: RowCounts, refused: readonly RefusedRow[]): Promise<void> {
     await write(this.db, (db) => {
       const addDay = prepared(db, 'INSERT INTO import_day (import_id, day, rows) VALUES (?, ?, ?)');
-      if (GRAINS[this.grain].dated) {
+      // Of weeks the last days are kept: which weeks came can be told from them.
+      if (GRAINS[this.grain].dated || this.period === 'weeks') {
         for (const [day, rows] of this.days) addDay.run(this.importId, day, rows);
       }
       keepRefused(db, this.importId, refused);
       const days = [...this.days.keys()];
       const least = (list: number[]) => list.reduce((a, b) => Math.min(a, b), Infinity);
-      const covered: Span | null =
-        this.period ??
-        (days.length === 0
-          ? null
-          : { firstDay: least(days) as Day, lastDay: -least(days.map((day) => -day)) as Day });
+      const ofDays = (): Span => ({
+        firstDay: (least(days) - (this.period === 'weeks' ? 6 : 0)) as Day,
+        lastDay: -least(days.map((day) => -day)) as Day,
+      });
+      const stated = this.period === 'weeks' ? null : this.period;
+      const covered = stated ?? (days.length === 0 ? null : ofDays());
       prepared(
         db,
         `UPDATE import SET state = 'done', grain = $grain, bytes_read = bytes_total, rows_read = $read,

@@ -117,7 +117,7 @@ function totalsIn(series: SiteSeries, span: Span): Totals {
   return sum;
 }
 
-/** The grains a site has figures of, with their first and last days. */
+/** The grains a site has figures of by day, with their first and last days. */
 export function grainsOf(db: Db, siteId: number): { grain: Grain; firstDay: Day; lastDay: Day }[] {
   const rows = prepared<[number], { grain: Grain; firstDay: Day; lastDay: Day }>(
     shown(db),
@@ -125,5 +125,7 @@ export function grainsOf(db: Db, siteId: number): { grain: Grain; firstDay: Day;
      FROM import i JOIN import_day d ON d.import_id = i.id
      WHERE i.site_id = ? AND i.state = 'done' GROUP BY i.grain`,
   ).all(siteId);
-  return rows.sort((a, b) => GRAINS[a.grain].code - GRAINS[b.grain].code);
+  return rows
+    .filter(({ grain }) => GRAINS[grain].dated)
+    .sort((a, b) => GRAINS[a.grain].code - GRAINS[b.grain].code);
 }

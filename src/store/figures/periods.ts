@@ -10,7 +10,7 @@ import { shown } from './shown';
 
 /*
  * Totals of a period as they were brought in, without days. They stand for themselves: they are never added to daily
- * figures, and never divided among days.
+ * figures, and never divided among days. An import of weeks lists them by their last days.
  */
 
 type Kind = 'page_period' | 'page_query_period';
@@ -19,8 +19,9 @@ type Kind = 'page_period' | 'page_query_period';
 export function periodsOf(db: Db, siteId: number, kind: Kind = 'page_period'): Span[] {
   return prepared<[number, string], Span>(
     shown(db),
-    `SELECT DISTINCT first_day AS firstDay, last_day AS lastDay FROM import
-     WHERE site_id = ? AND grain = ? AND state = 'done' ORDER BY last_day DESC, first_day`,
+    `SELECT DISTINCT coalesce(d.day - 6, i.first_day) AS firstDay, coalesce(d.day, i.last_day) AS lastDay
+     FROM import i LEFT JOIN import_day d ON d.import_id = i.id
+     WHERE i.site_id = ? AND i.grain = ? AND i.state = 'done' ORDER BY lastDay DESC, firstDay`,
   ).all(siteId, kind);
 }
 
@@ -31,7 +32,10 @@ export function periodBefore(periods: readonly Span[], period: Span): Span | nul
   return periods.find((one) => one.lastDay === lastDay && spanLength(one) === days) ?? null;
 }
 
-/** The totals of one page over exactly a period, of all its queries or one; null where none were brought in. */
+/**
+ * The totals of one page over exactly a period, of all its queries or one: as they were brought in, else added up from
+ * periods that follow each other without a gap, such as weeks. Null where neither is there.
+ */
 export function periodFigures(
   db: Db,
   siteId: number,
@@ -41,17 +45,38 @@ export function periodFigures(
 ): DayFigures | null {
   const queryId = query === null ? 0 : queryIdOf(db, siteId, query);
   const kind: Kind = query === null ? 'page_period' : 'page_query_period';
+  const beginningOn = (at: Day) => periodsFrom(db, pageId, kind, at, queryId);
+  const exact = beginningOn(firstDay).get(lastDay);
+  if (exact) return { day: firstDay, ...exact };
   const sums = new Accumulator();
-  let found = false;
+  for (let at = firstDay; at <= lastDay;) {
+    const [last, figures] = [...beginningOn(at)].find(([end]) => end <= lastDay) ?? [null];
+    if (last === null) return null;
+    sums.addSums(figures!);
+    at = addDays(last, 1);
+  }
+  return { day: firstDay, ...sums };
+}
+
+/** The totals of a page, or of one query on it, over the periods that begin on a day, by their last days. */
+function periodsFrom(
+  db: Db,
+  pageId: number,
+  kind: Kind,
+  firstDay: Day,
+  queryId: number | null,
+): Map<Day, Accumulator> {
+  const found = new Map<Day, Accumulator>();
   for (const piece of factsInPieces(db, pageId, kind, firstDay, firstDay)) {
     const { day, query: queries, values } = piece.facts;
     for (const row of standingRows(piece)) {
-      if (day[row] !== lastDay || queries[row] !== queryId) continue;
-      found = true;
-      sums.add(values[0]![row]!, values[1]![row]!, values[2]![row]!);
+      if (queries[row] !== queryId) continue;
+      const lastDay = day[row]! as Day;
+      const sums = found.get(lastDay) ?? new Accumulator();
+      found.set(lastDay, sums.add(values[0]![row]!, values[1]![row]!, values[2]![row]!));
     }
   }
-  return found ? { day: firstDay, ...sums } : null;
+  return found;
 }
 
 /** The totals of every page of a site over exactly a period, by page id. */

@@ -50,7 +50,7 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
       look({ mapping, ...rest });
     },
   });
-  const askedPeriod = seen.grain !== null && needsPeriod(seen.grain);
+  const askedPeriod = seen.grain !== null && needsPeriod(seen.grain, seen.mapping);
 
   const lookAgain = (settings: IntakeSettings) => {
     kept.keep(settings);

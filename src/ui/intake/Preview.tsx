@@ -1,8 +1,8 @@
-import { isoDay, type Day } from '@/core/calendar/day';
+import { addDays, isoDay, type Day } from '@/core/calendar/day';
 import { pagePath } from '@/core/address/address';
 import type { Inspection, UnderstoodRow } from '@/core/intake/inspection';
 import { DEVICES } from '@/core/intake/rowReader';
-import { count, metricValue } from '@/core/words/format';
+import { count, datedSpan, metricValue } from '@/core/words/format';
 
 const DEVICE_NAMES = Object.fromEntries(Object.entries(DEVICES).map(([name, code]) => [code, name]));
 
@@ -21,6 +21,12 @@ function columnsOf({ grain, mapping }: Inspection): Column[] {
       name: 'day',
       left: true,
       cell: (row) => (row.day === null ? '' : isoDay(row.day as Day)),
+    },
+    mapping.week != null && {
+      name: 'week',
+      left: true,
+      cell: ({ day }) =>
+        day === null ? '' : datedSpan({ firstDay: addDays(day as Day, -6), lastDay: day as Day }),
     },
     mapping.page != null && {
       name: 'page',

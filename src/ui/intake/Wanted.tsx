@@ -28,7 +28,10 @@ const KINDS = [
   ['Page by day', 'date, page, clicks, impressions; position, device, country where you have them'],
   ['Page and query by day', 'the same with query'],
   ['Whole site by day', 'date, clicks, impressions'],
-  ['Totals of a period', 'page or query (or both), clicks, impressions; you state the first and last day'],
+  [
+    'Totals of a period',
+    'page or query (or both), clicks, impressions; an ISO week (2026-W45), or you state the first and last day',
+  ],
   ['Checked positions', 'date, query, position; page where you have it'],
   ['Landing pages', 'date, page, sessions; engaged sessions or bounces, conversions, revenue'],
   ['About queries', 'query, searches a month'],
