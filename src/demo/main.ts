@@ -22,7 +22,7 @@ import { asRefusal, DatabaseRefused } from '../store/refused';
 import { deriveAnewIfOutdated } from '../store/figures/derived';
 import { addEvent } from '../store/ledger/events';
 import { addFeed } from '../store/figures/feeds';
-import { siteCoverage } from '../store/figures/days';
+import { siteCoverage } from '../store/figures/coverage';
 import { addImport, findImport } from '../store/figures/imports';
 import { listPages } from '../store/addresses/pages';
 import { addSite, listSites, saveSiteSettings } from '../store/sites';

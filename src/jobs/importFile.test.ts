@@ -5,7 +5,8 @@ import { normaliseQuery } from '../core/intake/rowReader';
 import type { Site } from '../core/model/site';
 import { factsOf, stateOf } from '../../tests/support/state';
 import { day, HOME, TempStore } from '../../tests/support/tempDb';
-import { pageDaysIn, queryDaysIn, siteCoverage } from '../store/figures/days';
+import { siteCoverage } from '../store/figures/coverage';
+import { pageDaysIn, queryDaysIn } from '../store/figures/days';
 import { cancelImport, listProblems, refusedRows } from '../store/figures/imports';
 import { listPages } from '../store/addresses/pages';
 

@@ -13,6 +13,7 @@ import type { PageDay } from '../core/reading/input';
 import type { Reading } from '../core/reading/model';
 import type { PartShares } from '../core/reading/shares';
 import type { Db } from '../store/database';
+import { hasRowsWithoutPage, withoutPage } from '../store/figures/layers';
 import { narrowedSeries } from '../store/figures/narrowed';
 import { countryShares, querySeries } from '../store/figures/queries';
 import { Behind, type Known } from './learning';
@@ -269,6 +270,12 @@ export class Engines {
   /** The ids of all pages of a site that have figures. */
   pageIds(site: Site): number[] {
     return this.figures(site)?.series.map(({ id }) => id) ?? [];
+  }
+
+  /** All that rows by query may name: the pages of a site, and what stands for none where there are such rows. */
+  queryPlaces(site: Site): number[] {
+    const pages = this.pageIds(site);
+    return hasRowsWithoutPage(this.db, site.id) ? [...pages, withoutPage(site.id)] : pages;
   }
 
   private isNow(figures: SiteFigures, { lastReadable }: Known): boolean {

@@ -5,7 +5,8 @@ import { compareTotals, type ExpectedClicks, type Metrics } from '../core/measur
 import { sumFigures } from '../core/measures/totals';
 import { listPages } from '../store/addresses/pages';
 import { watchedPages } from '../store/evidence/snapshots';
-import { coveredDaysIn, pageDaysIn } from '../store/figures/days';
+import { coveredDaysIn } from '../store/figures/coverage';
+import { pageDaysIn } from '../store/figures/days';
 import { periodBefore, periodTotals } from '../store/figures/periods';
 import type { SiteContext } from './siteContext';
 

@@ -3,7 +3,7 @@ import { newChangeSchema } from '../core/model/change';
 import { changeSpans } from '../core/calendar/span';
 import { day, TempStore } from '../../tests/support/tempDb';
 import { addChange } from '../store/ledger/changes';
-import { grainsOf, siteCoverage } from '../store/figures/days';
+import { grainsOf, siteCoverage } from '../store/figures/coverage';
 import { listPages } from '../store/addresses/pages';
 import {
   matchingPeriods,

@@ -9,7 +9,7 @@ import type { PageDay } from '../core/reading/input';
 import type { ControlPath } from '../core/reading/strips';
 import type { Reading } from '../core/reading/model';
 import type { PartShares } from '../core/reading/shares';
-import { coveredDaysIn, firstCoveredDay } from '../store/figures/days';
+import { coveredDaysIn, firstCoveredDay } from '../store/figures/coverage';
 import type { Engines } from './engines';
 import { readingSource } from './readingSource';
 import type { SiteContext } from './siteContext';

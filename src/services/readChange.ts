@@ -4,7 +4,7 @@ import type { Change } from '../core/model/change';
 import type { Narrowing, ReadingInput } from '../core/reading/input';
 import type { Carrier, MovesWith, Reading } from '../core/reading/model';
 import { makeReading } from '../core/reading/reading';
-import { coveredDaysIn } from '../store/figures/days';
+import { coveredDaysIn } from '../store/figures/coverage';
 import { matchingPeriods } from '../store/figures/periods';
 import type { Engines } from './engines';
 import { carriersFor } from './movedPages';

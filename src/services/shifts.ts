@@ -64,7 +64,7 @@ export class Shifts {
     const figures = this.engines.figures(site);
     if (!figures || lastReadable === null) return null;
     const movement = this.movementOf(context, figures, lastReadable);
-    const shownOn = query === null ? null : this.queryPages.of(context, query, pageIds ?? movement.ids);
+    const shownOn = query === null ? null : this.queryPages.of(context, query, pageIds);
     const found =
       pageIds === null && query === null
         ? siteShifts(movement.firstDay, siteClicks(movement, figures), updatesOf(context))

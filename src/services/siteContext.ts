@@ -7,7 +7,7 @@ import { isMade } from '../core/model/steps';
 import { finalOn, lastReadableDay, type Coverage } from '../core/reading/readable';
 import { today } from '../store/clock';
 import type { Db } from '../store/database';
-import { siteCoverage } from '../store/figures/days';
+import { siteCoverage } from '../store/figures/coverage';
 import { listChanges } from '../store/ledger/findChanges';
 import { listEvents } from '../store/ledger/events';
 import type { Known, Learning } from './learning';

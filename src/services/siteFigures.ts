@@ -8,7 +8,7 @@ import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { brandWords } from '../core/reasons/brand';
 import { pageAttribute } from '../store/figures/attributes';
-import { coveredDaysIn } from '../store/figures/days';
+import { coveredDaysIn } from '../store/figures/coverage';
 import { prepared, type Db } from '../store/database';
 import { listPages } from '../store/addresses/pages';
 import { sumIn } from '../store/figures/pairs';

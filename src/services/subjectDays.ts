@@ -42,11 +42,7 @@ export function subjectDays(
       : ofQuery(
           context,
           figures,
-          queryPages.of(
-            context,
-            wish.query,
-            series.map(({ id }) => id),
-          ),
+          queryPages.of(context, wish.query, wish.pageIds && series.map(({ id }) => id)),
           shown,
           wish.query,
         );

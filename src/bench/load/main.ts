@@ -4,7 +4,7 @@ import { acceptInvitation, makeFirstAccount } from '../../services/access/accoun
 import { authOf } from '../../services/access/auth';
 import { listPages } from '../../store/addresses/pages';
 import { invite } from '../../store/access/passes';
-import { siteCoverage } from '../../store/figures/days';
+import { siteCoverage } from '../../store/figures/coverage';
 import { bringForward, connect } from '../../store/database';
 import { makeFullSite } from '../readings/fullSite';
 

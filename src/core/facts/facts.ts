@@ -53,6 +53,13 @@ export function copyRow(from: Facts, i: number, to: Facts, at: number): void {
   for (let v = 0; v < to.values.length; v++) to.values[v]![at] = from.values[v]![i]!;
 }
 
+/** Some rows of others, in their order. */
+export function someRows(facts: Facts, rows: readonly number[]): Facts {
+  const some = emptyFacts(rows.length, facts.values.length);
+  rows.forEach((row, at) => copyRow(facts, row, some, at));
+  return some;
+}
+
 /** The first rows of columns that were made too long. */
 export function firstRows(facts: Facts, rows: number): Facts {
   if (rows === facts.rows) return facts;

@@ -43,6 +43,7 @@ export const GRAINS = {
   },
   page_attribute: { code: 9, name: 'about pages', values: ['value'], dated: false },
   query_attribute: { code: 10, name: 'about queries', values: ['value'], dated: false },
+  query_day: { code: 11, name: 'by query', values: ['clicks', 'impressions', 'positionSum'], dated: true },
 } as const satisfies Record<
   string,
   { code: number; name: string; values: readonly string[]; dated: boolean }

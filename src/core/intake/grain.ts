@@ -18,9 +18,7 @@ function grainOf(has: (field: keyof ColumnMapping) => boolean): Grain | string[]
     if (missing.length > 0) return missing;
     if (has('date')) {
       if (has('page')) return has('query') ? 'page_query_day' : 'page_day';
-      return has('query')
-        ? ['There is no page column: rows by query must give the address of the page too.']
-        : 'site_day';
+      return has('query') ? 'query_day' : 'site_day';
     }
     if (has('page')) return has('query') ? 'page_query_period' : 'page_period';
     if (has('week') && !has('query'))

@@ -81,6 +81,7 @@ describe('what rows are about', () => {
     [['date', 'clicks', 'impressions', 'device'], 'site_day'],
     [['date', 'page', 'clicks', 'impressions'], 'page_day'],
     [['date', 'page', 'query', 'clicks', 'impressions', 'position'], 'page_query_day'],
+    [['date', 'query', 'clicks', 'impressions'], 'query_day'],
     [['date', 'keyword', 'position'], 'rank_check'],
     [['date', 'keyword', 'rank', 'url'], 'rank_check'],
     [['date', 'landing page', 'sessions', 'bounces', 'revenue'], 'analytics_day'],
@@ -94,7 +95,6 @@ describe('what rows are about', () => {
   });
 
   test.each([
-    [['date', 'query', 'clicks', 'impressions'], /give the address of the page/],
     [['clicks', 'impressions'], /neither page nor query/],
     [['page', 'sessions'], /no date column/],
     [['date', 'sessions'], /no page column/],

@@ -4,7 +4,7 @@ import { emptySide, type FiguresTable, type Side } from '../../core/lists/table'
 import type { Finding } from '../../core/markup/findings';
 import type { PageRef } from '../../core/model/change';
 import { latestTitles } from '../../store/evidence/snapshots';
-import { grainsOf } from '../../store/figures/days';
+import { grainsOf } from '../../store/figures/coverage';
 import { landingTotals } from '../../store/figures/landing';
 import { sumIn, type Pairs } from '../../store/figures/pairs';
 import { pageTraits } from '../../store/traits/traits';

@@ -51,7 +51,7 @@ function queryFigures(pairs: Pairs): QueryFigures {
   }
   const pages = new Float64Array(ids.length);
   for (let pair = 0; pair < pairs.rows; pair++)
-    if (pairs.now.impressions[pair]! > 0) pages[into[pair]!]! += 1;
+    if (pairs.page[pair]! > 0 && pairs.now.impressions[pair]! > 0) pages[into[pair]!]! += 1;
   const sum = (side: Side) => addedUp(side, into, ids.length);
   return { ids, pages, now: sum(pairs.now), was: sum(pairs.was) };
 }
@@ -113,10 +113,11 @@ export function pairsTable(parts: QueryParts): Made {
 }
 
 /** For each pair how many pages were shown for its query. */
-function pagesOfEach({ rows, query, now }: Pairs): Float64Array {
+function pagesOfEach({ rows, page, query, now }: Pairs): Float64Array {
   const pages = new Map<number, number>();
   for (let row = 0; row < rows; row++)
-    if (now.impressions[row]! > 0) pages.set(query[row]!, (pages.get(query[row]!) ?? 0) + 1);
+    if (page[row]! > 0 && now.impressions[row]! > 0)
+      pages.set(query[row]!, (pages.get(query[row]!) ?? 0) + 1);
   return Float64Array.from(query, (id) => pages.get(id) ?? 0);
 }
 

@@ -106,7 +106,8 @@ function pairFiguresOf(pairs: Pairs, brands: (query: number) => boolean): PairFi
   const { now } = pairs;
   const found: PairFigures[] = [];
   for (let row = 0; row < pairs.rows; row++) {
-    if (now.impressions[row]! === 0) continue;
+    // Work is done on pages.
+    if (now.impressions[row]! === 0 || pairs.page[row]! < 0) continue;
     const weight = now.positionWeight[row]!;
     found.push({
       ...{ pageId: pairs.page[row]!, queryId: pairs.query[row]!, brand: brands(pairs.query[row]!) },

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { addDays, isoDay } from '../../core/calendar/day';
 import type { Site } from '../../core/model/site';
 import { day, TempStore } from '../../../tests/support/tempDb';
-import { coveredDaysIn, firstCoveredDay, pageDaysIn, queryDaysIn, siteCoverage } from './days';
+import { coveredDaysIn, firstCoveredDay, siteCoverage } from './coverage';
+import { pageDaysIn, queryDaysIn } from './days';
 import { listPages } from '../addresses/pages';
 
 let store: TempStore;

@@ -2,7 +2,7 @@ import { derivedOf } from '../../../tests/support/state';
 import { day, HOME, TempStore } from '../../../tests/support/tempDb';
 import { clicksIn } from './series';
 import { rebuildDerived } from './derived';
-import { coveredDaysIn } from './days';
+import { coveredDaysIn } from './coverage';
 import { addSite } from '../sites';
 
 let store: TempStore;

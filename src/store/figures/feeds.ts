@@ -8,7 +8,7 @@ import { lastReadableDay } from '../../core/reading/readable';
 import { standingSite } from '../standing';
 import { tellThing } from '../acting';
 import { prepared, type Db } from '../database';
-import { siteCoverage } from './days';
+import { siteCoverage } from './coverage';
 import { feed } from '../schema';
 import { timestamp, write, type Guard } from '../write';
 

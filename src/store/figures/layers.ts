@@ -1,9 +1,11 @@
-import type { Day } from '../../core/calendar/day';
+import { addDays, type Day } from '../../core/calendar/day';
 import type { Span } from '../../core/calendar/span';
 import { GRAINS, type Grain } from '../../core/facts/grains';
 import { countReplaced, mergeLayers, unpackLayer, type Layered } from '../../core/facts/layers';
-import { columnsUsedAgain, firstDayOfPiece, pieceOf, unpackFacts } from '../../core/facts/pack';
+import { someRows } from '../../core/facts/facts';
+import { columnsUsedAgain, DAYS_A_PIECE, firstDayOfPiece, pieceOf, unpackFacts } from '../../core/facts/pack';
 import { prepared, type Db } from '../database';
+import { coveredDaysIn } from './coverage';
 import { shown } from './shown';
 
 /** The first day that the days within a piece are counted from: a period's piece is its first day. */
@@ -56,8 +58,45 @@ export function pageFacts(
   return factsInPieces(db, pageId, grain, pieceOf(span.firstDay), pieceOf(span.lastDay), columns);
 }
 
-/** What stands of a page within the pieces from one to another. */
-export function factsInPieces(
+/**
+ * Stands among the ids of pages for rows by query that name no page. They count on days of which the site has no rows by
+ * page and query: on the others they would say the same again.
+ */
+export function withoutPage(siteId: number): number {
+  return -siteId;
+}
+
+/** Whether a site has rows by query that name no page. */
+export function hasRowsWithoutPage(db: Db, siteId: number): boolean {
+  const found = prepared<[number], number>(
+    shown(db),
+    "SELECT 1 FROM import WHERE site_id = ? AND state = 'done' AND grain = 'query_day' LIMIT 1",
+  ).pluck();
+  return found.get(siteId) === 1;
+}
+
+function* factsWithoutPage(
+  db: Db,
+  siteId: number,
+  firstPiece: number,
+  lastPiece: number,
+): Generator<PieceFacts> {
+  for (const piece of siteFacts(db, siteId, 'query_day', firstPiece, lastPiece)) {
+    const firstDay = firstDayOfPiece(piece.piece) as Day;
+    const known = coveredDaysIn(db, siteId, { firstDay, lastDay: addDays(firstDay, DAYS_A_PIECE - 1) }, true);
+    const { facts, vintage } = piece;
+    const rows = Array.from(facts.day.subarray(0, facts.rows).keys()).filter(
+      (row) => !known.has(facts.day[row]! as Day),
+    );
+    yield {
+      ...{ addressId: piece.addressId, piece: piece.piece, facts: someRows(facts, rows) },
+      vintage: Int32Array.from(rows, (row) => vintage[row]!),
+    };
+  }
+}
+
+/** What stands of a page within the pieces from one to another; see `withoutPage` for ids below 0. */
+export function* factsInPieces(
   db: Db,
   pageId: number,
   grain: Grain,
@@ -65,6 +104,10 @@ export function factsInPieces(
   lastPiece: number,
   columns?: ReturnType<typeof columnsUsedAgain>,
 ): Generator<PieceFacts> {
+  if (pageId < 0) {
+    if (grain === 'page_query_day') yield* factsWithoutPage(db, -pageId, firstPiece, lastPiece);
+    return;
+  }
   const rows = prepared<number[], Row>(
     shown(db),
     `SELECT ${COLUMNS}
@@ -74,7 +117,7 @@ export function factsInPieces(
   )
     .raw()
     .all(pageId, GRAINS[grain].code, firstPiece, lastPiece);
-  return merged(rows, grain, columns);
+  yield* merged(rows, grain, columns);
 }
 
 /** How the rows of a new layer meet what stands of an address within one piece. */

@@ -4,7 +4,7 @@ import { stateOf } from '../../../tests/support/state';
 import { day, TempStore } from '../../../tests/support/tempDb';
 import { newChangeSchema } from '../../core/model/change';
 import { addChange } from '../ledger/changes';
-import { siteCoverage } from './days';
+import { siteCoverage } from './coverage';
 import { listPages } from '../addresses/pages';
 import { redoImport, undoImport } from './undo';
 

@@ -177,6 +177,13 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
             such rows overlap: they are not added up, and only rows without one count.
           </p>
         )}
+        {seen.grain === 'query_day' && (
+          <p className="mt-3 border-l-3 border-(--band) pl-3">
+            The rows name no page. They show in Queries and on each query’s own screen. On days that also have
+            rows by page and query, those are used instead. Import figures by page too: opportunities and
+            readings need them.
+          </p>
+        )}
         {[...seen.mappingProblems, ...(error ? [error] : [])].map((problem) => (
           <p key={problem} role="alert" className="mt-2 font-medium text-error">
             {problem}

@@ -27,6 +27,7 @@ export function Wanted({ open }: { open: boolean }) {
 const KINDS = [
   ['Page by day', 'date, page, clicks, impressions; position, device, country where you have them'],
   ['Page and query by day', 'the same with query'],
+  ['Query by day', 'date, query, clicks, impressions; position, device, country where you have them'],
   ['Whole site by day', 'date, clicks, impressions'],
   [
     'Totals of a period',

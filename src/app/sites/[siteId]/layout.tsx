@@ -4,7 +4,7 @@ import { may, mayInGeneral, RIGHTS } from '@/core/access/rights';
 import { lastReadableDay } from '@/core/reading/readable';
 import { mediumDay, plural } from '@/core/words/format';
 import { isBehind } from '@/jobs/questions/ask';
-import { siteCoverage } from '@/store/figures/days';
+import { siteCoverage } from '@/store/figures/coverage';
 import { sitesOf } from '@/services/access/sites';
 import { MayProvider } from '@/ui/shell/May';
 import { Rail } from '@/ui/shell/Rail';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
-import { daysOfGrain, grainsOf } from '@/store/figures/days';
+import { daysOfGrain, grainsOf } from '@/store/figures/coverage';
 import { listFeeds, type FeedRow } from '@/store/figures/feeds';
 import { listImports } from '@/store/figures/imports';
 import { Coverage } from '@/ui/intake/Coverage';

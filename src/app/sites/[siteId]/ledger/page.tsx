@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import { newestChange } from '@/store/ledger/findChanges';
-import { siteCoverage } from '@/store/figures/days';
+import { siteCoverage } from '@/store/figures/coverage';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { ReadingOf } from './reading';
