@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import { asDay, isoDay } from '../calendar/day';
 import { headKey, passedOver, recogniseColumns, type ColumnMapping } from './columns';
 import { fingerprint } from './fingerprint';
 import { encodingOf, findDelimiter, notCsvReason, wrappingOf } from './format';
