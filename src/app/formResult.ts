@@ -1,3 +1,4 @@
+import { namedError } from '@/core/errors';
 import { asProblem, type FieldProblem } from '@/app/problem';
 import { fieldsInConflict } from '@/core/model/edits';
 import type { FormResult, Meanwhile } from '@/ui/parts/formResult';
@@ -5,9 +6,7 @@ import type { FormResult, Meanwhile } from '@/ui/parts/formResult';
 export type { FormResult };
 
 /** Somebody else has changed the same fields since an edit began. */
-export class EditedMeanwhile extends Error {
-  override name = 'EditedMeanwhile';
-
+export class EditedMeanwhile extends namedError('EditedMeanwhile') {
   constructor(readonly meanwhile: Meanwhile) {
     super('Somebody else changed the same since you began. Choose what shall stand, and save again.');
   }

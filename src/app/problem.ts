@@ -1,3 +1,4 @@
+import { namedError } from '@/core/errors';
 import { z } from 'zod';
 import { AddressError } from '@/core/address/address';
 import { FileRefused } from '@/jobs/intake/fileRefused';
@@ -27,9 +28,7 @@ const TITLES: Record<number, string> = {
 };
 
 /** An error that becomes a problem document (RFC 9457). */
-export class Problem extends Error {
-  override name = 'Problem';
-
+export class Problem extends namedError('Problem') {
   constructor(
     readonly status: number,
     detail: string,

@@ -1,3 +1,4 @@
+import { namedError } from '../core/errors';
 import { createWriteStream } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
@@ -13,9 +14,7 @@ import { unfinishedIds } from '../store/figures/imports';
 import { MAX_FILE_BYTES, TOO_LARGE, type ReceivedFile } from '../store/received';
 
 /** A file that was sent is larger than is taken. */
-export class FileTooLarge extends Error {
-  override name = 'FileTooLarge';
-}
+export class FileTooLarge extends namedError('FileTooLarge') {}
 
 /** Where the bytes of an import wait until it is done. */
 export function spoolFile(importId: number, dir = dataDir()): string {

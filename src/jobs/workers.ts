@@ -1,5 +1,6 @@
 /* Threads that do a task each: one that has loaded its code waits for the next task. */
 
+import { namedError } from '../core/errors';
 import type { Worker } from 'node:worker_threads';
 import { database } from '../store/database';
 import { findImport } from '../store/figures/imports';
@@ -97,4 +98,4 @@ export function runWorker(task: WorkerTask, limitMs?: number): Promise<unknown> 
 const TOO_MUCH_MEMORY =
   'Reading the file takes more memory than there is for it; divide it, or send it as CSV.';
 
-export class TookTooLong extends Error {}
+export class TookTooLong extends namedError('TookTooLong') {}

@@ -1,3 +1,4 @@
+import { namedError } from '../core/errors';
 import type { Day } from '../core/calendar/day';
 import type { Change } from '../core/model/change';
 
@@ -20,6 +21,4 @@ export type Known = {
 };
 
 /** Thrown where an answer has to wait for what is learned elsewhere. */
-export class Behind extends Error {
-  override readonly name = 'Behind';
-}
+export class Behind extends namedError('Behind') {}

@@ -1,7 +1,7 @@
-/** What was given cannot be stored. `field` names the part to blame, the message says why in one sentence. */
-export class InputError extends Error {
-  override name = 'InputError';
+import { namedError } from '../core/errors';
 
+/** What was given cannot be stored. `field` names the part to blame, the message says why in one sentence. */
+export class InputError extends namedError('InputError') {
   constructor(
     readonly field: string,
     message: string,

@@ -1,7 +1,7 @@
+import { namedError } from '../core/errors';
+
 /** The database or its folder cannot be used as it is. The message is a sentence for the person who started the program. */
-export class DatabaseRefused extends Error {
-  override name = 'DatabaseRefused';
-}
+export class DatabaseRefused extends namedError('DatabaseRefused') {}
 
 /** What the operating system or SQLite says, by its code, and what somebody can do about it. */
 const SENTENCES: readonly [code: RegExp, sentence: (what: string) => string][] = [

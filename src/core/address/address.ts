@@ -1,7 +1,7 @@
+import { namedError } from '../errors';
+
 /** An address was given that cannot be used. The message is one plain sentence for the person who gave it. */
-export class AddressError extends Error {
-  override name = 'AddressError';
-}
+export class AddressError extends namedError('AddressError') {}
 
 const MAX_LENGTH = 2048;
 const UNRESERVED = /^[A-Za-z0-9\-._~]$/;

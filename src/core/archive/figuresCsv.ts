@@ -1,3 +1,4 @@
+import { namedError } from '../errors';
 import Papa from 'papaparse';
 import { isoDay, parseIsoDay, type Day } from '../calendar/day';
 import { emptyFacts, type Facts } from '../facts/facts';
@@ -105,9 +106,7 @@ function inOrder({ rows, query, day, device, country }: Facts, names: FiguresNam
 }
 
 /** Rows of figures cannot be what they should; the message says what is wrong with the row at `row` of those given. */
-export class BadFigures extends Error {
-  override name = 'BadFigures';
-
+export class BadFigures extends namedError('BadFigures') {
   constructor(
     readonly row: number,
     message: string,

@@ -1,3 +1,5 @@
+import { namedError } from '../errors';
+
 /* Learning that takes long, in steps: whoever has others waiting lets them go first in between. */
 
 /** Runs steps to their end, and gives what came of them. */
@@ -12,9 +14,7 @@ export function finished<T>(steps: Generator<void, T>): T {
 export type Pace = { inSteps: boolean };
 
 /** Thrown where something is to be learned first, step by step; then the same may be asked again. */
-export class Unlearned extends Error {
-  override readonly name = 'Unlearned';
-
+export class Unlearned extends namedError('Unlearned') {
   constructor(readonly steps: () => Generator<void, void>) {
     super('This is to be learned first.');
   }

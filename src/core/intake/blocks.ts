@@ -1,11 +1,11 @@
+import { namedError } from '../errors';
+
 /** A record that reaches further than this is none that an honest file has. */
 export const MAX_RECORD_BYTES = 1024 * 1024;
 const [QUOTE, LF, CR] = [0x22, 0x0a, 0x0d];
 
 /** A record has no end: a line goes on and on, or a quotation mark is never closed. */
-export class EndlessRecord extends Error {
-  override name = 'EndlessRecord';
-
+export class EndlessRecord extends namedError('EndlessRecord') {
   constructor(
     /** Whether it is a quotation mark that is never closed. */
     readonly quoted: boolean,

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { asDay } from '../calendar/day';
 import { headKey, passedOver, recogniseColumns, type ColumnMapping } from './columns';
 import { fingerprint } from './fingerprint';
 import { encodingOf, findDelimiter, notCsvReason, wrappingOf } from './format';

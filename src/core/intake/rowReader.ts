@@ -1,3 +1,4 @@
+import { namedError } from '../errors';
 import { isoDay, type Day } from '../calendar/day';
 import { GRAINS, type Grain } from '../facts/grains';
 import { unreadColumns, type ColumnMapping, type Field } from './columns';
@@ -27,9 +28,7 @@ export type RowContext = {
 };
 
 /** A date could be read in two ways, and the reader was not told which. The whole column has to be looked through. */
-export class UnsettledDates extends Error {
-  override name = 'UnsettledDates';
-}
+export class UnsettledDates extends namedError('UnsettledDates') {}
 
 /** What reading a row gives where it is fine, and of a kind that does not count. */
 export const LEFT_OUT = Symbol('left out');

@@ -1,9 +1,10 @@
+import { namedError } from '../errors';
 import type jsonld from 'jsonld';
 import type { JsonLd } from 'jsonld/jsonld-spec';
 import type { StructuredData } from '../model/evidence';
 
 /** A context that cannot be fetched here. */
-class UnknownContext extends Error {}
+class UnknownContext extends namedError('UnknownContext') {}
 
 const VOCABULARY = /^https?:\/\/schema\.org\/?(?:docs\/jsonldcontext\.jsonl?d?)?$/i;
 const MOST_TYPES = 50;

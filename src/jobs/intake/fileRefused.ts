@@ -1,7 +1,7 @@
-/** The whole file cannot be taken. The message is one sentence for the person who sent it. */
-export class FileRefused extends Error {
-  override name = 'FileRefused';
+import { namedError } from '../../core/errors';
 
+/** The whole file cannot be taken. The message is one sentence for the person who sent it. */
+export class FileRefused extends namedError('FileRefused') {
   constructor(
     message: string,
     /** What has to be stated about the file so that it can be taken: a field of the settings. */

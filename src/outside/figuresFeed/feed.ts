@@ -1,3 +1,4 @@
+import { namedError } from '../../core/errors';
 import { text } from 'node:stream/consumers';
 import { isoDay } from '../../core/calendar/day';
 import type { Span } from '../../core/calendar/span';
@@ -19,9 +20,7 @@ export type FeedAccess = {
 export type FeedPage = { readonly csv: string; readonly next: string | null };
 
 /** The feed will not answer however often it is asked. The message is a sentence for the person who set it up. */
-export class FeedRefused extends Error {
-  override name = 'FeedRefused';
-}
+export class FeedRefused extends namedError('FeedRefused') {}
 
 export type Retrying = {
   /** Waits; tests do not. */

@@ -1,9 +1,8 @@
+import { namedError } from '../../core/errors';
 import ipaddr from 'ipaddr.js';
 
 /** An address that must not be asked. The message is one sentence for the person who gave it. */
-export class AddressRefused extends Error {
-  override name = 'AddressRefused';
-}
+export class AddressRefused extends namedError('AddressRefused') {}
 
 /**
  * Whether an IP address is one of the open internet: not private, loopback, link-local, shared, or otherwise set apart

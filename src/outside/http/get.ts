@@ -1,3 +1,4 @@
+import { namedError } from '../../core/errors';
 import { lookup as lookUp, type LookupAddress } from 'node:dns';
 import {
   request as requestHttp,
@@ -37,9 +38,7 @@ export type GetOptions = {
 export type Get = (address: string, options: GetOptions) => Promise<Answer>;
 
 /** Something went wrong on the way; trying again later may help. */
-export class AskFailed extends Error {
-  override name = 'AskFailed';
-}
+export class AskFailed extends namedError('AskFailed') {}
 
 type LookupDone = (error: Error | null, address: string | LookupAddress[], family?: number) => void;
 

@@ -1,3 +1,4 @@
+import { namedError } from '../../core/errors';
 import { text } from 'node:stream/consumers';
 import { z } from 'zod';
 import { newResultPageSchema, type NewResultPage } from '../../core/wording/resultPage';
@@ -24,9 +25,7 @@ export type Shown = Omit<NewResultPage, 'query' | 'day' | 'device'>;
 export type ResultSource = (search: Search) => Promise<Shown>;
 
 /** The source answers, but not with a result page. */
-export class SourceRefused extends Error {
-  override name = 'SourceRefused';
-}
+export class SourceRefused extends namedError('SourceRefused') {}
 
 export type SourceAccess = {
   readonly address: string;

@@ -1,3 +1,4 @@
+import { namedError } from '../../core/errors';
 import { buffer } from 'node:stream/consumers';
 import type { Transform } from 'node:stream';
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
@@ -8,9 +9,7 @@ import { AskFailed, atMost, type Answer, type Get } from '../http/get';
 import { PRODUCT_TOKEN, Robots } from './robots';
 
 /** What was found at an address is no page. The message is a sentence for the person who asked. */
-export class NoPage extends Error {
-  override name = 'NoPage';
-}
+export class NoPage extends namedError('NoPage') {}
 
 const LIMITS = { maxBytes: 5 * 1024 * 1024, idleMs: 10_000, totalMs: 30_000, maxRedirects: 5 } as const;
 const HEADERS = {

@@ -1,3 +1,4 @@
+import { namedError } from '../../core/errors';
 import { text } from 'node:stream/consumers';
 import robotsParser from 'robots-parser';
 import { AskFailed, type Get, type GetOptions } from '../http/get';
@@ -11,9 +12,7 @@ const MAX_BYTES = 512 * 1024;
 const MAX_REDIRECTS = 5;
 
 /** The site's rules for robots do not allow it. The message is a sentence for the person who asked. */
-export class RobotsRefuse extends Error {
-  override name = 'RobotsRefuse';
-}
+export class RobotsRefuse extends namedError('RobotsRefuse') {}
 
 type Rules = { readonly allows: (address: string) => boolean };
 const ALL: Rules = { allows: () => true };

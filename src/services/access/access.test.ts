@@ -25,6 +25,8 @@ import {
   signInByCode,
   signOut,
 } from './signIn';
+import { InputError } from '@/store/inputError';
+import { TooManyTries } from './slowing';
 import { once } from './usedCodes';
 
 const OWNER = { email: 'mk@quillow-bees.example', name: 'MK', password: 'quiet smoker on the hill' };
@@ -95,6 +97,20 @@ test('a wrong password and an address that nobody has are told apart by nothing,
   // From elsewhere the owner comes in all the same.
   await signIn(db, browser(), OWNER);
   expect((await askerAgain()).kind).toBe('person');
+});
+
+test('a wrong password is said to be wrong, whichever bundle of the server was loaded first', async () => {
+  const { db } = store;
+  await makeFirstAccount(db, OWNER);
+  await signIn(db, browser(), OWNER);
+  await jest.isolateModulesAsync(async () => {
+    const other = await import('./signIn');
+    const headers = browser();
+    const wrong = () => other.signIn(db, headers, { ...OWNER, password: 'wrong wrong wrong' });
+    await expect(wrong()).rejects.toBeInstanceOf(InputError);
+    for (let i = 0; i < 4; i++) await expect(wrong()).rejects.toThrow('is not right');
+    await expect(wrong()).rejects.toBeInstanceOf(TooManyTries);
+  });
 });
 
 test('invitations make accounts with a role, once, as long as they are good', async () => {

@@ -1,4 +1,5 @@
-import { APIError } from 'better-auth/api';
+import type { APIError } from 'better-auth/api';
+import { isNamed } from '../../core/errors';
 import type { Asker } from '../../core/access/rights';
 import { noteDeed } from '../../store/access/deeds';
 import { findPerson, personByEmail, rolesOf, type Person } from '../../store/access/people';
@@ -22,7 +23,8 @@ async function asked<T>(call: () => Promise<T>): Promise<T | null> {
     try {
       return await call();
     } catch (error) {
-      if (error instanceof APIError && error.statusCode < 500) return null;
+      // The library is shared by all bundles, and so are its errors.
+      if (isNamed(error, 'APIError') && (error as APIError).statusCode < 500) return null;
       if (!(isBusy(error) || isBusy((error as Error).cause)) || left === 0) throw error;
     }
     await new Promise((resolve) => setTimeout(resolve, 50));

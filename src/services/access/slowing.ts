@@ -1,10 +1,9 @@
-import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
+import { namedError } from '../../core/errors';
+import { RateLimiterMemory, type RateLimiterRes } from 'rate-limiter-flexible';
 import { digestOf } from '../../store/access/secret';
 
 /** Too many tries have failed; the message says when the next one is let through. */
-export class TooManyTries extends Error {
-  override name = 'TooManyTries';
-
+export class TooManyTries extends namedError('TooManyTries') {
   constructor(readonly seconds: number) {
     const minutes = Math.ceil(seconds / 60);
     super(`Too many tries have failed. Try again in ${minutes} ${minutes === 1 ? 'minute' : 'minutes'}.`);
@@ -53,6 +52,7 @@ export async function slowed<T>(tried: Tried, attempt: () => Promise<T | null>):
 }
 
 function refuse(why: unknown): never {
-  if (why instanceof RateLimiterRes) throw new TooManyTries(Math.ceil(why.msBeforeNext / 1000));
-  throw why;
+  // Its own class is that of the bundle that made the limits.
+  if (why instanceof Error) throw why;
+  throw new TooManyTries(Math.ceil((why as RateLimiterRes).msBeforeNext / 1000));
 }

@@ -1,3 +1,4 @@
+import { namedError } from '../../core/errors';
 import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
@@ -90,9 +91,7 @@ export function archiveZip(
 }
 
 /** An archive cannot be taken; the message is a sentence for the person who sent it. */
-export class ArchiveRefused extends Error {
-  override name = 'ArchiveRefused';
-}
+export class ArchiveRefused extends namedError('ArchiveRefused') {}
 
 /** An archive whose manifest was read and whose files are all there, and no others. */
 export class ArchiveReader {
