@@ -5,7 +5,7 @@ import path from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { randomUUID } from 'node:crypto';
-import { madeText } from './intake/asText';
+import { madeText, openedMark } from './intake/asText';
 import type { Db } from '../store/database';
 import { unfinishedSiteImports } from '../store/archive/siteImports';
 import { dataDir } from '../store/paths';
@@ -50,7 +50,7 @@ export async function keepReceived(received: string, importId: number, dir = dat
 /** Drops the bytes of an import that needs them no more. */
 export async function dropSpooled(importId: number): Promise<void> {
   const file = spoolFile(importId);
-  await Promise.all([file, madeText(file)].map((name) => rm(name, { force: true })));
+  await Promise.all([file, madeText(file), openedMark(file)].map((name) => rm(name, { force: true })));
 }
 
 /**

@@ -11,18 +11,26 @@ export type Cell = string | number | { readonly serialDay: number };
 
 /** The smallest spreadsheet of one sheet that ISO/IEC 29500 allows, with dates by the built-in number format 14. */
 export function spreadsheet(rows: readonly (readonly Cell[])[]): Uint8Array {
+  return spreadsheetOf(rowsAsXml(rows));
+}
+
+function rowsAsXml(rows: readonly (readonly Cell[])[]): string {
   const cell = (value: Cell, ref: string) =>
     typeof value === 'string'
       ? `<c r="${ref}" t="inlineStr"><is><t>${escaped(value)}</t></is></c>`
       : typeof value === 'number'
         ? `<c r="${ref}"><v>${value}</v></c>`
         : `<c r="${ref}" s="1"><v>${value.serialDay}</v></c>`;
-  const sheet = rows
+  return rows
     .map(
       (row, r) =>
         `<row r="${r + 1}">${row.map((value, c) => cell(value, String.fromCharCode(65 + c) + (r + 1))).join('')}</row>`,
     )
     .join('');
+}
+
+/** A spreadsheet with what its one sheet holds as XML, whatever that is. */
+export function spreadsheetOf(sheet: string): Uint8Array {
   const xml = (body: string) => strToU8(`<?xml version="1.0" encoding="UTF-8" standalone="yes"?>${body}`);
   const type = 'application/vnd.openxmlformats-officedocument.spreadsheetml';
   return zipSync({

@@ -1,7 +1,8 @@
 import { existsSync } from 'node:fs';
-import { rename, rm } from 'node:fs/promises';
+import { appendFile, rename, rm, stat } from 'node:fs/promises';
 import { wrappingOf } from '../../core/intake/format';
 import { daysAsRows } from './daysAsRows';
+import { FileRefused } from './fileRefused';
 import { isParquet, parquetAsCsv } from './parquet';
 import { firstBytes, sheetAsCsv } from './sheet';
 
@@ -25,6 +26,27 @@ export function madeText(file: string): string {
   return `${file}.sheet`;
 }
 
+/** Where it is noted that a file is being made into text. What is left there was cut off by the end of the process. */
+export function openedMark(file: string): string {
+  return `${file}.opened`;
+}
+
+/** A process that ended this often while it opened a file is not asked to open it again. */
+const MOST_ENDS = 3;
+
+/** Notes that a file is being opened. Throws FileRefused where that has ended the process before, time after time. */
+async function markOpened(file: string): Promise<void> {
+  const ends = await stat(openedMark(file)).then(
+    ({ size }) => size,
+    () => 0,
+  );
+  if (ends >= MOST_ENDS)
+    throw new FileRefused(
+      `The program ended ${MOST_ENDS} times while it opened this file, so it was set aside. Send its rows as CSV.`,
+    );
+  await appendFile(openedMark(file), '.');
+}
+
 /**
  * The file to read in place of another: itself, or its rows as CSV for a spreadsheet, a Parquet file or a table with a column for
  * each day. The rows are made once and kept beside the file. Throws FileRefused where it cannot be read.
@@ -35,6 +57,7 @@ export async function asText(file: string): Promise<TextFile> {
   if (existsSync(text)) return { file: text, madeOf: kind ?? 'days as columns' };
   // Half a text under the final name would be taken for the whole next time.
   const [part, byDay] = [`${text}.part`, `${text}.days`];
+  if (kind !== null) await markOpened(file);
   try {
     if (kind === 'Parquet') await parquetAsCsv(file, part);
     else if (kind === 'spreadsheet') await sheetAsCsv(file, part);
@@ -42,7 +65,7 @@ export async function asText(file: string): Promise<TextFile> {
     if (!made && kind === null) return { file, madeOf: null };
     await rename(made ? byDay : part, text);
   } finally {
-    await Promise.all([part, byDay].map((name) => rm(name, { force: true })));
+    await Promise.all([part, byDay, openedMark(file)].map((name) => rm(name, { force: true })));
   }
   return { file: text, madeOf: kind ?? 'days as columns' };
 }

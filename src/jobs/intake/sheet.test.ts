@@ -2,9 +2,9 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { strToU8, zipSync } from 'fflate';
-import { spreadsheet } from '../../../tests/support/spreadsheet';
+import { spreadsheet, spreadsheetOf } from '../../../tests/support/spreadsheet';
 import writeXlsxFile from 'write-excel-file/node';
-import { asText } from './asText';
+import { asText, openedMark } from './asText';
 import { sheetsAsCsv } from './sheet';
 
 let dir: string;
@@ -78,4 +78,30 @@ test.each<[string, Uint8Array, RegExp]>([
   ['a sheet that swells', zipSync({ a: new Uint8Array(260 * 1024 * 1024) }, { level: 1 }), /swells/],
 ])('%s is refused', async (_name, content, why) => {
   await expect(asText(file(content))).rejects.toThrow(why);
+});
+
+const cell = (place: string) => `<c r="${place}"><v>1</v></c>`;
+test.each([
+  ['a column that no sheet has', `<row r="2">${cell('ZZZZZZZZ2')}</row>`, 'no place in a sheet'],
+  ['the last cell of a sheet', `<row r="1048576">${cell('XFD1048576')}</row>`, 'far from any table'],
+  ['a column far out', `<row r="1">${cell('XFD1')}</row>`, 'far from any table'],
+  ['a row far out', `<row r="9999999">${cell('A9999999')}</row>`, 'far from any table'],
+  ['a row by its number alone', `<row r="1e9">${cell('A1')}</row>`, 'no place in a sheet'],
+  ['wide and long at once', `<row r="1">${cell('ALL1')}</row><row r="900000"/>`, 'far from any table'],
+  ['single quotes', `<row r='2'><c r='ZZZZZZZZ2'><v>1</v></c></row>`, 'no place in a sheet'],
+  ['letters as entities', `<row r="2">${cell('&#90;ZZZZZZZ2')}</row>`, 'no place in a sheet'],
+  ['a prefix', `<x:row r="2"><x:c r="ZZZZZZZZ2"><x:v>1</x:v></x:c></x:row>`, 'no place in a sheet'],
+])('a small sheet that would swell is refused: %s', async (_, sheet, why) => {
+  const name = file(spreadsheetOf(sheet));
+  await expect(asText(name)).rejects.toThrow(why);
+  await expect(sheetsAsCsv(name, (number) => `${name}.${number}`)).rejects.toThrow(why);
+});
+
+test('a file that ended the program time after time is set aside', async () => {
+  const name = file(spreadsheet([['date', 'clicks']]));
+  writeFileSync(openedMark(name), '..');
+  expect((await asText(name)).madeOf).toBe('spreadsheet');
+  rmSync(`${name}.sheet`);
+  writeFileSync(openedMark(name), '...');
+  await expect(asText(name)).rejects.toThrow('ended 3 times while it opened this file');
 });

@@ -6,6 +6,7 @@ import { recogniseColumns } from '../../core/intake/columns';
 import { cellOfValue } from '../../core/intake/jsonLines';
 import type { Unpacking } from './archive';
 import { FileRefused } from './fileRefused';
+import { refuseFarCells } from './sheetBounds';
 
 /** Spreadsheets are read whole, so they have to fit in memory; a sheet holds a million rows at most anyway. */
 const MAX_SHEET_BYTES = 64 * 1024 * 1024;
@@ -67,23 +68,29 @@ function headRow(data: readonly (readonly unknown[])[]): number {
     );
 }
 
+/** Throws FileRefused for what would take too much memory to read. */
 async function refuseHuge(file: string): Promise<void> {
   const { size } = await stat(file);
   if (size > MAX_SHEET_BYTES)
     throw new FileRefused('The spreadsheet is larger than 64 MiB; save the sheet as CSV instead.');
+  const bytes = await readFile(file);
   let unpacked = 0;
-  try {
-    unzipSync(await readFile(file), {
-      filter: ({ originalSize }) => {
-        unpacked += originalSize;
-        return false;
-      },
-    });
-  } catch {
-    throw new FileRefused('This is a ZIP file, broken or cut off, and no spreadsheet that can be read.');
-  }
+  const unzip = (wanted: boolean) => {
+    try {
+      return unzipSync(bytes, {
+        filter: ({ originalSize }) => {
+          if (!wanted) unpacked += originalSize;
+          return wanted;
+        },
+      });
+    } catch {
+      throw new FileRefused('This is a ZIP file, broken or cut off, and no spreadsheet that can be read.');
+    }
+  };
+  unzip(false);
   if (unpacked > MAX_UNPACKED_BYTES)
     throw new FileRefused('The spreadsheet swells to more than 256 MiB; save the sheet as CSV instead.');
+  for (const part of Object.values(unzip(true))) refuseFarCells(Buffer.from(part).toString('latin1'));
 }
 
 /** The first bytes of a file. */
