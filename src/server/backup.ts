@@ -2,11 +2,11 @@ import path from 'node:path';
 import { makeBackup } from '../store/backup';
 import { dataDir } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
-import { fileNamed, told } from './command';
+import { targetNamed, told } from './command';
 
-/** `npm run backup -- FILE`: a copy of all data, taken while the server runs. */
+/** `npm run backup -- FILE [--replace]`: a copy of all data, taken while the server runs. */
 async function main(): Promise<void> {
-  const file = fileNamed('backup');
+  const file = targetNamed('backup');
   const { counts, files } = await makeBackup(dataDir(), file).catch((error: unknown) => {
     throw asRefusal(error, `The folder ${path.dirname(file)}`);
   });

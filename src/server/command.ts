@@ -1,12 +1,60 @@
+import { readdirSync, realpathSync, statSync } from 'node:fs';
 import path from 'node:path';
+import { dataDir } from '../store/paths';
 import { DatabaseRefused } from '../store/refused';
+
+/** Has a command write over a file that is there. */
+const REPLACE = '--replace';
+
+/** What stands behind the name of a command, but for options. */
+export function namedAfter(): string[] {
+  return process.argv.slice(2).filter((one) => one !== REPLACE);
+}
 
 /** The file that a command names, from the folder in which it was typed. Throws DatabaseRefused where it names none. */
 export function fileNamed(command: string, example = 'tally-backup.zip', most = 1): string {
-  const [name, ...more] = process.argv.slice(2);
+  const [name, ...more] = namedAfter();
   if (!name || more.length >= most)
     throw new DatabaseRefused(`Name one file: npm run ${command} -- ${example}`);
   return path.resolve(process.env.INIT_CWD ?? '.', name);
+}
+
+/**
+ * The file that a command is to write, see `fileNamed`. Throws DatabaseRefused where writing it could harm the data, by
+ * whatever name or link, or where it is there already and `--replace` was not said.
+ */
+export function targetNamed(command: string, example?: string, most?: number): string {
+  const file = fileNamed(command, example, most);
+  const folder = realPath(path.dirname(file));
+  const data = realPath(dataDir());
+  if (folder === data || folder.startsWith(data + path.sep) || isOneOf(file, data))
+    throw new DatabaseRefused(
+      `${file} is in the folder of the data (${data}), which a command must not write to. Name a file elsewhere.`,
+    );
+  if (statSync(file, { throwIfNoEntry: false }) && !process.argv.includes(REPLACE))
+    throw new DatabaseRefused(
+      `${file} is there already. Name another file, or add ${REPLACE} to write over it.`,
+    );
+  return file;
+}
+
+/** A path without links; as it is where it does not exist. */
+function realPath(name: string): string {
+  try {
+    return realpathSync(name);
+  } catch {
+    return name;
+  }
+}
+
+/** Whether a file is one of those in a folder, under another name. */
+function isOneOf(file: string, folder: string): boolean {
+  const known = statSync(file, { throwIfNoEntry: false });
+  if (!known?.isFile()) return false;
+  return readdirSync(folder, { recursive: true, encoding: 'utf8' }).some((name) => {
+    const own = statSync(path.join(folder, name), { throwIfNoEntry: false });
+    return own?.ino === known.ino && own.dev === known.dev;
+  });
 }
 
 /** What one row of a table is called, where that is not the name of the table. */

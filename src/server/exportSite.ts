@@ -7,13 +7,13 @@ import { checkDatabaseFile } from '../store/folder';
 import { databaseFile } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
 import { listSites } from '../store/sites';
-import { fileNamed } from './command';
+import { namedAfter, targetNamed } from './command';
 import { counting } from './counting';
 
-/** `npm run export-site -- FILE [SITE]`: all of a site as one file, made while the server runs or not. */
+/** `npm run export-site -- FILE [SITE] [--replace]`: all of a site as one file, made while the server runs or not. */
 async function main(): Promise<void> {
-  const [, wished] = process.argv.slice(2);
-  const file = fileNamed('export-site', 'quillow-bees.zip', 2);
+  const [, wished] = namedAfter();
+  const file = targetNamed('export-site', 'quillow-bees.zip', 2);
   checkDatabaseFile(databaseFile());
   const db = connect(databaseFile());
   let siteId: number;

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { APIRequestContext } from '@playwright/test';
 import { strFromU8, unzipSync } from 'fflate';
@@ -101,11 +101,12 @@ test('by command: out while the server runs, in where none does, and begun again
   await run('build/server.mjs', answers);
   const server = own.running;
   expect((await run('build/import-site.mjs', undefined, {}, [file])).printed).toContain('is in use');
-  const out = path.join(own.dir, 'again.zip');
+  const out = `${own.dir}-again.zip`;
   expect((await run('build/export-site.mjs', undefined, {}, [out])).printed).toMatch(
     /holds the site: [\d,]+ rows/,
   );
   expect(sealed(readFileSync(out))).toEqual(sealed(readFileSync(file)));
+  rmSync(out);
   own.running = server;
   await stop('SIGTERM');
 

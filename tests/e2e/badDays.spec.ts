@@ -108,7 +108,7 @@ test('killed at any moment under load, it loses nothing that was acknowledged', 
   const before = load.changes.map(({ id }) => id);
   expect(before.length).toBeGreaterThan(3);
   const running = server.running;
-  const file = path.join(server.dir, 'under-load.zip');
+  const file = `${server.dir}-under-load.zip`;
   expect((await server.run('build/backup.mjs', undefined, {}, [file])).printed).toContain('checked');
   server.running = running;
   await load.end();
@@ -155,6 +155,7 @@ test('killed at any moment under load, it loses nothing that was acknowledged', 
     });
   } finally {
     rmSync(restored, { recursive: true, force: true });
+    rmSync(file, { force: true });
   }
   console.log(
     `${KILLS} kills; ${load.changes.length} changes and ${load.files.length} files acknowledged, all there.`,

@@ -1,5 +1,13 @@
 import type { ChildProcess } from 'node:child_process';
-import { chmodSync, copyFileSync, existsSync, mkdirSync, readdirSync, truncateSync } from 'node:fs';
+import {
+  chmodSync,
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  rmSync,
+  truncateSync,
+} from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import type { APIRequestContext } from '@playwright/test';
@@ -114,8 +122,14 @@ for (const [how, program, end] of ENDINGS) {
 test('a backup taken while it runs is put back where the data was lost', async ({ request }) => {
   await run('build/server.mjs', ANSWERS);
   const logged = await logChanges(request, 20);
-  const file = path.join(dir, 'backup.zip');
+  const file = path.join(`${dir}-backup`, 'backup.zip');
+  mkdirSync(path.dirname(file));
   const first = own.running;
+  const database = path.join(dir, 'tally.sqlite');
+  expect(await run('build/backup.mjs', undefined, {}, [database, '--replace'])).toMatchObject({
+    code: 1,
+    printed: expect.stringMatching(/is in the folder of the data/),
+  });
   expect((await run('build/backup.mjs', undefined, {}, [file])).printed).toMatch(
     /backup\.zip holds 1 site, 20 changes,.* checked\./,
   );
@@ -137,6 +151,7 @@ test('a backup taken while it runs is put back where the data was lost', async (
     code: 0,
     printed: expect.stringMatching(/Restored as of .*20 changes.*\n.*is kept in .*replaced-/),
   });
+  rmSync(path.dirname(file), { recursive: true });
   expect(inCopyOf(path.join(dir, 'tally.sqlite'))).toBe(logged);
   expect((await run('build/server.mjs', ANSWERS)).printed).toMatch(ANSWERS);
 });
