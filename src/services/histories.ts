@@ -1,7 +1,7 @@
 import { changedEventFields, type OutsideEvent } from '../core/model/event';
 import { changedFields } from '../core/model/changeHistory';
 import type { Change } from '../core/model/change';
-import { editsOf, type Edit } from '../core/words/edits';
+import { editsOf, type Edit, type EditStamp } from '../core/words/edits';
 import type { Db } from '../store/database';
 import { HISTORY_SHOWN, historyOf } from '../store/ledger/changeHistory';
 import { eventHistoryOf } from '../store/ledger/events';
@@ -9,12 +9,7 @@ import { eventHistoryOf } from '../store/ledger/events';
 /** Some edits of something, the last first, and the entry before which earlier ones lie; null where there are none. */
 export type HistoryPart = { readonly edits: readonly Edit[]; readonly earlier: number | null };
 
-type Past<T> = {
-  readonly id: number;
-  readonly at: string;
-  readonly actor: string | null;
-  readonly was: T;
-};
+type Past<T> = EditStamp & { readonly was: T };
 
 /** `all` gives the entries before one, a part at a time, so that every edit can be reached however many there are. */
 function part<T>(

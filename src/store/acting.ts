@@ -1,4 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
+import { tokenLabel } from '../core/access/names';
 import type { Asker } from '../core/access/rights';
 
 /*
@@ -48,8 +49,14 @@ export function actorNow(): string | null {
   return now && nameOf(now.asker);
 }
 
+/** Who is doing something, as histories keep it: by name, and by the account of a person. */
+export function actingNow(): { readonly actor: string | null; readonly actorId: string | null } {
+  const asker = doingNow()?.asker;
+  return { actor: actorNow(), actorId: asker?.kind === 'person' ? asker.id : null };
+}
+
 /** What somebody is called where it is said who did what. */
 export function nameOf(asker: Asker): string | null {
   if (asker.kind === 'person') return asker.name;
-  return asker.kind === 'token' ? `token “${asker.name}”` : null;
+  return asker.kind === 'token' ? tokenLabel(asker.name) : null;
 }

@@ -423,6 +423,8 @@ export const changeHistory = sqliteTable(
     at: text('at').notNull(),
     /** Who edited it; null for whoever was alone with the program. */
     actor: text('actor'),
+    /** The account of a person: names can be taken by others later. */
+    actorId: text('actor_id'),
     was: text('was').notNull(),
   },
   (t) => [index('change_history_by_change').on(t.changeId)],
@@ -460,6 +462,8 @@ export const eventHistory = sqliteTable(
     at: text('at').notNull(),
     /** Who edited it; null for whoever was alone with the program. */
     actor: text('actor'),
+    /** The account of a person: names can be taken by others later. */
+    actorId: text('actor_id'),
     was: text('was').notNull(),
   },
   (t) => [index('event_history_by_event').on(t.eventId)],
@@ -748,6 +752,8 @@ export const roundHistory = sqliteTable(
     at: text('at').notNull(),
     /** Who edited it; null for whoever was alone with the program. */
     actor: text('actor'),
+    /** The account of a person: names can be taken by others later. */
+    actorId: text('actor_id'),
     was: text('was').notNull(),
   },
   (t) => [index('round_history_by_round').on(t.roundId)],

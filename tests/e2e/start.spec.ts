@@ -1,13 +1,5 @@
 import type { ChildProcess } from 'node:child_process';
-import {
-  chmodSync,
-  copyFileSync,
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  rmSync,
-  truncateSync,
-} from 'node:fs';
+import { chmodSync, copyFileSync, existsSync, mkdirSync, readdirSync, rmSync, truncateSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import type { APIRequestContext } from '@playwright/test';

@@ -13,7 +13,7 @@ import {
   setAdministrator,
   tellPerson,
 } from '@/store/access/people';
-import { invite, makeRecovery, withdrawInvitation } from '@/store/access/passes';
+import { invite, makeRecovery, withdrawPass } from '@/store/access/passes';
 import type { Db } from '@/store/database';
 import { routes } from '@/ui/shell/routes';
 
@@ -36,12 +36,12 @@ export const inviteOwner = actionOnNothing(
   },
 );
 
-/** Withdraws such an invitation. */
+/** Withdraws such an invitation, or a link for a new password. */
 export const withdraw = actionOnNothing(
-  { may: 'administer', did: 'withdrew an invitation' },
+  { may: 'administer', did: 'withdrew a link' },
   [z.int().positive()],
   async ({ db }, id) => {
-    if (!(await withdrawInvitation(db, null, id))) throw new Problem(404, 'That invitation is over already.');
+    if (!(await withdrawPass(db, null, id))) throw new Problem(404, 'That link is over already.');
     return null;
   },
 );

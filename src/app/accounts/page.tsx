@@ -4,9 +4,9 @@ import { redirect } from 'next/navigation';
 import { knownAsker } from '@/app/sites/[siteId]/site';
 import { mayInGeneral } from '@/core/access/rights';
 import { plural } from '@/core/words/format';
-import { listDeeds } from '@/store/access/deeds';
+import { deedLine, listDeeds } from '@/store/access/deeds';
 import { listPeople, siteNamesOf } from '@/store/access/people';
-import { openInvitations } from '@/store/access/passes';
+import { openPasses } from '@/store/access/passes';
 import { database } from '@/store/database';
 import { Accounts } from '@/ui/access/Accounts';
 import { DeedsOf } from '@/ui/access/DeedsOf';
@@ -51,8 +51,9 @@ export default async function AccountsPage() {
             .map(({ name: site, role }) => `${site} (${role})`)
             .join(', '),
         }))}
-        invitations={openInvitations(db, null).map(invitationLine)}
+        invitations={openPasses(db, 'invitation', null).map(invitationLine)}
         invite={inviteOwner}
+        recoveries={openPasses(db, 'recovery', null).map(invitationLine)}
         withdraw={withdraw}
         recover={recoverPassword}
         dropFactor={dropFactor}
@@ -61,9 +62,9 @@ export default async function AccountsPage() {
         remove={removeAccount}
       />
       <DeedsOf
-        deeds={deeds.items.map(({ id, at, actor, did, times, title }) => ({
-          ...{ id, at, actor, times },
-          did: title ? `${did}: ${title}` : did,
+        deeds={deeds.items.map((one) => ({
+          ...deedLine(one),
+          did: one.title ? `${one.did}: ${one.title}` : one.did,
         }))}
         total={deeds.total}
         all={null}

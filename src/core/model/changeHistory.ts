@@ -1,12 +1,8 @@
+import type { EditStamp } from '../words/edits';
 import type { Change } from './change';
 
 /** What a change said until an instant (ISO 8601, UTC). */
-export type PastChange = {
-  readonly id: number;
-  readonly at: string;
-  readonly actor: string | null;
-  readonly was: Change;
-};
+export type PastChange = EditStamp & { readonly was: Change };
 
 const FIELD_NAMES = {
   title: 'what was changed',

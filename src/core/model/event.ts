@@ -1,3 +1,4 @@
+import type { EditStamp } from '../words/edits';
 import { z } from 'zod';
 import { isoDay, parseIsoDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
@@ -87,12 +88,7 @@ export type NewEvent = z.infer<typeof newEventSchema>;
 export type NewEventInput = z.input<typeof newEventSchema>;
 
 /** What an event said until an instant (ISO 8601, UTC). */
-export type PastEvent = {
-  readonly id: number;
-  readonly at: string;
-  readonly actor: string | null;
-  readonly was: OutsideEvent;
-};
+export type PastEvent = EditStamp & { readonly was: OutsideEvent };
 
 const FIELD_NAMES = {
   name: 'name',

@@ -10,10 +10,11 @@ import {
   rolesOf,
   sessionsOf,
   setAdministrator,
+  setRole,
 } from '@/store/access/people';
-import { invite, makeRecovery, openPass, withdrawInvitation } from '@/store/access/passes';
+import { invite, makeRecovery, openPass, openPasses, withdrawPass } from '@/store/access/passes';
 import { endToken, findToken, listTokens, makeToken, newTokenSchema } from '@/store/access/tokens';
-import { acceptInvitation, joinWith, makeFirstAccount, makeOwner, recover } from './accounts';
+import { acceptInvitation, joinWith, makeFirstAccount, makeOwner, recover, rename } from './accounts';
 import { askerFrom } from './asker';
 import { authOf } from './auth';
 import {
@@ -25,6 +26,7 @@ import {
   signInByCode,
   signOut,
 } from './signIn';
+import { doingAs } from '@/store/acting';
 import { InputError } from '@/store/inputError';
 import { TooManyTries } from './slowing';
 import { once } from './usedCodes';
@@ -130,8 +132,8 @@ test('invitations make accounts with a role, once, as long as they are good', as
   );
 
   const late = await invite(db, { email: 'late@quillow-bees.example', siteId: site.id, role: 'reader' });
-  expect(await withdrawInvitation(db, site.id + 1, late.id)).toBe(false);
-  expect(await withdrawInvitation(db, site.id, late.id)).toBe(true);
+  expect(await withdrawPass(db, site.id + 1, late.id)).toBe(false);
+  expect(await withdrawPass(db, site.id, late.id)).toBe(true);
   expect(openPass(db, late.key)).toBeNull();
   const old = await invite(db, { email: 'old@quillow-bees.example', siteId: site.id, role: 'reader' });
   db.$client.prepare("UPDATE pass SET expires_at = '2020-01-01T00:00:00Z' WHERE id = ?").run(old.id);
@@ -148,6 +150,72 @@ test('invitations make accounts with a role, once, as long as they are good', as
   const less = await invite(db, { email: 'to@quillow-bees.example', siteId: site.id, role: 'reader' });
   await joinWith(db, less.key, to);
   expect(rolesOf(db, to.id).get(site.id)).toBe('owner');
+});
+
+/** Runs work as somebody who is signed in does it. */
+const as = <T>(email: string, work: () => Promise<T>): Promise<T> => {
+  const person = personByEmail(store.db, email)!;
+  const asker = { kind: 'person' as const, ...person, sessionId: '', roles: rolesOf(store.db, person.id) };
+  return doingAs({ asker, did: null, siteId: null, thing: null }, work);
+};
+const RV = { email: 'rv@quillow-bees.example', name: 'RV', password: 'nectar from the lime trees' };
+
+test('a link opens only as long as whoever made it might make it', async () => {
+  const { db } = store;
+  const site = await store.site();
+  await makeFirstAccount(db, OWNER);
+  await makeOwner(db, RV);
+  const rv = personByEmail(db, RV.email)!;
+  const links = () =>
+    as(RV.email, async () => [
+      await invite(db, { email: 'a@quillow-bees.example', siteId: null, role: null }),
+      await invite(db, { email: 'b@quillow-bees.example', siteId: site.id, role: 'editor' }),
+      await makeRecovery(db, OWNER.email),
+    ]);
+  const opening = (made: { key: string }[]) => made.map(({ key }) => openPass(db, key) !== null);
+  const made = await links();
+  expect(opening(made)).toEqual([true, true, true]);
+  await setAdministrator(db, rv.id, false);
+  expect(opening(made)).toEqual([false, false, false]);
+  await setRole(db, site.id, rv.id, 'owner');
+  expect(opening(made)).toEqual([false, true, false]);
+  await setAdministrator(db, rv.id, true);
+  expect(openPasses(db, 'recovery', null)).toHaveLength(1);
+  await removePerson(db, rv.id);
+  expect(opening(made)).toEqual([false, false, false]);
+  expect(openPasses(db, 'recovery', null)).toEqual([]);
+});
+
+test('of several links for a new password only the last opens, once, and none after another password', async () => {
+  const { db } = store;
+  await makeFirstAccount(db, OWNER);
+  const { id } = personByEmail(db, OWNER.email)!;
+  const [first, second] = [await makeRecovery(db, OWNER.email), await makeRecovery(db, OWNER.email)];
+  expect(openPass(db, first.key)).toBeNull();
+  expect(openPasses(db, 'recovery', null).map((one) => one.id)).toEqual([second.id]);
+  await signIn(db, browser(), OWNER);
+  const password = 'smoke over the heather';
+  await changePassword(db, again(), { id, ...OWNER }, { current: OWNER.password, password });
+  expect(openPass(db, second.key)).toBeNull();
+  const third = await makeRecovery(db, OWNER.email);
+  expect(await withdrawPass(db, null, third.id)).toBe(true);
+  await expect(recover(db, third.key, 'another one altogether')).rejects.toThrow('does not open');
+});
+
+test('nobody takes the name of another, of a token, or of somebody who was here', async () => {
+  const { db } = store;
+  const site = await store.site();
+  await makeFirstAccount(db, OWNER);
+  await makeOwner(db, RV);
+  const rv = personByEmail(db, RV.email)!;
+  await makeToken(db, site.id, newTokenSchema.parse({ name: 'release', right: 'log' }));
+  for (const name of ['MK', 'mk', ' M\u200bK ', 'ＭＫ', 'release', 'token “release”', 'Token 7'])
+    await expect(rename(db, rv.id, name)).rejects.toBeInstanceOf(InputError);
+  await rename(db, rv.id, 'rv');
+  await as(OWNER.email, () => signIn(db, browser(), OWNER));
+  await removePerson(db, personByEmail(db, OWNER.email)!.id);
+  await expect(rename(db, rv.id, 'MK')).rejects.toThrow('is already in use here');
+  await expect(makeOwner(db, { ...OWNER, email: 'new@quillow-bees.example' })).rejects.toThrow('in use');
 });
 
 test('a new password ends all other sessions; a recovery ends every one', async () => {
@@ -304,7 +372,9 @@ test('tokens open their own site with their own right until they are ended', asy
   expect(await endToken(db, site.id + 1, id)).toBe(false);
   expect(await endToken(db, site.id, id)).toBe(true);
   expect(await bearer(key)).toEqual({ kind: 'nobody' });
-  const past = await token({ right: 'all', lastDay: '2020-01-01' });
+  await expect(token({ right: 'all', lastDay: '2020-01-01' })).rejects.toThrow('That day is past');
+  const past = await token({ right: 'all' });
+  db.$client.prepare('UPDATE access_token SET last_day = 18000 WHERE id = ?').run(past.id);
   expect(findToken(db, past.key)).toBeNull();
 });
 

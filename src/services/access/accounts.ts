@@ -1,11 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
+import { nameKey, readsLikeToken } from '../../core/access/names';
 import { ROLES } from '../../core/access/rights';
 import { lineText } from '../../core/model/fields';
 import {
   anyAccount,
   findPerson,
+  namesOfOthers,
   personByEmail,
   rolesOf,
   setRoleNow,
@@ -38,11 +40,23 @@ export const newPersonSchema = z.strictObject({
 });
 export type NewPerson = z.output<typeof newPersonSchema>;
 
+/** Throws InputError where a name is another's, or may be taken for another's: histories say who did what by it. */
+function refuseTakenName(db: Db, name: string, id: string | null): void {
+  const taken = namesOfOthers(db, id).some((other) => nameKey(other) === nameKey(name));
+  if (taken || readsLikeToken(name))
+    throw new InputError(
+      'name',
+      taken ? `“${name}” is already in use here. Add a surname or initials.` : 'Only tokens are named so.',
+      409,
+    );
+}
+
 type Insert = NewPerson & { readonly digest: string; readonly administrator: boolean };
 
 function insertPerson(db: Db, { email, name, digest, administrator }: Insert): string {
   if (personByEmail(db, email))
     throw new InputError('email', `There is an account of ${email} already.`, 409);
+  refuseTakenName(db, name, null);
   const id = randomUUID();
   const now = { createdAt: new Date(), updatedAt: new Date() };
   db.insert(user)
@@ -147,6 +161,7 @@ export async function recover(db: Db, key: string, password: string): Promise<vo
 export async function rename(db: Db, userId: string, name: string): Promise<void> {
   await write(db, () => {
     if (!findPerson(db, userId)) throw new InputError('root', 'There is no such account any more.', 409);
+    refuseTakenName(db, name, userId);
     db.update(user).set({ name, updatedAt: new Date() }).where(eq(user.id, userId)).run();
   });
 }

@@ -52,6 +52,11 @@ export type DeedWish = {
 
 export type Deed = typeof deed.$inferSelect;
 
+/** A deed as lists show it. */
+export function deedLine({ id, at, actor, actorKind, actorId, did, times }: Deed) {
+  return { id, at, actor, did, times, actorId: actorKind === 'person' ? actorId : null };
+}
+
 const letters = (text: string) => `%${text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
 
 function wished({ siteId, actor, words, on, thingId, from, to, before }: DeedWish): SQL | undefined {

@@ -1,9 +1,10 @@
-import { and, desc, eq, gt, isNull } from 'drizzle-orm';
+import { and, desc, eq, gt, isNull, type SQL } from 'drizzle-orm';
 import type { Role } from '../../core/access/rights';
-import { actorNow, tellThing } from '../acting';
-import type { Db } from '../database';
+import { actingNow, tellThing } from '../acting';
+import { prepared, type Db } from '../database';
 import { pass } from '../schema';
 import { timestamp, write } from '../write';
+import { findPerson, rolesOf } from './people';
 import { digestOf, newKey } from './secret';
 
 /** Invitations are good for so long, recoveries for less. */
@@ -23,10 +24,16 @@ async function makePass(
 ): Promise<Made> {
   const { key, digest } = newKey();
   return write(db, () => {
-    const row = { ...values, email: values.email.trim().toLowerCase(), digest, expiresAt };
+    const email = values.email.trim().toLowerCase();
+    const credential = values.kind === 'recovery' ? credentialOf(db, email) : null;
+    const row = { ...values, email, digest, credential, expiresAt };
+    // Of several links for the same, only the last opens.
+    const { kind, siteId } = values;
+    withdrawWhere(db, and(eq(pass.kind, kind), eq(pass.email, email), at(siteId)));
+    const { actor: madeBy, actorId: makerId } = actingNow();
     const { id } = db
       .insert(pass)
-      .values({ ...row, madeBy: actorNow(), createdAt: timestamp() })
+      .values({ ...row, madeBy, makerId, createdAt: timestamp() })
       .returning({ id: pass.id })
       .get();
     tellThing('pass', id, row.email);
@@ -51,17 +58,54 @@ export function makeRecovery(db: Db, email: string): Promise<Made> {
   return makePass(db, { kind: 'recovery', email, siteId: null, role: null }, inHours(RECOVERY_HOURS));
 }
 
+/** A digest of the digest of somebody's password; null where there is none. */
+function credentialOf(db: Db, email: string): string | null {
+  const found = prepared<[string], string | null>(
+    db,
+    `SELECT a.password FROM account a JOIN user u ON u.id = a.user_id
+     WHERE u.email = ? AND a.provider_id = 'credential'`,
+  )
+    .pluck()
+    .get(email);
+  return found ? digestOf(found) : null;
+}
+
+/** Whether whoever made a pass might make it today. */
+function standsBehind(db: Db, { makerId, siteId }: Pass): boolean {
+  if (makerId === null) return true;
+  const maker = findPerson(db, makerId);
+  if (!maker) return false;
+  return maker.administrator || (siteId !== null && rolesOf(db, makerId).get(siteId) === 'owner');
+}
+
+function stillOpens(db: Db, one: Pass): boolean {
+  return standsBehind(db, one) && (one.kind !== 'recovery' || one.credential === credentialOf(db, one.email));
+}
+
+const at = (siteId: number | null) => (siteId === null ? isNull(pass.siteId) : eq(pass.siteId, siteId));
+
+function withdrawWhere(db: Db, which: SQL | undefined): number {
+  const now = timestamp();
+  return db
+    .update(pass)
+    .set({ withdrawnAt: now })
+    .where(and(which, open(now)))
+    .run().changes;
+}
+
 const open = (now: string) => and(isNull(pass.usedAt), isNull(pass.withdrawnAt), gt(pass.expiresAt, now));
 
-/** The pass that a link stands for; null where it is none, used, withdrawn, or too old. */
+/**
+ * The pass that a link stands for; null where it is none, used, withdrawn or too old, where whoever made it might not make
+ * it today, and where the password that it replaces was changed since.
+ */
 export function openPass(db: Db, key: string): Pass | null {
-  return (
-    db
-      .select()
-      .from(pass)
-      .where(and(eq(pass.digest, digestOf(key)), open(timestamp())))
-      .get() ?? null
-  );
+  const found = db
+    .select()
+    .from(pass)
+    .where(and(eq(pass.digest, digestOf(key)), open(timestamp())))
+    .get();
+  return found && stillOpens(db, found) ? found : null;
 }
 
 /** Marks a pass as used, in the transaction in which it is. Whether it still could be. */
@@ -76,26 +120,18 @@ export function spendPass(db: Db, id: number): boolean {
   );
 }
 
-/** Invitations to a site (null: to the installation) that still open, the last made first. */
-export function openInvitations(db: Db, siteId: number | null): Pass[] {
-  const here = siteId === null ? isNull(pass.siteId) : eq(pass.siteId, siteId);
+/** Links of a kind, to a site (null: to the installation), that still open, the last made first. */
+export function openPasses(db: Db, kind: Pass['kind'], siteId: number | null): Pass[] {
   return db
     .select()
     .from(pass)
-    .where(and(here, eq(pass.kind, 'invitation'), open(timestamp())))
+    .where(and(at(siteId), eq(pass.kind, kind), open(timestamp())))
     .orderBy(desc(pass.id))
-    .all();
+    .all()
+    .filter((one) => stillOpens(db, one));
 }
 
-/** Withdraws an invitation to a site (null: to the installation). Whether this call did. */
-export async function withdrawInvitation(db: Db, siteId: number | null, id: number): Promise<boolean> {
-  const here = siteId === null ? isNull(pass.siteId) : eq(pass.siteId, siteId);
-  const { changes } = await write(db, () =>
-    db
-      .update(pass)
-      .set({ withdrawnAt: timestamp() })
-      .where(and(here, eq(pass.id, id), open(timestamp())))
-      .run(),
-  );
-  return changes > 0;
+/** Withdraws a link to a site (null: to the installation). Whether this call did. */
+export async function withdrawPass(db: Db, siteId: number | null, id: number): Promise<boolean> {
+  return (await write(db, () => withdrawWhere(db, and(at(siteId), eq(pass.id, id))))) > 0;
 }

@@ -47,6 +47,21 @@ export function listPeople(db: Db): Person[] {
   return db.select(columns).from(user).orderBy(asc(user.name)).all().map(asPerson);
 }
 
+/**
+ * Names that somebody may not take: those of others, and those under which the histories have what others did, whether
+ * or not they still have an account.
+ */
+export function namesOfOthers(db: Db, id: string | null): string[] {
+  return prepared<[object], string>(
+    db,
+    `SELECT name FROM user WHERE $id IS NULL OR id <> $id
+     UNION SELECT name FROM access_token
+     UNION SELECT actor FROM deed WHERE actor_kind = 'person' AND ($id IS NULL OR actor_id <> $id)`,
+  )
+    .pluck()
+    .all({ id });
+}
+
 /** What somebody may do where. */
 export function rolesOf(db: Db, userId: string): Map<number, Role> {
   const rows = db

@@ -6,6 +6,7 @@ import { parseIsoDay } from '../../core/calendar/day';
 import { actorNow, tellThing } from '../acting';
 import { prepared, type Db } from '../database';
 import { today } from '../clock';
+import { InputError } from '../inputError';
 import { accessToken } from '../schema';
 import { timestamp, write } from '../write';
 import { digestOf, newKey } from './secret';
@@ -32,6 +33,8 @@ export async function makeToken(
 ): Promise<{ id: number; key: string }> {
   const { key, digest } = newKey(PREFIX);
   const { name, right, lastDay } = given;
+  if (lastDay !== null && parseIsoDay(lastDay)! < today())
+    throw new InputError('lastDay', 'That day is past: the token would open nothing.');
   return write(db, () => {
     const values = { siteId, name, right, lastDay: lastDay === null ? null : parseIsoDay(lastDay), digest };
     const { id } = db

@@ -6,7 +6,7 @@ import type { PastChange } from '../../core/model/changeHistory';
 import { STEPS } from '../../core/model/steps';
 import type { Site } from '../../core/model/site';
 import { replacePages } from './changePages';
-import { actorNow } from '../acting';
+import { actingNow } from '../acting';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { change, changeHistory } from '../schema';
@@ -21,7 +21,7 @@ export function keepHistory(db: Db, id: number, guard: Guard): void {
     throw new InputError('root', 'The change was deleted meanwhile; put it back before it is edited.', 409);
   guard();
   db.insert(changeHistory)
-    .values({ changeId: id, at: timestamp(), actor: actorNow(), was: JSON.stringify(was) })
+    .values({ changeId: id, at: timestamp(), ...actingNow(), was: JSON.stringify(was) })
     .run();
 }
 
@@ -40,8 +40,8 @@ export function historyOf(db: Db, id: number, before = Number.MAX_SAFE_INTEGER):
     .map(pastChange);
 }
 
-function pastChange({ id, at, actor, was }: typeof changeHistory.$inferSelect): PastChange {
-  return { id, at, actor, was: JSON.parse(was) as Change };
+function pastChange({ id, at, actor, actorId, was }: typeof changeHistory.$inferSelect): PastChange {
+  return { id, at, actor, actorId, was: JSON.parse(was) as Change };
 }
 
 /** Lets a change say again what it said before one of its edits; what it says now is kept too. */

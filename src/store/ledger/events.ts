@@ -1,7 +1,7 @@
 import { and, desc, eq, isNotNull, isNull, lt } from 'drizzle-orm';
 import { asDay, isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { EventKind, NewEvent, OutsideEvent, PastEvent } from '../../core/model/event';
-import { actorNow, tellThing } from '../acting';
+import { actingNow, tellThing } from '../acting';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { event, eventHistory } from '../schema';
@@ -109,7 +109,7 @@ function keepHistory(db: Db, id: number, guard: Guard): void {
     throw new InputError('root', 'The event was deleted meanwhile; put it back before it is edited.', 409);
   guard();
   db.insert(eventHistory)
-    .values({ eventId: id, at: timestamp(), actor: actorNow(), was: JSON.stringify(was) })
+    .values({ eventId: id, at: timestamp(), ...actingNow(), was: JSON.stringify(was) })
     .run();
 }
 
@@ -125,8 +125,8 @@ export function eventHistoryOf(db: Db, id: number, before = Number.MAX_SAFE_INTE
     .map(pastEvent);
 }
 
-function pastEvent({ id, at, actor, was }: typeof eventHistory.$inferSelect): PastEvent {
-  return { id, at, actor, was: JSON.parse(was) as OutsideEvent };
+function pastEvent({ id, at, actor, actorId, was }: typeof eventHistory.$inferSelect): PastEvent {
+  return { id, at, actor, actorId, was: JSON.parse(was) as OutsideEvent };
 }
 
 /** Lets an event say again what it said before one of its edits. */

@@ -3,7 +3,7 @@ import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { Expectation } from '../../core/model/change';
 import type { TakenOpening } from '../../core/openings/taken';
 import type { Frozen, Half, NewRoundDecision, PageStep, Round, RoundPage } from '../../core/model/round';
-import { actorNow, tellThing } from '../acting';
+import { actingNow, tellThing } from '../acting';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { page, round, roundHistory, roundPage } from '../schema';
@@ -147,7 +147,7 @@ export async function editRound<T>(
     const was = findRound(db, id);
     if (!was) throw new InputError('root', 'The round was deleted meanwhile; put it back first.', 409);
     db.insert(roundHistory)
-      .values({ roundId: id, at: timestamp(), actor: actorNow(), was: JSON.stringify(was) })
+      .values({ roundId: id, at: timestamp(), ...actingNow(), was: JSON.stringify(was) })
       .run();
     return work(was);
   });

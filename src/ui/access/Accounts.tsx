@@ -29,6 +29,8 @@ export type InvitationLine = {
 type Props = {
   accounts: readonly AccountLine[];
   invitations: readonly InvitationLine[];
+  /** Links for a new password. */
+  recoveries: readonly InvitationLine[];
   invite: Act<[email: string], string>;
   withdraw: Act<[id: number]>;
   recover: Act<[id: string], string>;
@@ -61,7 +63,10 @@ export function Accounts(props: Props) {
                 <ActButton
                   to={`for ${name}`}
                   run={() => recover(id)}
-                  done={(text) => setMade({ label: `A link for a new password, for ${email}`, text })}
+                  done={(text) => {
+                    setMade({ label: `A link for a new password, for ${email}`, text });
+                    router.refresh();
+                  }}
                 >
                   New password
                 </ActButton>
@@ -102,6 +107,18 @@ export function Accounts(props: Props) {
           note="Good for a day, opens once, and is shown this once. Send it by a way you trust."
         />
       )}
+      {props.recoveries.length > 0 && (
+        <section aria-labelledby="recoveries" className="mt-8">
+          <h2 id="recoveries" className="text-lg">
+            Links for a new password
+          </h2>
+          <Invitations
+            label="Links for a new password that are not used yet"
+            invitations={props.recoveries}
+            withdraw={withdraw}
+          />
+        </section>
+      )}
       <section aria-labelledby="invite" className="mt-8">
         <h2 id="invite" className="text-lg">
           Invite another owner of the installation
@@ -126,28 +143,27 @@ export function Accounts(props: Props) {
   );
 }
 
-/** Invitations that nobody has taken up yet. */
+/** Links that nobody has used yet. */
 export function Invitations({
+  label = 'Invitations not taken up yet',
   invitations,
   withdraw,
 }: {
+  label?: string;
   invitations: readonly InvitationLine[];
   withdraw: Act<[id: number]>;
 }) {
   if (invitations.length === 0) return null;
   return (
-    <ul className="mt-3 space-y-0.5 text-[0.9rem]" aria-label="Invitations not taken up yet">
+    <ul className="mt-3 space-y-0.5 text-[0.9rem]" aria-label={label}>
       {invitations.map(({ id, email, role, until, madeBy }) => (
         <li key={id} className="flex flex-wrap items-center gap-x-4">
           <span>
-            {email} is invited{role && ` as ${role}`}
-            {madeBy && ` by ${madeBy}`}, until {until}
+            {email}
+            {role && ` as ${role}`}
+            {madeBy && `, made by ${madeBy}`}, until {until}
           </span>
-          <ActButton
-            to={`the invitation of ${email}`}
-            run={() => withdraw(id)}
-            said="The invitation is withdrawn."
-          >
+          <ActButton to={`the link of ${email}`} run={() => withdraw(id)} said="The link is withdrawn.">
             Withdraw
           </ActButton>
         </li>

@@ -1,3 +1,4 @@
+import { Actor } from '../parts/Actor';
 import Link from 'next/link';
 import { plural } from '@/core/words/format';
 
@@ -5,6 +6,8 @@ export type DeedLine = {
   readonly id: number;
   readonly at: string;
   readonly actor: string;
+  /** The account of a person. */
+  readonly actorId: string | null;
   readonly did: string;
   readonly times: number;
 };
@@ -27,11 +30,16 @@ export function DeedsOf({
         Who did what, {plural(total, 'entry', 'entries')}
       </summary>
       <ol className="mt-1 space-y-1">
-        {deeds.map(({ id, at, actor, did, times }) => (
+        {deeds.map(({ id, at, actor, actorId, did, times }) => (
           <li key={id} className="flex flex-wrap gap-x-4">
             <span className="muted tabular-nums">{at.slice(0, 16).replace('T', ' ')} UTC</span>
             <span>
-              {actor === '' ? <span className="muted">alone here:</span> : actor} {did}
+              {actor === '' ? (
+                <span className="muted">alone here:</span>
+              ) : (
+                <Actor name={actor} id={actorId} />
+              )}{' '}
+              {did}
               {times > 1 && `, ${times} times`}
             </span>
           </li>

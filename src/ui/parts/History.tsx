@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { Edit } from '@/core/words/edits';
 import { plural } from '@/core/words/format';
+import { Actor } from './Actor';
 import type { Act } from './attempt';
 import { useToast } from './Toast';
 import { useAct } from './useAct';
@@ -37,11 +38,15 @@ export function History({ edits, restore, earlier, paged }: Props) {
         History, {earlier || paged ? 'earlier and later edits' : plural(edits.length, 'edit')}
       </summary>
       <ol className="mt-1 space-y-1">
-        {edits.map(({ id, at, actor, fields }) => (
+        {edits.map(({ id, at, actor, actorId, fields }) => (
           <li key={id} className="flex flex-wrap gap-x-4">
             <span className="muted tabular-nums">{at.slice(0, 16).replace('T', ' ')} UTC</span>
             <span>
-              {actor && <>{actor}: </>}
+              {actor && (
+                <>
+                  <Actor name={actor} id={actorId} />:{' '}
+                </>
+              )}
               {fields.join(', ')}
             </span>
             <button type="button" className="inline-link" disabled={busy} onClick={() => putBack(id)}>

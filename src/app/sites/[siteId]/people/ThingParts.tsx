@@ -1,7 +1,7 @@
 import { may } from '@/core/access/rights';
 import type { Shared } from '@/core/access/shared';
 import { askerNow } from '@/app/asker';
-import { listDeeds } from '@/store/access/deeds';
+import { deedLine, listDeeds } from '@/store/access/deeds';
 import { database } from '@/store/database';
 import { DeedsOf } from '@/ui/access/DeedsOf';
 import { ShareThing } from '@/ui/access/Links';
@@ -27,11 +27,7 @@ export async function ThingParts({ siteId, on, id, shared }: Props) {
   const { items, total } = listDeeds(db, { siteId, on, thingId: id }, SHOWN);
   return (
     <>
-      <DeedsOf
-        deeds={items.map(({ id: number, at, actor, did, times }) => ({ id: number, at, actor, did, times }))}
-        total={total}
-        all={routes.deeds(siteId, { on, thing: id })}
-      />
+      <DeedsOf deeds={items.map(deedLine)} total={total} all={routes.deeds(siteId, { on, thing: id })} />
       {shared && <ShareThing {...sharing(db, siteId, shared, id)} share={shareThing} withdraw={unshare} />}
     </>
   );

@@ -9,7 +9,7 @@ import { newLinkSchema, SHARED } from '@/core/access/shared';
 import { emailSchema } from '@/services/access/accounts';
 import { share } from '@/services/access/shareLinks';
 import { findPerson, setRole, tellPerson } from '@/store/access/people';
-import { invite, withdrawInvitation } from '@/store/access/passes';
+import { invite, withdrawPass } from '@/store/access/passes';
 import { endToken, makeToken, newTokenSchema } from '@/store/access/tokens';
 import { withdrawLink } from '@/store/access/links';
 import { routes } from '@/ui/shell/routes';
@@ -32,8 +32,7 @@ export const withdrawFrom = action(
   { on: 'site', may: 'own', did: 'withdrew an invitation' },
   [numberSchema],
   async ({ db, site }, id) => {
-    if (!(await withdrawInvitation(db, site.id, id)))
-      throw new Problem(404, 'That invitation is over already.');
+    if (!(await withdrawPass(db, site.id, id))) throw new Problem(404, 'That invitation is over already.');
     return null;
   },
 );

@@ -5,7 +5,7 @@ import { may } from '@/core/access/rights';
 import { plural } from '@/core/words/format';
 import { membersOf } from '@/store/access/people';
 import { listLinks } from '@/store/access/links';
-import { openInvitations } from '@/store/access/passes';
+import { openPasses } from '@/store/access/passes';
 import { listTokens } from '@/store/access/tokens';
 import { LinksTable } from '@/ui/access/Links';
 import { People } from '@/ui/access/People';
@@ -58,7 +58,7 @@ export default async function PeoplePage({ params }: SitePageProps) {
               members={members.map(({ id, name, email, role, since }) => ({
                 ...{ id, name, email, role, since: since.slice(0, 10) },
               }))}
-              invitations={owner ? openInvitations(db, site.id).map(invitationLine) : []}
+              invitations={owner ? openPasses(db, 'invitation', site.id).map(invitationLine) : []}
               giveRole={giveRole}
               invite={inviteTo}
               withdraw={withdrawFrom}
