@@ -54,7 +54,7 @@ export async function importDone(request: APIRequestContext, url: string): Promi
         answer = (await (await request.get(url)).json()) as Record<string, unknown>;
         return answer.state;
       },
-      { timeout: 20_000 },
+      { timeout: 180_000 },
     )
     .toMatch(/done|failed/);
   return answer;

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
 import { redirect } from 'next/navigation';
+import { ownPath } from '@/core/access/ownPath';
 import { askerNow } from '@/app/asker';
 import { Plain } from '@/ui/access/Plain';
 import { SignIn } from '@/ui/access/SignIn';
@@ -10,12 +11,8 @@ export const dynamic = 'force-dynamic';
 
 type Props = { searchParams: Promise<{ to?: string | string[] }> };
 
-/** Only paths of this server are gone on to. */
-const pathFrom = (to: string | string[] | undefined) =>
-  typeof to === 'string' && /^\/(?![/\\])/.test(to) ? to : '/';
-
 export default async function SignInPage({ searchParams }: Props) {
-  const to = pathFrom((await searchParams).to);
+  const to = ownPath((await searchParams).to);
   if ((await askerNow()).kind !== 'nobody') redirect(to);
   return (
     <Plain title="Sign in">
