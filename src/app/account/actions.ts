@@ -73,8 +73,7 @@ export const confirmFactor = actionOnNothing(
   { may: 'known', did: 'put a second factor on' },
   [z.string().trim().min(6, 'Six digits.').max(40, 'Six digits.')],
   async ({ db, asker }, code) => {
-    personOf(asker);
-    await confirmSecondFactor(db, await headers(), code);
+    await confirmSecondFactor(db, await headers(), personOf(asker), code);
     return null;
   },
 );

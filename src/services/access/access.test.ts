@@ -27,12 +27,19 @@ import {
   signOut,
 } from './signIn';
 import { doingAs } from '@/store/acting';
+import { deviceOf } from './knownDevices';
 import { InputError } from '@/store/inputError';
 import { TooManyTries } from './slowing';
 import { once } from './usedCodes';
 
 const OWNER = { email: 'mk@quillow-bees.example', name: 'MK', password: 'quiet smoker on the hill' };
+const RV = { email: 'rv@quillow-bees.example', name: 'RV', password: 'nectar from the lime trees' };
 const SESSION = 'tally.session_token';
+/** What must go on while the clock is set. */
+const TIMERS: FakeableAPI[] = [
+  ...(['nextTick', 'setImmediate', 'queueMicrotask', 'setTimeout', 'clearTimeout'] as const),
+];
+type FakeableAPI = 'nextTick' | 'setImmediate' | 'queueMicrotask' | 'setTimeout' | 'clearTimeout';
 
 let store: TempStore;
 let from = 0;
@@ -115,6 +122,44 @@ test('a wrong password is said to be wrong, whichever bundle of the server was l
   });
 });
 
+test('a network of IPv6 is one place, and cannot lock out a browser that is known', async () => {
+  const { db } = store;
+  // Failures are remembered beyond a test, so this one has an account of its own.
+  const LOCKED = { email: 'lr@quillow-bees.example', name: 'LR', password: 'a hive under the walnut' };
+  await makeFirstAccount(db, LOCKED);
+  await makeOwner(db, RV);
+  const { device } = await signIn(db, browser(), LOCKED);
+  const wrong = (from: string, email = LOCKED.email) => {
+    asked.cookies.clear();
+    return signIn(db, carried(from), { email, password: 'wrong wrong wrong' });
+  };
+  // Every address of one network counts as the same.
+  for (let i = 0; i < 5; i++) await expect(wrong(`2001:db8:1:1::${i}`)).rejects.toThrow('is not right');
+  await expect(wrong('2001:db8:1:1:ffff::9')).rejects.toBeInstanceOf(TooManyTries);
+  // A hundred accounts cannot be tried from one network.
+  const ends: unknown[] = [];
+  for (let i = 0; i < 100; i++)
+    ends.push(await wrong(`2001:db8:2:2::${i}`, `p${i}@quillow-bees.example`).catch((e: unknown) => e));
+  expect(ends.filter((end) => end instanceof TooManyTries)).toHaveLength(60);
+  // Tried from everywhere, the account is closed to strangers, and open to the browser that is known.
+  for (let i = 0; i < 50; i++) await wrong(`2001:db8:3:${i}::1`).catch(() => null);
+  const strange = signIn(db, carried('2001:db8:4:4::1'), LOCKED);
+  await expect(strange).rejects.toBeInstanceOf(TooManyTries);
+  asked.cookies.set(device!.name, device!.value);
+  expect(await signIn(db, carried('2001:db8:4:4::1'), LOCKED)).toMatchObject({ codeWanted: false });
+  // It is known for this account alone, and does not make guessing free.
+  asked.cookies.clear();
+  asked.cookies.set(device!.name, device!.value);
+  const headers = carried('2001:db8:5:5::1');
+  expect(deviceOf(headers, LOCKED.email)).not.toBeNull();
+  expect(deviceOf(headers, RV.email)).toBeNull();
+  for (let i = 0; i < 5; i++)
+    await expect(signIn(db, headers, { ...LOCKED, password: `wrong ${i} wrong` })).rejects.toThrow(
+      'not right',
+    );
+  await expect(signIn(db, headers, LOCKED)).rejects.toBeInstanceOf(TooManyTries);
+});
+
 test('invitations make accounts with a role, once, as long as they are good', async () => {
   const { db } = store;
   const site = await store.site();
@@ -158,7 +203,6 @@ const as = <T>(email: string, work: () => Promise<T>): Promise<T> => {
   const asker = { kind: 'person' as const, ...person, sessionId: '', roles: rolesOf(store.db, person.id) };
   return doingAs({ asker, did: null, siteId: null, thing: null }, work);
 };
-const RV = { email: 'rv@quillow-bees.example', name: 'RV', password: 'nectar from the lime trees' };
 
 test('a link opens only as long as whoever made it might make it', async () => {
   const { db } = store;
@@ -271,9 +315,12 @@ test('a second factor is asked for once a first code was right; spare codes open
   const { db } = store;
   await makeFirstAccount(db, OWNER);
   await signIn(db, browser(), OWNER);
+  const me = personByEmail(db, OWNER.email)!;
   await expect(beginSecondFactor(db, again(), OWNER, 'not the password')).rejects.toThrow(
     'not your password',
   );
+  // Begun again before it is confirmed, the newer one counts.
+  await beginSecondFactor(db, again(), OWNER, OWNER.password);
   const { address, spare } = await beginSecondFactor(db, again(), OWNER, OWNER.password);
   const shared = new URL(address);
   expect([shared.protocol, shared.host]).toEqual(['otpauth:', 'totp']);
@@ -282,10 +329,18 @@ test('a second factor is asked for once a first code was right; spare codes open
   expect((await askerAgain()).kind).toBe('person');
   const secret = Buffer.from(base32(shared.searchParams.get('secret')!)).toString();
   const code = () => createOTP(secret, { period: 30, digits: 6 }).totp();
-  await expect(confirmSecondFactor(db, again(), '000000')).rejects.toThrow('not right');
-  await confirmSecondFactor(db, again(), await code());
+  await expect(confirmSecondFactor(db, again(), me, '000000')).rejects.toThrow('not right');
+  const first = await code();
+  await confirmSecondFactor(db, again(), me, first);
+  // What confirmed it opens nothing any more, and there is no second one.
+  await signIn(db, browser(), OWNER);
+  await expect(signInByCode(db, again(), first)).rejects.toThrow('used already');
+  jest.useFakeTimers({ now: Date.now() + 30_000, doNotFake: TIMERS });
+  await signInByCode(db, again(), await code());
+  await expect(beginSecondFactor(db, again(), OWNER, OWNER.password)).rejects.toThrow('is on already');
+  jest.setSystemTime(Date.now() + 30_000);
 
-  expect(await signIn(db, browser(), OWNER)).toEqual({ codeWanted: true });
+  expect(await signIn(db, browser(), OWNER)).toEqual({ codeWanted: true, device: null });
   expect((await askerAgain()).kind).toBe('nobody');
   await expect(signInByCode(db, again(), '123456')).rejects.toThrow('not right');
   const opening = await code();
@@ -304,15 +359,18 @@ test('a second factor is asked for once a first code was right; spare codes open
   await expect(signInByCode(db, again(), spare[0]!)).rejects.toThrow('not right');
   await signInByCode(db, again(), spare[1]!);
   await endSecondFactor(db, again(), OWNER, OWNER.password);
-  expect(await signIn(db, browser(), OWNER)).toEqual({ codeWanted: false });
+  expect(await signIn(db, browser(), OWNER)).toMatchObject({ codeWanted: false });
+  jest.useRealTimers();
 });
 
 test('a code that is tried twice at once opens once, and one that opened nothing may be tried again', async () => {
   const opens = () => Promise.resolve('in');
-  expect(await Promise.all([once('271828', opens), once('271828', opens)])).toEqual(['in', null]);
-  expect(await once('314159', () => Promise.resolve(null))).toBeNull();
-  await expect(once('314159', () => Promise.reject(new Error('busy')))).rejects.toThrow('busy');
-  expect(await once('314159', opens)).toBe('in');
+  expect(await Promise.all([once('mk', '271828', opens), once('mk', '271828', opens)])).toEqual(['in', null]);
+  expect(await once('mk', '314159', () => Promise.resolve(null))).toBeNull();
+  await expect(once('mk', '314159', () => Promise.reject(new Error('busy')))).rejects.toThrow('busy');
+  expect(await once('mk', '314159', opens)).toBe('in');
+  // Two people may have the same code by chance.
+  expect(await once('rv', '314159', opens)).toBe('in');
 });
 
 /** RFC 4648, section 6. */
@@ -339,7 +397,7 @@ test.each([
   [2000000000, '69279037'],
   [20000000000, '65353130'],
 ])('codes at %d s are those of RFC 6238', async (seconds, expected) => {
-  jest.useFakeTimers({ now: seconds * 1000, doNotFake: ['nextTick', 'setImmediate', 'queueMicrotask'] });
+  jest.useFakeTimers({ now: seconds * 1000, doNotFake: TIMERS });
   try {
     expect(await createOTP('12345678901234567890', { digits: 8, period: 30 }).totp()).toBe(expected);
   } finally {

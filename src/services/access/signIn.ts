@@ -1,5 +1,6 @@
 import type { APIError } from 'better-auth/api';
 import { isNamed } from '../../core/errors';
+import { eq } from 'drizzle-orm';
 import type { Asker } from '../../core/access/rights';
 import { noteDeed } from '../../store/access/deeds';
 import { findPerson, personByEmail, rolesOf, type Person } from '../../store/access/people';
@@ -7,7 +8,9 @@ import type { Db } from '../../store/database';
 import { isBusy, write } from '../../store/write';
 import { InputError } from '../../store/inputError';
 import { REMOTE_HEADER } from '../../store/access/toldHeaders';
+import { verification } from '../../store/schema';
 import { authOf } from './auth';
+import { deviceCookie, deviceOf, type DeviceCookie } from './knownDevices';
 import { refuseWeak } from './passwords';
 import { slowed } from './slowing';
 import { once } from './usedCodes';
@@ -34,29 +37,57 @@ async function asked<T>(call: () => Promise<T>): Promise<T | null> {
 const WRONG = 'The address or the password is not right.';
 const WRONG_CODE = 'This code is not right, or was used already. Codes change every half minute.';
 
-/** Signs somebody in; where a second factor is on, its code is to be asked for yet. The cookies are set on the answer. */
+/**
+ * Signs somebody in; where a second factor is on, its code is to be asked for yet. The cookies of the session are set on
+ * the answer; `device` is the one by which this browser is known from now on.
+ */
 export async function signIn(
   db: Db,
   headers: Headers,
   { email, password }: { readonly email: string; readonly password: string },
-): Promise<{ codeWanted: boolean }> {
-  const result = await slowed({ who: email, from: fromOf(headers) }, () =>
+): Promise<{ codeWanted: boolean; device: DeviceCookie | null }> {
+  const tried = { who: email, from: fromOf(headers), device: deviceOf(headers, email) };
+  const result = await slowed(tried, () =>
     asked(() => authOf(db).api.signInEmail({ body: { email, password, rememberMe: true }, headers })),
   );
   if (!result) {
     console.warn('A sign-in failed.');
     throw new InputError('root', WRONG);
   }
-  if ('twoFactorRedirect' in result) return { codeWanted: true };
+  if ('twoFactorRedirect' in result) return { codeWanted: true, device: null };
   await signedIn(db, personByEmail(db, email));
-  return { codeWanted: false };
+  return { codeWanted: false, device: deviceCookie(email) };
+}
+
+/** The cookie that the library of accounts sets between the two steps, and what it stores under it. */
+const BETWEEN_STEPS = /(?:^|;\s*)(?:__Host-)?tally\.two_factor=([^;]+)/;
+
+/** Who has given a right password and no code yet. Whether the cookie is genuine is seen by the library. */
+function halfSignedIn(db: Db, headers: Headers): Person | null {
+  const signed = BETWEEN_STEPS.exec(headers.get('cookie') ?? '')?.[1];
+  const identifier = signed && decoded(signed).split('.', 1)[0];
+  const row = identifier
+    ? db.select().from(verification).where(eq(verification.identifier, identifier)).get()
+    : undefined;
+  return row ? findPerson(db, row.value) : null;
+}
+
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return '';
+  }
 }
 
 /** The second step: a code of the second factor, or one of those that were written down for when it is lost. */
-export async function signInByCode(db: Db, headers: Headers, code: string): Promise<void> {
+export async function signInByCode(db: Db, headers: Headers, code: string): Promise<DeviceCookie> {
   const plain = code.replace(/\s/g, '');
-  const result = await slowed({ who: `code ${fromOf(headers)}`, from: fromOf(headers) }, () =>
-    once(plain, () =>
+  const person = halfSignedIn(db, headers);
+  const device = person && deviceOf(headers, person.email);
+  const who = person?.id ?? 'nobody';
+  const result = await slowed({ who: `code ${who}`, from: fromOf(headers), device }, () =>
+    once(who, plain, () =>
       asked(() =>
         /^\d{6}$/.test(plain)
           ? authOf(db).api.verifyTOTP({ body: { code: plain }, headers })
@@ -69,6 +100,7 @@ export async function signInByCode(db: Db, headers: Headers, code: string): Prom
     throw new InputError('code', WRONG_CODE);
   }
   await signedIn(db, findPerson(db, result.user.id));
+  return deviceCookie(result.user.email);
 }
 
 async function signedIn(db: Db, person: Person | null): Promise<void> {
@@ -123,6 +155,12 @@ export async function beginSecondFactor(
   person: Pick<Person, 'email'>,
   password: string,
 ): Promise<SecondFactor> {
+  if (personByEmail(db, person.email)?.secondFactor)
+    throw new InputError(
+      'root',
+      'A second factor is on already. Turn it off before you set up another.',
+      409,
+    );
   const begun = await refuseWrongPassword(person.email, headers, () =>
     authOf(db).api.enableTwoFactor({ body: { method: 'totp', password }, headers }),
   );
@@ -131,9 +169,15 @@ export async function beginSecondFactor(
 }
 
 /** Confirms a second factor by its first code. */
-export async function confirmSecondFactor(db: Db, headers: Headers, code: string): Promise<void> {
-  const result = await slowed({ who: `code ${fromOf(headers)}`, from: fromOf(headers) }, () =>
-    asked(() => authOf(db).api.verifyTOTP({ body: { code: code.replace(/\s/g, '') }, headers })),
+export async function confirmSecondFactor(
+  db: Db,
+  headers: Headers,
+  { id }: Pick<Person, 'id'>,
+  code: string,
+): Promise<void> {
+  const plain = code.replace(/\s/g, '');
+  const result = await slowed({ who: `code ${id}`, from: fromOf(headers) }, () =>
+    once(id, plain, () => asked(() => authOf(db).api.verifyTOTP({ body: { code: plain }, headers }))),
   );
   if (!result) throw new InputError('code', WRONG_CODE);
 }

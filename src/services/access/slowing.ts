@@ -1,4 +1,5 @@
 import { namedError } from '../../core/errors';
+import ipaddr from 'ipaddr.js';
 import { RateLimiterMemory, type RateLimiterRes } from 'rate-limiter-flexible';
 import { digestOf } from '../../store/access/secret';
 
@@ -13,8 +14,10 @@ export class TooManyTries extends namedError('TooManyTries') {
 const QUARTER = 15 * 60;
 
 /*
- * Failures are counted by who is tried from where, so that nobody can lock somebody else out; by who is tried from anywhere; and
- * by where from. What is counted is forgotten when the program ends, which nobody outside can have it do.
+ * Failures are counted by who is tried from where, by who is tried from anywhere, and by where from. A network of IPv6 is
+ * one place: whoever has an address of it has 2^64. A browser in which somebody has signed in before is counted by
+ * itself, so that nobody can lock somebody else out. What is counted is forgotten when the program ends, which nobody
+ * outside can have it do.
  */
 const LIMITS = {
   pair: new RateLimiterMemory({ points: 5, duration: QUARTER, blockDuration: QUARTER }),
@@ -26,16 +29,30 @@ const LIMITS = {
 const shared = globalThis as { __tallyTries?: typeof LIMITS };
 const limits = (shared.__tallyTries ??= LIMITS);
 
-/** Whose door is tried, and from which address. */
-export type Tried = { readonly who: string; readonly from: string };
+/** Whose door is tried, from which address, and in which browser where it is one that is known. */
+export type Tried = { readonly who: string; readonly from: string; readonly device?: string | null };
+
+/** Bits of an IPv6 address that are one customer's network (RFC 6177 speaks of a /64 at least). */
+const NETWORK_BITS = 64;
+
+/** The place that an address stands for: its network where it is of IPv6. */
+export function placeOf(from: string): string {
+  if (!ipaddr.isValid(from)) return from;
+  const address = ipaddr.process(from);
+  if (address.kind() === 'ipv4') return address.toString();
+  return ipaddr.IPv6.networkAddressFromCIDR(`${address.toString()}/${NETWORK_BITS}`).toString();
+}
 
 // Keys are digests, so that no address of anybody is kept, and none is long.
-const keysOf = ({ who, from }: Tried) =>
-  [
-    [limits.pair, digestOf(`${who}\n${from}`)],
+function keysOf({ who, from, device }: Tried): readonly (readonly [RateLimiterMemory, string])[] {
+  if (device != null) return [[limits.pair, digestOf(`${who}\ndevice ${device}`)]];
+  const place = placeOf(from);
+  return [
+    [limits.pair, digestOf(`${who}\n${place}`)],
     [limits.who, digestOf(who)],
-    [limits.from, digestOf(from)],
-  ] as const;
+    [limits.from, digestOf(place)],
+  ];
+}
 
 /**
  * Runs a try that gives null where it failed. Throws TooManyTries where too many have failed before it; a try that succeeds wipes
