@@ -117,9 +117,9 @@ beforeAll(async () => {
   const ended = await token(own.id, { right: 'all' });
   await endToken(db, own.id, ended.id);
   sends['ended token'] = { authorization: `Bearer ${ended.key}` };
-  sends['expired token'] = {
-    authorization: `Bearer ${(await token(own.id, { right: 'all', lastDay: '2020-01-01' })).key}`,
-  };
+  const expired = await token(own.id, { right: 'all' });
+  db.$client.prepare('UPDATE access_token SET last_day = 18000 WHERE id = ?').run(expired.id);
+  sends['expired token'] = { authorization: `Bearer ${expired.key}` };
   sends['ended session'] = { cookie: sends.owner!.cookie! };
   // A second session of the owner stands for the one that is used; the first has ended.
   asking.cookies.clear();
@@ -309,4 +309,43 @@ test('what a link shows is shown to whoever has it, as long as it opens, and to 
   expect(answer.status).toBe(200);
   expect(answer.headers.get('x-robots-tag')).toContain('noindex');
   expect(answer.headers.get('cache-control')).toContain('no-store');
+});
+
+test('hosts of the server’s own network are allowed by who owns the installation, and by no owner of a site', async () => {
+  const { POST } = load('src/app/api/v1/sites/[siteId]/feeds/route.ts') as { POST: Operation };
+  const feed = {
+    name: 'Own',
+    address: 'http://10.0.0.7/figures',
+    token: '',
+    daily: false,
+    allowPrivate: true,
+  };
+  const set = (who: string) =>
+    POST(
+      new Request('http://127.0.0.1/x', {
+        ...{ method: 'POST', body: JSON.stringify(feed) },
+        headers: { 'Content-Type': 'application/json', ...sends[who] },
+      }),
+      { params: Promise.resolve(parameters()) },
+    );
+  for (const who of ['owner', 'token all']) {
+    const answer = await set(who);
+    expect([answer.status, await answer.json()]).toEqual([
+      403,
+      expect.objectContaining({ errors: [expect.objectContaining({ field: 'allowPrivate' })] }),
+    ]);
+  }
+  const { saveSettings } = load('src/app/sites/[siteId]/settings/actions.ts') as {
+    saveSettings: Action<unknown[], unknown>;
+  };
+  const allow = (who: string, privateHosts: string[]) => {
+    asking.headers = new Headers(sends[who]);
+    return saveSettings(own.id, { privateHosts }, { privateHosts: [] });
+  };
+  expect(await allow('owner', ['10.0.0.7'])).toMatchObject({
+    ok: false,
+    errors: [{ field: 'privateHosts' }],
+  });
+  expect(await allow('owner', [])).toMatchObject({ ok: true });
+  expect((await set('administrator')).status).toBe(201);
 });

@@ -39,6 +39,16 @@ export function admitInGeneral(asker: Asker, right: GeneralRight): void {
 }
 
 /**
+ * Throws Problem where somebody would have the server ask within its own network, and is not who runs it: an owner of a
+ * site may be a guest of the installation.
+ */
+export function admitPrivateHosts(asker: Asker, wanted: boolean, field: string): void {
+  if (!wanted || mayInGeneral(asker, 'administer')) return;
+  const message = 'Only an owner of the whole installation can allow hosts on its own network.';
+  throw new Problem(403, message, [{ field, message }]);
+}
+
+/**
  * The thing of a number, for whoever may do with it what they wish. Throws Problem: 401 for whoever nobody knows, before anything is
  * looked for; 404 (with `absent`) for what is not there, or not theirs to see; 403 where they may see it and not more.
  */

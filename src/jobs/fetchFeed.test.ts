@@ -16,7 +16,7 @@ import {
   newFeedSchema,
   updateFeed,
 } from '../store/figures/feeds';
-import { findImport, nextQueued } from '../store/figures/imports';
+import { findImport, nextQueued, refusedRows } from '../store/figures/imports';
 import { fetchFeed } from './fetchFeed';
 import { importFile } from './importFile';
 import { spoolFile } from './spool';
@@ -111,6 +111,49 @@ test('a feed that has nothing new brings no import, one that fails says so', asy
     state: 'idle',
     failure: expect.stringMatching(/cannot be reached/),
   });
+});
+
+test('a feed that leads on and on is given up', async () => {
+  const id = await set();
+  let page = 0;
+  const leading =
+    (to: () => string, body: string): Get =>
+    async (address) => {
+      page++;
+      const headers = { link: `<${INPUT.address}?p=${to()}>; rel="next"` };
+      return { ...{ status: 200, headers, address, delimited: true }, body: Readable.from([body]) };
+    };
+  const head = 'date,page,clicks,impressions\n';
+  await fetchOn(
+    TODAY,
+    id,
+    leading(() => '1', `${head}2026-11-01,/a/,1,2\n`),
+  );
+  expect([page, findFeed(store.db, id)!.failure]).toEqual([2, expect.stringMatching(/that came before/)]);
+  page = 0;
+  await fetchOn(
+    TODAY,
+    id,
+    leading(() => String(page), head),
+  );
+  expect([page, findFeed(store.db, id)!.failure]).toEqual([5, expect.stringMatching(/pages .* are empty/)]);
+});
+
+test('what a host within the network says is not shown where it is refused', async () => {
+  const within = newFeedSchema.parse({ ...INPUT, address: 'http://10.0.0.7/figures', allowPrivate: true });
+  const id = await addFeed(store.db, site.id, within);
+  const answering =
+    (body: string): Get =>
+    async (address) => ({
+      ...{ status: 200, headers: {}, address, delimited: true },
+      body: Readable.from([body]),
+    });
+  const rows = 'date,page,clicks,impressions\n2026-11-01,/a/,1,2\nroot:x:0:0,/b/,1,2\n';
+  const partly = await fetchOn(TODAY, id, answering(rows));
+  expect(partly).toMatchObject({ state: 'done', rowsRefused: 1 });
+  expect(JSON.stringify(refusedRows(store.db, partly!.id))).not.toMatch(/root|\/b\//);
+  const other = await fetchOn(addDays(TODAY, 1), id, answering('secret-key,value\nabc,def\n'));
+  expect([other!.state, other!.failure]).toEqual(['failed', expect.stringMatching(/is not shown/)]);
 });
 
 test('pages with other columns are not put together', async () => {

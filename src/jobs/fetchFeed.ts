@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import path from 'node:path';
@@ -19,7 +20,10 @@ import { findSite, siteToday } from '../store/sites';
 import { timestamp } from '../store/write';
 import { keepReceived } from './spool';
 
-const MOST_PAGES = 10_000;
+/** Pages of a fetch; with the largest that are taken they hold more rows than a site has. */
+const MOST_PAGES = 2000;
+/** Pages in a row that may be empty. */
+const MOST_EMPTY = 5;
 
 const stateSchema = z.object({
   firstDay: z.int(),
@@ -27,6 +31,10 @@ const stateSchema = z.object({
   pages: z.int(),
   bytes: z.int(),
   rows: z.int(),
+  /** Empty pages since the last one with rows. */
+  empty: z.int().default(0),
+  /** Digests of the addresses that were asked. */
+  asked: z.array(z.string()).default([]),
   head: z.string(),
   /** Where the next page is; null when all are there. */
   next: z.string().nullable(),
@@ -75,10 +83,18 @@ export async function fetchFeed(
     const days = daysToAsk(db, site, feedId, today(site.timeZone));
     let state: FetchState = interrupted ?? {
       ...days,
-      ...{ pages: 0, bytes: 0, rows: 0, head: '', next: feedAddress(feed.address, days) },
+      ...{
+        pages: 0,
+        bytes: 0,
+        rows: 0,
+        empty: 0,
+        asked: [],
+        head: '',
+        next: feedAddress(feed.address, days),
+      },
     };
     while (state.next !== null) {
-      if (state.pages >= MOST_PAGES) throw new FeedRefused('The feed has no last page.');
+      refuseEndless(state);
       state = await takePage(get, feed, state, folder, retrying);
       await updateFeed(db, feedId, { pagesFetched: state.pages });
     }
@@ -96,6 +112,21 @@ export async function fetchFeed(
     await rm(folder, { recursive: true, force: true });
   }
 }
+
+/** Throws FeedRefused where a feed leads on and on. */
+function refuseEndless({ pages, empty, asked, next }: FetchState): void {
+  if (asked.includes(addressMark(next!)))
+    throw new FeedRefused(`Page ${pages} of the feed names a page as its next that came before.`);
+  if (empty >= MOST_EMPTY)
+    throw new FeedRefused(
+      `The last ${MOST_EMPTY} pages of the feed are empty, and name a next one all the same.`,
+    );
+  if (pages >= MOST_PAGES)
+    throw new FeedRefused(`The feed has more than ${MOST_PAGES} pages. Have it answer with larger ones.`);
+}
+
+const addressMark = (address: string) =>
+  createHash('sha256').update(address).digest('base64url').slice(0, 12);
 
 async function takePage(
   get: Get,
@@ -120,6 +151,8 @@ async function takePage(
     pages: state.pages + 1,
     bytes: state.bytes + Buffer.byteLength(page),
     rows: state.rows + (page.trim() === '' ? 0 : 1),
+    empty: page.trim() === '' ? state.empty + 1 : 0,
+    asked: [...state.asked, addressMark(state.next!)],
   };
   await keepState(folder, after);
   return after;

@@ -18,6 +18,7 @@ import {
   type RefusedRow,
 } from '../store/figures/arrival';
 import type { Db } from '../store/database';
+import { asksWithin } from '../store/figures/feeds';
 import { findImport, rememberSettings, updateImport, type ImportRow } from '../store/figures/imports';
 import { findSite } from '../store/sites';
 import { timestamp } from '../store/write';
@@ -70,11 +71,15 @@ export async function importFile(
     await intake.run(options);
   } catch (error) {
     if (!(error instanceof FileRefused)) throw error;
-    await failImport(db, importId, error.message, intake.counts, intake.refused);
+    await failImport(db, importId, intake.quotes ? error.message : WITHHELD, intake.counts, intake.refused);
   } finally {
     await intake.close();
   }
 }
+
+/** Said instead of what cannot be read of a host within the network: it may be no figures at all, and nobody's business. */
+const WITHHELD =
+  'It could not be read as figures. What it says is not shown, since it comes from a host on the server’s own network.';
 
 /** One file on its way in. */
 class Intake {
@@ -86,6 +91,8 @@ class Intake {
     queries: new Numbers(''),
     labels: new Numbers(''),
   };
+  /** Whether people may see what the file says where it is refused. */
+  readonly quotes: boolean;
   private spill: Spill | null = null;
   private readers: Readers | null = null;
   private refusedSize = 0;
@@ -96,7 +103,9 @@ class Intake {
     private readonly row: ImportRow,
     private readonly site: Site,
     private readonly file: string,
-  ) {}
+  ) {
+    this.quotes = row.feedId === null || !asksWithin(db, row.feedId);
+  }
 
   async run({ threads, beforeCounting }: ImportOptions): Promise<void> {
     const { row, site, db } = this;
@@ -169,7 +178,8 @@ class Intake {
       if (this.refused.length >= MOST_REFUSED_KEPT || this.refusedSize + size > MOST_REFUSED_CHARACTERS)
         break;
       this.refusedSize += size;
-      this.refused.push({ ...row, line: line + row.line - 1 });
+      const shown = this.quotes ? row : { ...row, message: WITHHELD, cells: [] };
+      this.refused.push({ ...shown, line: line + row.line - 1 });
     }
     const subjects = byQuery ? numbers.queries : numbers.addresses;
     for (const one of block.attributes) this.attributes.push({ ...one, subject: subjects[one.subject]! });

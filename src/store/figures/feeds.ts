@@ -51,6 +51,11 @@ export function listFeeds(db: Db, siteId: number): FeedRow[] {
     .all();
 }
 
+/** Whether a feed, deleted ones too, may ask a host on a private network or this machine. */
+export function asksWithin(db: Db, id: number): boolean {
+  return db.select({ allowed: feed.allowPrivate }).from(feed).where(eq(feed.id, id)).get()?.allowed ?? false;
+}
+
 export function findFeed(db: Db, id: number): FeedRow | null {
   return (
     db

@@ -28,6 +28,8 @@ type FeedInput = { name: string; address: string; token: string; daily: boolean;
 type Props = {
   siteId: number;
   feeds: readonly FeedLine[];
+  /** Whether whoever is here may have the server ask within its own network. */
+  mayAllowHosts: boolean;
   setUp: Act<[siteId: number, input: FeedInput]>;
   fetchNow: Act<[siteId: number, feedId: number]>;
   remove: Act<[siteId: number, feedId: number]>;
@@ -37,7 +39,7 @@ type Props = {
 const LOOK_EVERY_MS = 700;
 
 /** Addresses that answer with figures: what they brought last, fetching one now, setting one up. */
-export function Feeds({ siteId, feeds, setUp, fetchNow, remove, restore }: Props) {
+export function Feeds({ siteId, feeds, mayAllowHosts, setUp, fetchNow, remove, restore }: Props) {
   const router = useRouter();
   const say = useToast();
   const [open, setOpen] = useState(false);
@@ -99,7 +101,7 @@ export function Feeds({ siteId, feeds, setUp, fetchNow, remove, restore }: Props
         </ul>
       )}
       {open ? (
-        <FeedForm siteId={siteId} setUp={setUp} done={() => setOpen(false)} />
+        <FeedForm {...{ siteId, mayAllowHosts, setUp }} done={() => setOpen(false)} />
       ) : (
         <button type="button" className="btn btn-outline btn-sm mt-2" onClick={() => setOpen(true)}>
           Set up a feed
@@ -120,7 +122,12 @@ function stateOf({ state, pagesFetched, lastFetchedAt, daily }: FeedLine): strin
 
 const EMPTY: FeedInput = { name: '', address: '', token: '', daily: true, allowPrivate: false };
 
-function FeedForm({ siteId, setUp, done }: { siteId: number; setUp: Props['setUp']; done: () => void }) {
+function FeedForm({
+  siteId,
+  mayAllowHosts,
+  setUp,
+  done,
+}: Pick<Props, 'siteId' | 'mayAllowHosts' | 'setUp'> & { done: () => void }) {
   const say = useToast();
   const [values, setValues] = useState(EMPTY);
   const [errors, setErrors] = useState<Readonly<Partial<Record<keyof FeedInput | 'root', string>>>>({});
@@ -206,18 +213,20 @@ function FeedForm({ siteId, setUp, done }: { siteId: number; setUp: Props['setUp
           />
           fetch it daily
         </label>
-        <label className="flex items-baseline gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm translate-y-0.5"
-            checked={values.allowPrivate}
-            onChange={(e) => set({ allowPrivate: e.target.checked })}
-          />
-          <span>
-            its host is on my own network or this machine{' '}
-            <span className="muted text-[0.85rem]">without this, such hosts are never asked</span>
-          </span>
-        </label>
+        {mayAllowHosts && (
+          <label className="flex items-baseline gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm translate-y-0.5"
+              checked={values.allowPrivate}
+              onChange={(e) => set({ allowPrivate: e.target.checked })}
+            />
+            <span>
+              its host is on my own network or this machine{' '}
+              <span className="muted text-[0.85rem]">without this, such hosts are never asked</span>
+            </span>
+          </label>
+        )}
         {errors.root && (
           <p role="alert" className="text-error">
             {errors.root}

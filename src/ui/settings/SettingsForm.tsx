@@ -16,6 +16,8 @@ type Values = Record<keyof SiteSettings, string>;
 
 type Props = {
   site: Site;
+  /** Whether whoever is here may have the server ask within its own network. */
+  mayAllowHosts: boolean;
   /** Saves those settings that were changed, from what stood there when the edit began. */
   save: Act<[siteId: number, edit: Partial<SiteSettings>, base: Record<string, unknown>]>;
 };
@@ -87,7 +89,7 @@ const NUMBERS = [
 ] as const;
 
 /** Name of a site and the numbers that shape its readings. */
-export function SettingsForm({ site, save }: Props) {
+export function SettingsForm({ site, mayAllowHosts, save }: Props) {
   const say = useToast();
   const initial = valuesOf(settingsOf(site));
   const form = useForm<Values>({ defaultValues: initial });
@@ -211,13 +213,14 @@ export function SettingsForm({ site, save }: Props) {
         </div>
         <Field
           label={LABELS.privateHosts}
-          hint="One a line, with its port where that is not the usual one. Pages are fetched from the open internet only, unless their host stands here."
+          hint={`One a line, with its port where that is not the usual one. Pages are fetched from the open internet only, unless their host stands here.${mayAllowHosts ? '' : ' Only an owner of the whole installation can add hosts.'}`}
           error={errors.privateHosts?.message}
         >
           {(c) => (
             <textarea
               {...c}
               {...register('privateHosts')}
+              readOnly={!mayAllowHosts}
               rows={2}
               className="textarea w-full"
               placeholder="staging.quillow-bees.example"

@@ -1,6 +1,7 @@
 'use server';
 
 import { action } from '@/app/action';
+import { admitPrivateHosts } from '@/app/admit';
 import { Problem } from '@/app/problem';
 import { startFeeds } from '@/jobs/runner';
 import { addFeed, newFeedSchema, setFeedDeleted, updateFeed } from '@/store/figures/feeds';
@@ -9,7 +10,8 @@ import { addFeed, newFeedSchema, setFeedDeleted, updateFeed } from '@/store/figu
 export const setUpFeed = action(
   { on: 'site', may: 'own', did: 'set up a feed' },
   [newFeedSchema],
-  async ({ db, site }, input) => {
+  async ({ db, site, asker }, input) => {
+    admitPrivateHosts(asker, input.allowPrivate, 'allowPrivate');
     const id = await addFeed(db, site.id, input);
     await updateFeed(db, id, { state: 'asked' });
     startFeeds();

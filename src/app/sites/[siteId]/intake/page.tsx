@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
+import { mayInGeneral } from '@/core/access/rights';
 import { daysOfGrain, grainsOf } from '@/store/figures/coverage';
 import { listFeeds, type FeedRow } from '@/store/figures/feeds';
 import { listImports } from '@/store/figures/imports';
@@ -22,7 +23,7 @@ export const metadata: Metadata = { title: 'Intake' };
 type Props = SitePageProps & { searchParams: Promise<{ before?: string | string[] }> };
 
 export default async function IntakePage({ params, searchParams }: Props) {
-  const { db, site } = await siteFromPath((await params).siteId, 'log');
+  const { db, site, asker } = await siteFromPath((await params).siteId, 'log');
   const before = entryNamed((await searchParams).before);
   const lines = (before === null ? listImports(db, site.id) : listImports(db, site.id, before)).map(
     importLine,
@@ -46,6 +47,7 @@ export default async function IntakePage({ params, searchParams }: Props) {
           </h2>
           <Feeds
             siteId={site.id}
+            mayAllowHosts={mayInGeneral(asker, 'administer')}
             feeds={listFeeds(db, site.id).map(feedLine)}
             setUp={setUpFeed}
             fetchNow={fetchNow}

@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { action } from '@/app/action';
+import { admitPrivateHosts } from '@/app/admit';
 import { refuseConflict } from '@/app/formResult';
 import { LANGUAGES } from '@/core/words/languages';
 import { WORD_PURPOSES, wordListSchema } from '@/core/words/purposes';
@@ -14,7 +15,10 @@ import { findSite, saveSiteSettings, setSiteDeleted } from '@/store/sites';
 export const saveSettings = action(
   { on: 'site', may: 'own', did: 'changed settings' },
   [siteEditSchema, z.record(z.string(), z.unknown())],
-  async ({ db, site }, edit, base) => {
+  async ({ db, site, asker }, edit, base) => {
+    // One that was allowed before may stay, and may go.
+    const more = (edit.privateHosts ?? []).some((host) => !site.privateHosts.includes(host));
+    admitPrivateHosts(asker, more, 'privateHosts');
     await saveSiteSettings(db, site.id, edit, () => {
       const now = settingsOf(findSite(db, site.id)!);
       refuseConflict(edit, base, now, now);

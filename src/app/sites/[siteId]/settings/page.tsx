@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { may } from '@/core/access/rights';
+import { may, mayInGeneral } from '@/core/access/rights';
 import { cookies } from 'next/headers';
 import { Screen } from '@/ui/parts/Screen';
 import { Bookmarklet } from '@/ui/settings/Bookmarklet';
@@ -28,7 +28,7 @@ export default async function SettingsPage({ params }: SitePageProps) {
     <Screen title="Settings" lead="How this site’s changes are read, unless a change says otherwise.">
       <div className="grid gap-x-16 gap-y-8 wide:grid-cols-[28rem_28rem]">
         {owner ? (
-          <SettingsForm site={site} save={saveSettings} />
+          <SettingsForm site={site} mayAllowHosts={mayInGeneral(asker, 'administer')} save={saveSettings} />
         ) : (
           <p className="max-w-md">
             How this site is read, what is asked outside, and whether it stays is said by its owners.

@@ -1,3 +1,4 @@
+import { admitPrivateHosts } from '@/app/admit';
 import { startFeeds } from '@/jobs/runner';
 import { addFeed, findFeed, listFeeds, newFeedSchema, updateFeed } from '@/store/figures/feeds';
 import { answer, operation } from '../../../doorway';
@@ -18,7 +19,8 @@ export const POST = operation(
     body: newFeedSchema,
     answers: { '201': answer('The feed', feedJson) },
   },
-  async ({ db, site, body }) => {
+  async ({ db, site, body, asker }) => {
+    admitPrivateHosts(asker, body.allowPrivate, 'allowPrivate');
     const id = await addFeed(db, site.id, body);
     await updateFeed(db, id, { state: 'asked' });
     startFeeds();
