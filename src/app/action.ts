@@ -1,6 +1,7 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import type { FormResult } from '@/ui/parts/formResult';
+import { isTooDeep } from '@/core/parseJson';
 import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
 import { askerNow } from '@/app/asker';
 import { asFormResult } from '@/app/formResult';
@@ -100,6 +101,7 @@ export function actionOnNothing<const A extends readonly z.ZodType[], T>(
 /** Throws ZodError; its paths are those of the fields of the form. */
 function parsed<A extends readonly z.ZodType[]>(args: A, asked: readonly unknown[]): Outputs<A> {
   if (asked.length > args.length) throw new Problem(422, 'There is more than was asked for.');
+  if (isTooDeep(asked)) throw new Problem(400, 'What was sent is nested too deep.');
   return args.map((schema, i) => schema.parse(asked[i])) as unknown as Outputs<A>;
 }
 

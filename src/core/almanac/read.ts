@@ -1,3 +1,4 @@
+import { parseJson } from '../parseJson';
 import ICAL from 'ical.js';
 import Papa from 'papaparse';
 import { addDays, asDay, isoDay } from '../calendar/day';
@@ -123,7 +124,7 @@ function withoutIds(one: unknown): unknown {
 
 function readJson(text: string): ReadEvents {
   try {
-    const value = JSON.parse(text) as unknown;
+    const value = parseJson(text);
     if (Array.isArray(value))
       return collect(value.map((one, i) => ({ where: `Event ${i + 1}`, value: withoutIds(one) })));
   } catch {

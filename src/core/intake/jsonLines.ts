@@ -1,3 +1,4 @@
+import { parseJson } from '../parseJson';
 /*
  * JSON Lines: an object a line, of which the keys are the columns. Objects within objects are columns named by the path to
  * them, and so are the places of lists: {"keys": ["a"]} has the column "keys.0".
@@ -24,7 +25,7 @@ function eachValue(
 /** The object that a line holds; null where it holds none. */
 function objectIn(line: string): object | null {
   try {
-    const value: unknown = JSON.parse(line);
+    const value: unknown = parseJson(line);
     return typeof value === 'object' && value !== null && !Array.isArray(value) ? value : null;
   } catch {
     return null;

@@ -1,3 +1,4 @@
+import { parseJson } from '../parseJson';
 import { namedError } from '../errors';
 import type jsonld from 'jsonld';
 import type { JsonLd } from 'jsonld/jsonld-spec';
@@ -23,7 +24,7 @@ async function loadContext(url: string) {
 export async function readStructuredData(source: string): Promise<StructuredData> {
   let data: unknown;
   try {
-    data = JSON.parse(source);
+    data = parseJson(source);
   } catch (error) {
     return { types: [], problem: `It is not JSON: ${sentence(error)}` };
   }

@@ -1,5 +1,6 @@
 /* Results from pasted text: rows of a sheet, or a title, an address and a description one below the other. */
 
+import { parseJson } from '../parseJson';
 import Papa from 'papaparse';
 import {
   dateBefore,
@@ -64,7 +65,7 @@ function fromJson(text: string): ReadResults | null {
   if (!/^[[{]/.test(text)) return null;
   let parsed: unknown;
   try {
-    parsed = JSON.parse(text);
+    parsed = parseJson(text);
   } catch {
     return none('This begins as JSON and cannot be read as such: it may be cut off.');
   }

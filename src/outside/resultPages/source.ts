@@ -1,3 +1,4 @@
+import { parseJson } from '../../core/parseJson';
 import { namedError } from '../../core/errors';
 import { text } from 'node:stream/consumers';
 import { z } from 'zod';
@@ -71,7 +72,7 @@ export function sourceAt(get: Get, { address, token, privateHosts }: SourceAcces
 function shownFrom(body: string, host: string): Shown {
   let data: unknown;
   try {
-    data = JSON.parse(body);
+    data = parseJson(body);
   } catch {
     throw new SourceRefused(`${host} did not answer with JSON.`);
   }

@@ -1,3 +1,4 @@
+import { parseJson } from '../../core/parseJson';
 import { refused } from './rows';
 import type { ArchivedTable } from './tables';
 
@@ -34,7 +35,7 @@ export async function* jsonRows(
 
 function parsed(text: string, table: Pick<ArchivedTable, 'file'>, line: number): unknown {
   try {
-    return JSON.parse(text);
+    return parseJson(text);
   } catch {
     throw refused(table, line, 'it is no JSON.');
   }

@@ -1,3 +1,4 @@
+import { parseJson } from '../../core/parseJson';
 import { namedError } from '../../core/errors';
 import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
@@ -231,7 +232,7 @@ async function* bounded(stream: Readable, most: number): AsyncGenerator<Buffer> 
 
 function parsed(text: string): Record<string, unknown> | null {
   try {
-    const value: unknown = JSON.parse(text);
+    const value: unknown = parseJson(text);
     return typeof value === 'object' && value !== null ? (value as Record<string, unknown>) : null;
   } catch {
     return null;

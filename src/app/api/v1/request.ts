@@ -1,3 +1,4 @@
+import { parseJson } from '@/core/parseJson';
 import { Readable } from 'node:stream';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { Problem } from '@/app/problem';
@@ -15,9 +16,9 @@ export async function readJson(request: Request): Promise<unknown> {
     pieces.push(piece.value);
   }
   try {
-    return JSON.parse(Buffer.concat(pieces).toString('utf8'));
-  } catch {
-    throw new Problem(400, 'The body is not JSON.');
+    return parseJson(Buffer.concat(pieces).toString('utf8'));
+  } catch (error) {
+    throw new Problem(400, `The body cannot be read as JSON: ${(error as Error).message}`);
   }
 }
 

@@ -1,3 +1,4 @@
+import { parseJson } from '@/core/parseJson';
 import { z } from 'zod';
 import { GRAIN_KEYS } from '@/core/facts/grains';
 import { FIELDS } from '@/core/intake/columns';
@@ -196,7 +197,7 @@ export const problemJson = z
 /** A JSON text, as fields of addresses and forms hold it. */
 const jsonText = z.string().transform((text, context) => {
   try {
-    return JSON.parse(text) as unknown;
+    return parseJson(text);
   } catch {
     context.addIssue({ code: 'custom', message: 'This is not JSON.' });
     return z.NEVER;

@@ -101,6 +101,16 @@ const takesJson = ({ described }: Operation) =>
     'application/json',
   );
 
+/** The fields of the body of an operation, and the parameters of its query, by their names. */
+const fieldsOf = ({ described }: Operation): string[] => {
+  const content = (described.requestBody as { content?: Record<string, { schema?: unknown }> })?.content;
+  return shapeOf(content?.['application/json']?.schema);
+};
+const parametersOf = ({ described }: Operation): string[] =>
+  shapeOf((described.requestParams as { query?: unknown } | undefined)?.query);
+const shapeOf = (schema: unknown): string[] =>
+  Object.keys((schema as { shape?: object } | undefined)?.shape ?? {});
+
 const at = (over: Record<string, string> = {}) => ({
   params: Promise.resolve({
     ...Object.fromEntries(Object.entries(ids).map(([name, id]) => [name, String(id)])),
@@ -138,6 +148,13 @@ const BODIES = [
   ...['{"day": "0001-01-01"}', '{"id": -1}', '[{"a": 1}]', '{"note": 1e999}'],
 ];
 
+const DEEP = `${'['.repeat(5000)}${']'.repeat(5000)}`;
+/** Values of a query that no parameter means. */
+const QUERIES = [
+  ...[DEEP, '{"a":'.repeat(5000), '\u0000', 'x'.repeat(5000), '-1', '1e309', 'https://other.example/', '[]'],
+  ...['../..', '2026-02-30', 'NaN', '9007199254740993', '__proto__', ' ', '{}', "' OR 1=1 --"],
+];
+
 describe.each(WALKED)('%s', (_name, method, path, operation) => {
   const parameter = /\{(\w+)\}/.exec(path)?.[1];
 
@@ -152,6 +169,25 @@ describe.each(WALKED)('%s', (_name, method, path, operation) => {
       const answer = await operation(asked(method, '{}'), at({ [parameter!]: id }));
       expect([id, answer.status]).toEqual([id, 404]);
       await problemOf(answer);
+    }
+    expect(everything()).toBe(before);
+  });
+
+  test('answers what is nested without end, and whatever is asked for by its parameters', async () => {
+    const before = everything();
+    const bodies = [DEEP, ...fieldsOf(operation).map((field) => `{${JSON.stringify(field)}: ${DEEP}}`)];
+    for (const body of takesJson(operation) ? bodies : []) {
+      const answer = await operation(asked(method, body, { 'If-Match': '*' }), at());
+      expect([body.slice(0, 40), answer.status]).toEqual([body.slice(0, 40), 400]);
+    }
+    // What takes a file reads it off the request thread, which has no place here.
+    const names = method === 'GET' || takesJson(operation) ? parametersOf(operation) : [];
+    for (const name of names) {
+      for (const value of QUERIES) {
+        const query = `?${name}=${encodeURIComponent(value)}`;
+        const answer = await operation(asked(method, '{}', {}, query), at());
+        expect([query.slice(0, 60), answer.status < 500]).toEqual([query.slice(0, 60), true]);
+      }
     }
     expect(everything()).toBe(before);
   });

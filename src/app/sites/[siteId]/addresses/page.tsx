@@ -1,3 +1,4 @@
+import { parseJson } from '@/core/parseJson';
 import type { Metadata } from 'next';
 import { addressRulesSchema, type AddressRules } from '@/core/address/rules';
 import { plural } from '@/core/words/format';
@@ -86,7 +87,7 @@ export default async function AddressesPage({ params, searchParams }: Props) {
 function rulesIn(text: string | string[] | undefined): AddressRules | null {
   if (typeof text !== 'string') return null;
   try {
-    return addressRulesSchema.safeParse(JSON.parse(text)).data ?? null;
+    return addressRulesSchema.safeParse(parseJson(text)).data ?? null;
   } catch {
     return null;
   }

@@ -1,8 +1,9 @@
 import { z } from 'zod';
+import { AddressError, writtenAddress } from '@/core/address/address';
 import { COMPARED_TEXTS } from '@/core/wording/resultPage';
 import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
-import { answer, operation } from '../../../doorway';
+import { answer, operation, problem } from '../../../doorway';
 import { wordingJson, wordingToJson } from '../../../wording';
 
 const querySchema = z.object({
@@ -22,12 +23,26 @@ export const GET = operation(
     on: 'resultPage',
     may: 'read',
     query: querySchema,
-    answers: { '200': answer('The wording', wordingJson) },
+    answers: {
+      '200': answer('The wording', wordingJson),
+      '400': problem('The address of one’s own page is none of the site’s.'),
+    },
   },
   async ({ site, resultPage, query: { title, own, of } }) => {
+    if (own) refuseForeign(own, site.address);
     const wish = { resultPageId: resultPage.id, of, text: title || null, ownAddress: own || null };
     const seen = await ask('wording', { siteId: site.id, wish });
     if (!seen) throw new Problem(404, 'There is no such result page.');
     return Response.json(wordingToJson(seen.wording));
   },
 );
+
+/** Throws Problem where an address is none of the site's. */
+function refuseForeign(own: string, site: string): void {
+  try {
+    writtenAddress(own, site);
+  } catch (error) {
+    if (!(error instanceof AddressError)) throw error;
+    throw new Problem(400, error.message, [{ field: 'own', message: error.message }]);
+  }
+}
