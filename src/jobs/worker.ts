@@ -12,6 +12,7 @@ import { makeDailyBackup } from '../store/dailyBackups';
 import { databaseFile } from '../store/paths';
 import { joinAddress, saveRules, undoRules } from '../store/addresses/rekey';
 import { foldOldLayers } from '../store/figures/fold';
+import { purgeDeleted } from '../store/archive/purgeDeleted';
 import { purgeSite } from '../store/archive/purge';
 import { dropOldDeeds } from '../store/access/deeds';
 import { thinSnapshots } from '../store/evidence/thin';
@@ -64,7 +65,7 @@ export type WorkerTask =
       readonly wish: NamedSettings;
     }
   | { readonly task: 'fold' }
-  /** Removes sites that were deleted long enough ago. */
+  /** Removes what was deleted long enough ago. */
   | { readonly task: 'purge' }
   /** Makes the backup of a day. */
   | { readonly task: 'backup'; readonly day: Day }
@@ -141,6 +142,7 @@ async function run(task: WorkerTask): Promise<unknown> {
     }
     if (task.task === 'purge') {
       for (const id of sitesToPurge(db)) await purgeSite(db, id);
+      await purgeDeleted(db);
       return null;
     }
     if (task.task === 'arrive') {

@@ -2,6 +2,7 @@ import { newChangeSchema } from '../core/model/change';
 import { newEventSchema } from '../core/model/event';
 import type { Site } from '../core/model/site';
 import { TempStore } from '../../tests/support/tempDb';
+import { deletedForGood, purgeDeleted } from './archive/purgeDeleted';
 import { DELETED_KINDS, deletedOf, putBackDeleted } from './deleted';
 import { DELETED_KEPT_DAYS } from './keptDays';
 import { addFeed, listFeeds, newFeedSchema, setFeedDeleted } from './figures/feeds';
@@ -117,4 +118,32 @@ test('it is kept for thirty days, and deleting twice does not begin them anew', 
   await new Promise((resolve) => setTimeout(resolve, 5));
   await deleteAll(ids);
   expect(deletedOf(store.db, site.id)).toContainEqual(first);
+});
+
+test('after thirty days it is gone, with all that belonged to it, and nothing else is', async () => {
+  const ids = await oneOfEach(site);
+  const { db } = store;
+  await deleteAll(ids);
+  const kept = await oneOfEach(site);
+  const days = (n: number) => Date.now() + n * 86_400_000;
+  const tables = ['change', 'change_page', 'event', 'feed', 'result_page', 'round', 'round_page', 'report'];
+  const counts = () => tables.map((table) => store.rows(table).length);
+  const before = counts();
+  await purgeDeleted(db, days(DELETED_KEPT_DAYS - 1));
+  expect(counts()).toEqual(before);
+  await purgeDeleted(db, days(DELETED_KEPT_DAYS + 1));
+  const left = counts();
+  expect(left.every((n, i) => n > 0 && n < before[i]!)).toBe(true);
+  expect(listReports(db, site.id).map(({ id }) => id)).toEqual([kept.report]);
+  expect(listChanges(db, site.id).map(({ id }) => id)).toContain(kept.change);
+  expect(db.$client.pragma('foreign_key_check')).toEqual([]);
+  expect(deletedForGood(db, days(DELETED_KEPT_DAYS + 1))).toEqual([]);
+});
+
+test('a change that a sheet brought stays known, so that the sheet does not bring it back', async () => {
+  const { change } = await oneOfEach(site);
+  store.db.$client.prepare('UPDATE change SET import_id = 1 WHERE id = ?').run(change);
+  await setChangeDeleted(store.db, change, true);
+  await purgeDeleted(store.db, Date.now() + 40 * 86_400_000);
+  expect(store.rows('change')).toEqual([expect.objectContaining({ id: change })]);
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { GONE } from '../../core/archive/numbering';
 import { addressRulesSchema } from '../../core/address/rules';
 import { intakeSettingsSchema } from '../../core/intake/settings';
 import { expectationSchema } from '../../core/model/change';
@@ -25,6 +26,17 @@ const frozenSchema = z.looseObject({
     z.looseObject({ text: z.string(), clicks: z.number(), impressions: z.number(), position: number }),
   ),
 });
+
+/** A report may be about what is gone since. */
+const scopeSchema = z.preprocess((scope) => {
+  const { roundId, changeIds } = (scope ?? {}) as { roundId?: unknown; changeIds?: unknown };
+  const there = (id: unknown) => (id === GONE ? 1 : id);
+  return {
+    ...(scope as object),
+    ...(roundId !== undefined && { roundId: there(roundId) }),
+    ...(Array.isArray(changeIds) && { changeIds: changeIds.map(there) }),
+  };
+}, reportScopeSchema);
 
 const historyOf = (shape: Record<string, z.ZodType>) =>
   z.looseObject({ id: z.int(), siteId: z.int(), ...shape });
@@ -66,7 +78,7 @@ export const SHAPES = {
     kind: z.string(),
     pages: z.array(z.looseObject({ page: pageRef, half: z.string(), frozen: frozenSchema })),
   }),
-  scope: reportScopeSchema,
+  scope: scopeSchema,
   parts: z.array(z.enum(REPORT_PART_KEYS as [string, ...string[]])),
   leaveOut: z.array(z.enum(Object.keys(LEFT_OUT) as [string, ...string[]])),
   words: reportWordsSchema,

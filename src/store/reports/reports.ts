@@ -5,6 +5,9 @@ import type { ReportInk, ShownReport } from '../../core/report/model';
 import { today } from '../clock';
 import { tellThing } from '../acting';
 import type { Db } from '../database';
+import { InputError } from '../inputError';
+import { findChange } from '../ledger/findChanges';
+import { findRound } from '../rounds/rounds';
 import { report, reportIssue } from '../schema';
 import { timestamp, write, type Guard } from '../write';
 
@@ -44,9 +47,23 @@ export function findReport(db: Db, id: number): Report | null {
   return row ? asReport(row) : null;
 }
 
-/** Keeps a report and gives its number. */
+const NO_ROUND = 'There is no such experiment on this site.';
+const NO_CHANGE = 'There is no such change on this site.';
+
+/** Throws InputError where a report is about what the site does not have. */
+function checkScope(db: Db, siteId: number, { scope }: NewReport): void {
+  if (scope.kind === 'round' && findRound(db, scope.roundId)?.siteId !== siteId)
+    throw new InputError('scope.roundId', NO_ROUND);
+  if (scope.kind !== 'changes') return;
+  scope.changeIds.forEach((id, i) => {
+    if (findChange(db, id)?.siteId !== siteId) throw new InputError(`scope.changeIds.${i}`, NO_CHANGE);
+  });
+}
+
+/** Keeps a report and gives its number. Throws InputError. */
 export async function addReport(db: Db, siteId: number, given: NewReport): Promise<number> {
   return write(db, () => {
+    checkScope(db, siteId, given);
     const { id } = db
       .insert(report)
       .values({ siteId, ...columnsOf(given), createdAt: timestamp() })
@@ -56,9 +73,20 @@ export async function addReport(db: Db, siteId: number, given: NewReport): Promi
   });
 }
 
-/** Edits a report; what was sent of it stays as it was. */
-export async function saveReport(db: Db, id: number, given: NewReport): Promise<void> {
-  await write(db, () => db.update(report).set(columnsOf(given)).where(eq(report.id, id)).run());
+/** Edits a report; what was sent of it stays as it was. Throws InputError. */
+export async function saveReport(
+  db: Db,
+  id: number,
+  given: NewReport,
+  guard: Guard = () => undefined,
+): Promise<void> {
+  await write(db, () => {
+    guard();
+    const now = findReport(db, id);
+    if (!now) throw new InputError('root', 'The report was deleted meanwhile; put it back first.', 409);
+    checkScope(db, now.siteId, given);
+    db.update(report).set(columnsOf(given)).where(eq(report.id, id)).run();
+  });
 }
 
 /** Deletes a report, or puts it back; of one site only where that is said. */
