@@ -1,4 +1,5 @@
 import { revalidatePath } from 'next/cache';
+import { headers } from 'next/headers';
 import { z } from 'zod';
 import type { FormResult } from '@/ui/parts/formResult';
 import { isTooDeep } from '@/core/parseJson';
@@ -8,7 +9,9 @@ import { asFormResult } from '@/app/formResult';
 import { Problem } from '@/app/problem';
 import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
 import type { Asker } from '@/core/access/rights';
+import { ACTION_HEADER } from '@/store/access/toldHeaders';
 import { doingAs } from '@/store/acting';
+import { noteAction } from '@/store/beganActions';
 import { database, type Db } from '@/store/database';
 
 /*
@@ -65,6 +68,7 @@ function made<S extends SubjectName, const A extends readonly z.ZodType[], T>(
   const { on } = wish;
   const run = async (...asked: unknown[]) =>
     answered(redraws, async () => {
+      noteAction((await headers()).get(ACTION_HEADER));
       const db = database();
       const asker = await askerNow();
       const siteId = idSchema.safeParse(asked[0]).data ?? -1;
@@ -86,6 +90,7 @@ export function actionOnNothing<const A extends readonly z.ZodType[], T>(
 ): Action<Inputs<A>, T> {
   const run = async (...asked: unknown[]) =>
     answered(true, async () => {
+      noteAction((await headers()).get(ACTION_HEADER));
       const asker = await askerNow();
       admitInGeneral(asker, wish.may);
       const given = parsed(args, asked);

@@ -13,6 +13,20 @@ export function isReadable(url: string): boolean {
   }
 }
 
+/**
+ * The path and query that a request asks for; null where it asks for what is none of the server's. Whole addresses are
+ * allowed as well as paths (RFC 9112, section 3.2.2), and `*` where the whole server is meant.
+ * @example ownTarget('http://127.0.0.1:3000/a?b', new Set(['127.0.0.1:3000'])) // '/a?b'
+ */
+export function ownTarget(target: string, own: ReadonlySet<string>): string | null {
+  if (target === '*') return target;
+  // A path that begins so would be an address without a scheme wherever it is sent on to.
+  if (target.startsWith('/')) return target.replace(/^[/\\]{2,}/, '/');
+  if (!URL.canParse(target)) return null;
+  const { protocol, host, pathname, search } = new URL(target);
+  return /^https?:$/.test(protocol) && own.has(host.toLowerCase()) ? `${pathname}${search}` : null;
+}
+
 /** What a guard needs to know of a request. */
 export type Asked = { readonly host: string | undefined; readonly origin: string | undefined };
 

@@ -19,11 +19,12 @@ import { replicaTold } from '../store/replica';
 import { RECEIVED_HEADER } from '../store/received';
 import { beginLog, withRequest } from './log';
 import { beginReplica, endReplica, fetchFromReplica } from './replica';
-import { isLoopback, isReadable, METHODS, openToOthers, ownHosts, refusal } from './guard';
+import { isLoopback, isReadable, METHODS, openToOthers, ownHosts, ownTarget, refusal } from './guard';
 import { contentSecurityPolicy, DOCUMENT_HEADERS, SECURITY_HEADERS, STRICT_TRANSPORT } from './headers';
 import { FORWARDED, remoteAddress, trustedProxies } from './proxies';
 import { portFrom } from './port';
 import { bringsFile, mayBring, receiveFile } from './receive';
+import { answerUndecodable } from './undecodable';
 
 const development = process.argv.includes('--dev');
 const port = portFrom(process.env.PORT) ?? refusePort();
@@ -152,7 +153,13 @@ function guarded(
         refuse(response, 405, `Nothing here answers to ${request.method}.`);
         return;
       }
-      if (!isReadable(request.url ?? '')) {
+      const path = ownTarget(request.url ?? '', reached.own);
+      if (path === null) {
+        refuse(response, 400, 'The address asked for is none of this server.');
+        return;
+      }
+      request.url = path;
+      if (!isReadable(request.url)) {
         refuse(response, 400, 'The percent-encoding of the address cannot be read.');
         return;
       }
@@ -163,6 +170,7 @@ function guarded(
       if (request.url?.startsWith('/shared/'))
         for (const [name, value] of Object.entries(DOCUMENT_HEADERS)) response.setHeader(name, value);
       toldByServer(request, reached);
+      answerUndecodable(request, response);
       const answer = async () => {
         const brings = bringsFile(request);
         if (brings && !(await mayBring(request, response))) return;

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import http from 'node:http';
 import { DEMO, EMPTY, expect, test } from './support';
 
@@ -10,13 +11,18 @@ function raw(
   method: string,
   path: string,
   headers: Record<string, string> = {},
-): Promise<{ status: number; body: string; allow: string | undefined }> {
+): Promise<{ status: number; body: string; allow: string | undefined; location: string | undefined }> {
   const { hostname, port } = new URL(EMPTY);
   return new Promise((resolve, reject) => {
     const request = http.request({ hostname, port, method, path, headers }, (answer) => {
       let body = '';
       answer.on('data', (piece: Buffer) => (body += piece.toString()));
-      answer.on('end', () => resolve({ status: answer.statusCode!, body, allow: answer.headers.allow }));
+      answer.on('end', () =>
+        resolve({
+          ...{ status: answer.statusCode!, body },
+          ...{ allow: answer.headers.allow, location: answer.headers.location },
+        }),
+      );
     });
     request.on('error', reject);
     request.end();
@@ -180,4 +186,44 @@ test('a saved ledger runs nothing in a spreadsheet, and a calendar has the lines
   const calendar = await (await request.get(`${DEMO}/api/v1/sites/${id}/events.ics`)).text();
   expect(calendar.match(/^BEGIN:VEVENT/gm)).toHaveLength(1);
   expect(calendar.match(/^END:VCALENDAR/gm)).toHaveLength(1);
+});
+
+test('an address of another host is none of the server’s, whole or with two slashes', async () => {
+  const { host } = new URL(EMPTY);
+  expect((await raw('GET', `http://${host}/api/v1/sites`)).status).toBe(200);
+  for (const target of ['http://foreign.example/x', 'https://foreign.example:443/', 'foreign.example:443'])
+    expect((await raw('GET', target)).status).toBe(400);
+  for (const target of ['//foreign.example/x', '/\\foreign.example/x'])
+    expect((await raw('GET', target)).location ?? '').not.toMatch(/^(?:[a-z]+:)?[/\\]{2}/i);
+});
+
+test('arguments of actions that cannot be decoded are a fault of whoever sends them', async ({ request }) => {
+  const manifest = JSON.parse(readFileSync('.next/server/server-reference-manifest.json', 'utf8')) as {
+    node: Record<string, { workers: Record<string, unknown> }>;
+  };
+  const actions = Object.entries(manifest.node);
+  expect(actions.length).toBeGreaterThan(50);
+  const bodies = [
+    'garbage',
+    '[',
+    '["$K1"]',
+    '["$F1"]',
+    '["$@x"]',
+    '[[[[',
+    '{"a":',
+    '',
+    '["$Q1","$W2","$B3"]',
+  ];
+  for (const [id, { workers }] of actions) {
+    // Posted to a screen that has it, as a browser does.
+    const screen = Object.keys(workers)[0]!
+      .replace(/^app/, '')
+      .replace(/\/page$/, '');
+    const path = screen.replace(/\[\w+\]/g, '1') || '/';
+    for (const data of bodies) {
+      const headers = { 'Next-Action': id, 'Content-Type': 'text/plain;charset=UTF-8' };
+      const answer = await request.post(path, { headers, data, maxRedirects: 0 });
+      expect([id, data, answer.status() < 500]).toEqual([id, data, true]);
+    }
+  }
 });
