@@ -230,6 +230,15 @@ describe.each(ACTIONS)('%s', (_name, action) => {
     expect(everything()).toBe(before);
   });
 
+  const { did, args: schemas } = action.described;
+  if (on === 'site' && did !== undefined && schemas[0]?.safeParse(99_999).success)
+    test('says so where what it is told to change is not there', async () => {
+      const before = everything();
+      const rest = anythingFor(action).slice(1);
+      expect(await call(action, [...idsOf('own'), 99_999, ...rest])).toMatchObject({ ok: false });
+      expect(everything()).toBe(before);
+    });
+
   if (on !== 'nothing')
     test('does nothing to another site, nor to what is not there', async () => {
       const before = everything();

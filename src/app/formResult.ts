@@ -1,6 +1,6 @@
 import { namedError } from '@/core/errors';
 import { asProblem, type FieldProblem } from '@/app/problem';
-import { fieldsInConflict } from '@/core/model/edits';
+import { editedFields, fieldsInConflict } from '@/core/model/edits';
 import type { FormResult, Meanwhile } from '@/ui/parts/formResult';
 
 export type { FormResult };
@@ -23,6 +23,16 @@ export function refuseConflict(edit: object, base: object, now: object, form: ob
     now as Record<string, unknown>,
   );
   if (fields.length > 0) throw new EditedMeanwhile({ fields, now: form });
+}
+
+/**
+ * What is there now with the fields that an edit changed since it began; what others changed besides stays. Throws
+ * EditedMeanwhile. To be called in the transaction that writes.
+ */
+export function mergedEdit<T extends object>(given: T, base: T, now: T): T {
+  const edit = editedFields(base, given);
+  refuseConflict(edit, base, now, now);
+  return { ...now, ...edit };
 }
 
 /** Runs what a form asked for and turns what a person can mend into complaints about fields. */

@@ -52,6 +52,12 @@ export class Problem extends namedError('Problem') {
   }
 }
 
+/** Throws Problem where something that was to be changed was not there, or was another site's. */
+export function foundOr404(found: boolean, thing: string): null {
+  if (!found) throw new Problem(404, `There is no such ${thing} any more.`);
+  return null;
+}
+
 /** The fields at fault in a failed validation, the first complaint about each. */
 export function fieldProblems(error: z.ZodError): FieldProblem[] {
   const seen = new Map<string, string>();

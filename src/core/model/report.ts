@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { parseIsoDay, type Day } from '../calendar/day';
+import { isoDay, parseIsoDay, type Day } from '../calendar/day';
 import { MOST_SPAN_DAYS } from '../calendar/span';
 import {
   LEFT_OUT,
@@ -118,3 +118,12 @@ export type Report = {
   readonly ink: ReportInk;
   readonly logo: string | null;
 };
+
+/** A stored report as its form sends it. */
+export function inputOfReport(report: Report): NewReport {
+  const { title, firstDay, lastDay, scope, parts, leaveOut, words, ink, logo } = report;
+  return {
+    ...{ title, from: isoDay(firstDay), to: isoDay(lastDay), scope, words, ink, logo },
+    ...{ parts: [...parts], leaveOut: [...leaveOut] },
+  };
+}

@@ -155,7 +155,7 @@ test('stays as it was sent, and the next says what changed', async () => {
   await saveReport(
     store.db,
     id,
-    newReportSchema.parse({ title: 'Renamed', from: '2026-06-01', to: '2026-09-30' }),
+    () => newReportSchema.parse({ title: 'Renamed', from: '2026-06-01', to: '2026-09-30' }),
   );
   expect(await send()).toBe(2);
   expect(JSON.stringify(findIssue(store.db, id, 1))).toBe(sent);

@@ -33,7 +33,7 @@ test('a report is about what its own site has', async () => {
   const [own, theirs] = [await changeOf(site), await changeOf(other)];
   const [ownRound, theirRound] = [await aRound(db, site, ['/a']), await aRound(db, other, ['/a'])];
   const id = await addReport(db, site.id, about({ kind: 'changes', changeIds: [own] }));
-  await saveReport(db, id, about({ kind: 'round', roundId: ownRound }));
+  await saveReport(db, id, () => about({ kind: 'round', roundId: ownRound }));
   for (const [scope, field] of [
     [{ kind: 'changes', changeIds: [own, theirs] }, 'scope.changeIds.1'],
     [{ kind: 'changes', changeIds: [9999] }, 'scope.changeIds.0'],
@@ -41,9 +41,9 @@ test('a report is about what its own site has', async () => {
     [{ kind: 'round', roundId: 9999 }, 'scope.roundId'],
   ] as const) {
     await expect(addReport(db, site.id, about(scope))).rejects.toMatchObject({ field });
-    await expect(saveReport(db, id, about(scope))).rejects.toMatchObject({ field });
+    await expect(saveReport(db, id, () => about(scope))).rejects.toMatchObject({ field });
   }
   expect(findReport(db, id)!.scope).toEqual({ kind: 'round', roundId: ownRound });
   await setReportDeleted(db, id, true);
-  await expect(saveReport(db, id, about({ kind: 'site' }))).rejects.toThrow('deleted meanwhile');
+  await expect(saveReport(db, id, () => about({ kind: 'site' }))).rejects.toThrow('deleted meanwhile');
 });

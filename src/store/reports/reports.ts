@@ -1,6 +1,6 @@
 import { and, desc, eq, isNotNull, isNull, max } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
-import type { NewReport, Report } from '../../core/model/report';
+import { inputOfReport, type NewReport, type Report } from '../../core/model/report';
 import type { ReportInk, ShownReport } from '../../core/report/model';
 import { today } from '../clock';
 import { tellThing } from '../acting';
@@ -73,17 +73,18 @@ export async function addReport(db: Db, siteId: number, given: NewReport): Promi
   });
 }
 
-/** Edits a report; what was sent of it stays as it was. Throws InputError. */
+/** Edits a report, from what it says now; what was sent of it stays as it was. Throws InputError. */
 export async function saveReport(
   db: Db,
   id: number,
-  given: NewReport,
+  edit: (now: NewReport) => NewReport,
   guard: Guard = () => undefined,
 ): Promise<void> {
   await write(db, () => {
     guard();
     const now = findReport(db, id);
     if (!now) throw new InputError('root', 'The report was deleted meanwhile; put it back first.', 409);
+    const given = edit(inputOfReport(now));
     checkScope(db, now.siteId, given);
     db.update(report).set(columnsOf(given)).where(eq(report.id, id)).run();
   });
@@ -96,19 +97,22 @@ export async function setReportDeleted(
   deleted: boolean,
   guard: Guard = () => undefined,
   ofSite: number | null = null,
-): Promise<void> {
-  await write(db, () => {
+): Promise<boolean> {
+  return write(db, () => {
     guard();
-    db.update(report)
-      .set({ deletedAt: deleted ? timestamp() : null })
-      .where(
-        and(
-          eq(report.id, id),
-          ofSite === null ? undefined : eq(report.siteId, ofSite),
-          deleted ? isNull(report.deletedAt) : isNotNull(report.deletedAt),
-        ),
-      )
-      .run();
+    return (
+      db
+        .update(report)
+        .set({ deletedAt: deleted ? timestamp() : null })
+        .where(
+          and(
+            eq(report.id, id),
+            ofSite === null ? undefined : eq(report.siteId, ofSite),
+            deleted ? isNull(report.deletedAt) : isNotNull(report.deletedAt),
+          ),
+        )
+        .run().changes > 0
+    );
   });
 }
 

@@ -220,18 +220,21 @@ export async function setRoundDeleted(
   deleted: boolean,
   guard: Guard = NO_GUARD,
   ofSite: number | null = null,
-): Promise<void> {
-  await write(db, () => {
+): Promise<boolean> {
+  return write(db, () => {
     guard();
-    db.update(round)
-      .set({ deletedAt: deleted ? timestamp() : null })
-      .where(
-        and(
-          eq(round.id, id),
-          ofSite === null ? undefined : eq(round.siteId, ofSite),
-          deleted ? isNull(round.deletedAt) : isNotNull(round.deletedAt),
-        ),
-      )
-      .run();
+    return (
+      db
+        .update(round)
+        .set({ deletedAt: deleted ? timestamp() : null })
+        .where(
+          and(
+            eq(round.id, id),
+            ofSite === null ? undefined : eq(round.siteId, ofSite),
+            deleted ? isNull(round.deletedAt) : isNotNull(round.deletedAt),
+          ),
+        )
+        .run().changes > 0
+    );
   });
 }

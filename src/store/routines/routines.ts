@@ -1,5 +1,5 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
-import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
+import { asDay, isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { NewRoutine, Routine, RoutineDone, RoutineStep } from '../../core/routines/routine';
 import { tellThing } from '../acting';
 import type { Db } from '../database';
@@ -43,12 +43,21 @@ const columnsOf = ({ name, steps, rule, firstDay }: NewRoutine) => ({
   rule: rule.replace(/^RRULE:/i, '').toUpperCase(),
 });
 
-/** Keeps a new routine, or (by its number) an edited one; gives its number. Throws InputError. */
+/** A stored routine as its form sends it. */
+export const inputOfRoutine = ({ name, steps, rule, firstDay }: Routine): NewRoutine => ({
+  ...{ name, steps: [...steps], rule, firstDay: isoDay(firstDay) },
+});
+
+/**
+ * Keeps a new routine, or (by its number) an edited one, which `edit` makes of what it says now; gives its number. Throws
+ * InputError.
+ */
 export async function keepRoutine(
   db: Db,
   siteId: number,
   id: number | null,
   given: NewRoutine,
+  edit: (now: NewRoutine) => NewRoutine = () => given,
 ): Promise<number> {
   return write(db, () => {
     if (id === null) {
@@ -56,19 +65,25 @@ export async function keepRoutine(
       const made = db.insert(routine).values(values).returning({ id: routine.id }).get();
       return tellThing('routine', made.id, given.name);
     }
-    if (!findRoutine(db, siteId, id)) throw new InputError('root', 'That routine is no longer there.', 409);
-    db.update(routine).set(columnsOf(given)).where(eq(routine.id, id)).run();
-    return tellThing('routine', id, given.name);
+    const now = findRoutine(db, siteId, id);
+    if (!now) throw new InputError('root', 'That routine is no longer there.', 409);
+    const edited = edit(inputOfRoutine(now));
+    db.update(routine).set(columnsOf(edited)).where(eq(routine.id, id)).run();
+    return tellThing('routine', id, edited.name);
   });
 }
 
 /** Takes a routine away, or puts it back. */
-export async function setRoutineDeleted(db: Db, siteId: number, id: number, deleted: boolean): Promise<void> {
-  await write(db, () => {
-    db.update(routine)
-      .set({ deletedAt: deleted ? timestamp() : null })
-      .where(and(eq(routine.id, id), eq(routine.siteId, siteId)))
-      .run();
+export async function setRoutineDeleted(
+  db: Db,
+  siteId: number,
+  id: number,
+  deleted: boolean,
+): Promise<boolean> {
+  return write(db, () => {
+    const own = and(eq(routine.id, id), eq(routine.siteId, siteId));
+    const values = { deletedAt: deleted ? timestamp() : null };
+    return db.update(routine).set(values).where(own).run().changes > 0;
   });
 }
 

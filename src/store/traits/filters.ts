@@ -48,10 +48,9 @@ export async function keepFilter(
 }
 
 /** Keeps a filter no longer. */
-export async function dropFilter(db: Db, siteId: number, id: number): Promise<void> {
-  await write(db, () => {
-    db.delete(keptFilter)
-      .where(and(eq(keptFilter.siteId, siteId), eq(keptFilter.id, id)))
-      .run();
+export async function dropFilter(db: Db, siteId: number, id: number): Promise<boolean> {
+  return write(db, () => {
+    const own = and(eq(keptFilter.siteId, siteId), eq(keptFilter.id, id));
+    return db.delete(keptFilter).where(own).run().changes > 0;
   });
 }

@@ -87,11 +87,18 @@ export async function keepSheet(
 }
 
 /** Takes a sheet away, or puts it back. */
-export async function setSheetDeleted(db: Db, siteId: number, id: number, deleted: boolean): Promise<void> {
-  await write(db, () => {
-    db.update(sheet)
+export async function setSheetDeleted(
+  db: Db,
+  siteId: number,
+  id: number,
+  deleted: boolean,
+): Promise<boolean> {
+  return write(db, () => {
+    const { changes } = db
+      .update(sheet)
       .set({ deletedAt: deleted ? timestamp() : null })
       .where(and(eq(sheet.id, id), eq(sheet.siteId, siteId)))
       .run();
+    return changes > 0;
   });
 }

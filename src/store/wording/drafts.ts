@@ -45,24 +45,33 @@ export async function addDraft(
   });
 }
 
-/** Writes a draft anew. */
-export async function saveDraft(db: Db, siteId: number, id: number, text: string): Promise<void> {
-  await write(db, () =>
-    db
-      .update(draft)
-      .set({ text, changedAt: timestamp() })
-      .where(and(eq(draft.siteId, siteId), eq(draft.id, id)))
-      .run(),
-  );
+/** Writes a draft anew; `guard` is given the text that it has now, and throws where that is not to be written over. */
+export async function saveDraft(
+  db: Db,
+  siteId: number,
+  id: number,
+  text: string,
+  guard: (now: string) => void = () => undefined,
+): Promise<void> {
+  const own = and(eq(draft.siteId, siteId), eq(draft.id, id));
+  await write(db, () => {
+    const now = db.select({ text: draft.text }).from(draft).where(own).get();
+    if (!now) throw new InputError('root', 'That draft is no longer there.', 409);
+    guard(now.text);
+    db.update(draft).set({ text, changedAt: timestamp() }).where(own).run();
+  });
 }
 
 /** Drops a draft, or takes it back. */
-export async function setDraftDeleted(db: Db, siteId: number, id: number, deleted: boolean): Promise<void> {
-  await write(db, () =>
-    db
-      .update(draft)
-      .set({ deletedAt: deleted ? timestamp() : null })
-      .where(and(eq(draft.siteId, siteId), eq(draft.id, id)))
-      .run(),
-  );
+export async function setDraftDeleted(
+  db: Db,
+  siteId: number,
+  id: number,
+  deleted: boolean,
+): Promise<boolean> {
+  return write(db, () => {
+    const own = and(eq(draft.siteId, siteId), eq(draft.id, id));
+    const values = { deletedAt: deleted ? timestamp() : null };
+    return db.update(draft).set(values).where(own).run().changes > 0;
+  });
 }

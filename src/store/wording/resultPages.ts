@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import { DEVICES } from '../../core/intake/rowReader';
 import type { NewResultPage, ResultPage } from '../../core/wording/resultPage';
@@ -121,10 +121,10 @@ export async function setResultPageDeleted(
   id: number,
   deleted: boolean,
   ofSite: number | null = null,
-): Promise<void> {
-  await write(db, () => {
+): Promise<boolean> {
+  return write(db, () => {
     const row = db.select(columns).from(resultPage).where(eq(resultPage.id, id)).get();
-    if (!row || (ofSite !== null && row.siteId !== ofSite)) return;
+    if (!row || (ofSite !== null && row.siteId !== ofSite)) return false;
     if (!deleted) {
       const other = db
         .select({ id: resultPage.id })
@@ -141,11 +141,14 @@ export async function setResultPageDeleted(
         db.update(resultPage).set({ deletedAt: timestamp() }).where(eq(resultPage.id, other.id)).run();
     }
     // Deleting twice does not begin the days anew for which it can be put back.
-    if (deleted)
-      db.update(resultPage)
-        .set({ deletedAt: timestamp() })
-        .where(and(eq(resultPage.id, id), isNull(resultPage.deletedAt)))
-        .run();
-    else db.update(resultPage).set({ deletedAt: null }).where(eq(resultPage.id, id)).run();
+    const as = deleted ? isNull(resultPage.deletedAt) : isNotNull(resultPage.deletedAt);
+    const values = { deletedAt: deleted ? timestamp() : null };
+    return (
+      db
+        .update(resultPage)
+        .set(values)
+        .where(and(eq(resultPage.id, id), as))
+        .run().changes > 0
+    );
   });
 }

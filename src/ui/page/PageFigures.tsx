@@ -42,7 +42,7 @@ type Props = {
   /** What its visits come to; null without landing-page figures. */
   earned: Omit<ComponentProps<typeof EarnsPart>, 'queries'> | null;
   traits: PageTraits;
-  save: Act<[siteId: number, pageId: number, traits: PageTraits]>;
+  save: Act<[siteId: number, pageId: number, traits: PageTraits, base: PageTraits]>;
 };
 
 /** A page's figures: day by day, search by search, what would pay on it, and when it moved. */

@@ -4,14 +4,16 @@ import { useState } from 'react';
 import type { PageTraits } from '@/core/model/traits';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
+import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useAct } from '../parts/useAct';
+import { useConflict } from '../parts/useConflict';
 import { useMay } from '../shell/May';
 
 type Props = {
   siteId: number;
   pageId: number;
   traits: PageTraits;
-  save: Act<[siteId: number, pageId: number, traits: PageTraits]>;
+  save: Act<[siteId: number, pageId: number, traits: PageTraits, base: PageTraits]>;
 };
 
 /** The search a page is meant for, what it matters, and whether it is meant to sink. */
@@ -23,6 +25,20 @@ export function PageTraitsForm({ siteId, pageId, traits, save }: Props) {
   const say = useToast();
   const mayEdit = useMay('edit');
   const number = Number(weight.replace(',', '.'));
+  const conflict = useConflict<PageTraits>({
+    initial: traits,
+    set: (chosen) => {
+      if (chosen.target !== undefined) setTarget(chosen.target ?? '');
+      if (chosen.weight !== undefined) setWeight(chosen.weight === null ? '' : String(chosen.weight));
+      if (chosen.sink !== undefined) setSink(chosen.sink);
+    },
+    inWords: (field, of) => ({
+      name: { target: 'target query', weight: 'weight', sink: 'meant to sink' }[field] ?? field,
+      text: field === 'sink' ? (of.sink ? 'yes' : 'no') : String(of[field as keyof PageTraits] ?? ''),
+    }),
+  });
+  const keep = (values: PageTraits) =>
+    conflict.save(values, (given, base) => save(siteId, pageId, given, base));
   return (
     <form
       className="grid gap-1.5 text-[0.9rem]"
@@ -34,15 +50,16 @@ export function PageTraitsForm({ siteId, pageId, traits, save }: Props) {
         }
         act(
           () =>
-            save(siteId, pageId, {
+            keep({
               target: target.trim() || null,
               weight: weight.trim() === '' ? null : number,
               sink,
             }),
-          () => say('Kept.', () => act(() => save(siteId, pageId, traits))),
+          () => say('Kept.', () => act(() => keep(traits))),
         );
       }}
     >
+      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <fieldset className="contents" disabled={!mayEdit}>
         <label className="flex items-baseline justify-between gap-3">
           target query

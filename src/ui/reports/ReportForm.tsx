@@ -15,8 +15,10 @@ import {
 import { DraftNote } from '../parts/DraftNote';
 import type { FormResult } from '../parts/formResult';
 import { Field } from '../parts/Field';
+import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useConflict } from '../parts/useConflict';
 import { useDraft } from '../parts/useDraft';
 import { routes } from '../shell/routes';
 import { ChangeChoice, type ChangeOffered } from './ChangeChoice';
@@ -41,7 +43,8 @@ type Props = {
   changes: readonly ChangeOffered[];
   /** What the form is about, by which its draft is kept. */
   what: string;
-  save: (values: ReportValues) => Promise<FormResult<number>>;
+  /** Is given what the edit began from as well. */
+  save: (values: ReportValues, base: ReportValues) => Promise<FormResult<number>>;
   button: string;
 };
 
@@ -54,6 +57,25 @@ const INK_NAMES: Readonly<Record<ReportInk, string>> = {
 /** Stands for changes that are chosen one by one. */
 const CHOSEN = 'chosen';
 const MOST_LOGO_BYTES = 200_000;
+
+const FIELD_NAMES: Readonly<Record<keyof ReportValues, string>> = {
+  ...{ title: 'Title', from: 'First day', to: 'Last day', scope: 'About', parts: 'Parts' },
+  ...{ leaveOut: 'Left out', words: 'Your remarks', ink: 'Ink', logo: 'Logo' },
+};
+
+/** What stands in a field, for somebody who has to choose between two. */
+function fieldText(field: keyof ReportValues, values: ReportValues): string {
+  if (field === 'logo') return values.logo === null ? 'no logo' : 'a logo';
+  if (field === 'parts') return values.parts.map((key) => REPORT_PARTS[key]).join(', ');
+  if (field === 'leaveOut') return values.leaveOut.map((key) => LEFT_OUT[key]).join(', ');
+  if (field === 'words')
+    return Object.values(values.words)
+      .flatMap(({ before, after }) => [before, after])
+      .filter((text) => text !== '')
+      .join('\n');
+  const value = values[field];
+  return typeof value === 'string' ? value : JSON.stringify(value);
+}
 
 /** What a report is about, which parts it has in which order, one's own words, and how it looks. */
 export function ReportForm({ siteId, initial, scopes, changes, what, save, button }: Props) {
@@ -69,6 +91,14 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
     setValues(now);
     kept.keep({ ...now, logo: initial.logo });
   };
+  const conflict = useConflict<ReportValues>({
+    initial,
+    set: (chosen) => set(chosen),
+    inWords: (field, of) => ({
+      name: FIELD_NAMES[field as keyof ReportValues],
+      text: fieldText(field as keyof ReportValues, of),
+    }),
+  });
   const rest = (Object.keys(REPORT_PARTS) as ReportPartKey[]).filter((key) => !values.parts.includes(key));
   const move = (at: number, by: number) => {
     const parts = [...values.parts];
@@ -96,7 +126,7 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
         e.preventDefault();
         act(
           async () => {
-            const done = await save(values);
+            const done = await conflict.save(values, save);
             setErrors(
               done.ok ? {} : Object.fromEntries(done.errors.map(({ field, message }) => [field, message])),
             );
@@ -111,6 +141,7 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
       }}
     >
       <DraftNote kept={kept} nameOf={({ title }) => title} />
+      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <Field label="Title" error={errors.title}>
         {(c) => (
           <input

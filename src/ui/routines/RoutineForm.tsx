@@ -7,13 +7,15 @@ import type { NewRoutine } from '@/core/routines/routine';
 import type { Act } from '../parts/attempt';
 import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';
+import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useConflict } from '../parts/useConflict';
 import { useDraft } from '../parts/useDraft';
 import { useMay } from '../shell/May';
 
 type Given = { name: string; steps: { text: string; link: string | null }[]; rule: string; firstDay: string };
-export type KeepRoutine = Act<[siteId: number, id: number | null, given: Given], number>;
+export type KeepRoutine = Act<[siteId: number, id: number | null, given: Given, base: Given | null], number>;
 
 /** Steps as they are typed: a line each, the view after a bar. */
 const asText = (steps: NewRoutine['steps']) =>
@@ -40,6 +42,10 @@ type FieldsProps = {
   kept: () => void;
 };
 
+const FIELD_NAMES: Readonly<Record<keyof Given, string>> = {
+  ...{ name: 'Name of the routine', steps: 'Steps', rule: 'Repeats', firstDay: 'First day' },
+};
+
 /** Stands in the choice of rules for one that is written by hand. */
 const OWN_RULE = 'own';
 
@@ -54,6 +60,14 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
     setTyped({ ...typed, ...edit });
     draft.keep({ ...typed, ...edit });
   };
+  const conflict = useConflict<Given>({
+    initial: { ...initial, steps: initial.steps.map(({ text, link }) => ({ text, link })) },
+    set: ({ steps: chosen, ...rest }) => set({ ...rest, ...(chosen && { steps: asText(chosen) }) }),
+    inWords: (field, of) => ({
+      name: FIELD_NAMES[field as keyof Given],
+      text: field === 'steps' ? asText(of.steps) : String(of[field as keyof Given]),
+    }),
+  });
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
   const { act, busy } = useAct();
   const say = useToast();
@@ -65,12 +79,10 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
         e.preventDefault();
         act(
           async () => {
-            const done = await keep(siteId, id, {
-              name: name.trim(),
-              steps: asSteps(steps),
-              rule: rule.trim(),
-              firstDay,
-            });
+            const done = await conflict.save(
+              { name: name.trim(), steps: asSteps(steps), rule: rule.trim(), firstDay },
+              (given, from) => keep(siteId, id, given, id === null ? null : from),
+            );
             setErrors(
               done.ok
                 ? {}
@@ -88,6 +100,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
       }}
     >
       <DraftNote kept={draft} nameOf={(one) => one.name} />
+      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <Field label="Name of the routine" error={errors.name}>
         {(c) => (
           <input

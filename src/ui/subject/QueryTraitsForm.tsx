@@ -5,7 +5,9 @@ import { INTENT_NAMES, INTENTS, type Intent } from '@/core/lists/intent';
 import type { QueryTraits } from '@/core/model/traits';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';
+import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useAct } from '../parts/useAct';
+import { useConflict } from '../parts/useConflict';
 import { useMay } from '../shell/May';
 
 type Props = {
@@ -15,7 +17,7 @@ type Props = {
   /** What stands where nobody said. */
   guessed: { readonly intent: string | null; readonly brand: boolean };
   pages: readonly { readonly id: number; readonly path: string }[];
-  save: Act<[siteId: number, queryId: number, traits: QueryTraits]>;
+  save: Act<[siteId: number, queryId: number, traits: QueryTraits, base: QueryTraits]>;
 };
 
 /** What a query is after, whether it is for the site itself, and the page that is meant for it. Each choice is kept at once. */
@@ -24,21 +26,44 @@ export function QueryTraitsForm({ siteId, queryId, traits, guessed, pages, save 
   const { act } = useAct();
   const say = useToast();
   const mayEdit = useMay('edit');
+  const pathOf = (id: number | null) => pages.find((page) => page.id === id)?.path ?? '';
+  const conflict = useConflict<QueryTraits>({
+    initial: traits,
+    set: (chosen) => put(chosen),
+    inWords: (field, of) => ({
+      name: { intent: 'intent', brand: 'for the site itself', targetPageId: 'target page' }[field] ?? field,
+      text:
+        field === 'targetPageId'
+          ? pathOf(of.targetPageId)
+          : field === 'intent'
+            ? of.intent === null
+              ? ''
+              : INTENT_NAMES[of.intent]
+            : of.brand === null
+              ? 'as guessed'
+              : of.brand
+                ? 'yes'
+                : 'no',
+    }),
+  });
+  const keep = (values: QueryTraits) =>
+    conflict.save(values, (given, base) => save(siteId, queryId, given, base));
   const put = (edit: Partial<QueryTraits>) => {
     const before = now;
     const after = { ...now, ...edit };
     setNow(after);
     act(
-      () => save(siteId, queryId, after),
+      () => keep(after),
       () =>
         say('Kept.', () => {
           setNow(before);
-          act(() => save(siteId, queryId, before));
+          act(() => keep(before));
         }),
     );
   };
   return (
     <fieldset className="grid gap-1.5 text-[0.9rem]" disabled={!mayEdit}>
+      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <label className="flex items-baseline justify-between gap-3">
         intent
         <select

@@ -9,8 +9,10 @@ import type { Worded } from '@/core/wording/resultPage';
 import { DESCRIPTION_ROOM, measured, TITLE_ROOM, type Measured } from '@/core/wording/room';
 import type { FormResult } from '../parts/formResult';
 import type { Act } from '../parts/attempt';
+import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
 import { useAct } from '../parts/useAct';
+import { useConflict } from '../parts/useConflict';
 import { useMay } from '../shell/May';
 
 type Draft = { readonly id: number; readonly text: string };
@@ -28,7 +30,7 @@ type Props = {
   /** The form for the change that takes a draft, but for the draft. */
   takeOn: string;
   begin: Act<[siteId: number, pageId: number, of: Worded, text: string], number>;
-  write: Act<[siteId: number, id: number, text: string]>;
+  write: Act<[siteId: number, id: number, text: string, base: string]>;
   drop: Act<[siteId: number, id: number, dropped: boolean]>;
   hold: (siteId: number, id: number, of: Worded, texts: string[]) => Promise<FormResult<DraftReport[]>>;
 };
@@ -113,7 +115,7 @@ export function DraftBench(props: Props) {
             edit={(text) =>
               setDrafts((all) => all.map((one) => (one.id === draft.id ? { ...one, text } : one)))
             }
-            keep={(text) => act(() => write(siteId, draft.id, text))}
+            keep={(text, base) => write(siteId, draft.id, text, base)}
             drop={() =>
               act(
                 () => drop(siteId, draft.id, true),
@@ -143,26 +145,35 @@ type CardProps = {
   takeOn: string;
   other: string | null;
   edit: (text: string) => void;
-  keep: (text: string) => void;
+  keep: (text: string, base: string) => Promise<FormResult<null>>;
   drop: () => void;
 };
 
 function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }: CardProps) {
   const mayEdit = useMay('edit');
   const kept = useRef(draft.text);
-  const keepNow = useRef(keep);
+  const { act } = useAct();
+  const conflict = useConflict({
+    initial: { text: draft.text },
+    set: ({ text: chosen }) => edit(chosen ?? ''),
+    inWords: (_, of) => ({ name: 'This draft', text: of.text }),
+  });
+  const { open } = conflict.meanwhile;
+  const keepNow = useRef<(text: string) => void>(() => undefined);
   useEffect(() => {
-    keepNow.current = keep;
+    keepNow.current = (text) =>
+      act(() => conflict.save({ text }, (given, base) => keep(given.text, base.text)));
   });
   const { text } = draft;
   useEffect(() => {
-    if (text === kept.current) return;
+    // While somebody has to choose between two texts, nothing is written.
+    if (text === kept.current || open) return;
     const timer = setTimeout(() => {
       kept.current = text;
       keepNow.current(text);
     }, WRITE_MS);
     return () => clearTimeout(timer);
-  }, [text]);
+  }, [text, open]);
   return (
     <article className="border p-2.5" aria-label={`draft ${name}`}>
       <div className="flex items-baseline justify-between">
@@ -173,6 +184,14 @@ function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }:
           </button>
         )}
       </div>
+      <MeanwhileChoice
+        meanwhile={conflict.meanwhile}
+        onChoose={(field, choice) => {
+          // What was not written stays to be written.
+          kept.current = '';
+          conflict.choose(field, choice);
+        }}
+      />
       <textarea
         aria-label={`Draft ${name} of the ${of}`}
         className="textarea w-full font-semibold"

@@ -1,6 +1,7 @@
 'use server';
 
 import { z } from 'zod';
+import { foundOr404 } from '@/app/problem';
 import { action } from '@/app/action';
 import { listQueryFrom } from '@/core/lists/address';
 import { ask } from '@/app/ask';
@@ -25,8 +26,7 @@ export const drop = action(
   { on: 'site', may: 'edit', did: 'dropped a filter' },
   [z.int().positive()],
   async ({ db, site }, id) => {
-    await dropFilter(db, site.id, id);
-    return null;
+    return foundOr404(await dropFilter(db, site.id, id), 'filter');
   },
 );
 

@@ -2,8 +2,10 @@
 
 import { z } from 'zod';
 import { action } from '@/app/action';
-import { Problem } from '@/app/problem';
-import { newReportSchema, remarkSchema, withoutRemarks } from '@/core/model/report';
+import { foundOr404, Problem } from '@/app/problem';
+import { EditedMeanwhile, mergedEdit } from '@/app/formResult';
+import { newReportSchema, remarkSchema, withoutRemarks, type NewReport } from '@/core/model/report';
+import { REPORT_PART_KEYS } from '@/core/report/model';
 import { ask } from '@/app/ask';
 import { checkLogo } from '@/services/report/logo';
 import { shownReport } from '@/services/report/shown';
@@ -19,13 +21,39 @@ export const makeReport = action(
   },
 );
 
-/** Makes a report anew; gives its number. */
+/** Each part's words are a field of their own: two people may write beside different parts. */
+const wordsApart = ({ words, ...rest }: NewReport) => ({
+  ...rest,
+  ...Object.fromEntries(REPORT_PART_KEYS.map((part) => [`${WORDS}${part}`, words[part] ?? null])),
+});
+const WORDS = 'words.';
+
+/** A report with what one edit changed of it. Throws EditedMeanwhile, with the words as one field. */
+function mergedReport(given: NewReport, base: NewReport, now: NewReport): NewReport {
+  try {
+    const merged = mergedEdit(wordsApart(given), wordsApart(base), wordsApart(now)) as Record<
+      string,
+      unknown
+    >;
+    const words = REPORT_PART_KEYS.map((part) => [part, merged[`${WORDS}${part}`]] as const);
+    return {
+      ...(merged as unknown as Omit<NewReport, 'words'>),
+      words: Object.fromEntries(words.filter(([, own]) => own)) as NewReport['words'],
+    };
+  } catch (error) {
+    if (!(error instanceof EditedMeanwhile)) throw error;
+    const fields = error.meanwhile.fields.map((field) => field.split('.', 1)[0]!);
+    throw new EditedMeanwhile({ fields: [...new Set(fields)], now });
+  }
+}
+
+/** Edits a report from what it said when that began; gives its number. */
 export const editReport = action(
   { on: 'report', may: 'edit', did: 'edited a report' },
-  [newReportSchema],
-  async ({ db, report }, given) => {
+  [newReportSchema, newReportSchema],
+  async ({ db, report }, given, base) => {
     checkLogo(given.logo);
-    await saveReport(db, report.id, given);
+    await saveReport(db, report.id, (now) => mergedReport(given, base, now));
     return report.id;
   },
 );
@@ -59,7 +87,6 @@ export const putBackReport = action(
   { on: 'site', may: 'edit', did: 'put a report back' },
   [z.int().positive()],
   async ({ db, site }, id) => {
-    await setReportDeleted(db, id, false, () => undefined, site.id);
-    return null;
+    return foundOr404(await setReportDeleted(db, id, false, () => undefined, site.id), 'report');
   },
 );

@@ -1,6 +1,7 @@
 'use server';
 
 import { z } from 'zod';
+import { foundOr404 } from '@/app/problem';
 import { action } from '@/app/action';
 import {
   madeSchema,
@@ -91,7 +92,6 @@ export const putBack = action(
   { on: 'site', may: 'edit', did: 'put a round back' },
   [z.int().positive()],
   async ({ db, site }, id) => {
-    await setRoundDeleted(db, id, false, () => undefined, site.id);
-    return null;
+    return foundOr404(await setRoundDeleted(db, id, false, () => undefined, site.id), 'experiment');
   },
 );

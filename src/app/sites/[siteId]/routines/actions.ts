@@ -1,17 +1,20 @@
 'use server';
 
 import { z } from 'zod';
+import { foundOr404 } from '@/app/problem';
 import { action } from '@/app/action';
+import { mergedEdit } from '@/app/formResult';
 import { parseIsoDay, type Day } from '@/core/calendar/day';
 import { isoDaySchema, optionalText } from '@/core/model/fields';
 import { newRoutineSchema } from '@/core/routines/routine';
 import { keepRoutine, setRoutineDeleted, tickStep } from '@/store/routines/routines';
 
-/** Keeps a new routine (null), or an edited one; gives its number. */
+/** Keeps a new routine (null), or an edited one, from what it said when that began; gives its number. */
 export const keep = action(
   { on: 'site', may: 'edit', did: 'kept a routine' },
-  [z.int().positive().nullable(), newRoutineSchema],
-  async ({ db, site }, id, given) => keepRoutine(db, site.id, id, given),
+  [z.int().positive().nullable(), newRoutineSchema, newRoutineSchema.nullable()],
+  async ({ db, site }, id, given, base) =>
+    keepRoutine(db, site.id, id, given, (now) => mergedEdit(given, base ?? now, now)),
 );
 
 /** Takes a routine away, or puts it back. */
@@ -19,8 +22,7 @@ export const drop = action(
   { on: 'site', may: 'edit', did: 'deleted a routine' },
   [z.int().positive(), z.boolean()],
   async ({ db, site }, id, deleted) => {
-    await setRoutineDeleted(db, site.id, id, deleted);
-    return null;
+    return foundOr404(await setRoutineDeleted(db, site.id, id, deleted), 'routine');
   },
 );
 

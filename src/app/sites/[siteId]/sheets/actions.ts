@@ -2,14 +2,14 @@
 
 import { z } from 'zod';
 import { action } from '@/app/action';
-import { Problem } from '@/app/problem';
+import { foundOr404, Problem } from '@/app/problem';
 import { listQueryFrom } from '@/core/lists/address';
 import { lineText } from '@/core/model/fields';
 import { ask } from '@/app/ask';
 import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';
 import { today } from '@/store/clock';
-import { findSheet, keepSheet, setSheetDeleted } from '@/store/traits/sheets';
+import { keepSheet, setSheetDeleted } from '@/store/traits/sheets';
 
 const MOST_PAGES = 500;
 
@@ -44,9 +44,6 @@ export const dropSheet = action(
   { on: 'site', may: 'edit', did: 'deleted a sheet' },
   [z.int().positive(), z.boolean()],
   async ({ db, site }, id, deleted) => {
-    if (deleted && findSheet(db, id)?.sheet.siteId !== site.id)
-      throw new Problem(404, 'That sheet is not there any more.');
-    await setSheetDeleted(db, site.id, id, deleted);
-    return null;
+    return foundOr404(await setSheetDeleted(db, site.id, id, deleted), 'sheet');
   },
 );

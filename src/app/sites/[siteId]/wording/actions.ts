@@ -2,7 +2,8 @@
 
 import { z } from 'zod';
 import { action, question } from '@/app/action';
-import { Problem } from '@/app/problem';
+import { mergedEdit } from '@/app/formResult';
+import { foundOr404, Problem } from '@/app/problem';
 import { isoDay } from '@/core/calendar/day';
 import { DEVICES } from '@/core/intake/rowReader';
 import { newChangeSchema } from '@/core/model/change';
@@ -80,8 +81,7 @@ export const putBackResults = action(
   { on: 'site', may: 'edit', did: 'put a result page back' },
   [z.int().positive()],
   async ({ db, site }, id) => {
-    await setResultPageDeleted(db, id, false, site.id);
-    return null;
+    return foundOr404(await setResultPageDeleted(db, id, false, site.id), 'result page');
   },
 );
 
@@ -116,12 +116,12 @@ export const beginDraft = question(
   async ({ db, site, page }, of, text) => addDraft(db, site.id, { pageId: page.id, of, text }),
 );
 
-/** Writes a draft anew. */
+/** Writes a draft anew, from the text that it had when that began. */
 export const writeDraft = question(
   { on: 'site', may: 'edit', did: 'wrote a draft' },
-  [z.int().positive(), draftText],
-  async ({ db, site }, id, text) => {
-    await saveDraft(db, site.id, id, text);
+  [z.int().positive(), draftText, draftText],
+  async ({ db, site }, id, text, base) => {
+    await saveDraft(db, site.id, id, text, (now) => void mergedEdit({ text }, { text: base }, { text: now }));
     return null;
   },
 );
@@ -131,8 +131,7 @@ export const dropDraft = question(
   { on: 'site', may: 'edit', did: 'dropped a draft, or not' },
   [z.int().positive(), z.boolean()],
   async ({ db, site }, id, dropped) => {
-    await setDraftDeleted(db, site.id, id, dropped);
-    return null;
+    return foundOr404(await setDraftDeleted(db, site.id, id, dropped), 'draft');
   },
 );
 

@@ -71,9 +71,9 @@ export const PUT = operation(
     body: newReportSchema,
     answers: { '200': answer('The report', reportJson) },
   },
-  async ({ db, report, body }) => {
+  async ({ db, report, body, guard }) => {
     checkLogo(body.logo);
-    await saveReport(db, report.id, body);
+    await saveReport(db, report.id, () => body, guard);
     return Response.json(reportToJson(findReport(db, report.id)!));
   },
 );

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { isoDay } from '@/core/calendar/day';
+import { inputOfReport } from '@/core/model/report';
 import { findReport } from '@/store/reports/reports';
 import { Screen } from '@/ui/parts/Screen';
 import { ReportForm } from '@/ui/reports/ReportForm';
@@ -17,7 +17,7 @@ export default async function EditReportPage({ params }: Props) {
   const { db, site } = await siteFromPath(siteId, 'edit');
   const report = /^\d{1,15}$/.test(reportId) ? findReport(db, Number(reportId)) : null;
   if (report?.siteId !== site.id) notFound();
-  const { title, firstDay, lastDay, scope, parts, leaveOut, words, ink, logo } = report;
+  const { title, scope } = report;
   const scopes = scopesOf(db, site);
   const own = JSON.stringify(scope);
   return (
@@ -31,10 +31,7 @@ export default async function EditReportPage({ params }: Props) {
         }
         changes={changesOffered(db, site)}
         what={`report:${report.id}`}
-        initial={{
-          ...{ title, from: isoDay(firstDay), to: isoDay(lastDay), scope, words, ink, logo },
-          ...{ parts: [...parts], leaveOut: [...leaveOut] },
-        }}
+        initial={inputOfReport(report)}
         save={editReport.bind(null, site.id, report.id)}
         button="Keep it"
       />

@@ -1,0 +1,53 @@
+'use client';
+
+import { useRef } from 'react';
+import { fieldsOf } from '@/core/model/edits';
+import type { FormResult } from './formResult';
+import { CHOOSE_FIRST } from './useEdit';
+import { useMeanwhile } from './useMeanwhile';
+
+type Options<T> = {
+  /** What was saved when the edit began. */
+  readonly initial: T;
+  /** Puts values into the form. */
+  readonly set: (values: Partial<T>) => void;
+  /** What a field is called, and what stands in it, for somebody who has to choose between two texts. */
+  readonly inWords: (field: string, values: T) => { readonly name: string; readonly text: string };
+};
+
+/**
+ * Saving of a form that holds its values itself: what it began from is sent along, and where somebody else has changed the
+ * same meanwhile, both texts are there to choose from (`MeanwhileChoice`).
+ */
+export function useConflict<T extends object>({ initial, set, inWords }: Options<T>) {
+  const base = useRef(initial);
+  const mine = useRef(initial);
+  const meanwhile = useMeanwhile();
+  return {
+    meanwhile,
+    /** Saves values by `send`, which is given what the edit began from as well. */
+    save: async <R>(
+      values: T,
+      send: (values: T, base: T) => Promise<FormResult<R>>,
+    ): Promise<FormResult<R>> => {
+      if (meanwhile.open) return { ok: false, errors: [{ field: 'root', message: CHOOSE_FIRST }] };
+      const result = await send(values, base.current);
+      if (result.ok) {
+        base.current = values;
+        meanwhile.over();
+      } else if (result.meanwhile) {
+        const now = result.meanwhile.now as T;
+        meanwhile.begin(result.meanwhile, (field) => {
+          const { name, text } = inWords(field, values);
+          return { name, mine: text, theirs: inWords(field, now).text };
+        });
+        mine.current = values;
+        base.current = { ...base.current, ...fieldsOf(now, result.meanwhile.fields) };
+      }
+      return result;
+    },
+    /** Puts what was chosen into the form. */
+    choose: (field: string, choice: 'mine' | 'theirs') =>
+      set(fieldsOf(choice === 'mine' ? mine.current : base.current, [field])),
+  };
+}
