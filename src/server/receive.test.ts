@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import fs, { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import http, { type IncomingMessage } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -6,6 +6,15 @@ import path from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { RECEIVED_HEADER, takeReceived } from '../store/received';
 import { bringsFile, receiveFile } from './receive';
+
+/** Has files written to a device on which there is no room. */
+function fullDisk() {
+  const real = fs.createWriteStream;
+  return jest.spyOn(fs, 'createWriteStream').mockImplementation((file, options) => {
+    writeFileSync(file, '');
+    return real('/dev/full', options);
+  });
+}
 
 let dir: string;
 let server: http.Server;
@@ -26,6 +35,7 @@ beforeEach(async () => {
   port = (server.address() as AddressInfo).port;
 });
 afterEach(() => {
+  jest.restoreAllMocks();
   server.close();
   process.env.TALLY_DATA_DIR = before;
   rmSync(dir, { recursive: true });
@@ -76,6 +86,19 @@ test('where it cannot be put down, that is said, and nobody is left waiting', as
     503,
     expect.stringMatching(/a file stands in its place/),
   ]);
+});
+
+test('a large file that finds no room is answered, while it is still being sent', async () => {
+  route = () => 'never';
+  // What is written to this device finds the disk full.
+  const full = fullDisk();
+  const sent = await send('date,page\n'.repeat(3_000_000));
+  expect([sent.status, (await sent.json()).detail]).toEqual([
+    503,
+    expect.stringMatching(/there is no room left on the disk/),
+  ]);
+  expect(full).toHaveBeenCalled();
+  expect(await cleared()).toEqual([]);
 });
 
 test('what a route refuses, and what breaks off on its way, does not stay on the disk', async () => {

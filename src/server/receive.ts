@@ -56,6 +56,19 @@ export async function mayBring(request: IncomingMessage, response: ServerRespons
   return false;
 }
 
+/** Whoever sends a file that is not taken reads the answer once it is sent, if they are still sending at all. */
+const PASSED_OVER_MS = 10_000;
+
+/** Reads on what somebody sends, so that they come to read the answer; for a while, and then the connection is cut. */
+function passOver(request: IncomingMessage, response: ServerResponse): void {
+  request.resume();
+  response.once('finish', () => {
+    const cut = setTimeout(() => request.destroy(), PASSED_OVER_MS);
+    cut.unref();
+    request.once('close', () => clearTimeout(cut));
+  });
+}
+
 /**
  * Takes the body of a request to the disk and gives a request without body that names it. Null where the file was too large,
  * which is answered here, or broken off, of which nothing is kept.
@@ -77,9 +90,14 @@ export async function receiveFile(
   });
   try {
     await mkdir(path.dirname(file), { recursive: true });
-    await pipeline(request, bounded, createWriteStream(file, { highWaterMark: 4 * 1024 * 1024 }));
+    // Not as a part of the pipeline, which would cut the connection off before anything is answered.
+    request.once('close', () => request.complete || bounded.destroy(new Error('The sender broke off.')));
+    request.pipe(bounded);
+    await pipeline(bounded, createWriteStream(file, { highWaterMark: 4 * 1024 * 1024 }));
   } catch (error) {
+    request.unpipe(bounded);
     await rm(file, { force: true }).catch(() => {});
+    if (!request.destroyed) passOver(request, response);
     const refusal = asRefusal(error, `The folder ${path.dirname(file)}`);
     if (tooLarge) refuse(response, 413, 'Content too large', TOO_LARGE);
     else if (refusal instanceof DatabaseRefused)

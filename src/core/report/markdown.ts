@@ -1,24 +1,20 @@
 /* A report as Markdown, for a ticket. */
 
+import { inMarkdown } from './escape';
 import { headLine, readLine } from './html';
 import type { ReportPart, ReportTable, ShownReport } from './model';
-
-/** A text in which nothing is read as Markdown. @example plain('a*b|c') // "a\\*b\\|c" */
-export function plain(text: string): string {
-  return text.replaceAll(/([\\`*_{}[\]<>#|~])/g, '\\$1').replaceAll(/\s*\n\s*/g, ' ');
-}
 
 /** A report as Markdown; pictures have no place in it. */
 export function reportMarkdown(report: ShownReport): string {
   const { content, changed } = report;
   return [
-    `# ${plain(content.title)}`,
-    plain(headLine(report)),
-    plain(readLine(report)),
+    `# ${inMarkdown(content.title)}`,
+    inMarkdown(headLine(report)),
+    inMarkdown(readLine(report)),
     ...content.parts.flatMap((part) => partLines(part, report)),
     ...(changed.length === 0
       ? []
-      : ['## Since the last issue', changed.map((one) => `- ${plain(one)}`).join('\n')]),
+      : ['## Since the last issue', changed.map((one) => `- ${inMarkdown(one)}`).join('\n')]),
   ]
     .filter((block) => block !== '')
     .join('\n\n')
@@ -28,19 +24,19 @@ export function reportMarkdown(report: ShownReport): string {
 function partLines({ key, heading, sentences, tables }: ReportPart, { words }: ShownReport): string[] {
   const own = words[key];
   return [
-    `## ${plain(heading)}`,
+    `## ${inMarkdown(heading)}`,
     own?.before
       ? own.before
           .split('\n')
-          .map((line) => `> ${plain(line)}`)
+          .map((line) => `> ${inMarkdown(line)}`)
           .join('\n')
       : '',
-    ...sentences.map(plain),
+    ...sentences.map(inMarkdown),
     ...tables.flatMap(tableLines),
     own?.after
       ? own.after
           .split('\n')
-          .map((line) => `> ${plain(line)}`)
+          .map((line) => `> ${inMarkdown(line)}`)
           .join('\n')
       : '',
   ];
@@ -49,11 +45,11 @@ function partLines({ key, heading, sentences, tables }: ReportPart, { words }: S
 function tableLines({ title, columns, rows }: ReportTable): string[] {
   const line = (cells: readonly string[]) => `| ${cells.join(' | ')} |`;
   return [
-    `### ${plain(title)}`,
+    `### ${inMarkdown(title)}`,
     [
-      line(columns.map(({ name }) => plain(name))),
+      line(columns.map(({ name }) => inMarkdown(name))),
       line(columns.map(({ figures }) => (figures ? '---:' : '---'))),
-      ...rows.map((row) => line(row.map(({ text }) => plain(text)))),
+      ...rows.map((row) => line(row.map(({ text }) => inMarkdown(text)))),
     ].join('\n'),
   ];
 }

@@ -2,7 +2,8 @@ import { HtmlValidate } from 'html-validate';
 import { asDay } from '../calendar/day';
 import { changedSince } from './changed';
 import { reportHtml } from './html';
-import { plain, reportMarkdown } from './markdown';
+import { inMarkdown } from './escape';
+import { reportMarkdown } from './markdown';
 import { REPORT_PART_KEYS, REPORT_PARTS, type ReportContent, type ShownReport } from './model';
 import { stripsSvg } from './stripsSvg';
 
@@ -78,7 +79,7 @@ describe('a report as HTML', () => {
 });
 
 test('as Markdown nothing of a text is read as its marks', () => {
-  expect(plain('a*b|c_<d>')).toBe('a\\*b\\|c\\_\\<d\\>');
+  expect(inMarkdown('a*b|c_<d>')).toBe('a\\*b\\|c\\_\\<d\\>');
   const text = reportMarkdown(shown());
   expect(text).toContain('| change | net effect |\n| --- | ---: |');
   expect(text).not.toContain('<script>');

@@ -69,6 +69,18 @@ test('rules that are none, or come by the hour, and links elsewhere are refused'
     expect(newRoutineSchema.safeParse({ ...ready, firstDay: '2026-01-01' }).success).toBe(true);
 });
 
+test('nothing of its name or its steps is a mark of Markdown', () => {
+  const hostile = {
+    ...{ name: 'A [link](https://elsewhere.example) <b>\n# Two', rule: 'FREQ=DAILY' },
+    steps: [{ text: '`*x*`', link: '/find?q=(a)[b](https://elsewhere.example)' }],
+  };
+  const [name, , , , step] = routineMarkdown(hostile, 'http://localhost/sites/1').split('\n');
+  expect(name).toBe('# A \\[link\\](https://elsewhere.example) \\<b\\> \\# Two');
+  expect(step).toBe(
+    '1. [\\`\\*x\\*\\`](http://localhost/sites/1/find?q=%28a%29%5Bb%5D%28https://elsewhere.example%29)',
+  );
+});
+
 test('is handed on as Markdown', () => {
   expect(routineMarkdown(routine('FREQ=DAILY', '2026-01-01'), 'http://localhost/sites/1')).toBe(
     '# Look\n\nRepeats every day\n\n1. One\n2. [Two \\[x\\]](http://localhost/sites/1/openings?kind=unsaid)\n',

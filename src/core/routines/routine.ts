@@ -1,5 +1,6 @@
 /* Routines: what to look at, step by step, and when it comes again. */
 
+import { inMarkdown } from '../report/escape';
 import ICAL from 'ical.js';
 import { z } from 'zod';
 import { asDay, isoDay, parseIsoDay, type Day } from '../calendar/day';
@@ -102,10 +103,12 @@ export function routineMarkdown(
   home: string,
 ): string {
   const line = ({ text, link }: RoutineStep, i: number) => {
-    const said = text.replaceAll(/([\\`*_[\]<>])/g, '\\$1');
-    return `${i + 1}. ${link === null ? said : `[${said}](${encodeURI(`${home}${link}`)})`}`;
+    const said = inMarkdown(text);
+    // Brackets may stand in an address, and would end it here.
+    const address = encodeURI(`${home}${link}`).replaceAll('(', '%28').replaceAll(')', '%29');
+    return `${i + 1}. ${link === null ? said : `[${said}](${address})`}`;
   };
-  return `# ${name}\n\nRepeats ${ruleInWords(rule) ?? `by \`${rule}\``}\n\n${steps.map(line).join('\n')}\n`;
+  return `# ${inMarkdown(name)}\n\nRepeats ${ruleInWords(rule) ?? `by \`${rule}\``}\n\n${steps.map(line).join('\n')}\n`;
 }
 
 /** The routines that come ready. */
