@@ -223,7 +223,11 @@ function rest({ db }: TempStore, siteId: number, { change, round }: { change: nu
     'INSERT INTO report_issue VALUES (?, 1, 20750, ?, ?)',
     report,
     JSON.stringify({
-      content: { title: 'R', site: 'Q', parts: [] },
+      content: {
+        ...{ title: 'R', site: 'Q', address: 'https://www.quillow-bees.example', about: 'the whole site' },
+        ...{ span: { firstDay: 20700, lastDay: 20727 }, readOn: 20750, figuresTo: 20749 },
+        parts: [{ key: 'traffic', heading: 'H', sentences: ['S.'], tables: [], strips: null }],
+      },
       words: {},
       ink: 'ink',
       logo: null,

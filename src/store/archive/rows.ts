@@ -21,6 +21,11 @@ const webAddress = z
   .max(MOST_CHARACTERS)
   .regex(/^(?:https?:\/\/[^\s<>"]+)?$/i, 'It is no web address.');
 
+/** Numbers of rows and days, places and counts: none is below nought. */
+const wholeNumber = z.int().min(0);
+/** An instant as the program writes it (ISO 8601, UTC). */
+const instant = z.iso.datetime({ message: 'It is no instant, such as 2026-11-24T09:30:00.000Z.' });
+
 /** How many things of a kind an archive has. */
 export type Counts = (kind: Numbered) => number;
 
@@ -73,11 +78,14 @@ function valueSchema({ key, column, isDay }: ColumnForm, table: ArchivedTable, c
   if (json) return SHAPES[json.shape];
   if (isDay) return isoDaySchema;
   if (column.dataType === 'boolean') return z.boolean();
-  if (column.dataType === 'number') return column.getSQLType() === 'integer' ? z.int() : z.number();
+  const own = table.fields?.[key];
+  if (own) return own;
+  if (column.dataType === 'number') return column.getSQLType() === 'integer' ? wholeNumber : z.number();
   const among = table.among?.[key];
   if (among) return z.enum(among);
   if (column.enumValues) return z.enum(column.enumValues as [string, ...string[]]);
   if (key === 'logo') return logoSchema;
+  if (/(?:^a|A)t$/.test(key)) return instant;
   if (key === 'link') return optionalLinkSchema;
   if (table.web?.includes(key)) return webAddress;
   return z.string().max(MOST_CHARACTERS);

@@ -2,8 +2,9 @@ import { z } from 'zod';
 import { GONE } from '../../core/archive/numbering';
 import { addressRulesSchema } from '../../core/address/rules';
 import { intakeSettingsSchema } from '../../core/intake/settings';
-import { expectationSchema } from '../../core/model/change';
-import { logoSchema, reportScopeSchema, reportWordsSchema } from '../../core/model/report';
+import { expectationSchema, METRICS } from '../../core/model/change';
+import { DECISIONS, STEPS } from '../../core/model/steps';
+import { logoSchema, newReportSchema, reportScopeSchema, reportWordsSchema } from '../../core/model/report';
 import { takenOpeningSchema } from '../../core/openings/taken';
 import { REPORT_PART_KEYS, LEFT_OUT } from '../../core/report/model';
 import { newRoutineSchema } from '../../core/routines/routine';
@@ -38,6 +39,28 @@ const scopeSchema = z.preprocess((scope) => {
   };
 }, reportScopeSchema);
 
+const stepDays = z.partialRecord(z.enum(STEPS), number);
+
+const span = z.looseObject({ firstDay: z.int(), lastDay: z.int() });
+const reportPart = z.looseObject({
+  key: z.enum(REPORT_PART_KEYS as [string, ...string[]]),
+  ...{ heading: z.string(), sentences: z.array(z.string()) },
+  tables: z.array(
+    z.looseObject({
+      ...{ title: z.string(), columns: z.array(z.looseObject({ name: z.string() })) },
+      rows: z.array(z.array(z.looseObject({ text: z.string() }))),
+    }),
+  ),
+  strips: z
+    .looseObject({
+      ...{ title: z.string(), shown: span },
+      strips: z.array(z.looseObject({ metric: z.enum(METRICS), values: z.array(number) })),
+      changes: z.array(z.looseObject({ day: z.int(), title: z.string() })),
+      events: z.array(span.extend({ name: z.string() })),
+    })
+    .nullable(),
+});
+
 const historyOf = (shape: Record<string, z.ZodType>) =>
   z.looseObject({ id: z.int(), siteId: z.int(), ...shape });
 
@@ -50,11 +73,13 @@ export const SHAPES = {
   opening: takenOpeningSchema,
   frozen: frozenSchema,
   evidence: z.looseObject({
-    status: z.number(),
-    title: text,
-    description: text,
+    ...{ status: z.number(), finalAddress: z.string(), title: text, description: text, canonical: text },
+    ...{ robots: z.array(z.string()), encoding: z.string(), text: z.string() },
+    ...{ words: z.number(), images: z.number(), misfits: z.number() },
     headings: z.array(z.looseObject({ level: z.number(), text: z.string() })),
-    structuredData: z.array(z.looseObject({ types: z.array(z.string()) })),
+    structuredData: z.array(z.looseObject({ types: z.array(z.string()), problem: text })),
+    links: z.array(z.string()),
+    imagesWithoutAlt: z.array(z.string()),
   }),
   differences: z.array(z.looseObject({ aspect: z.string(), kind: z.string(), before: text, after: text })),
   sheetLines: z.array(
@@ -65,12 +90,26 @@ export const SHAPES = {
     ...{ h1: z.array(z.string()), headings: z.number(), words: z.number(), types: z.array(z.string()) },
   }),
   pastChange: historyOf({
-    title: z.string(),
-    kind: z.string(),
-    day: z.int(),
-    pages: z.array(pageRef),
-    queries: z.array(z.string()),
-    tags: z.array(z.string()),
+    ...{ title: z.string(), kind: z.string(), day: z.int() },
+    ...{ pages: z.array(pageRef), queries: z.array(z.string()), tags: z.array(z.string()) },
+    ...{ oldText: text, newText: text, person: text, link: text, note: text },
+    ...{ settlingDays: number, windowDays: number, followsId: number },
+    parts: z.array(
+      z.looseObject({ kind: z.string(), page: pageRef.nullable(), oldText: text, newText: text }),
+    ),
+    steps: stepDays,
+    recorded: stepDays.optional(),
+    expectation: z
+      .looseObject({
+        metric: z.enum(METRICS),
+        direction: z.enum(['up', 'down']),
+        amount: number,
+        reviewDay: number,
+      })
+      .nullable(),
+    decision: z
+      .looseObject({ decision: z.enum(Object.keys(DECISIONS) as [string, ...string[]]), reason: text })
+      .nullable(),
   }),
   pastEvent: historyOf({ name: z.string(), kind: z.string(), firstDay: z.int(), lastDay: z.int() }),
   pastRound: historyOf({
@@ -83,8 +122,12 @@ export const SHAPES = {
   leaveOut: z.array(z.enum(Object.keys(LEFT_OUT) as [string, ...string[]])),
   words: reportWordsSchema,
   issue: z.looseObject({
-    logo: logoSchema.nullable(),
-    content: z.looseObject({ title: z.string(), site: z.string(), parts: z.array(z.looseObject({})) }),
+    ...{ words: reportWordsSchema, ink: newReportSchema.shape.ink, logo: logoSchema.nullable() },
+    ...{ issue: z.looseObject({ number: z.int(), day: z.int() }).nullable(), changed: z.array(z.string()) },
+    content: z.looseObject({
+      ...{ title: z.string(), site: z.string(), address: z.string(), about: z.string(), span },
+      ...{ readOn: z.int(), figuresTo: number, parts: z.array(reportPart) },
+    }),
   }),
   steps: newRoutineSchema.shape.steps,
 } as const;

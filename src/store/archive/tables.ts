@@ -1,3 +1,9 @@
+import { z } from 'zod';
+import { DEVICES } from '../../core/intake/rowReader';
+import { expectationSchema } from '../../core/model/change';
+import { newReportSchema } from '../../core/model/report';
+import { siteSettingsSchema } from '../../core/model/site';
+import { newRoutineSchema } from '../../core/routines/routine';
 import { getTableConfig, type SQLiteColumn, type SQLiteTable } from 'drizzle-orm/sqlite-core';
 import {
   deskKeyRenumbered,
@@ -32,6 +38,8 @@ export type ArchivedTable = {
   readonly web?: readonly string[];
   /** Columns that name things by number. */
   readonly names?: Readonly<Record<string, Numbered>>;
+  /** What columns hold where that is less than their type: the schemas by which the program itself takes them. */
+  readonly fields?: Readonly<Record<string, z.ZodType>>;
   readonly json?: Readonly<Record<string, JsonColumn>>;
   /** Columns that hold numbers within a text. */
   readonly texts?: Readonly<Record<string, (text: string, renumber: Renumber) => string>>;
@@ -48,10 +56,23 @@ const ofChange = ['changeId', 'change'] as const;
 const ofImport = ['importId', 'import'] as const;
 const ofRound = ['roundId', 'round'] as const;
 
+const { windowDays, settlingDays } = siteSettingsSchema.shape;
+const SPAN_FIELDS = { windowDays, settlingDays };
+const SITE_FIELDS = {
+  ...SPAN_FIELDS,
+  ...pick(siteSettingsSchema.shape, ['name', 'provisionalDays', 'undoDays', 'timeZone']),
+  ...pick(siteSettingsSchema.shape, ['worthOfClick', 'worthOfConversion', 'fallShare', 'fallBeyond']),
+};
+
+function pick<T extends object, K extends keyof T>(of: T, keys: readonly K[]): Pick<T, K> {
+  return Object.fromEntries(keys.map((key) => [key, of[key]])) as Pick<T, K>;
+}
+
 /** In the order in which they are written, and read again: what is named comes before what names it. */
 export const ARCHIVED: readonly ArchivedTable[] = [
   {
     ...{ table: site, file: 'site.json', numbers: 'site', of: ['id', 'site'] },
+    fields: SITE_FIELDS,
     json: { addressRules: { shape: 'rules' }, addressRulesBefore: { shape: 'rules' } },
     // What may be reached from here, and with which token, is a matter of the installation.
     stays: { resultsToken: '', privateHosts: '', arriving: false, deletedAt: null },
@@ -101,6 +122,7 @@ export const ARCHIVED: readonly ArchivedTable[] = [
   {
     ...{ table: change, file: 'ledger/changes.json', numbers: 'change', of: ofSite },
     names: { followsId: 'change', importId: 'import' },
+    fields: { ...SPAN_FIELDS, expectedAmount: expectationSchema.shape.amount },
   },
   { table: schema.changePage, file: 'ledger/pages.json', of: ofChange, names: { pageId: 'page' } },
   { table: schema.changeQuery, file: 'ledger/queries.json', of: ofChange },
@@ -109,6 +131,8 @@ export const ARCHIVED: readonly ArchivedTable[] = [
   { table: schema.changeStep, file: 'ledger/steps.json', of: ofChange },
   {
     ...{ table: schema.changeHistory, file: 'ledger/history.json', of: ofChange },
+    // Accounts are of an installation.
+    stays: { actorId: null },
     json: {
       was: {
         shape: 'pastChange',
@@ -138,6 +162,8 @@ export const ARCHIVED: readonly ArchivedTable[] = [
   { table: event, file: 'almanac/events.json', numbers: 'event', of: ofSite },
   {
     ...{ table: schema.eventHistory, file: 'almanac/history.json', of: ['eventId', 'event'] },
+    // Accounts are of an installation.
+    stays: { actorId: null },
     json: {
       was: {
         shape: 'pastEvent',
@@ -174,6 +200,12 @@ export const ARCHIVED: readonly ArchivedTable[] = [
   {
     ...{ table: resultPage, file: 'wording/result-pages.json', numbers: 'results', of: ofSite },
     names: { queryId: 'query' },
+    fields: {
+      device: z
+        .int()
+        .min(0)
+        .max(Object.keys(DEVICES).length - 1),
+    },
     json: { content: { shape: 'results' } },
   },
   {
@@ -185,6 +217,7 @@ export const ARCHIVED: readonly ArchivedTable[] = [
   {
     ...{ table: round, file: 'rounds/rounds.json', numbers: 'round', of: ofSite },
     names: { followsId: 'round', firstChangeId: 'change', secondChangeId: 'change' },
+    fields: SPAN_FIELDS,
     json: { expectation: { shape: 'expectation' } },
   },
   {
@@ -193,6 +226,8 @@ export const ARCHIVED: readonly ArchivedTable[] = [
   },
   {
     ...{ table: schema.roundHistory, file: 'rounds/history.json', of: ofRound },
+    // Accounts are of an installation.
+    stays: { actorId: null },
     json: {
       was: {
         shape: 'pastRound',
@@ -213,6 +248,7 @@ export const ARCHIVED: readonly ArchivedTable[] = [
   },
   {
     ...{ table: schema.report, file: 'reports/reports.json', numbers: 'report', of: ofSite },
+    fields: { ink: newReportSchema.shape.ink },
     json: {
       scope: {
         shape: 'scope',
@@ -230,6 +266,7 @@ export const ARCHIVED: readonly ArchivedTable[] = [
   },
   {
     ...{ table: schema.routine, file: 'routines/routines.json', numbers: 'routine', of: ofSite },
+    fields: { rule: newRoutineSchema.shape.rule },
     json: { steps: { shape: 'steps' } },
   },
   { table: schema.routineDone, file: 'routines/done.json', of: ['routineId', 'routine'] },
