@@ -47,6 +47,37 @@ test('a database of a newer version is refused in a sentence and left as it was'
   rmSync(migrations, { recursive: true });
 });
 
+/** The migrations of the first versions alone. */
+function firstMigrations(most: number): string {
+  const folder = mkdtempSync(path.join(tmpdir(), 'tally-migrations-'));
+  cpSync('drizzle', folder, { recursive: true });
+  const journalFile = path.join(folder, 'meta', '_journal.json');
+  const journal = JSON.parse(readFileSync(journalFile, 'utf8')) as { entries: object[] };
+  writeFileSync(journalFile, JSON.stringify({ ...journal, entries: journal.entries.slice(0, most) }));
+  return folder;
+}
+
+test.each([1, 2])('figures of the first %p migrations are not lost in silence', (most) => {
+  const file = path.join(store.dir, 'first.sqlite');
+  const migrations = firstMigrations(most);
+  const first = connect(file);
+  bringForward(first, migrations);
+  first.$client.pragma('foreign_keys = OFF');
+  const columns = first.$client.pragma('table_info(page_day)') as { name: string }[];
+  const row = columns.map(() => 1);
+  first.$client.prepare(`INSERT INTO page_day VALUES (${row.map(() => '?').join(', ')})`).run(row);
+  const state = () => first.$client.prepare('SELECT * FROM page_day').all();
+  const before = JSON.stringify(state());
+  expect(() => bringForward(first)).toThrow(/holds 1 row of figures in a form .*Nothing was changed/);
+  expect(JSON.stringify(state())).toBe(before);
+  // Without any, it is carried forward like every other.
+  first.$client.exec('DELETE FROM page_day');
+  bringForward(first);
+  expect(listSites(first)).toEqual([]);
+  first.$client.close();
+  rmSync(migrations, { recursive: true });
+});
+
 test('a database of another program is refused', () => {
   const file = path.join(store.dir, 'other.sqlite');
   const other = new Database(file);

@@ -3,6 +3,7 @@ import path from 'node:path';
 import Database from 'better-sqlite3';
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
+import { plural } from '../core/words/format';
 import { databaseFile } from './paths';
 import { asRefusal, DatabaseRefused } from './refused';
 import * as schema from './schema';
@@ -44,11 +45,33 @@ export function bringForward(db: Db, migrations = MIGRATIONS): void {
       `The database ${db.$client.name} was written by a newer version of Modest Tally. Update the program, or name another folder in TALLY_DATA_DIR. Nothing was changed.`,
     );
   }
+  refuseFirstFigures(db);
   try {
     migrate(db, { migrationsFolder: migrations });
   } catch (error) {
     throw asRefusal(error, `The database ${db.$client.name}`);
   }
+}
+
+/** Tables in which the first versions kept figures, a row a day; a later migration drops them. */
+const FIRST_FIGURES = ['page_day', 'page_query_day'];
+
+/** Throws DatabaseRefused where a database of one of the first versions holds figures, which would be lost. */
+function refuseFirstFigures(db: Db): void {
+  const tables = db.$client
+    .prepare<[string], string>(
+      `SELECT name FROM sqlite_master WHERE type = 'table' AND name IN (SELECT value FROM json_each(?))`,
+    )
+    .pluck()
+    .all(JSON.stringify(FIRST_FIGURES));
+  const rows = tables.reduce(
+    (sum, name) => sum + db.$client.prepare<[], number>(`SELECT count(*) FROM "${name}"`).pluck().get()!,
+    0,
+  );
+  if (rows > 0)
+    throw new DatabaseRefused(
+      `The database ${db.$client.name} is of one of the first versions and holds ${plural(rows, 'row')} of figures in a form that this version cannot carry forward. Keep the file, name another folder in TALLY_DATA_DIR, and import the figures there again. Nothing was changed.`,
+    );
 }
 
 /** When the newest migration that this version knows was made. Throws DatabaseRefused where there are none. */
