@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 import { CHROMIUM_ARGS, chromiumPath } from './scripts/chromium.mjs';
 
 /** Files of tests are run side by side, each with servers of its own: those that run on one share their data. */
-const WORKERS = 2;
+const WORKERS = 3;
 const demoOf = (worker: number) => `http://127.0.0.1:${3411 + 20 * worker}`;
 const emptyOf = (worker: number) => `http://127.0.0.1:${3412 + 20 * worker}`;
 const own = Number(process.env.TEST_PARALLEL_INDEX ?? 0);

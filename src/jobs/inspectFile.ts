@@ -111,7 +111,8 @@ export async function inspectFile(
     rowsEstimated,
     dialect: madeOf ?? dialectOf(csv),
     headLine: csv.skipped + 1,
-    looked: { rows: sample.length, refused: refused.length },
+    // Before it is known what they are about, no row is good or bad.
+    looked: { rows: sample.length, refused: reader ? refused.length : 0 },
     sample: [...refused, ...sample.filter(({ understood }) => typeof understood !== 'string')].slice(
       0,
       SAMPLE_ROWS,

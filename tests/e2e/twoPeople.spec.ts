@@ -190,3 +190,33 @@ test.describe('at full size', () => {
     expect([after.parts.length, after.note]).toEqual([2000, 'one word']);
   });
 });
+
+test('of two who edit a report, other fields stand, and of the same field the later chooses', async ({
+  page,
+  context,
+  request,
+}) => {
+  const made = await request.post('/api/v1/sites/1/reports', {
+    data: { title: 'A report of two', from: '2026-10-01', to: '2026-10-31' },
+  });
+  const { id } = (await made.json()) as { id: number };
+  const form = `/sites/1/reports/${id}/edit`;
+  const other = await context.newPage();
+  await page.goto(form);
+  await other.goto(form);
+  await other.getByLabel('Title').fill('Theirs');
+  await other.getByLabel('Last day').fill('2026-10-30');
+  await other.getByRole('button', { name: 'Keep it' }).click();
+  await expect(other.getByText('The report is kept.')).toBeVisible();
+  await other.close();
+  await page.getByLabel('Title').fill('Mine');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  const choice = page.getByRole('group', { name: 'Title', exact: true });
+  await expect(choice.getByText('Theirs', { exact: true })).toBeVisible();
+  await choice.getByText('yours').click();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('The report is kept.')).toBeVisible();
+  const now = (await (await request.get(`/api/v1/reports/${id}`)).json()) as object;
+  expect(now).toMatchObject({ title: 'Mine', to: '2026-10-30' });
+  await request.delete(`/api/v1/reports/${id}`);
+});

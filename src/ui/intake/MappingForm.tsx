@@ -193,7 +193,7 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
 
       <section aria-labelledby="preview">
         <h2 id="preview" className="mb-1 text-xl">
-          The first rows, as they will be understood
+          {seen.grain === null ? 'The first rows, as they are' : 'The first rows, as they will be understood'}
         </h2>
         {looked.refused > 0 && (
           <p className="mb-1">

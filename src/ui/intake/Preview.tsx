@@ -83,6 +83,7 @@ function ratio(part: number | null | undefined, whole: number | null | undefined
 
 /** The first rows of a file as they will be understood, or why they will be refused. */
 export function Preview({ inspection }: { inspection: Inspection }) {
+  if (inspection.grain === null) return <RawRows {...inspection} />;
   const columns = columnsOf(inspection);
   return (
     <table className="figures text-[0.87rem]">
@@ -117,6 +118,36 @@ export function Preview({ inspection }: { inspection: Inspection }) {
                 </td>
               ))
             )}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** The first rows as they stand in the file, as long as it is not known what they are about. */
+function RawRows({ head, sample }: Pick<Inspection, 'head' | 'sample'>) {
+  return (
+    <table className="figures text-[0.87rem]">
+      <thead>
+        <tr>
+          <th scope="col">line</th>
+          {head.map((name, column) => (
+            <th key={column} scope="col" className="text-left!">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {sample.map(({ line, cells }) => (
+          <tr key={line}>
+            <td className="muted">{line}</td>
+            {head.map((_, column) => (
+              <td key={column} className="max-w-96 truncate text-left!">
+                {cells[column]}
+              </td>
+            ))}
           </tr>
         ))}
       </tbody>
