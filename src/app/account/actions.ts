@@ -4,6 +4,7 @@ import { headers } from 'next/headers';
 import { renderSVG } from 'uqr';
 import { z } from 'zod';
 import { actionOnNothing } from '@/app/action';
+import { rememberDevice } from '@/app/rememberDevice';
 import { personOf } from '@/app/person';
 import { Problem } from '@/app/problem';
 import {
@@ -29,7 +30,7 @@ export const makeFirst = actionOnNothing(
   async ({ db, asker }, given) => {
     if (asker.kind !== 'alone') throw new Problem(409, 'There is an account already.');
     await makeFirstAccount(db, given);
-    await signIn(db, await headers(), given);
+    await rememberDevice((await signIn(db, await headers(), given)).device);
     return null;
   },
 );

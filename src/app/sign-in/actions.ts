@@ -1,15 +1,11 @@
 'use server';
 
-import { cookies, headers } from 'next/headers';
+import { headers } from 'next/headers';
 import { z } from 'zod';
 import { actionOnNothing } from '@/app/action';
+import { rememberDevice } from '@/app/rememberDevice';
 import { emailSchema, passwordSchema } from '@/services/access/accounts';
-import type { DeviceCookie } from '@/services/access/knownDevices';
 import { signIn, signInByCode, signOut } from '@/services/access/signIn';
-
-async function remember({ name, value, ...options }: DeviceCookie): Promise<void> {
-  (await cookies()).set(name, value, options);
-}
 
 /** Signs in by address and password; says whether a code is wanted yet. */
 export const enter = actionOnNothing(
@@ -17,7 +13,7 @@ export const enter = actionOnNothing(
   [z.strictObject({ email: emailSchema, password: passwordSchema })],
   async ({ db }, given) => {
     const { codeWanted, device } = await signIn(db, await headers(), given);
-    if (device) await remember(device);
+    await rememberDevice(device);
     return { codeWanted };
   },
 );
@@ -27,7 +23,7 @@ export const enterByCode = actionOnNothing(
   { may: 'anybody' },
   [z.string().trim().min(1, 'Which code?').max(40, 'A code is not as long as this.')],
   async ({ db }, code) => {
-    await remember(await signInByCode(db, await headers(), code));
+    await rememberDevice(await signInByCode(db, await headers(), code));
     return null;
   },
 );

@@ -44,7 +44,7 @@ type Props = {
 export function Accounts(props: Props) {
   const { accounts, invitations, invite, withdraw, recover, dropFactor, makeAdministrator } = props;
   const router = useRouter();
-  const [made, setMade] = useState<{ label: string; text: string } | null>(null);
+  const [made, setMade] = useState<{ label: string; text: string; goodFor: string } | null>(null);
   return (
     <>
       <ListTable label="Accounts" heads={['who', 'sites', 'second factor', 'what can be done']}>
@@ -64,7 +64,7 @@ export function Accounts(props: Props) {
                   to={`for ${name}`}
                   run={() => recover(id)}
                   done={(text) => {
-                    setMade({ label: `A link for a new password, for ${email}`, text });
+                    setMade({ label: `A link for a new password, for ${email}`, text, goodFor: 'a day' });
                     router.refresh();
                   }}
                 >
@@ -103,8 +103,9 @@ export function Accounts(props: Props) {
       </ListTable>
       {made && (
         <ShownOnce
-          {...made}
-          note="Good for a day, opens once, and is shown this once. Send it by a way you trust."
+          label={made.label}
+          text={made.text}
+          note={`Good for ${made.goodFor}, opens once, and is shown this once. Send it by a way you trust.`}
         />
       )}
       {props.recoveries.length > 0 && (
@@ -133,7 +134,7 @@ export function Accounts(props: Props) {
           submit="Make the invitation"
           run={({ email = '' }) => invite(email)}
           done={(text, { email }) => {
-            setMade({ label: `The invitation of ${email}`, text });
+            setMade({ label: `The invitation of ${email}`, text, goodFor: 'seven days' });
             router.refresh();
           }}
         />

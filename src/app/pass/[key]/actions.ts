@@ -3,6 +3,7 @@
 import { headers } from 'next/headers';
 import { z } from 'zod';
 import { actionOnNothing } from '@/app/action';
+import { rememberDevice } from '@/app/rememberDevice';
 import { Problem } from '@/app/problem';
 import {
   acceptInvitation,
@@ -22,7 +23,8 @@ export const accept = actionOnNothing(
   [keySchema, z.strictObject({ name: personNameSchema, password: passwordSchema })],
   async ({ db }, key, given) => {
     const { email } = await acceptInvitation(db, key, given);
-    await signIn(db, await headers(), { email, password: given.password });
+    const { device } = await signIn(db, await headers(), { email, password: given.password });
+    await rememberDevice(device);
     return null;
   },
 );
