@@ -19,9 +19,14 @@ const [
   leastSeconds = 120,
   pagesOfSite = 2000,
   changesOfSite = 500,
-] = process.argv.slice(2).map(Number);
+] = process.argv
+  .slice(2)
+  .filter((one) => !one.startsWith('--'))
+  .map(Number);
+/** Readers that make no pause, and ask for days that nobody has asked for before. */
+const hard = process.argv.includes('--hard');
 /** A reader looks at a screen for so long before the next one, and who logs takes so long for a change. */
-const LOOKS_MS = [4000, 12_000];
+const LOOKS_MS = hard ? [0, 0] : [4000, 12_000];
 const LOGS_MS = [8000, 20_000];
 /** Of so many changes one is written down late, by so many days. */
 const [LATE_ONE_IN, LATE_BY] = [5, 21];
@@ -40,6 +45,12 @@ const one = (list) => list[Math.floor(Math.random() * list.length)];
 
 const daysBefore = (days) =>
   new Date(Date.parse(process.env.TALLY_TODAY) - days * 86_400_000).toISOString().slice(0, 10);
+
+/** Days of a list, other ones each time: four weeks up to some day of the last year. */
+function freshDays() {
+  const last = 3 + Math.floor(Math.random() * 360);
+  return `?from=${daysBefore(last + 14 + Math.floor(Math.random() * 28))}&to=${daysBefore(last)}`;
+}
 
 /** A file of daily rows by page and query, of the last weeks. */
 async function makeFile(file, { pages, lastDay }) {
@@ -73,8 +84,8 @@ const SCREENS = [
   ],
   ...[
     ['openings', () => '/sites/1/openings'],
-    ['list of pages', () => '/sites/1/pages'],
-    ['list of queries', () => '/sites/1/queries'],
+    ['list of pages', ({ days }) => `/sites/1/pages${days}`],
+    ['list of queries', ({ days }) => `/sites/1/queries${days}`],
   ],
   ...[
     ['page', ({ page }) => `/sites/1/pages/${page}`],
@@ -127,7 +138,7 @@ try {
     };
     const changes = JSON.parse(await asking('warm', '/api/v1/sites/1/changes', told.cookies[0]));
     // The server has been running for a while: each screen was opened once by somebody.
-    const any = () => ({ change: one(changes).id, page: one(told.pages).id });
+    const any = () => ({ change: one(changes).id, page: one(told.pages).id, days: hard ? freshDays() : '' });
     for (const [, url] of SCREENS) await asking('warm', url(any()), told.cookies[0]);
     taken.length = 0;
     const read = async (cookie) => {
