@@ -1,6 +1,7 @@
 // Fifty people who read and five who log, all signed in, on a site of full size, while a million rows come in. Prints how long
 // answers took by what was asked, and how many were faults. It is the second day after the last one with figures; of five
-// changes that are logged four were made on that day, and one was forgotten three weeks before.
+// changes that are logged four were made on that day, and one was forgotten three weeks before. With
+// --hard nobody makes a pause, and lists are of days that nobody has asked for before.
 import { spawnSync } from 'node:child_process';
 import { createWriteStream, mkdtempSync, openAsBlob, rmSync } from 'node:fs';
 import os from 'node:os';
@@ -118,6 +119,7 @@ try {
   const told = JSON.parse(made.stdout.trim().split('\n').at(-1));
   const file = path.join(dir, 'million.csv');
   await makeFile(file, told);
+  if (hard) console.log('without pauses, lists of days not asked for before');
   console.log(
     `site: ${told.pages.length.toLocaleString('en-GB')} pages, ${told.rows.toLocaleString('en-GB')} rows by query; ${readers} read, ${loggers} log`,
   );
