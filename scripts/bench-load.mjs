@@ -1,7 +1,7 @@
 // Fifty people who read and five who log, all signed in, on a site of full size, while a million rows come in. Prints how long
 // answers took by what was asked, and how many were faults. It is the second day after the last one with figures; of five
-// changes that are logged four were made on that day, and one was forgotten three weeks before. With
-// --hard nobody makes a pause, and lists are of days that nobody has asked for before.
+// changes that are logged four were made on that day, and one was forgotten three weeks before.
+// With --hard nobody makes a pause, and lists are of days that nobody has asked for before.
 import { spawnSync } from 'node:child_process';
 import { createWriteStream, mkdtempSync, openAsBlob, rmSync } from 'node:fs';
 import os from 'node:os';

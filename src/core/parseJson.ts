@@ -2,8 +2,8 @@
 const MOST_LEVELS = 64;
 
 /**
- * Parses JSON that comes from outside. Throws SyntaxError where the text is no JSON, or nested so deep that whatever walks
- * through it would run out of stack.
+ * Parses JSON that comes from outside. Throws SyntaxError where the text is no JSON, or nested so
+ * deep that whatever walks through it would run out of stack.
  */
 export function parseJson(text: string): unknown {
   let [level, quoted] = [0, false];
@@ -21,7 +21,10 @@ export function parseJson(text: string): unknown {
   return JSON.parse(text) as unknown;
 }
 
-/** Whether a value is nested deeper than JSON from outside may be. Without recursion, since it may be nested without end. */
+/**
+ * Whether a value is nested deeper than JSON from outside may be. Without recursion, since it may
+ * be nested without end.
+ */
 export function isTooDeep(value: unknown): boolean {
   let level: unknown[] = [value];
   for (let depth = 0; level.length > 0; depth++) {

@@ -77,7 +77,10 @@ export async function importFile(
   }
 }
 
-/** Said instead of what cannot be read of a host within the network: it may be no figures at all, and nobody's business. */
+/**
+ * Said instead of what cannot be read of a host within the network: it may be no figures at all,
+ * and nobody's business.
+ */
 const WITHHELD =
   'It could not be read as figures. What it says is not shown, since it comes from a host on the server’s own network.';
 
@@ -254,7 +257,10 @@ class Intake {
   }
 }
 
-/** What the rows of a file hold for: one stated period, the week that each names, or (null) their days. */
+/**
+ * What the rows of a file hold for: one stated period, the week that each names, or (null) their
+ * days.
+ */
 function periodOf({ grain, mapping }: ReadingPlan, { period }: Stated): Span | 'weeks' | null {
   if (!isOfPeriod(grain)) return null;
   return needsPeriod(grain, mapping) ? period! : 'weeks';

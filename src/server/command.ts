@@ -20,8 +20,9 @@ export function fileNamed(command: string, example = 'tally-backup.zip', most = 
 }
 
 /**
- * The file that a command is to write, see `fileNamed`. Throws DatabaseRefused where writing it could harm the data, by
- * whatever name or link, or where it is there already and `--replace` was not said.
+ * The file that a command is to write, see `fileNamed`. Throws DatabaseRefused where writing it
+ * could harm the data, by whatever name or link, or where it is there already and `--replace` was
+ * not said.
  */
 export function targetNamed(command: string, example?: string, most?: number): string {
   const file = fileNamed(command, example, most);

@@ -10,7 +10,10 @@ import { listSites } from '../store/sites';
 import { namedAfter, targetNamed } from './command';
 import { counting } from './counting';
 
-/** `npm run export-site -- FILE [SITE] [--replace]`: all of a site as one file, made while the server runs or not. */
+/**
+ * `npm run export-site -- FILE [SITE] [--replace]`: all of a site as one file, made while the
+ * server runs or not.
+ */
 async function main(): Promise<void> {
   const [, wished] = namedAfter();
   const file = targetNamed('export-site', 'quillow-bees.zip', 2);

@@ -14,8 +14,9 @@ export function isReadable(url: string): boolean {
 }
 
 /**
- * The path and query that a request asks for; null where it asks for what is none of the server's. Whole addresses are
- * allowed as well as paths (RFC 9112, section 3.2.2), and `*` where the whole server is meant.
+ * The path and query that a request asks for; null where it asks for what is none of the server's.
+ * Whole addresses are allowed as well as paths (RFC 9112, section 3.2.2), and `*` where the whole
+ * server is meant.
  * @example ownTarget('http://127.0.0.1:3000/a?b', new Set(['127.0.0.1:3000'])) // '/a?b'
  */
 export function ownTarget(target: string, own: ReadonlySet<string>): string | null {

@@ -56,10 +56,16 @@ export async function mayBring(request: IncomingMessage, response: ServerRespons
   return false;
 }
 
-/** Whoever sends a file that is not taken reads the answer once it is sent, if they are still sending at all. */
+/**
+ * Whoever sends a file that is not taken reads the answer once it is sent, if they are still
+ * sending at all.
+ */
 const PASSED_OVER_MS = 10_000;
 
-/** Reads on what somebody sends, so that they come to read the answer; for a while, and then the connection is cut. */
+/**
+ * Reads on what somebody sends, so that they come to read the answer; for a while, and then the
+ * connection is cut.
+ */
 function passOver(request: IncomingMessage, response: ServerResponse): void {
   request.resume();
   response.once('finish', () => {
@@ -90,7 +96,8 @@ export async function receiveFile(
   });
   try {
     await mkdir(path.dirname(file), { recursive: true });
-    // Not as a part of the pipeline, which would cut the connection off before anything is answered.
+    // Not as a part of the pipeline, which would cut the connection off before anything is
+    // answered.
     request.once('close', () => request.complete || bounded.destroy(new Error('The sender broke off.')));
     request.pipe(bounded);
     await pipeline(bounded, createWriteStream(file, { highWaterMark: 4 * 1024 * 1024 }));

@@ -4,8 +4,8 @@ import { ACTION_HEADER } from '../store/access/toldHeaders';
 import { takeAction } from '../store/beganActions';
 
 /**
- * Answers a request for an action with 400 instead of 500 where its arguments could not be decoded, so that no action
- * began. Other requests are left alone.
+ * Answers a request for an action with 400 instead of 500 where its arguments could not be decoded,
+ * so that no action began. Other requests are left alone.
  */
 export function answerUndecodable(request: IncomingMessage, response: ServerResponse): void {
   delete request.headers[ACTION_HEADER];

@@ -272,7 +272,10 @@ export class Engines {
     return this.figures(site)?.series.map(({ id }) => id) ?? [];
   }
 
-  /** All that rows by query may name: the pages of a site, and what stands for none where there are such rows. */
+  /**
+   * All that rows by query may name: the pages of a site, and what stands for none where there are
+   * such rows.
+   */
   queryPlaces(site: Site): number[] {
     const pages = this.pageIds(site);
     return hasRowsWithoutPage(this.db, site.id) ? [...pages, withoutPage(site.id)] : pages;

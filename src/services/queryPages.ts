@@ -38,7 +38,10 @@ export class QueryPages {
 
   constructor(private readonly engines: Engines) {}
 
-  /** Those of some pages that a query was ever shown on; with null of all, rows that name no page among them. */
+  /**
+   * Those of some pages that a query was ever shown on; with null of all, rows that name no page
+   * among them.
+   */
   of({ db, site }: SiteContext, query: string, among: readonly number[] | null): number[] {
     const id = queryIdOf(db, site.id, query);
     if (id === null) return [];

@@ -1,6 +1,7 @@
 /*
- * Which requests for an action came as far as one. Next.js answers arguments that cannot be decoded with a 500, as if the
- * program were at fault; the server around it answers with a 400 where no action began.
+ * Which requests for an action came as far as one. Next.js answers arguments that cannot be decoded
+ * with a 500, as if the program were at fault; the server around it answers with a 400 where no
+ * action began.
  */
 
 // The application and the server around it are bundles of their own in one process.

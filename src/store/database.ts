@@ -56,7 +56,10 @@ export function bringForward(db: Db, migrations = MIGRATIONS): void {
 /** Tables in which the first versions kept figures, a row a day; a later migration drops them. */
 const FIRST_FIGURES = ['page_day', 'page_query_day'];
 
-/** Throws DatabaseRefused where a database of one of the first versions holds figures, which would be lost. */
+/**
+ * Throws DatabaseRefused where a database of one of the first versions holds figures, which would
+ * be lost.
+ */
 function refuseFirstFigures(db: Db): void {
   const tables = db.$client
     .prepare<[string], string>(

@@ -1,6 +1,9 @@
 import { namedError } from '../core/errors';
 
-/** What was given cannot be stored. `field` names the part to blame, the message says why in one sentence. */
+/**
+ * What was given cannot be stored. `field` names the part to blame, the message says why in one
+ * sentence.
+ */
 export class InputError extends namedError('InputError') {
   constructor(
     readonly field: string,

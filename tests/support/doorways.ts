@@ -3,7 +3,10 @@ import path from 'node:path';
 import type { Action } from '@/app/action';
 import type { Operation } from '@/app/api/v1/doorway';
 
-/* Every route, action and screen, found in the code, so that a new one is walked without anybody remembering. */
+/*
+ * Every route, action and screen, found in the code, so that a new one is walked without anybody
+ * remembering.
+ */
 
 function filesOf(dir: string, wanted: (file: string) => boolean): string[] {
   return readdirSync(dir, { withFileTypes: true }).flatMap((entry) => {
@@ -16,7 +19,10 @@ export const load = (file: string) =>
   require(path.resolve(file)) as Record<string, unknown>;
 const under = (file: string) => path.dirname(path.relative('src/app', file)).replace(/\\/g, '/');
 
-/** What tells of no site and nobody, and is the same for everybody: the description of the interface, and whatever is not there. */
+/**
+ * What tells of no site and nobody, and is the same for everybody: the description of the
+ * interface, and whatever is not there.
+ */
 const OPEN = ['api/v1/openapi.json', 'api/v1/[...unknown]'];
 const METHODS = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'];
 

@@ -4,8 +4,9 @@ export function tokenLabel(name: string): string {
 }
 
 /**
- * The form in which names of people are compared: letter case, spaces, characters that are not seen and ways of writing
- * the same character (Unicode's compatibility composition, NFKC) make no other name.
+ * The form in which names of people are compared: letter case, spaces, characters that are not seen
+ * and ways of writing the same character (Unicode's compatibility composition, NFKC) make no other
+ * name.
  *
  * @example nameKey(' m  K ') === nameKey('M k')
  */

@@ -2,8 +2,8 @@
 const HERE = 'http://this-server.invalid';
 
 /**
- * Returns the path, query and fragment of an address on this server, as a browser would read it (the URL standard), or `/`
- * for one that leads elsewhere.
+ * Returns the path, query and fragment of an address on this server, as a browser would read it
+ * (the URL standard), or `/` for one that leads elsewhere.
  *
  * @example ownPath('/sites/1?a=b') // '/sites/1?a=b'
  * @example ownPath('/\t/other.example') // '/'

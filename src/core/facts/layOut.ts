@@ -24,8 +24,8 @@ export type LaidOut = {
  * Sorts the rows of a file, each key once, and packs them by address and piece. All rows of an address and piece must be
  * among them. Rows of a period are one piece.
  *
- * @param period the first day of the period that all rows hold for; 'weeks' where each row holds for the week that
- *   ends on its day; null where it holds for its day
+ * @param period the first day of the period that all rows hold for; 'weeks' where each row holds
+ *   for the week that ends on its day; null where it holds for its day
  */
 export function layOut(raw: AddressedRows, period: PeriodStart): LaidOut[] {
   const pieces = new Int32Array(raw.rows);

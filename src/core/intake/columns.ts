@@ -117,7 +117,8 @@ function plainName(name: string): string {
  * Finds the field of each column by its name. Each field takes the first column that bears one of its usual
  * names, the channel the one with the most telling name; columns that nobody claims stay unread.
  *
- * @param first the cells of the first row: a date that is a whole ISO week there makes its column one of weeks
+ * @param first the cells of the first row: a date that is a whole ISO week there makes its column
+ *   one of weeks
  */
 export function recogniseColumns(head: readonly string[], first: readonly string[] = []): ColumnMapping {
   const mapping: ColumnMapping = {};

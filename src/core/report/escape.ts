@@ -8,7 +8,10 @@ export function escaped(text: string): string {
     .replaceAll("'", '&#39;');
 }
 
-/** A text in which nothing is read as Markdown (CommonMark, backslash escapes). @example inMarkdown("a*b|c") // "a\\*b\\|c" */
+/**
+ * A text in which nothing is read as Markdown (CommonMark, backslash escapes).
+ * @example inMarkdown("a*b|c") // "a\\*b\\|c"
+ */
 export function inMarkdown(text: string): string {
   return text.replace(/([\\`*_{}[\]<>#|~])/g, '\\$1').replace(/\s*\n\s*/g, ' ');
 }

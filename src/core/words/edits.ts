@@ -1,4 +1,7 @@
-/** When an edit was made (ISO 8601, UTC), and by whom where that is known: a name, and the account of a person. */
+/**
+ * When an edit was made (ISO 8601, UTC), and by whom where that is known: a name, and the account
+ * of a person.
+ */
 export type EditStamp = {
   readonly id: number;
   readonly at: string;

@@ -26,7 +26,10 @@ export function madeText(file: string): string {
   return `${file}.sheet`;
 }
 
-/** Where it is noted that a file is being made into text. What is left there was cut off by the end of the process. */
+/**
+ * Where it is noted that a file is being made into text. What is left there was cut off by the end
+ * of the process.
+ */
 export function openedMark(file: string): string {
   return `${file}.opened`;
 }
@@ -34,7 +37,10 @@ export function openedMark(file: string): string {
 /** A process that ended this often while it opened a file is not asked to open it again. */
 const MOST_ENDS = 3;
 
-/** Notes that a file is being opened. Throws FileRefused where that has ended the process before, time after time. */
+/**
+ * Notes that a file is being opened. Throws FileRefused where that has ended the process before,
+ * time after time.
+ */
 async function markOpened(file: string): Promise<void> {
   const ends = await stat(openedMark(file)).then(
     ({ size }) => size,

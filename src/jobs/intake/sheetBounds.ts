@@ -1,15 +1,19 @@
 import { FileRefused } from './fileRefused';
 
 /*
- * The cells of a sheet (ISO/IEC 29500) name their places. The library fills the gaps between them, so that a place far
- * out makes a small file take all memory. Places are looked at before it sees the file.
+ * The cells of a sheet (ISO/IEC 29500) name their places. The library fills the gaps between them,
+ * so that a place far out makes a small file take all memory. Places are looked at before it sees
+ * the file.
  */
 
 /** Columns that a sheet may reach to; figures have a few dozen. */
 const MOST_COLUMNS = 1000;
 /** Rows of the standard. */
 const MOST_ROWS = 1_048_576;
-/** Cells that a sheet may spread over. As many that hold anything would not fit in a file of the size allowed. */
+/**
+ * Cells that a sheet may spread over. As many that hold anything would not fit in a file of the
+ * size allowed.
+ */
 const MOST_CELLS = 20_000_000;
 
 /** The place of a row or a cell, in either kind of quotes. */
@@ -17,7 +21,10 @@ const PLACE = /\sr\s*=\s*(?:"([^"]*)"|'([^']*)')/g;
 const CELL = /^([A-Z]{1,3})(\d{1,7})$/;
 const ROW = /^\d{1,7}$/;
 
-/** Throws FileRefused where the cells of a sheet, given as XML, lie too far apart. Other parts of a workbook pass. */
+/**
+ * Throws FileRefused where the cells of a sheet, given as XML, lie too far apart. Other parts of a
+ * workbook pass.
+ */
 export function refuseFarCells(xml: string): void {
   if (!xml.includes('sheetData')) return;
   let [rows, columns] = [0, 0];

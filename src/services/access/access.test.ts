@@ -1,20 +1,12 @@
 import { createOTP } from '@better-auth/utils/otp';
+import { again, browser, carried, OWNER, RV } from '../../../tests/support/browser';
 import { asked } from '../../../tests/support/nextHeaders';
 import { TempStore } from '../../../tests/support/tempDb';
 import { listDeeds } from '@/store/access/deeds';
-import {
-  endSessions,
-  findPerson,
-  personByEmail,
-  removePerson,
-  rolesOf,
-  sessionsOf,
-  setAdministrator,
-  setRole,
-} from '@/store/access/people';
-import { invite, makeRecovery, openPass, openPasses, withdrawPass } from '@/store/access/passes';
+import { endSessions, personByEmail, sessionsOf } from '@/store/access/people';
+import { makeRecovery, openPass } from '@/store/access/passes';
 import { endToken, findToken, listTokens, makeToken, newTokenSchema } from '@/store/access/tokens';
-import { acceptInvitation, joinWith, makeFirstAccount, makeOwner, recover, rename } from './accounts';
+import { makeFirstAccount, makeOwner, recover } from './accounts';
 import { askerFrom } from './asker';
 import { authOf } from './auth';
 import {
@@ -26,14 +18,11 @@ import {
   signInByCode,
   signOut,
 } from './signIn';
-import { doingAs } from '@/store/acting';
 import { deviceOf } from './knownDevices';
 import { InputError } from '@/store/inputError';
 import { TooManyTries } from './slowing';
 import { once } from './usedCodes';
 
-const OWNER = { email: 'mk@quillow-bees.example', name: 'MK', password: 'quiet smoker on the hill' };
-const RV = { email: 'rv@quillow-bees.example', name: 'RV', password: 'nectar from the lime trees' };
 const SESSION = 'tally.session_token';
 /** What must go on while the clock is set. */
 const TIMERS: FakeableAPI[] = [
@@ -42,19 +31,6 @@ const TIMERS: FakeableAPI[] = [
 type FakeableAPI = 'nextTick' | 'setImmediate' | 'queueMicrotask' | 'setTimeout' | 'clearTimeout';
 
 let store: TempStore;
-let from = 0;
-/** A browser of its own: its cookies, and an address that nobody has tried anything from. */
-function browser(): Headers {
-  asked.cookies.clear();
-  return carried(`203.0.113.${++from}`);
-}
-const carried = (address: string) => {
-  const cookie = [...asked.cookies].map(([name, value]) => `${name}=${encodeURIComponent(value)}`).join('; ');
-  asked.headers = new Headers({ 'x-tally-remote': address, 'user-agent': 'Test', ...(cookie && { cookie }) });
-  return asked.headers;
-};
-const again = () => carried(`203.0.113.${from}`);
-
 beforeEach(() => {
   store = new TempStore();
   process.env.TALLY_DATA_DIR = store.dir;
@@ -141,7 +117,8 @@ test('a network of IPv6 is one place, and cannot lock out a browser that is know
   for (let i = 0; i < 100; i++)
     ends.push(await wrong(`2001:db8:2:2::${i}`, `p${i}@quillow-bees.example`).catch((e: unknown) => e));
   expect(ends.filter((end) => end instanceof TooManyTries)).toHaveLength(60);
-  // Tried from everywhere, the account is closed to strangers, and open to the browser that is known.
+  // Tried from everywhere, the account is closed to strangers, and open to the browser that is
+  // known.
   for (let i = 0; i < 50; i++) await wrong(`2001:db8:3:${i}::1`).catch(() => null);
   const strange = signIn(db, carried('2001:db8:4:4::1'), LOCKED);
   await expect(strange).rejects.toBeInstanceOf(TooManyTries);
@@ -158,108 +135,6 @@ test('a network of IPv6 is one place, and cannot lock out a browser that is know
       'not right',
     );
   await expect(signIn(db, headers, LOCKED)).rejects.toBeInstanceOf(TooManyTries);
-});
-
-test('invitations make accounts with a role, once, as long as they are good', async () => {
-  const { db } = store;
-  const site = await store.site();
-  await makeFirstAccount(db, OWNER);
-  const editor = { name: 'TO', password: 'three frames of brood' };
-  const { key } = await invite(db, { email: 'TO@quillow-bees.example', siteId: site.id, role: 'editor' });
-  await expect(acceptInvitation(db, key, { ...editor, password: 'short' })).rejects.toThrow('at least 12');
-  expect(await acceptInvitation(db, key, editor)).toEqual({ email: 'to@quillow-bees.example' });
-  await expect(acceptInvitation(db, key, editor)).rejects.toThrow('does not open anything any more');
-  await signIn(db, browser(), { email: 'to@quillow-bees.example', password: editor.password });
-  const asker = await askerAgain();
-  expect(asker).toMatchObject({ kind: 'person', administrator: false });
-  expect(rolesOf(db, personByEmail(db, 'to@quillow-bees.example')!.id)).toEqual(
-    new Map([[site.id, 'editor']]),
-  );
-
-  const late = await invite(db, { email: 'late@quillow-bees.example', siteId: site.id, role: 'reader' });
-  expect(await withdrawPass(db, site.id + 1, late.id)).toBe(false);
-  expect(await withdrawPass(db, site.id, late.id)).toBe(true);
-  expect(openPass(db, late.key)).toBeNull();
-  const old = await invite(db, { email: 'old@quillow-bees.example', siteId: site.id, role: 'reader' });
-  db.$client.prepare("UPDATE pass SET expires_at = '2020-01-01T00:00:00Z' WHERE id = ?").run(old.id);
-  expect(openPass(db, old.key)).toBeNull();
-
-  // Who has an account joins with it, and with no other's invitation.
-  const more = await invite(db, { email: 'to@quillow-bees.example', siteId: site.id, role: 'owner' });
-  const to = personByEmail(db, 'to@quillow-bees.example')!;
-  await expect(joinWith(db, more.key, findPerson(db, personByEmail(db, OWNER.email)!.id)!)).rejects.toThrow(
-    'is for to@quillow-bees.example',
-  );
-  await joinWith(db, more.key, to);
-  expect(rolesOf(db, to.id).get(site.id)).toBe('owner');
-  const less = await invite(db, { email: 'to@quillow-bees.example', siteId: site.id, role: 'reader' });
-  await joinWith(db, less.key, to);
-  expect(rolesOf(db, to.id).get(site.id)).toBe('owner');
-});
-
-/** Runs work as somebody who is signed in does it. */
-const as = <T>(email: string, work: () => Promise<T>): Promise<T> => {
-  const person = personByEmail(store.db, email)!;
-  const asker = { kind: 'person' as const, ...person, sessionId: '', roles: rolesOf(store.db, person.id) };
-  return doingAs({ asker, did: null, siteId: null, thing: null }, work);
-};
-
-test('a link opens only as long as whoever made it might make it', async () => {
-  const { db } = store;
-  const site = await store.site();
-  await makeFirstAccount(db, OWNER);
-  await makeOwner(db, RV);
-  const rv = personByEmail(db, RV.email)!;
-  const links = () =>
-    as(RV.email, async () => [
-      await invite(db, { email: 'a@quillow-bees.example', siteId: null, role: null }),
-      await invite(db, { email: 'b@quillow-bees.example', siteId: site.id, role: 'editor' }),
-      await makeRecovery(db, OWNER.email),
-    ]);
-  const opening = (made: { key: string }[]) => made.map(({ key }) => openPass(db, key) !== null);
-  const made = await links();
-  expect(opening(made)).toEqual([true, true, true]);
-  await setAdministrator(db, rv.id, false);
-  expect(opening(made)).toEqual([false, false, false]);
-  await setRole(db, site.id, rv.id, 'owner');
-  expect(opening(made)).toEqual([false, true, false]);
-  await setAdministrator(db, rv.id, true);
-  expect(openPasses(db, 'recovery', null)).toHaveLength(1);
-  await removePerson(db, rv.id);
-  expect(opening(made)).toEqual([false, false, false]);
-  expect(openPasses(db, 'recovery', null)).toEqual([]);
-});
-
-test('of several links for a new password only the last opens, once, and none after another password', async () => {
-  const { db } = store;
-  await makeFirstAccount(db, OWNER);
-  const { id } = personByEmail(db, OWNER.email)!;
-  const [first, second] = [await makeRecovery(db, OWNER.email), await makeRecovery(db, OWNER.email)];
-  expect(openPass(db, first.key)).toBeNull();
-  expect(openPasses(db, 'recovery', null).map((one) => one.id)).toEqual([second.id]);
-  await signIn(db, browser(), OWNER);
-  const password = 'smoke over the heather';
-  await changePassword(db, again(), { id, ...OWNER }, { current: OWNER.password, password });
-  expect(openPass(db, second.key)).toBeNull();
-  const third = await makeRecovery(db, OWNER.email);
-  expect(await withdrawPass(db, null, third.id)).toBe(true);
-  await expect(recover(db, third.key, 'another one altogether')).rejects.toThrow('does not open');
-});
-
-test('nobody takes the name of another, of a token, or of somebody who was here', async () => {
-  const { db } = store;
-  const site = await store.site();
-  await makeFirstAccount(db, OWNER);
-  await makeOwner(db, RV);
-  const rv = personByEmail(db, RV.email)!;
-  await makeToken(db, site.id, newTokenSchema.parse({ name: 'release', right: 'log' }));
-  for (const name of ['MK', 'mk', ' M\u200bK ', 'ＭＫ', 'release', 'token “release”', 'Token 7'])
-    await expect(rename(db, rv.id, name)).rejects.toBeInstanceOf(InputError);
-  await rename(db, rv.id, 'rv');
-  await as(OWNER.email, () => signIn(db, browser(), OWNER));
-  await removePerson(db, personByEmail(db, OWNER.email)!.id);
-  await expect(rename(db, rv.id, 'MK')).rejects.toThrow('is already in use here');
-  await expect(makeOwner(db, { ...OWNER, email: 'new@quillow-bees.example' })).rejects.toThrow('in use');
 });
 
 test('a new password ends all other sessions; a recovery ends every one', async () => {
@@ -434,15 +309,4 @@ test('tokens open their own site with their own right until they are ended', asy
   const past = await token({ right: 'all' });
   db.$client.prepare('UPDATE access_token SET last_day = 18000 WHERE id = ?').run(past.id);
   expect(findToken(db, past.key)).toBeNull();
-});
-
-test('the installation always has an owner', async () => {
-  const { db } = store;
-  await makeFirstAccount(db, OWNER);
-  const { id } = personByEmail(db, OWNER.email)!;
-  await expect(setAdministrator(db, id, false)).rejects.toThrow('Somebody has to own');
-  await expect(removePerson(db, id)).rejects.toThrow('Somebody has to own');
-  await makeOwner(db, { ...OWNER, email: 'rv@quillow-bees.example', name: 'RV' });
-  await removePerson(db, id);
-  expect(findPerson(db, id)).toBeNull();
 });

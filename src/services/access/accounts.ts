@@ -40,7 +40,10 @@ export const newPersonSchema = z.strictObject({
 });
 export type NewPerson = z.output<typeof newPersonSchema>;
 
-/** Throws InputError where a name is another's, or may be taken for another's: histories say who did what by it. */
+/**
+ * Throws InputError where a name is another's, or may be taken for another's: histories say who did
+ * what by it.
+ */
 function refuseTakenName(db: Db, name: string, id: string | null): void {
   const taken = namesOfOthers(db, id).some((other) => nameKey(other) === nameKey(name));
   if (taken || readsLikeToken(name))

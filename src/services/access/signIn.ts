@@ -38,8 +38,9 @@ const WRONG = 'The address or the password is not right.';
 const WRONG_CODE = 'This code is not right, or was used already. Codes change every half minute.';
 
 /**
- * Signs somebody in; where a second factor is on, its code is to be asked for yet. The cookies of the session are set on
- * the answer; `device` is the one by which this browser is known from now on.
+ * Signs somebody in; where a second factor is on, its code is to be asked for yet. The cookies of
+ * the session are set on the answer; `device` is the one by which this browser is known from now
+ * on.
  */
 export async function signIn(
   db: Db,
@@ -59,10 +60,15 @@ export async function signIn(
   return { codeWanted: false, device: deviceCookie(email) };
 }
 
-/** The cookie that the library of accounts sets between the two steps, and what it stores under it. */
+/**
+ * The cookie that the library of accounts sets between the two steps, and what it stores under it.
+ */
 const BETWEEN_STEPS = /(?:^|;\s*)(?:__Host-)?tally\.two_factor=([^;]+)/;
 
-/** Who has given a right password and no code yet. Whether the cookie is genuine is seen by the library. */
+/**
+ * Who has given a right password and no code yet. Whether the cookie is genuine is seen by the
+ * library.
+ */
 function halfSignedIn(db: Db, headers: Headers): Person | null {
   const signed = BETWEEN_STEPS.exec(headers.get('cookie') ?? '')?.[1];
   const identifier = signed && decoded(signed).split('.', 1)[0];

@@ -14,10 +14,10 @@ export class TooManyTries extends namedError('TooManyTries') {
 const QUARTER = 15 * 60;
 
 /*
- * Failures are counted by who is tried from where, by who is tried from anywhere, and by where from. A network of IPv6 is
- * one place: whoever has an address of it has 2^64. A browser in which somebody has signed in before is counted by
- * itself, so that nobody can lock somebody else out. What is counted is forgotten when the program ends, which nobody
- * outside can have it do.
+ * Failures are counted by who is tried from where, by who is tried from anywhere, and by where
+ * from. A network of IPv6 is one place: whoever has an address of it has 2^64. A browser in which
+ * somebody has signed in before is counted by itself, so that nobody can lock somebody else out.
+ * What is counted is forgotten when the program ends, which nobody outside can have it do.
  */
 const LIMITS = {
   pair: new RateLimiterMemory({ points: 5, duration: QUARTER, blockDuration: QUARTER }),

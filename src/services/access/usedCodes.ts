@@ -10,10 +10,10 @@ const shared = globalThis as { __tallyCodes?: LRUCache<string, true> };
 const used = (shared.__tallyCodes ??= new LRUCache<string, true>({ max: MOST_CODES, ttl: TAKEN_FOR_MS }));
 
 /**
- * Lets a one-time code of somebody open once, whatever it is that it opens: while it is tried, and as long as it could be
- * taken after it opened something, nothing opens by it again. `open` gives null where it opened nothing, as this does for
- * a code that was used.
- * Source: RFC 6238, section 5.2.
+ * Lets a one-time code of somebody open once, whatever it is that it opens: while it is tried, and
+ * as long as it could be taken after it opened something, nothing opens by it again. `open` gives
+ * null where it opened nothing, as this does for a code that was used. Source: RFC 6238, section
+ * 5.2.
  */
 export async function once<T>(
   userId: string,

@@ -96,8 +96,8 @@ function withdrawWhere(db: Db, which: SQL | undefined): number {
 const open = (now: string) => and(isNull(pass.usedAt), isNull(pass.withdrawnAt), gt(pass.expiresAt, now));
 
 /**
- * The pass that a link stands for; null where it is none, used, withdrawn or too old, where whoever made it might not make
- * it today, and where the password that it replaces was changed since.
+ * The pass that a link stands for; null where it is none, used, withdrawn or too old, where whoever
+ * made it might not make it today, and where the password that it replaces was changed since.
  */
 export function openPass(db: Db, key: string): Pass | null {
   const found = db

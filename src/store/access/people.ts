@@ -48,8 +48,8 @@ export function listPeople(db: Db): Person[] {
 }
 
 /**
- * Names that somebody may not take: those of others, and those under which the histories have what others did, whether
- * or not they still have an account.
+ * Names that somebody may not take: those of others, and those under which the histories have what
+ * others did, whether or not they still have an account.
  */
 export function namesOfOthers(db: Db, id: string | null): string[] {
   return prepared<[object], string>(

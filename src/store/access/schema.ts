@@ -116,9 +116,15 @@ export const pass = sqliteTable(
     siteId: integer('site_id'),
     role: text('role', { enum: ROLES }),
     madeBy: text('made_by'),
-    /** The account that made it, whose standing it depends on; null for whoever was alone with the program. */
+    /**
+     * The account that made it, whose standing it depends on; null for whoever was alone with the
+     * program.
+     */
     makerId: text('maker_id'),
-    /** Of a recovery, the digest of the password that it replaces: with another password it opens nothing. */
+    /**
+     * Of a recovery, the digest of the password that it replaces: with another password it opens
+     * nothing.
+     */
     credential: text('credential'),
     createdAt: text('created_at').notNull(),
     expiresAt: text('expires_at').notNull(),

@@ -8,5 +8,7 @@ export const REMOTE_HEADER = 'x-tally-remote';
 /** What is asked for, as it stands in the address: to come back to after signing in. */
 export const PATH_HEADER = 'x-tally-path';
 
-/** Names a request for an action, so that the server learns whether one began; see `beganActions`. */
+/**
+ * Names a request for an action, so that the server learns whether one began; see `beganActions`.
+ */
 export const ACTION_HEADER = 'x-tally-action';

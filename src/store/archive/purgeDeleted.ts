@@ -7,8 +7,8 @@ import { write } from '../write';
 import { ARCHIVED, type ArchivedTable } from './tables';
 
 /*
- * What was deleted goes for good once it cannot be put back any more. What belongs to a thing, and what names it, follows
- * from the description of the archive.
+ * What was deleted goes for good once it cannot be put back any more. What belongs to a thing, and
+ * what names it, follows from the description of the archive.
  */
 
 const columnOf = ({ table }: ArchivedTable, key: string) =>
@@ -20,8 +20,8 @@ const deletedAtOf = ({ table }: ArchivedTable) =>
 const TABLES = ARCHIVED.filter((one) => deletedAtOf(one) && one.numbers !== 'site');
 
 /**
- * Changes that a sheet brought stay known: the sheet that is brought in again must not bring back what was deleted, and
- * undoing is undone with all of its changes.
+ * Changes that a sheet brought stay known: the sheet that is brought in again must not bring back
+ * what was deleted, and undoing is undone with all of its changes.
  */
 const onlyOf = ({ numbers }: ArchivedTable) => (numbers === 'change' ? ' AND import_id IS NULL' : '');
 

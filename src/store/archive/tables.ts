@@ -38,7 +38,10 @@ export type ArchivedTable = {
   readonly web?: readonly string[];
   /** Columns that name things by number. */
   readonly names?: Readonly<Record<string, Numbered>>;
-  /** What columns hold where that is less than their type: the schemas by which the program itself takes them. */
+  /**
+   * What columns hold where that is less than their type: the schemas by which the program itself
+   * takes them.
+   */
   readonly fields?: Readonly<Record<string, z.ZodType>>;
   readonly json?: Readonly<Record<string, JsonColumn>>;
   /** Columns that hold numbers within a text. */

@@ -49,7 +49,10 @@ export class Arrival {
     private readonly importId: number,
     private readonly site: Site,
     private readonly grain: Grain,
-    /** The days that all rows hold for, where they have no dates of their own; 'weeks' where each names its week. */
+    /**
+     * The days that all rows hold for, where they have no dates of their own; 'weeks' where each
+     * names its week.
+     */
     private readonly period: Span | 'weeks' | null,
   ) {}
 

@@ -10,7 +10,10 @@ import { shown } from './shown';
 /** Grains of which a day with rows counts as a day with figures of the site's pages. */
 const OF_PAGES = "i.grain IN ('page_day', 'page_query_day')";
 
-/** How far the figures of a site reach and when the newest were brought in; null where there are none. */
+/**
+ * How far the figures of a site reach and when the newest were brought in; null where there are
+ * none.
+ */
 export function siteCoverage(db: Db, siteId: number): Coverage | null {
   const row = prepared<[number], { lastDay: number; takenOn: number }>(
     shown(db),
@@ -30,7 +33,10 @@ export function firstCoveredDay(db: Db, siteId: number): Day | null {
   return (row?.day ?? null) as Day | null;
 }
 
-/** The days of a span on which a site has figures of any page, or with `byQuery` those with rows by query. */
+/**
+ * The days of a span on which a site has figures of any page, or with `byQuery` those with rows by
+ * query.
+ */
 export function coveredDaysIn(db: Db, siteId: number, span: Span, byQuery = false): Set<Day> {
   const days = prepared<[number, number, number], number>(
     shown(db),

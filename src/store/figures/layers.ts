@@ -59,8 +59,8 @@ export function pageFacts(
 }
 
 /**
- * Stands among the ids of pages for rows by query that name no page. They count on days of which the site has no rows by
- * page and query: on the others they would say the same again.
+ * Stands among the ids of pages for rows by query that name no page. They count on days of which
+ * the site has no rows by page and query: on the others they would say the same again.
  */
 export function withoutPage(siteId: number): number {
   return -siteId;
@@ -95,7 +95,9 @@ function* factsWithoutPage(
   }
 }
 
-/** What stands of a page within the pieces from one to another; see `withoutPage` for ids below 0. */
+/**
+ * What stands of a page within the pieces from one to another; see `withoutPage` for ids below 0.
+ */
 export function* factsInPieces(
   db: Db,
   pageId: number,

@@ -33,8 +33,9 @@ export function periodBefore(periods: readonly Span[], period: Span): Span | nul
 }
 
 /**
- * The totals of one page over exactly a period, of all its queries or one: as they were brought in, else added up from
- * periods that follow each other without a gap, such as weeks. Null where neither is there.
+ * The totals of one page over exactly a period, of all its queries or one: as they were brought in,
+ * else added up from periods that follow each other without a gap, such as weeks. Null where
+ * neither is there.
  */
 export function periodFigures(
   db: Db,
@@ -58,7 +59,10 @@ export function periodFigures(
   return { day: firstDay, ...sums };
 }
 
-/** The totals of a page, or of one query on it, over the periods that begin on a day, by their last days. */
+/**
+ * The totals of a page, or of one query on it, over the periods that begin on a day, by their last
+ * days.
+ */
 function periodsFrom(
   db: Db,
   pageId: number,

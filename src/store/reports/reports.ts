@@ -73,7 +73,9 @@ export async function addReport(db: Db, siteId: number, given: NewReport): Promi
   });
 }
 
-/** Edits a report, from what it says now; what was sent of it stays as it was. Throws InputError. */
+/**
+ * Edits a report, from what it says now; what was sent of it stays as it was. Throws InputError.
+ */
 export async function saveReport(
   db: Db,
   id: number,

@@ -49,8 +49,8 @@ export const inputOfRoutine = ({ name, steps, rule, firstDay }: Routine): NewRou
 });
 
 /**
- * Keeps a new routine, or (by its number) an edited one, which `edit` makes of what it says now; gives its number. Throws
- * InputError.
+ * Keeps a new routine, or (by its number) an edited one, which `edit` makes of what it says now;
+ * gives its number. Throws InputError.
  */
 export async function keepRoutine(
   db: Db,

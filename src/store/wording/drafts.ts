@@ -45,7 +45,10 @@ export async function addDraft(
   });
 }
 
-/** Writes a draft anew; `guard` is given the text that it has now, and throws where that is not to be written over. */
+/**
+ * Writes a draft anew; `guard` is given the text that it has now, and throws where that is not to
+ * be written over.
+ */
 export async function saveDraft(
   db: Db,
   siteId: number,

@@ -1,4 +1,7 @@
-/** Somebody who did something, with the beginning of their account's id: a name alone may have been another's before. */
+/**
+ * Somebody who did something, with the beginning of their account's id: a name alone may have been
+ * another's before.
+ */
 export function Actor({ name, id }: { name: string; id: string | null }) {
   return (
     <>

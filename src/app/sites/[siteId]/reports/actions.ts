@@ -28,7 +28,9 @@ const wordsApart = ({ words, ...rest }: NewReport) => ({
 });
 const WORDS = 'words.';
 
-/** A report with what one edit changed of it. Throws EditedMeanwhile, with the words as one field. */
+/**
+ * A report with what one edit changed of it. Throws EditedMeanwhile, with the words as one field.
+ */
 function mergedReport(given: NewReport, base: NewReport, now: NewReport): NewReport {
   try {
     const merged = mergedEdit(wordsApart(given), wordsApart(base), wordsApart(now)) as Record<

@@ -9,7 +9,10 @@ import { isoDaySchema, optionalText } from '@/core/model/fields';
 import { newRoutineSchema } from '@/core/routines/routine';
 import { keepRoutine, setRoutineDeleted, tickStep } from '@/store/routines/routines';
 
-/** Keeps a new routine (null), or an edited one, from what it said when that began; gives its number. */
+/**
+ * Keeps a new routine (null), or an edited one, from what it said when that began; gives its
+ * number.
+ */
 export const keep = action(
   { on: 'site', may: 'edit', did: 'kept a routine' },
   [z.int().positive().nullable(), newRoutineSchema, newRoutineSchema.nullable()],
