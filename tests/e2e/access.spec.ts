@@ -245,7 +245,7 @@ test('a script logs with its token, and the list says who did what', async ({ br
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await page.waitForURL(`**/ledger/${id}`);
   await page.getByText('History, 1 edit').click();
-  await expect(page.getByText('MK: note')).toBeVisible();
+  await expect(page.getByText(/MK \w{8}: note/)).toBeVisible();
   await page.getByText('Who did what, 2 entries').click();
   await expect(page.getByText('token “release” logged a change')).toBeVisible();
   await page.goto('/sites/1/people/deeds');

@@ -13,7 +13,21 @@ test.each([
 ])('%p leads to the first screen', (path) => expect(ownPath(path)).toBe('/'));
 
 test('whatever it is given, a browser stays on the server', () => {
-  const parts = fc.constantFrom('/', '\\', '.', '..', '\t', '\n', '%09', '@', ':', 'a.example', '?', '#', ' ');
+  const parts = fc.constantFrom(
+    '/',
+    '\\',
+    '.',
+    '..',
+    '\t',
+    '\n',
+    '%09',
+    '@',
+    ':',
+    'a.example',
+    '?',
+    '#',
+    ' ',
+  );
   fc.assert(
     fc.property(fc.array(parts, { maxLength: 8 }), (list) => {
       const path = ownPath(`/${list.join('')}`);

@@ -152,10 +152,8 @@ test('stays as it was sent, and the next says what changed', async () => {
   const sent = JSON.stringify(findIssue(store.db, id, 1));
   const more = { title: 'One more', kind: 'other', day: '2026-08-01', pages: [PATHS[11]!] };
   await addChange(store.db, site, newChangeSchema.parse(more));
-  await saveReport(
-    store.db,
-    id,
-    () => newReportSchema.parse({ title: 'Renamed', from: '2026-06-01', to: '2026-09-30' }),
+  await saveReport(store.db, id, () =>
+    newReportSchema.parse({ title: 'Renamed', from: '2026-06-01', to: '2026-09-30' }),
   );
   expect(await send()).toBe(2);
   expect(JSON.stringify(findIssue(store.db, id, 1))).toBe(sent);

@@ -7,9 +7,12 @@ export function Actor({ name, id }: { name: string; id: string | null }) {
     <>
       {name}
       {id !== null && (
-        <span className="muted ml-1 text-[0.85em]" title={`Account ${id}`}>
-          {id.slice(0, 8)}
-        </span>
+        <>
+          {' '}
+          <span className="muted text-[0.85em]" title={`Account ${id}`}>
+            {id.slice(0, 8)}
+          </span>
+        </>
       )}
     </>
   );
