@@ -205,7 +205,7 @@ test('of two who edit a report, other fields stand, and of the same field the la
   await page.goto(form);
   await other.goto(form);
   await other.getByLabel('Title').fill('Theirs');
-  await other.getByLabel('Last day').fill('2026-10-30');
+  await other.getByLabel('To', { exact: true }).fill('2026-10-30');
   await other.getByRole('button', { name: 'Keep it' }).click();
   await expect(other.getByText('The report is kept.')).toBeVisible();
   await other.close();

@@ -13,7 +13,7 @@ import {
   type ReportWords,
 } from '@/core/report/model';
 import { DraftNote } from '../parts/DraftNote';
-import type { FormResult } from '../parts/formResult';
+import type { Act } from '../parts/attempt';
 import { Field } from '../parts/Field';
 import { MeanwhileChoice } from '../parts/MeanwhileChoice';
 import { useToast } from '../parts/Toast';
@@ -43,8 +43,10 @@ type Props = {
   changes: readonly ChangeOffered[];
   /** What the form is about, by which its draft is kept. */
   what: string;
-  /** Is given what the edit began from as well. */
-  save: (values: ReportValues, base: ReportValues) => Promise<FormResult<number>>;
+  /** Keeps a new report, or edits one from what it said when that began. */
+  save:
+    | { readonly make: Act<[values: ReportValues], number> }
+    | { readonly edit: Act<[values: ReportValues, base: ReportValues], number> };
   button: string;
 };
 
@@ -59,8 +61,8 @@ const CHOSEN = 'chosen';
 const MOST_LOGO_BYTES = 200_000;
 
 const FIELD_NAMES: Readonly<Record<keyof ReportValues, string>> = {
-  ...{ title: 'Title', from: 'First day', to: 'Last day', scope: 'About', parts: 'Parts' },
-  ...{ leaveOut: 'Left out', words: 'Your remarks', ink: 'Ink', logo: 'Logo' },
+  ...{ title: 'Title', from: 'From', to: 'To', scope: 'About', parts: 'Parts' },
+  ...{ leaveOut: 'Left out', words: 'Your remarks', ink: 'Colour', logo: 'Logo' },
 };
 
 /** What stands in a field, for somebody who has to choose between two. */
@@ -126,7 +128,9 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
         e.preventDefault();
         act(
           async () => {
-            const done = await conflict.save(values, save);
+            const done = await conflict.save(values, (given, base) =>
+              'make' in save ? save.make(given) : save.edit(given, base),
+            );
             setErrors(
               done.ok ? {} : Object.fromEntries(done.errors.map(({ field, message }) => [field, message])),
             );

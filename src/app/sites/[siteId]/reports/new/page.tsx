@@ -31,7 +31,7 @@ export default async function NewReportPage({ params }: SitePageProps) {
           ...{ scope: { kind: 'site' }, parts: [...REPORT_PART_KEYS], leaveOut: [], words: {} },
           ...{ ink: 'ink', logo: null },
         }}
-        save={makeReport.bind(null, site.id)}
+        save={{ make: makeReport.bind(null, site.id) }}
         button="Make it"
       />
     </Screen>
