@@ -145,7 +145,6 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
       }}
     >
       <DraftNote kept={kept} nameOf={({ title }) => title} />
-      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <Field label="Title" error={errors.title}>
         {(c) => (
           <input
@@ -343,6 +342,7 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
           </button>
         )}
       </div>
+      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       {errors.root && (
         <p role="alert" className="font-medium text-error">
           {errors.root}

@@ -100,7 +100,6 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
       }}
     >
       <DraftNote kept={draft} nameOf={(one) => one.name} />
-      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <Field label="Name of the routine" error={errors.name}>
         {(c) => (
           <input
@@ -181,6 +180,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
           )}
         </Field>
       </div>
+      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
         Keep the routine
       </button>
