@@ -29,5 +29,10 @@ test('a value is looked through to its bottom, and no further', () => {
   expect([0, 1, 64, 65, 100_000].map((levels) => isTooDeep(nested(levels)))).toEqual([
     ...[false, false, false, true, true],
   ]);
+  // Sixty levels of twice the same come to more than can be walked through.
+  let twice: unknown = 1;
+  for (let i = 0; i < 60; i++) twice = [twice, twice];
+  expect(isTooDeep(twice)).toBe(true);
+  expect(isTooDeep(Array.from({ length: 100_000 }, (_, i) => ({ page: i, text: 'x' })))).toBe(false);
   expect(isTooDeep({ a: new Date(0), b: [null, undefined] })).toBe(false);
 });

@@ -21,17 +21,21 @@ export function parseJson(text: string): unknown {
   return JSON.parse(text) as unknown;
 }
 
+/** Values that a body may hold, those within others counted each: the largest of ours have some ten thousand. */
+const MOST_VALUES = 1_000_000;
+
 /**
- * Whether a value is nested deeper than JSON from outside may be. Without recursion, since it may
- * be nested without end.
+ * Whether a value is nested deeper than JSON from outside may be, or holds more values. What stands in several places
+ * counts in each of them: whatever walks through the value meets it as often. Without recursion, since the value may be
+ * nested without end.
  */
 export function isTooDeep(value: unknown): boolean {
-  let level: unknown[] = [value];
-  for (let depth = 0; level.length > 0; depth++) {
-    if (depth > MOST_LEVELS) return true;
-    level = level.flatMap((one) =>
-      typeof one === 'object' && one !== null ? (Object.values(one) as unknown[]) : [],
-    );
+  const open: { readonly one: unknown; readonly depth: number }[] = [{ one: value, depth: 0 }];
+  for (let met = 0; open.length > 0; met++) {
+    const { one, depth } = open.pop()!;
+    if (depth > MOST_LEVELS || met > MOST_VALUES) return true;
+    if (typeof one !== 'object' || one === null) continue;
+    for (const within of Object.values(one) as unknown[]) open.push({ one: within, depth: depth + 1 });
   }
   return false;
 }

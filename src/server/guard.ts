@@ -21,12 +21,15 @@ export function isReadable(url: string): boolean {
  */
 export function ownTarget(target: string, own: ReadonlySet<string>): string | null {
   if (target === '*') return target;
-  // A path that begins so would be an address without a scheme wherever it is sent on to.
-  if (target.startsWith('/')) return target.replace(/^[/\\]{2,}/, '/');
+  if (target.startsWith('/')) return withOneSlash(target);
   if (!URL.canParse(target)) return null;
   const { protocol, host, pathname, search } = new URL(target);
-  return /^https?:$/.test(protocol) && own.has(host.toLowerCase()) ? `${pathname}${search}` : null;
+  const isOwn = /^https?:$/.test(protocol) && own.has(host.toLowerCase());
+  return isOwn ? withOneSlash(`${pathname}${search}`) : null;
 }
+
+/** A path that begins with two slashes is the address of another host wherever it is sent on to. */
+const withOneSlash = (path: string) => path.replace(/^[/\\]{2,}/, '/');
 
 /** What a guard needs to know of a request. */
 export type Asked = { readonly host: string | undefined; readonly origin: string | undefined };
