@@ -1,3 +1,4 @@
+import { markDeleted } from './markDeleted';
 import { and, asc, desc, eq, gt, isNotNull, isNull, lt } from 'drizzle-orm';
 import { siteAddress } from '../core/address/address';
 import { addressRulesSchema, DEFAULT_ADDRESS_RULES } from '../core/address/rules';
@@ -157,14 +158,7 @@ export function siteContents(db: Db, id: number): SiteContents {
 
 /** Deletes a site, or puts it back. Resolves to whether this call did. */
 export async function setSiteDeleted(db: Db, id: number, deleted: boolean): Promise<boolean> {
-  const { changes } = await write(db, () =>
-    db
-      .update(site)
-      .set({ deletedAt: deleted ? timestamp() : null })
-      .where(and(eq(site.id, id), deleted ? isNull(site.deletedAt) : isNotNull(site.deletedAt)))
-      .run(),
-  );
-  return changes > 0;
+  return write(db, () => markDeleted(db, site, id, deleted));
 }
 
 /** A site that was deleted and can be put back. */

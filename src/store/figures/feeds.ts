@@ -1,4 +1,5 @@
-import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
+import { markDeleted } from '../markDeleted';
+import { and, asc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { addDays, type Day } from '../../core/calendar/day';
 import type { Span } from '../../core/calendar/span';
@@ -89,13 +90,10 @@ export async function setFeedDeleted(
   id: number,
   deleted: boolean,
   guard: Guard = () => {},
-): Promise<void> {
-  await write(db, () => {
+): Promise<boolean> {
+  return write(db, () => {
     guard();
-    db.update(feed)
-      .set({ deletedAt: deleted ? timestamp() : null })
-      .where(and(eq(feed.id, id), deleted ? isNull(feed.deletedAt) : isNotNull(feed.deletedAt)))
-      .run();
+    return markDeleted(db, feed, id, deleted);
   });
 }
 

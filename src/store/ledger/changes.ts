@@ -1,6 +1,7 @@
 /* Changes as they are logged and edited. */
 
-import { and, eq, isNotNull, isNull } from 'drizzle-orm';
+import { markDeleted } from '../markDeleted';
+import { and, eq } from 'drizzle-orm';
 import { addDays, type Day } from '../../core/calendar/day';
 import type { Change, NewChange } from '../../core/model/change';
 import type { NewDecision, NewStep } from '../../core/model/steps';
@@ -201,12 +202,6 @@ export async function setChangeDeleted(
 ): Promise<boolean> {
   return write(db, () => {
     guard();
-    const { changes } = db
-      .update(change)
-      .set({ deletedAt: deleted ? timestamp() : null })
-      // What is deleted already keeps its day.
-      .where(and(eq(change.id, id), deleted ? isNull(change.deletedAt) : isNotNull(change.deletedAt)))
-      .run();
-    return changes > 0;
+    return markDeleted(db, change, id, deleted);
   });
 }

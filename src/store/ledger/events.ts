@@ -1,4 +1,5 @@
-import { and, desc, eq, isNotNull, isNull, lt } from 'drizzle-orm';
+import { markDeleted } from '../markDeleted';
+import { and, desc, eq, isNull, lt } from 'drizzle-orm';
 import { asDay, isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { EventKind, NewEvent, OutsideEvent, PastEvent } from '../../core/model/event';
 import { actingNow, tellThing } from '../acting';
@@ -148,13 +149,9 @@ export async function setEventDeleted(
   id: number,
   deleted: boolean,
   guard: Guard = () => {},
-): Promise<void> {
-  const deletedAt = deleted ? timestamp() : null;
-  await write(db, () => {
+): Promise<boolean> {
+  return write(db, () => {
     guard();
-    db.update(event)
-      .set({ deletedAt })
-      .where(and(eq(event.id, id), deleted ? isNull(event.deletedAt) : isNotNull(event.deletedAt)))
-      .run();
+    return markDeleted(db, event, id, deleted);
   });
 }

@@ -1,4 +1,5 @@
-import { and, desc, eq, isNotNull, isNull, max } from 'drizzle-orm';
+import { markDeleted } from '../markDeleted';
+import { and, desc, eq, isNull, max } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import { inputOfReport, type NewReport, type Report } from '../../core/model/report';
 import type { ReportInk, ShownReport } from '../../core/report/model';
@@ -102,19 +103,7 @@ export async function setReportDeleted(
 ): Promise<boolean> {
   return write(db, () => {
     guard();
-    return (
-      db
-        .update(report)
-        .set({ deletedAt: deleted ? timestamp() : null })
-        .where(
-          and(
-            eq(report.id, id),
-            ofSite === null ? undefined : eq(report.siteId, ofSite),
-            deleted ? isNull(report.deletedAt) : isNotNull(report.deletedAt),
-          ),
-        )
-        .run().changes > 0
-    );
+    return markDeleted(db, report, id, deleted, ofSite);
   });
 }
 

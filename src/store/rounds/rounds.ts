@@ -1,4 +1,5 @@
-import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import { markDeleted } from '../markDeleted';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { Expectation } from '../../core/model/change';
 import type { TakenOpening } from '../../core/openings/taken';
@@ -223,18 +224,6 @@ export async function setRoundDeleted(
 ): Promise<boolean> {
   return write(db, () => {
     guard();
-    return (
-      db
-        .update(round)
-        .set({ deletedAt: deleted ? timestamp() : null })
-        .where(
-          and(
-            eq(round.id, id),
-            ofSite === null ? undefined : eq(round.siteId, ofSite),
-            deleted ? isNull(round.deletedAt) : isNotNull(round.deletedAt),
-          ),
-        )
-        .run().changes > 0
-    );
+    return markDeleted(db, round, id, deleted, ofSite);
   });
 }

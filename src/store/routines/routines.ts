@@ -1,3 +1,4 @@
+import { markDeleted } from '../markDeleted';
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { asDay, isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { NewRoutine, Routine, RoutineDone, RoutineStep } from '../../core/routines/routine';
@@ -80,11 +81,7 @@ export async function setRoutineDeleted(
   id: number,
   deleted: boolean,
 ): Promise<boolean> {
-  return write(db, () => {
-    const own = and(eq(routine.id, id), eq(routine.siteId, siteId));
-    const values = { deletedAt: deleted ? timestamp() : null };
-    return db.update(routine).set(values).where(own).run().changes > 0;
-  });
+  return write(db, () => markDeleted(db, routine, id, deleted, siteId));
 }
 
 /** What was ticked off of a routine, with when (ISO 8601, UTC). */

@@ -1,10 +1,11 @@
+import { markDeleted } from '../markDeleted';
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { asDay, type Day } from '../../core/calendar/day';
 import type { SheetLine } from '../../core/lists/sheet';
 import { tellThing } from '../acting';
 import type { Db } from '../database';
 import { sheet } from '../schema';
-import { timestamp, write } from '../write';
+import { write } from '../write';
 
 /** A kept sheet without its lines. */
 export type KeptSheet = {
@@ -93,12 +94,5 @@ export async function setSheetDeleted(
   id: number,
   deleted: boolean,
 ): Promise<boolean> {
-  return write(db, () => {
-    const { changes } = db
-      .update(sheet)
-      .set({ deletedAt: deleted ? timestamp() : null })
-      .where(and(eq(sheet.id, id), eq(sheet.siteId, siteId)))
-      .run();
-    return changes > 0;
-  });
+  return write(db, () => markDeleted(db, sheet, id, deleted, siteId));
 }

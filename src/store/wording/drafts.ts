@@ -1,3 +1,4 @@
+import { markDeleted } from '../markDeleted';
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import { namesOf } from '../addresses/namedPage';
 import type { Worded } from '../../core/wording/resultPage';
@@ -72,9 +73,5 @@ export async function setDraftDeleted(
   id: number,
   deleted: boolean,
 ): Promise<boolean> {
-  return write(db, () => {
-    const own = and(eq(draft.siteId, siteId), eq(draft.id, id));
-    const values = { deletedAt: deleted ? timestamp() : null };
-    return db.update(draft).set(values).where(own).run().changes > 0;
-  });
+  return write(db, () => markDeleted(db, draft, id, deleted, siteId));
 }

@@ -1,4 +1,5 @@
-import { and, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
+import { markDeleted } from '../markDeleted';
+import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import { DEVICES } from '../../core/intake/rowReader';
 import type { NewResultPage, ResultPage } from '../../core/wording/resultPage';
@@ -140,15 +141,6 @@ export async function setResultPageDeleted(
       if (other)
         db.update(resultPage).set({ deletedAt: timestamp() }).where(eq(resultPage.id, other.id)).run();
     }
-    // Deleting twice does not begin the days anew for which it can be put back.
-    const as = deleted ? isNull(resultPage.deletedAt) : isNotNull(resultPage.deletedAt);
-    const values = { deletedAt: deleted ? timestamp() : null };
-    return (
-      db
-        .update(resultPage)
-        .set(values)
-        .where(and(eq(resultPage.id, id), as))
-        .run().changes > 0
-    );
+    return markDeleted(db, resultPage, id, deleted);
   });
 }
