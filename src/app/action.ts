@@ -2,7 +2,7 @@ import { revalidatePath } from 'next/cache';
 import { headers } from 'next/headers';
 import { z } from 'zod';
 import type { FormResult } from '@/ui/parts/formResult';
-import { isTooDeep } from '@/core/parseJson';
+import { exceedsJsonLimits } from '@/core/parseJson';
 import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
 import { askerNow } from '@/app/asker';
 import { asFormResult } from '@/app/formResult';
@@ -11,7 +11,7 @@ import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
 import type { Asker } from '@/core/access/rights';
 import { ACTION_HEADER } from '@/store/access/toldHeaders';
 import { doingAs } from '@/store/acting';
-import { noteAction } from '@/store/beganActions';
+import { markActionStarted } from '@/store/startedActions';
 import { database, type Db } from '@/store/database';
 
 /*
@@ -68,7 +68,6 @@ function made<S extends SubjectName, const A extends readonly z.ZodType[], T>(
   const { on } = wish;
   const run = async (...asked: unknown[]) =>
     answered(redraws, async () => {
-      noteAction((await headers()).get(ACTION_HEADER));
       const db = database();
       const asker = await askerNow();
       const siteId = idSchema.safeParse(asked[0]).data ?? -1;
@@ -90,7 +89,6 @@ export function actionOnNothing<const A extends readonly z.ZodType[], T>(
 ): Action<Inputs<A>, T> {
   const run = async (...asked: unknown[]) =>
     answered(true, async () => {
-      noteAction((await headers()).get(ACTION_HEADER));
       const asker = await askerNow();
       admitInGeneral(asker, wish.may);
       const given = parsed(args, asked);
@@ -106,11 +104,12 @@ export function actionOnNothing<const A extends readonly z.ZodType[], T>(
 /** Throws ZodError; its paths are those of the fields of the form. */
 function parsed<A extends readonly z.ZodType[]>(args: A, asked: readonly unknown[]): Outputs<A> {
   if (asked.length > args.length) throw new Problem(422, 'There is more than was asked for.');
-  if (isTooDeep(asked)) throw new Problem(400, 'What was sent is nested too deep.');
+  if (exceedsJsonLimits(asked)) throw new Problem(400, 'The data sent is nested too deeply or too large.');
   return args.map((schema, i) => schema.parse(asked[i])) as unknown as Outputs<A>;
 }
 
 async function answered<T>(redraws: boolean, work: () => Promise<T> | T): Promise<FormResult<T>> {
+  markActionStarted((await headers()).get(ACTION_HEADER));
   try {
     const result = await asFormResult(async () => work());
     if (result.ok && redraws) revalidatePath('/', 'layout');

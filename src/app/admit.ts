@@ -39,8 +39,8 @@ export function admitInGeneral(asker: Asker, right: GeneralRight): void {
 }
 
 /**
- * Throws Problem where somebody would have the server ask within its own network, and is not who
- * runs it: an owner of a site may be a guest of the installation.
+ * Throws Problem (403) unless `asker` administers the installation or no private host is wanted. Site
+ * owners may be guests who must not reach the server's own network.
  */
 export function admitPrivateHosts(asker: Asker, wanted: boolean, field: string): void {
   if (!wanted || mayInGeneral(asker, 'administer')) return;

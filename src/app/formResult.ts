@@ -26,8 +26,8 @@ export function refuseConflict(edit: object, base: object, now: object, form: ob
 }
 
 /**
- * What is there now with the fields that an edit changed since it began; what others changed
- * besides stays. Throws EditedMeanwhile. To be called in the transaction that writes.
+ * Three-way merge: `now` with the fields in which `given` differs from `base`. Throws EditedMeanwhile
+ * if somebody else changed one of them to something else. Call it in the transaction that writes.
  */
 export function mergedEdit<T extends object>(given: T, base: T, now: T): T {
   const edit = editedFields(base, given);

@@ -52,7 +52,7 @@ export class Problem extends namedError('Problem') {
   }
 }
 
-/** Throws Problem where something that was to be changed was not there, or was another site's. */
+/** Returns null, or throws Problem (404) if nothing of the site was changed. */
 export function foundOr404(found: boolean, thing: string): null {
   if (!found) throw new Problem(404, `There is no such ${thing} any more.`);
   return null;

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { isTooDeep, parseJson } from './parseJson';
+import { exceedsJsonLimits, parseJson } from './parseJson';
 
 test('whatever is no deeper than it may be is parsed as by the language', () => {
   fc.assert(
@@ -17,7 +17,7 @@ test.each([
   ['objects', `${'{"a":'.repeat(5000)}1${'}'.repeat(5000)}`],
   ['after a text', `["\\"[[",${'['.repeat(65)}`],
 ])('%s that are nested too deep are refused', (_, text) => {
-  expect(() => parseJson(text)).toThrow('nested too deep (more than 64 levels)');
+  expect(() => parseJson(text)).toThrow('nested too deeply (more than 64 levels)');
 });
 
 test('a value is looked through to its bottom, and no further', () => {
@@ -26,13 +26,13 @@ test('a value is looked through to its bottom, and no further', () => {
     for (let i = 0; i < levels; i++) value = i % 2 === 0 ? [value] : { value };
     return value;
   };
-  expect([0, 1, 64, 65, 100_000].map((levels) => isTooDeep(nested(levels)))).toEqual([
+  expect([0, 1, 64, 65, 100_000].map((levels) => exceedsJsonLimits(nested(levels)))).toEqual([
     ...[false, false, false, true, true],
   ]);
   // Sixty levels of twice the same come to more than can be walked through.
   let twice: unknown = 1;
   for (let i = 0; i < 60; i++) twice = [twice, twice];
-  expect(isTooDeep(twice)).toBe(true);
-  expect(isTooDeep(Array.from({ length: 100_000 }, (_, i) => ({ page: i, text: 'x' })))).toBe(false);
-  expect(isTooDeep({ a: new Date(0), b: [null, undefined] })).toBe(false);
+  expect(exceedsJsonLimits(twice)).toBe(true);
+  expect(exceedsJsonLimits(Array.from({ length: 100_000 }, (_, i) => ({ page: i, text: 'x' })))).toBe(false);
+  expect(exceedsJsonLimits({ a: new Date(0), b: [null, undefined] })).toBe(false);
 });

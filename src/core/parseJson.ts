@@ -1,9 +1,9 @@
-/** Levels that JSON from outside may be nested: ours has six or seven. */
+/** Deepest nesting accepted from outside; ours has six or seven levels. */
 const MOST_LEVELS = 64;
 
 /**
- * Parses JSON that comes from outside. Throws SyntaxError where the text is no JSON, or nested so
- * deep that whatever walks through it would run out of stack.
+ * Parses JSON from outside. Throws SyntaxError if the text is not JSON, or is nested so deeply that
+ * recursive code would run out of stack.
  */
 export function parseJson(text: string): unknown {
   let [level, quoted] = [0, false];
@@ -15,7 +15,7 @@ export function parseJson(text: string): unknown {
     } else if (char === '"') quoted = true;
     else if (char === '[' || char === '{') {
       if (++level > MOST_LEVELS)
-        throw new SyntaxError(`it is nested too deep (more than ${MOST_LEVELS} levels).`);
+        throw new SyntaxError(`it is nested too deeply (more than ${MOST_LEVELS} levels).`);
     } else if (char === ']' || char === '}') level--;
   }
   return JSON.parse(text) as unknown;
@@ -29,7 +29,7 @@ const MOST_VALUES = 1_000_000;
  * counts in each of them: whatever walks through the value meets it as often. Without recursion, since the value may be
  * nested without end.
  */
-export function isTooDeep(value: unknown): boolean {
+export function exceedsJsonLimits(value: unknown): boolean {
   const open: { readonly one: unknown; readonly depth: number }[] = [{ one: value, depth: 0 }];
   for (let met = 0; open.length > 0; met++) {
     const { one, depth } = open.pop()!;

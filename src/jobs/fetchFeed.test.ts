@@ -129,14 +129,14 @@ test('a feed that leads on and on is given up', async () => {
     id,
     leading(() => '1', `${head}2026-11-01,/a/,1,2\n`),
   );
-  expect([page, findFeed(store.db, id)!.failure]).toEqual([2, expect.stringMatching(/that came before/)]);
+  expect([page, findFeed(store.db, id)!.failure]).toEqual([2, expect.stringMatching(/already fetched/)]);
   page = 0;
   await fetchOn(
     TODAY,
     id,
     leading(() => String(page), head),
   );
-  expect([page, findFeed(store.db, id)!.failure]).toEqual([5, expect.stringMatching(/pages .* are empty/)]);
+  expect([page, findFeed(store.db, id)!.failure]).toEqual([5, expect.stringMatching(/pages .* were empty/)]);
 });
 
 test('what a host within the network says is not shown where it is refused', async () => {
@@ -153,7 +153,7 @@ test('what a host within the network says is not shown where it is refused', asy
   expect(partly).toMatchObject({ state: 'done', rowsRefused: 1 });
   expect(JSON.stringify(refusedRows(store.db, partly!.id))).not.toMatch(/root|\/b\//);
   const other = await fetchOn(addDays(TODAY, 1), id, answering('secret-key,value\nabc,def\n'));
-  expect([other!.state, other!.failure]).toEqual(['failed', expect.stringMatching(/is not shown/)]);
+  expect([other!.state, other!.failure]).toEqual(['failed', expect.stringMatching(/content is hidden/)]);
 });
 
 test('pages with other columns are not put together', async () => {

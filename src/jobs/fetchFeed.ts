@@ -20,9 +20,9 @@ import { findSite, siteToday } from '../store/sites';
 import { timestamp } from '../store/write';
 import { keepReceived } from './spool';
 
-/** Pages of a fetch; with the largest that are taken they hold more rows than a site has. */
+/** Most pages of one fetch. */
 const MOST_PAGES = 2000;
-/** Pages in a row that may be empty. */
+/** Most empty pages in a row. */
 const MOST_EMPTY = 5;
 
 const stateSchema = z.object({
@@ -113,16 +113,16 @@ export async function fetchFeed(
   }
 }
 
-/** Throws FeedRefused where a feed leads on and on. */
+/** Throws FeedRefused if the feed loops or never ends. */
 function refuseEndless({ pages, empty, asked, next }: FetchState): void {
   if (asked.includes(addressMark(next!)))
-    throw new FeedRefused(`Page ${pages} of the feed names a page as its next that came before.`);
+    throw new FeedRefused(`Page ${pages} of the feed links to a page that was already fetched.`);
   if (empty >= MOST_EMPTY)
     throw new FeedRefused(
-      `The last ${MOST_EMPTY} pages of the feed are empty, and name a next one all the same.`,
+      `The last ${MOST_EMPTY} pages of the feed were empty but still linked to a next page.`,
     );
   if (pages >= MOST_PAGES)
-    throw new FeedRefused(`The feed has more than ${MOST_PAGES} pages. Have it answer with larger ones.`);
+    throw new FeedRefused(`The feed has more than ${MOST_PAGES} pages. Use larger pages.`);
 }
 
 const addressMark = (address: string) =>

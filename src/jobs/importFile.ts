@@ -18,7 +18,7 @@ import {
   type RefusedRow,
 } from '../store/figures/arrival';
 import type { Db } from '../store/database';
-import { asksWithin } from '../store/figures/feeds';
+import { allowsPrivateHosts } from '../store/figures/feeds';
 import { findImport, rememberSettings, updateImport, type ImportRow } from '../store/figures/imports';
 import { findSite } from '../store/sites';
 import { timestamp } from '../store/write';
@@ -71,18 +71,21 @@ export async function importFile(
     await intake.run(options);
   } catch (error) {
     if (!(error instanceof FileRefused)) throw error;
-    await failImport(db, importId, intake.quotes ? error.message : WITHHELD, intake.counts, intake.refused);
+    await failImport(
+      db,
+      importId,
+      intake.showsContent ? error.message : WITHHELD,
+      intake.counts,
+      intake.refused,
+    );
   } finally {
     await intake.close();
   }
 }
 
-/**
- * Said instead of what cannot be read of a host within the network: it may be no figures at all,
- * and nobody's business.
- */
+/** Replaces errors that would quote a host on a private network: it may serve anything. */
 const WITHHELD =
-  'It could not be read as figures. What it says is not shown, since it comes from a host on the server’s own network.';
+  'Not readable as figures. The content is hidden because the feed’s host is on a private network.';
 
 /** One file on its way in. */
 class Intake {
@@ -94,8 +97,8 @@ class Intake {
     queries: new Numbers(''),
     labels: new Numbers(''),
   };
-  /** Whether people may see what the file says where it is refused. */
-  readonly quotes: boolean;
+  /** Whether refused rows and errors may quote the file. */
+  readonly showsContent: boolean;
   private spill: Spill | null = null;
   private readers: Readers | null = null;
   private refusedSize = 0;
@@ -107,7 +110,7 @@ class Intake {
     private readonly site: Site,
     private readonly file: string,
   ) {
-    this.quotes = row.feedId === null || !asksWithin(db, row.feedId);
+    this.showsContent = row.feedId === null || !allowsPrivateHosts(db, row.feedId);
   }
 
   async run({ threads, beforeCounting }: ImportOptions): Promise<void> {
@@ -181,7 +184,7 @@ class Intake {
       if (this.refused.length >= MOST_REFUSED_KEPT || this.refusedSize + size > MOST_REFUSED_CHARACTERS)
         break;
       this.refusedSize += size;
-      const shown = this.quotes ? row : { ...row, message: WITHHELD, cells: [] };
+      const shown = this.showsContent ? row : { ...row, message: WITHHELD, cells: [] };
       this.refused.push({ ...shown, line: line + row.line - 1 });
     }
     const subjects = byQuery ? numbers.queries : numbers.addresses;

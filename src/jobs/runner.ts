@@ -5,7 +5,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { dayOfInstant } from '../core/backup/retention';
 import { backupFolder, dailyBackups } from '../store/dailyBackups';
 import { database } from '../store/database';
-import { deletedForGood } from '../store/archive/purgeDeleted';
+import { expiredDeletions } from '../store/archive/purgeDeleted';
 import { clearUnfinished, failImport } from '../store/figures/arrival';
 import { dropOldDrafts, findImport, nextQueued } from '../store/figures/imports';
 import { dueFeeds, updateFeed, type FeedRow } from '../store/figures/feeds';
@@ -170,7 +170,7 @@ export function startFolding(): void {
 /** Sees to it that sites which were deleted long enough ago go. Returns at once. */
 export function startPurge(): void {
   if (shared.__tallyPurge || isEnding()) return;
-  if (sitesToPurge(database()).length + deletedForGood(database()).length === 0) return;
+  if (sitesToPurge(database()).length + expiredDeletions(database()).length === 0) return;
   shared.__tallyPurge = runWorker({ task: 'purge' })
     .catch((error: unknown) => isEnding() || console.error('Removing what was deleted stopped:', error))
     .then(() => {

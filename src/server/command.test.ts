@@ -25,8 +25,8 @@ const target = (...args: string[]) => {
 test.each(['data/tally.sqlite', 'data/new.zip', 'data/backups/new.zip', './data/../data/new.zip'])(
   'a command writes nothing into the folder of the data: %s',
   (name) => {
-    expect(() => target(name)).toThrow('is in the folder of the data');
-    expect(() => target(name, '--replace')).toThrow('is in the folder of the data');
+    expect(() => target(name)).toThrow('is in the data folder');
+    expect(() => target(name, '--replace')).toThrow('is in the data folder');
   },
 );
 
@@ -35,13 +35,13 @@ test('nor by a link of either kind', () => {
   symlinkSync(path.join(dir, 'data', 'tally.sqlite'), path.join(dir, 'soft.zip'));
   linkSync(path.join(dir, 'data', 'tally.sqlite'), path.join(dir, 'hard.zip'));
   for (const name of ['linked/new.zip', 'soft.zip', 'hard.zip'])
-    expect(() => target(name, '--replace')).toThrow('is in the folder of the data');
+    expect(() => target(name, '--replace')).toThrow('is in the data folder');
 });
 
 test('a file that is there is written over only where that is said', () => {
   expect(target('new.zip')).toBe(path.join(dir, 'new.zip'));
   writeFileSync(path.join(dir, 'old.zip'), 'yesterday');
-  expect(() => target('old.zip')).toThrow('is there already');
+  expect(() => target('old.zip')).toThrow('already exists');
   expect(target('old.zip', '--replace')).toBe(path.join(dir, 'old.zip'));
   expect(() => target()).toThrow('Name one file');
   expect(() => target('a.zip', 'b.zip')).toThrow('Name one file');

@@ -3,10 +3,10 @@ import path from 'node:path';
 import { dataDir } from '../store/paths';
 import { DatabaseRefused } from '../store/refused';
 
-/** Has a command write over a file that is there. */
+/** Option that allows a command to overwrite an existing file. */
 const REPLACE = '--replace';
 
-/** What stands behind the name of a command, but for options. */
+/** The arguments of the command without its options. */
 export function namedAfter(): string[] {
   return process.argv.slice(2).filter((one) => one !== REPLACE);
 }
@@ -20,26 +20,23 @@ export function fileNamed(command: string, example = 'tally-backup.zip', most = 
 }
 
 /**
- * The file that a command is to write, see `fileNamed`. Throws DatabaseRefused where writing it
- * could harm the data, by whatever name or link, or where it is there already and `--replace` was
- * not said.
+ * Returns the file that a command writes, see `fileNamed`. Throws DatabaseRefused if the file is in
+ * the data folder, also by a link, or if it exists and `--replace` is not given.
  */
 export function targetNamed(command: string, example?: string, most?: number): string {
   const file = fileNamed(command, example, most);
   const folder = realPath(path.dirname(file));
   const data = realPath(dataDir());
   if (folder === data || folder.startsWith(data + path.sep) || isOneOf(file, data))
-    throw new DatabaseRefused(
-      `${file} is in the folder of the data (${data}), which a command must not write to. Name a file elsewhere.`,
-    );
+    throw new DatabaseRefused(`${file} is in the data folder (${data}). Choose a file somewhere else.`);
   if (statSync(file, { throwIfNoEntry: false }) && !process.argv.includes(REPLACE))
     throw new DatabaseRefused(
-      `${file} is there already. Name another file, or add ${REPLACE} to write over it.`,
+      `${file} already exists. Choose another name, or add ${REPLACE} to overwrite it.`,
     );
   return file;
 }
 
-/** A path without links; as it is where it does not exist. */
+/** Resolves links; returns the path unchanged if it does not exist. */
 function realPath(name: string): string {
   try {
     return realpathSync(name);
@@ -48,7 +45,7 @@ function realPath(name: string): string {
   }
 }
 
-/** Whether a file is one of those in a folder, under another name. */
+/** Whether a file is a hard or soft link to one in a folder. */
 function isOneOf(file: string, folder: string): boolean {
   const known = statSync(file, { throwIfNoEntry: false });
   if (!known?.isFile()) return false;

@@ -14,9 +14,8 @@ export function isReadable(url: string): boolean {
 }
 
 /**
- * The path and query that a request asks for; null where it asks for what is none of the server's.
- * Whole addresses are allowed as well as paths (RFC 9112, section 3.2.2), and `*` where the whole
- * server is meant.
+ * Returns the path and query of a request target, or null if it names another host. Accepts the
+ * absolute form and `*` as well as paths (RFC 9112, section 3.2).
  * @example ownTarget('http://127.0.0.1:3000/a?b', new Set(['127.0.0.1:3000'])) // '/a?b'
  */
 export function ownTarget(target: string, own: ReadonlySet<string>): string | null {
@@ -28,7 +27,7 @@ export function ownTarget(target: string, own: ReadonlySet<string>): string | nu
   return isOwn ? withOneSlash(`${pathname}${search}`) : null;
 }
 
-/** A path that begins with two slashes is the address of another host wherever it is sent on to. */
+/** Two leading slashes would name another host in a redirect. */
 const withOneSlash = (path: string) => path.replace(/^[/\\]{2,}/, '/');
 
 /** What a guard needs to know of a request. */

@@ -155,7 +155,7 @@ function guarded(
       }
       const path = ownTarget(request.url ?? '', reached.own);
       if (path === null) {
-        refuse(response, 400, 'The address asked for is none of this server.');
+        refuse(response, 400, 'The request is for another host.');
         return;
       }
       request.url = path;

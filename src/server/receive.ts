@@ -56,16 +56,10 @@ export async function mayBring(request: IncomingMessage, response: ServerRespons
   return false;
 }
 
-/**
- * Whoever sends a file that is not taken reads the answer once it is sent, if they are still
- * sending at all.
- */
+/** How long the rest of a refused upload is read after the answer. */
 const PASSED_OVER_MS = 10_000;
 
-/**
- * Reads on what somebody sends, so that they come to read the answer; for a while, and then the
- * connection is cut.
- */
+/** Drains a refused upload for a while, since many clients read the answer only after sending. */
 function passOver(request: IncomingMessage, response: ServerResponse): void {
   request.resume();
   response.once('finish', () => {
@@ -96,8 +90,7 @@ export async function receiveFile(
   });
   try {
     await mkdir(path.dirname(file), { recursive: true });
-    // Not as a part of the pipeline, which would cut the connection off before anything is
-    // answered.
+    // Outside the pipeline, which would destroy the connection before the answer is sent.
     request.once('close', () => request.complete || bounded.destroy(new Error('The sender broke off.')));
     request.pipe(bounded);
     await pipeline(bounded, createWriteStream(file, { highWaterMark: 4 * 1024 * 1024 }));

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { ACTION_HEADER } from '../store/access/toldHeaders';
-import { takeAction } from '../store/beganActions';
+import { takeStartedAction } from '../store/startedActions';
 
 /**
- * Answers a request for an action with 400 instead of 500 where its arguments could not be decoded,
- * so that no action began. Other requests are left alone.
+ * Turns 500 into 400 for an action request whose arguments could not be decoded, so that its action
+ * never started. Leaves other requests alone.
  */
 export function answerUndecodable(request: IncomingMessage, response: ServerResponse): void {
   delete request.headers[ACTION_HEADER];
@@ -17,6 +17,9 @@ export function answerUndecodable(request: IncomingMessage, response: ServerResp
     ...rest: unknown[]
   ) => ServerResponse;
   response.writeHead = ((status: number, ...rest: unknown[]) =>
-    writeHead(!takeAction(id) && status === 500 ? 400 : status, ...rest)) as ServerResponse['writeHead'];
-  response.once('close', () => takeAction(id));
+    writeHead(
+      !takeStartedAction(id) && status === 500 ? 400 : status,
+      ...rest,
+    )) as ServerResponse['writeHead'];
+  response.once('close', () => takeStartedAction(id));
 }

@@ -48,7 +48,7 @@ export function compareSubject(
   if (!known) return null;
   const part = { ...WHOLE, device: DEVICES[device ?? 'all'] };
   const queryId = query === null ? null : queryIdOf(db, site.id, query);
-  const pages = pageIds ?? (query === null ? engines.pageIds(site) : engines.queryPlaces(site));
+  const pages = pageIds ?? (query === null ? engines.pageIds(site) : engines.pageIdsForQueries(site));
   const engine =
     query !== null
       ? engines.queryEngine(site, known, pages, { text: query, id: queryId }, part)

@@ -13,7 +13,7 @@ import type { PageDay } from '../core/reading/input';
 import type { Reading } from '../core/reading/model';
 import type { PartShares } from '../core/reading/shares';
 import type { Db } from '../store/database';
-import { hasRowsWithoutPage, withoutPage } from '../store/figures/layers';
+import { hasPagelessRows, pagelessId } from '../store/figures/layers';
 import { narrowedSeries } from '../store/figures/narrowed';
 import { countryShares, querySeries } from '../store/figures/queries';
 import { Behind, type Known } from './learning';
@@ -272,13 +272,10 @@ export class Engines {
     return this.figures(site)?.series.map(({ id }) => id) ?? [];
   }
 
-  /**
-   * All that rows by query may name: the pages of a site, and what stands for none where there are
-   * such rows.
-   */
-  queryPlaces(site: Site): number[] {
+  /** The pages of a site, plus `pagelessId` if it has query rows without a page. */
+  pageIdsForQueries(site: Site): number[] {
     const pages = this.pageIds(site);
-    return hasRowsWithoutPage(this.db, site.id) ? [...pages, withoutPage(site.id)] : pages;
+    return hasPagelessRows(this.db, site.id) ? [...pages, pagelessId(site.id)] : pages;
   }
 
   private isNow(figures: SiteFigures, { lastReadable }: Known): boolean {

@@ -38,17 +38,14 @@ export class QueryPages {
 
   constructor(private readonly engines: Engines) {}
 
-  /**
-   * Those of some pages that a query was ever shown on; with null of all, rows that name no page
-   * among them.
-   */
+  /** The given pages that a query ever appeared on; null means all, including rows without a page. */
   of({ db, site }: SiteContext, query: string, among: readonly number[] | null): number[] {
     const id = queryIdOf(db, site.id, query);
     if (id === null) return [];
     const key = figuresStamp(db, site.id);
     let known = this.kept.get(site.id);
     if (known?.key !== key) {
-      known = { key, pages: indexed(db, this.engines.queryPlaces(site)) };
+      known = { key, pages: indexed(db, this.engines.pageIdsForQueries(site)) };
       this.kept.set(site.id, known);
     }
     const shown = new Set(known.pages.get(id));

@@ -49,7 +49,7 @@ export function actorNow(): string | null {
   return now && nameOf(now.asker);
 }
 
-/** Who is doing something, as histories keep it: by name, and by the account of a person. */
+/** The acting person or token as histories store it: name, and account id for people. */
 export function actingNow(): { readonly actor: string | null; readonly actorId: string | null } {
   const asker = doingNow()?.asker;
   return { actor: actorNow(), actorId: asker?.kind === 'person' ? asker.id : null };

@@ -73,7 +73,7 @@ function refuseFirstFigures(db: Db): void {
   );
   if (rows > 0)
     throw new DatabaseRefused(
-      `The database ${db.$client.name} is of one of the first versions and holds ${plural(rows, 'row')} of figures in a form that this version cannot carry forward. Keep the file, name another folder in TALLY_DATA_DIR, and import the figures there again. Nothing was changed.`,
+      `The database ${db.$client.name} was made by an early version and holds ${plural(rows, 'row')} of figures that this version cannot convert. Keep the file, set TALLY_DATA_DIR to another folder, and import the figures again there. Nothing was changed.`,
     );
 }
 

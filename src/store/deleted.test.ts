@@ -2,7 +2,7 @@ import { newChangeSchema } from '../core/model/change';
 import { newEventSchema } from '../core/model/event';
 import type { Site } from '../core/model/site';
 import { TempStore } from '../../tests/support/tempDb';
-import { deletedForGood, purgeDeleted } from './archive/purgeDeleted';
+import { expiredDeletions, purgeDeleted } from './archive/purgeDeleted';
 import { DELETED_KINDS, deletedOf, putBackDeleted } from './deleted';
 import { DELETED_KEPT_DAYS } from './keptDays';
 import { addFeed, listFeeds, newFeedSchema, setFeedDeleted } from './figures/feeds';
@@ -137,7 +137,7 @@ test('after thirty days it is gone, with all that belonged to it, and nothing el
   expect(listReports(db, site.id).map(({ id }) => id)).toEqual([kept.report]);
   expect(listChanges(db, site.id).map(({ id }) => id)).toContain(kept.change);
   expect(db.$client.pragma('foreign_key_check')).toEqual([]);
-  expect(deletedForGood(db, days(DELETED_KEPT_DAYS + 1))).toEqual([]);
+  expect(expiredDeletions(db, days(DELETED_KEPT_DAYS + 1))).toEqual([]);
 });
 
 test('a change that a sheet brought stays known, so that the sheet does not bring it back', async () => {

@@ -3,18 +3,17 @@ import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core';
 import { prepared, type Db } from './database';
 import { timestamp } from './write';
 
-/** A table of things that can be deleted and put back; those of sites have a `site_id`. */
+/** A table whose rows can be deleted and restored. */
 type Deletable = SQLiteTable & {
   readonly id: SQLiteColumn;
   readonly deletedAt: SQLiteColumn;
 };
 
 /**
- * Marks a thing as deleted, or as there again; of one site only where `siteId` says so. To be
- * called in a transaction.
+ * Marks a row as deleted, or restores it. Call it in a transaction.
  *
- * @returns whether this call did: deleting twice does not begin the days anew for which it can be
- *   put back
+ * @param siteId the site the row must belong to; null for any
+ * @returns whether the row changed. Deleting twice keeps the first deletion date.
  */
 export function markDeleted(
   db: Db,

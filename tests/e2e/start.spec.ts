@@ -120,7 +120,7 @@ test('a backup taken while it runs is put back where the data was lost', async (
   const database = path.join(dir, 'tally.sqlite');
   expect(await run('build/backup.mjs', undefined, {}, [database, '--replace'])).toMatchObject({
     code: 1,
-    printed: expect.stringMatching(/is in the folder of the data/),
+    printed: expect.stringMatching(/is in the data folder/),
   });
   expect((await run('build/backup.mjs', undefined, {}, [file])).printed).toMatch(
     /backup\.zip holds 1 site, 20 changes,.* checked\./,

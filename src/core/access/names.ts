@@ -1,12 +1,11 @@
-/** What people call a token in histories: nobody may be called so. */
+/** How histories name a token. Reserved, see `readsLikeToken`. */
 export function tokenLabel(name: string): string {
   return `token “${name}”`;
 }
 
 /**
- * The form in which names of people are compared: letter case, spaces, characters that are not seen
- * and ways of writing the same character (Unicode's compatibility composition, NFKC) make no other
- * name.
+ * Returns the form in which people's names are compared. Ignores letter case, spacing, invisible
+ * characters and Unicode compatibility variants (NFKC).
  *
  * @example nameKey(' m  K ') === nameKey('M k')
  */
@@ -19,7 +18,7 @@ export function nameKey(name: string): string {
     .toLowerCase();
 }
 
-/** Whether a name reads like that of a token. */
+/** Whether a name could be mistaken for a token's. */
 export function readsLikeToken(name: string): boolean {
   return /^token\b/.test(nameKey(name));
 }

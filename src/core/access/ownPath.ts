@@ -1,4 +1,4 @@
-/** Stands for this server, whatever it is called. */
+/** Placeholder origin: the server's own name does not matter here. */
 const HERE = 'http://this-server.invalid';
 
 /**

@@ -53,7 +53,7 @@ export function copyRow(from: Facts, i: number, to: Facts, at: number): void {
   for (let v = 0; v < to.values.length; v++) to.values[v]![at] = from.values[v]![i]!;
 }
 
-/** Some rows of others, in their order. */
+/** Returns the given rows as new columns, in the given order. */
 export function someRows(facts: Facts, rows: readonly number[]): Facts {
   const some = emptyFacts(rows.length, facts.values.length);
   rows.forEach((row, at) => copyRow(facts, row, some, at));

@@ -22,7 +22,7 @@ function grainOf(has: (field: keyof ColumnMapping) => boolean): Grain | string[]
     }
     if (has('page')) return has('query') ? 'page_query_period' : 'page_period';
     if (has('week') && !has('query'))
-      return ['Figures of the whole site must be by day. By week, add a page or query column.'];
+      return ['Site totals must be daily. For weekly rows, add a page or query column.'];
     return has('query') ? 'query_period' : ['There is no date column, and neither page nor query.'];
   }
   if (has('sessions')) {

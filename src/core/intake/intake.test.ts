@@ -49,7 +49,7 @@ describe('columns', () => {
       week: null,
     });
     expect(mappingProblems({ week: 0, clicks: 1, impressions: 2 }, 3)).toEqual([
-      expect.stringContaining('must be by day'),
+      expect.stringContaining('must be daily'),
     ]);
   });
 

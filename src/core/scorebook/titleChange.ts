@@ -45,7 +45,7 @@ export function titleChangeMarks(
   if (before.has('brand') && !after.has('brand')) found.push('brand-dropped');
   const length = (text: string) => measured(text, TITLE_ROOM).characters;
   if (length(newText) <= length(oldText) - SHORTER_BY) found.push('shorter');
-  const place = (title: string) => (target === null ? -1 : placeOf(target, title, lexicon));
+  const place = (title: string) => (target === null ? -1 : networkOf(target, title, lexicon));
   if (place(newText) === 0 && place(oldText) !== 0) found.push('target-to-front');
   return found;
 }
@@ -59,7 +59,7 @@ export function commonMarks(changes: readonly TitleChange[], lexicon: Lexicon): 
 }
 
 /** How many words of a title stand before those of a query; -1 where one of these is missing. */
-function placeOf(query: string, title: string, lexicon: Lexicon): number {
+function networkOf(query: string, title: string, lexicon: Lexicon): number {
   const telling = (text: string) => tokensOf(text, lexicon).filter(({ joining }) => !joining);
   const stems = telling(title).map(({ stem }) => stem);
   const places = telling(query).map(({ stem }) => stems.indexOf(stem));

@@ -1,5 +1,5 @@
 import { ENGLISH } from '../words/stems';
-import { draftReport, placeOf, type DraftBasis } from './draft';
+import { draftReport, networkOf, type DraftBasis } from './draft';
 import { filledIn, patternProblem } from './patterns';
 import { sharedTerms } from './terms';
 
@@ -52,7 +52,7 @@ test.each([
   ['Feeding bees', 'parts', ['winter']],
   ['Honey jars', 'absent', ['winter', 'feeding', 'bees']],
 ])('the query stands in “%s” as: %s', (text, place, missing) => {
-  expect(placeOf('winter feeding bees', text, ENGLISH)).toEqual({ place, missing });
+  expect(networkOf('winter feeding bees', text, ENGLISH)).toEqual({ place, missing });
 });
 
 test('a pattern is filled in, and what is absent takes its separator along', () => {

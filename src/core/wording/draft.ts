@@ -66,7 +66,7 @@ export function draftReport(draft: string, basis: DraftBasis): DraftReport {
     measured: measured(draft, of === 'title' ? TITLE_ROOM : DESCRIPTION_ROOM),
     says: shown.filter(({ term }) => said.has(term)).map(({ forms }) => forms[0]!),
     lacks: shown.filter(({ term }) => !said.has(term)).map(({ forms }) => forms[0]!),
-    query: placeOf(query, draft, lexicon),
+    query: networkOf(query, draft, lexicon),
     alone: formsOf(draft, lexicon, (stem) => !ofOthers.has(stem)),
     loses: before === null || present === null ? [] : formsOf(present, lexicon, (stem) => !stems.has(stem)),
     stopsSaying:
@@ -111,9 +111,9 @@ function formsOf(text: string, lexicon: Lexicon, passes: (stem: string) => boole
 
 /**
  * Where a query stands in a text, by stems.
- * @example placeOf('winter feeding bees', 'Feeding bees in winter', lexicon).place // "words"
+ * @example networkOf('winter feeding bees', 'Feeding bees in winter', lexicon).place // "words"
  */
-export function placeOf(query: string, text: string, lexicon: Lexicon): DraftReport['query'] {
+export function networkOf(query: string, text: string, lexicon: Lexicon): DraftReport['query'] {
   const wanted = tellingStems(query, lexicon);
   const tokens = tokensOf(text, lexicon).filter(({ joining }) => !joining);
   const stems = tokens.map(({ stem }) => stem);

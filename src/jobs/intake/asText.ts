@@ -48,7 +48,7 @@ async function markOpened(file: string): Promise<void> {
   );
   if (ends >= MOST_ENDS)
     throw new FileRefused(
-      `The program ended ${MOST_ENDS} times while it opened this file, so it was set aside. Send its rows as CSV.`,
+      `The server stopped ${MOST_ENDS} times while opening this file, so the file was set aside. Save it as CSV and import that.`,
     );
   await appendFile(openedMark(file), '.');
 }

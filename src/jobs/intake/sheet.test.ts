@@ -82,15 +82,15 @@ test.each<[string, Uint8Array, RegExp]>([
 
 const cell = (place: string) => `<c r="${place}"><v>1</v></c>`;
 test.each([
-  ['a column that no sheet has', `<row r="2">${cell('ZZZZZZZZ2')}</row>`, 'no place in a sheet'],
-  ['the last cell of a sheet', `<row r="1048576">${cell('XFD1048576')}</row>`, 'far from any table'],
-  ['a column far out', `<row r="1">${cell('XFD1')}</row>`, 'far from any table'],
-  ['a row far out', `<row r="9999999">${cell('A9999999')}</row>`, 'far from any table'],
-  ['a row by its number alone', `<row r="1e9">${cell('A1')}</row>`, 'no place in a sheet'],
-  ['wide and long at once', `<row r="1">${cell('ALL1')}</row><row r="900000"/>`, 'far from any table'],
-  ['single quotes', `<row r='2'><c r='ZZZZZZZZ2'><v>1</v></c></row>`, 'no place in a sheet'],
-  ['letters as entities', `<row r="2">${cell('&#90;ZZZZZZZ2')}</row>`, 'no place in a sheet'],
-  ['a prefix', `<x:row r="2"><x:c r="ZZZZZZZZ2"><x:v>1</x:v></x:c></x:row>`, 'no place in a sheet'],
+  ['a column that no sheet has', `<row r="2">${cell('ZZZZZZZZ2')}</row>`, 'not a valid cell reference'],
+  ['the last cell of a sheet', `<row r="1048576">${cell('XFD1048576')}</row>`, 'far outside the table'],
+  ['a column far out', `<row r="1">${cell('XFD1')}</row>`, 'far outside the table'],
+  ['a row far out', `<row r="9999999">${cell('A9999999')}</row>`, 'far outside the table'],
+  ['a row by its number alone', `<row r="1e9">${cell('A1')}</row>`, 'not a valid cell reference'],
+  ['wide and long at once', `<row r="1">${cell('ALL1')}</row><row r="900000"/>`, 'far outside the table'],
+  ['single quotes', `<row r='2'><c r='ZZZZZZZZ2'><v>1</v></c></row>`, 'not a valid cell reference'],
+  ['letters as entities', `<row r="2">${cell('&#90;ZZZZZZZ2')}</row>`, 'not a valid cell reference'],
+  ['a prefix', `<x:row r="2"><x:c r="ZZZZZZZZ2"><x:v>1</x:v></x:c></x:row>`, 'not a valid cell reference'],
 ])('a small sheet that would swell is refused: %s', async (_, sheet, why) => {
   const name = file(spreadsheetOf(sheet));
   await expect(asText(name)).rejects.toThrow(why);
@@ -103,5 +103,5 @@ test('a file that ended the program time after time is set aside', async () => {
   expect((await asText(name)).madeOf).toBe('spreadsheet');
   rmSync(`${name}.sheet`);
   writeFileSync(openedMark(name), '...');
-  await expect(asText(name)).rejects.toThrow('ended 3 times while it opened this file');
+  await expect(asText(name)).rejects.toThrow('stopped 3 times while opening this file');
 });

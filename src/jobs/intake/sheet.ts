@@ -6,7 +6,7 @@ import { recogniseColumns } from '../../core/intake/columns';
 import { cellOfValue } from '../../core/intake/jsonLines';
 import type { Unpacking } from './archive';
 import { FileRefused } from './fileRefused';
-import { refuseFarCells } from './sheetBounds';
+import { refuseSparseSheet } from './sheetBounds';
 
 /** Spreadsheets are read whole, so they have to fit in memory; a sheet holds a million rows at most anyway. */
 const MAX_SHEET_BYTES = 64 * 1024 * 1024;
@@ -90,7 +90,7 @@ async function refuseHuge(file: string): Promise<void> {
   unzip(false);
   if (unpacked > MAX_UNPACKED_BYTES)
     throw new FileRefused('The spreadsheet swells to more than 256 MiB; save the sheet as CSV instead.');
-  for (const part of Object.values(unzip(true))) refuseFarCells(Buffer.from(part).toString('latin1'));
+  for (const part of Object.values(unzip(true))) refuseSparseSheet(Buffer.from(part).toString('latin1'));
 }
 
 /** The first bytes of a file. */

@@ -25,7 +25,7 @@ const ROW = /^\d{1,7}$/;
  * Throws FileRefused where the cells of a sheet, given as XML, lie too far apart. Other parts of a
  * workbook pass.
  */
-export function refuseFarCells(xml: string): void {
+export function refuseSparseSheet(xml: string): void {
   if (!xml.includes('sheetData')) return;
   let [rows, columns] = [0, 0];
   for (const [, double, single] of xml.matchAll(PLACE)) {
@@ -33,7 +33,7 @@ export function refuseFarCells(xml: string): void {
     const cell = CELL.exec(place);
     if (!cell && !ROW.test(place))
       throw new FileRefused(
-        `The spreadsheet has a cell at “${place.slice(0, 20)}”, which is no place in a sheet. Save it again, or as CSV.`,
+        `The spreadsheet has a cell at “${place.slice(0, 20)}”, which is not a valid cell reference. Save the file again, or as CSV.`,
       );
     const row = Number(cell?.[2] ?? place);
     const column = cell ? columnOf(cell[1]!) : 0;
@@ -45,7 +45,7 @@ export function refuseFarCells(xml: string): void {
 
 function tooFar(place: string): FileRefused {
   return new FileRefused(
-    `The spreadsheet has a cell at ${place}, far from any table. Delete the columns and rows outside of the table, or save it as CSV.`,
+    `The spreadsheet has a cell at ${place}, far outside the table. Delete the unused rows and columns, or save it as CSV.`,
   );
 }
 

@@ -212,7 +212,7 @@ test('a second factor is asked for once a first code was right; spare codes open
   await expect(signInByCode(db, again(), first)).rejects.toThrow('used already');
   jest.useFakeTimers({ now: Date.now() + 30_000, doNotFake: TIMERS });
   await signInByCode(db, again(), await code());
-  await expect(beginSecondFactor(db, again(), OWNER, OWNER.password)).rejects.toThrow('is on already');
+  await expect(beginSecondFactor(db, again(), OWNER, OWNER.password)).rejects.toThrow('is already on');
   jest.setSystemTime(Date.now() + 30_000);
 
   expect(await signIn(db, browser(), OWNER)).toEqual({ codeWanted: true, device: null });
@@ -305,7 +305,7 @@ test('tokens open their own site with their own right until they are ended', asy
   expect(await endToken(db, site.id + 1, id)).toBe(false);
   expect(await endToken(db, site.id, id)).toBe(true);
   expect(await bearer(key)).toEqual({ kind: 'nobody' });
-  await expect(token({ right: 'all', lastDay: '2020-01-01' })).rejects.toThrow('That day is past');
+  await expect(token({ right: 'all', lastDay: '2020-01-01' })).rejects.toThrow('That day has passed');
   const past = await token({ right: 'all' });
   db.$client.prepare('UPDATE access_token SET last_day = 18000 WHERE id = ?').run(past.id);
   expect(findToken(db, past.key)).toBeNull();

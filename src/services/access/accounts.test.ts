@@ -97,6 +97,9 @@ test('a link opens only as long as whoever made it might make it', async () => {
   expect(openPasses(db, 'recovery', null)).toHaveLength(1);
   await removePerson(db, rv.id);
   expect(opening(made)).toEqual([false, false, false]);
+  // Links of a version that kept only the name of the maker.
+  db.$client.exec('UPDATE pass SET maker_id = NULL');
+  expect(opening(made)).toEqual([false, false, false]);
   expect(openPasses(db, 'recovery', null)).toEqual([]);
 });
 
@@ -128,8 +131,10 @@ test('nobody takes the name of another, of a token, or of somebody who was here'
   await rename(db, rv.id, 'rv');
   await as(OWNER.email, () => signIn(db, browser(), OWNER));
   await removePerson(db, personByEmail(db, OWNER.email)!.id);
-  await expect(rename(db, rv.id, 'MK')).rejects.toThrow('is already in use here');
-  await expect(makeOwner(db, { ...OWNER, email: 'new@quillow-bees.example' })).rejects.toThrow('in use');
+  await expect(rename(db, rv.id, 'MK')).rejects.toThrow('is already taken');
+  await expect(makeOwner(db, { ...OWNER, email: 'new@quillow-bees.example' })).rejects.toThrow(
+    'already taken',
+  );
 });
 
 test('the installation always has an owner', async () => {

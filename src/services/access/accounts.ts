@@ -40,16 +40,15 @@ export const newPersonSchema = z.strictObject({
 });
 export type NewPerson = z.output<typeof newPersonSchema>;
 
-/**
- * Throws InputError where a name is another's, or may be taken for another's: histories say who did
- * what by it.
- */
+/** Throws InputError if a name is taken or reserved: histories show who did what by name. */
 function refuseTakenName(db: Db, name: string, id: string | null): void {
   const taken = namesOfOthers(db, id).some((other) => nameKey(other) === nameKey(name));
   if (taken || readsLikeToken(name))
     throw new InputError(
       'name',
-      taken ? `“${name}” is already in use here. Add a surname or initials.` : 'Only tokens are named so.',
+      taken
+        ? `The name “${name}” is already taken. Add a surname or initials.`
+        : 'Names that begin with “token” are reserved.',
       409,
     );
 }

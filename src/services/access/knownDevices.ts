@@ -3,26 +3,21 @@ import { publicAddress } from '../../store/access/publicAddress';
 import { installationSecret } from '../../store/access/secret';
 
 /*
- * A browser in which somebody has signed in before bears a cookie that says so. Its tries are
- * counted apart, so that whoever guesses passwords elsewhere cannot lock the owner out. Source:
- * OWASP, "Slow Down Online Guessing Attacks with Device Cookies".
+ * Device cookies: attempts from a browser that has signed in before are limited separately, so that
+ * guessing elsewhere cannot lock the owner out.
+ * Source: OWASP, "Slow Down Online Guessing Attacks with Device Cookies".
  */
 
 const KNOWN_FOR_S = 365 * 86_400;
 const NONCE_BYTES = 18;
 
-/**
- * The name of the cookie; behind TLS the name itself says that no other host may set it (RFC
- * 6265bis, `__Host-`).
- */
+/** Behind TLS the `__Host-` prefix keeps other hosts from setting the cookie (RFC 6265bis). */
 const cookieName = () => (publicAddress()?.protocol === 'https:' ? '__Host-tally.device' : 'tally.device');
 
 const proofOf = (email: string, nonce: string) =>
   createHmac('sha256', installationSecret()).update(`device\n${email}\n${nonce}`).digest('base64url');
 
-/**
- * A cookie by which a browser is known as one in which somebody of an e-mail address has signed in.
- */
+/** Returns a new device cookie for an account. */
 export function deviceCookie(email: string) {
   const nonce = randomBytes(NONCE_BYTES).toString('base64url');
   return {
@@ -38,10 +33,7 @@ export function deviceCookie(email: string) {
 
 export type DeviceCookie = ReturnType<typeof deviceCookie>;
 
-/**
- * What tells a browser apart in which somebody of an e-mail address has signed in; null for any
- * other.
- */
+/** Returns the id of the device if the request carries a valid cookie for the account, or null. */
 export function deviceOf(headers: Headers, email: string): string | null {
   const cookies = (headers.get('cookie') ?? '').split(/;\s*/);
   const said = cookies.find((one) => one.startsWith(`${cookieName()}=`))?.slice(cookieName().length + 1);

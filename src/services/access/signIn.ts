@@ -38,9 +38,9 @@ const WRONG = 'The address or the password is not right.';
 const WRONG_CODE = 'This code is not right, or was used already. Codes change every half minute.';
 
 /**
- * Signs somebody in; where a second factor is on, its code is to be asked for yet. The cookies of
- * the session are set on the answer; `device` is the one by which this browser is known from now
- * on.
+ * Signs an account in, or returns `codeWanted` if its second factor is still needed. Sets the session
+ * cookies on the response; the caller sets the returned device cookie. Throws InputError and
+ * TooManyTries.
  */
 export async function signIn(
   db: Db,
@@ -60,16 +60,11 @@ export async function signIn(
   return { codeWanted: false, device: deviceCookie(email) };
 }
 
-/**
- * The cookie that the library of accounts sets between the two steps, and what it stores under it.
- */
+/** The cookie that better-auth sets between password and code. */
 const BETWEEN_STEPS = /(?:^|;\s*)(?:__Host-)?tally\.two_factor=([^;]+)/;
 
-/**
- * Who has given a right password and no code yet. Whether the cookie is genuine is seen by the
- * library.
- */
-function halfSignedIn(db: Db, headers: Headers): Person | null {
+/** The account that has given its password but no code yet. The library verifies the cookie itself. */
+function awaitingSecondFactor(db: Db, headers: Headers): Person | null {
   const signed = BETWEEN_STEPS.exec(headers.get('cookie') ?? '')?.[1];
   const identifier = signed && decoded(signed).split('.', 1)[0];
   const row = identifier
@@ -89,7 +84,7 @@ function decoded(text: string): string {
 /** The second step: a code of the second factor, or one of those that were written down for when it is lost. */
 export async function signInByCode(db: Db, headers: Headers, code: string): Promise<DeviceCookie> {
   const plain = code.replace(/\s/g, '');
-  const person = halfSignedIn(db, headers);
+  const person = awaitingSecondFactor(db, headers);
   const device = person && deviceOf(headers, person.email);
   const who = person?.id ?? 'nobody';
   const result = await slowed({ who: `code ${who}`, from: fromOf(headers), device }, () =>
@@ -164,7 +159,7 @@ export async function beginSecondFactor(
   if (personByEmail(db, person.email)?.secondFactor)
     throw new InputError(
       'root',
-      'A second factor is on already. Turn it off before you set up another.',
+      'A second factor is already on. Turn it off before setting up another.',
       409,
     );
   const begun = await refuseWrongPassword(person.email, headers, () =>

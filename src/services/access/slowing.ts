@@ -14,10 +14,10 @@ export class TooManyTries extends namedError('TooManyTries') {
 const QUARTER = 15 * 60;
 
 /*
- * Failures are counted by who is tried from where, by who is tried from anywhere, and by where
- * from. A network of IPv6 is one place: whoever has an address of it has 2^64. A browser in which
- * somebody has signed in before is counted by itself, so that nobody can lock somebody else out.
- * What is counted is forgotten when the program ends, which nobody outside can have it do.
+ * Failures are counted per account and network, per account, and per network. An IPv6 /64 is one
+ * network, since whoever holds one address of it holds them all. Known devices are counted
+ * separately, so that nobody can lock somebody else out. Counts are lost on restart, which nobody
+ * outside can trigger.
  */
 const LIMITS = {
   pair: new RateLimiterMemory({ points: 5, duration: QUARTER, blockDuration: QUARTER }),
@@ -29,14 +29,14 @@ const LIMITS = {
 const shared = globalThis as { __tallyTries?: typeof LIMITS };
 const limits = (shared.__tallyTries ??= LIMITS);
 
-/** Whose door is tried, from which address, and in which browser where it is one that is known. */
+/** The account, address and known device of an attempt. */
 export type Tried = { readonly who: string; readonly from: string; readonly device?: string | null };
 
 /** Bits of an IPv6 address that are one customer's network (RFC 6177 speaks of a /64 at least). */
 const NETWORK_BITS = 64;
 
-/** The place that an address stands for: its network where it is of IPv6. */
-export function placeOf(from: string): string {
+/** Returns the network of an IPv6 address, or the IPv4 address itself. */
+export function networkOf(from: string): string {
   if (!ipaddr.isValid(from)) return from;
   const address = ipaddr.process(from);
   if (address.kind() === 'ipv4') return address.toString();
@@ -46,7 +46,7 @@ export function placeOf(from: string): string {
 // Keys are digests, so that no address of anybody is kept, and none is long.
 function keysOf({ who, from, device }: Tried): readonly (readonly [RateLimiterMemory, string])[] {
   if (device != null) return [[limits.pair, digestOf(`${who}\ndevice ${device}`)]];
-  const place = placeOf(from);
+  const place = networkOf(from);
   return [
     [limits.pair, digestOf(`${who}\n${place}`)],
     [limits.who, digestOf(who)],

@@ -3,7 +3,7 @@ import { columnValues, type FiguresTable } from '../../core/lists/table';
 import type { Series } from '../../core/history/history';
 import { queryAttribute } from '../../store/figures/attributes';
 import { grainsOf } from '../../store/figures/coverage';
-import { hasRowsWithoutPage, withoutPage } from '../../store/figures/layers';
+import { hasPagelessRows, pagelessId } from '../../store/figures/layers';
 import { pairFigures, type Pairs } from '../../store/figures/pairs';
 import { queryTexts } from '../../store/figures/queryIds';
 import { queryTraits } from '../../store/traits/traits';
@@ -103,18 +103,27 @@ export class Lists {
     const { now, was } = spans;
     const name = `${device}/${now.firstDay}-${now.lastDay}/${was ? `${was.firstDay}-${was.lastDay}` : ''}`;
     return this.pairs(context, name, () =>
-      pairFigures(db, this.placesOf(context, figures, device), spans, device, figures.curve, (done, of) =>
-        this.tell({ siteId: site.id, what: 'Adding up the queries of each page', done, of }),
+      pairFigures(
+        db,
+        this.seriesForQueries(context, figures, device),
+        spans,
+        device,
+        figures.curve,
+        (done, of) => this.tell({ siteId: site.id, what: 'Adding up the queries of each page', done, of }),
       ),
     );
   }
 
-  /** The series of pages, and an empty one for rows by query that name no page. */
-  private placesOf({ db, site }: SiteContext, figures: SiteFigures, device: number): readonly Series[] {
+  /** The series of the pages, plus an empty one for query rows without a page. */
+  private seriesForQueries(
+    { db, site }: SiteContext,
+    figures: SiteFigures,
+    device: number,
+  ): readonly Series[] {
     const series = figures.seriesOf(device);
-    if (!hasRowsWithoutPage(db, site.id)) return series;
+    if (!hasPagelessRows(db, site.id)) return series;
     const none = { clicks: [], impressions: [], positionSum: [], positionWeight: [] };
-    return [...series, { id: withoutPage(site.id), firstDay: figures.firstDay, ...none }];
+    return [...series, { id: pagelessId(site.id), firstDay: figures.firstDay, ...none }];
   }
 
   /** The texts of all queries of a site. */

@@ -37,14 +37,14 @@ const figuresOf = perPairs<QueryFigures>();
 const pagesOf = perPairs<Float64Array>();
 
 function queryFigures(pairs: Pairs): QueryFigures {
-  const placeOf = new Map<number, number>();
+  const networkOf = new Map<number, number>();
   const into = new Int32Array(pairs.rows);
   const ids: number[] = [];
   for (let pair = 0; pair < pairs.rows; pair++) {
     const query = pairs.query[pair]!;
-    let place = placeOf.get(query);
+    let place = networkOf.get(query);
     if (place === undefined) {
-      placeOf.set(query, (place = ids.length));
+      networkOf.set(query, (place = ids.length));
       ids.push(query);
     }
     into[pair] = place;

@@ -106,7 +106,7 @@ function pairFiguresOf(pairs: Pairs, brands: (query: number) => boolean): PairFi
   const { now } = pairs;
   const found: PairFigures[] = [];
   for (let row = 0; row < pairs.rows; row++) {
-    // Work is done on pages.
+    // Opportunities are about pages.
     if (now.impressions[row]! === 0 || pairs.page[row]! < 0) continue;
     const weight = now.positionWeight[row]!;
     found.push({

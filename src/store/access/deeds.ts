@@ -52,7 +52,7 @@ export type DeedWish = {
 
 export type Deed = typeof deed.$inferSelect;
 
-/** A deed as lists show it. */
+/** An audit entry as lists show it. */
 export function deedLine({ id, at, actor, actorKind, actorId, did, times }: Deed) {
   return { id, at, actor, did, times, actorId: actorKind === 'person' ? actorId : null };
 }

@@ -27,7 +27,7 @@ async function makePass(
     const email = values.email.trim().toLowerCase();
     const credential = values.kind === 'recovery' ? credentialOf(db, email) : null;
     const row = { ...values, email, digest, credential, expiresAt };
-    // Of several links for the same, only the last opens.
+    // A new link replaces the earlier ones.
     const { kind, siteId } = values;
     withdrawWhere(db, and(eq(pass.kind, kind), eq(pass.email, email), at(siteId)));
     const { actor: madeBy, actorId: makerId } = actingNow();
@@ -58,7 +58,7 @@ export function makeRecovery(db: Db, email: string): Promise<Made> {
   return makePass(db, { kind: 'recovery', email, siteId: null, role: null }, inHours(RECOVERY_HOURS));
 }
 
-/** A digest of the digest of somebody's password; null where there is none. */
+/** Identifies the current password of an account without revealing it, or null. */
 function credentialOf(db: Db, email: string): string | null {
   const found = prepared<[string], string | null>(
     db,
@@ -70,9 +70,10 @@ function credentialOf(db: Db, email: string): string | null {
   return found ? digestOf(found) : null;
 }
 
-/** Whether whoever made a pass might make it today. */
-function standsBehind(db: Db, { makerId, siteId }: Pass): boolean {
-  if (makerId === null) return true;
+/** Whether the maker of a link still has the right to make it. */
+function standsBehind(db: Db, { makerId, madeBy, siteId }: Pass): boolean {
+  // Made from the command line, or before makers were recorded: then by somebody with a name.
+  if (makerId === null) return madeBy === null;
   const maker = findPerson(db, makerId);
   if (!maker) return false;
   return maker.administrator || (siteId !== null && rolesOf(db, makerId).get(siteId) === 'owner');
@@ -96,8 +97,8 @@ function withdrawWhere(db: Db, which: SQL | undefined): number {
 const open = (now: string) => and(isNull(pass.usedAt), isNull(pass.withdrawnAt), gt(pass.expiresAt, now));
 
 /**
- * The pass that a link stands for; null where it is none, used, withdrawn or too old, where whoever
- * made it might not make it today, and where the password that it replaces was changed since.
+ * Returns the pass behind a link, or null if it is unknown, used, withdrawn or expired, if its maker
+ * has lost the right to make it, or if the password it replaces has changed.
  */
 export function openPass(db: Db, key: string): Pass | null {
   const found = db

@@ -47,10 +47,7 @@ export function listPeople(db: Db): Person[] {
   return db.select(columns).from(user).orderBy(asc(user.name)).all().map(asPerson);
 }
 
-/**
- * Names that somebody may not take: those of others, and those under which the histories have what
- * others did, whether or not they still have an account.
- */
+/** Names in use by other accounts and tokens, and names under which others appear in the audit log. */
 export function namesOfOthers(db: Db, id: string | null): string[] {
   return prepared<[object], string>(
     db,

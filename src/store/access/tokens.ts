@@ -34,7 +34,7 @@ export async function makeToken(
   const { key, digest } = newKey(PREFIX);
   const { name, right, lastDay } = given;
   if (lastDay !== null && parseIsoDay(lastDay)! < today())
-    throw new InputError('lastDay', 'That day is past: the token would open nothing.');
+    throw new InputError('lastDay', 'That day has passed, so the token would never work.');
   return write(db, () => {
     const values = { siteId, name, right, lastDay: lastDay === null ? null : parseIsoDay(lastDay), digest };
     const { id } = db

@@ -9,6 +9,6 @@ export const REMOTE_HEADER = 'x-tally-remote';
 export const PATH_HEADER = 'x-tally-path';
 
 /**
- * Names a request for an action, so that the server learns whether one began; see `beganActions`.
+ * Names a request for an action, so that the server learns whether one began; see `startedActions`.
  */
 export const ACTION_HEADER = 'x-tally-action';

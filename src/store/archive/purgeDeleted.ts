@@ -7,8 +7,8 @@ import { write } from '../write';
 import { ARCHIVED, type ArchivedTable } from './tables';
 
 /*
- * What was deleted goes for good once it cannot be put back any more. What belongs to a thing, and
- * what names it, follows from the description of the archive.
+ * Permanently removes what was deleted more than 30 days ago. Dependent rows and references follow
+ * from the description of the archive.
  */
 
 const columnOf = ({ table }: ArchivedTable, key: string) =>
@@ -20,13 +20,13 @@ const deletedAtOf = ({ table }: ArchivedTable) =>
 const TABLES = ARCHIVED.filter((one) => deletedAtOf(one) && one.numbers !== 'site');
 
 /**
- * Changes that a sheet brought stay known: the sheet that is brought in again must not bring back
- * what was deleted, and undoing is undone with all of its changes.
+ * Keeps imported changes: importing the sheet again must not bring back deleted ones, and undoing
+ * an import can itself be undone.
  */
 const onlyOf = ({ numbers }: ArchivedTable) => (numbers === 'change' ? ' AND import_id IS NULL' : '');
 
-/** What was deleted longer ago than it can be put back: the table, and the number of the row. */
-export function deletedForGood(db: Db, now = Date.now()): { table: ArchivedTable; id: number }[] {
+/** Rows deleted too long ago to be restored. */
+export function expiredDeletions(db: Db, now = Date.now()): { table: ArchivedTable; id: number }[] {
   const until = new Date(now - DELETED_KEPT_DAYS * 86_400_000).toISOString();
   return TABLES.flatMap((table) => {
     const sql = `SELECT rowid FROM "${getTableName(table.table)}" WHERE deleted_at <= ?${onlyOf(table)}`;
@@ -37,17 +37,17 @@ export function deletedForGood(db: Db, now = Date.now()): { table: ArchivedTable
   });
 }
 
-/** Removes it, a thing in a transaction. */
+/** Removes the expired deletions, one transaction each. */
 export async function purgeDeleted(db: Db, now = Date.now()): Promise<void> {
-  for (const { table, id } of deletedForGood(db, now))
+  for (const { table, id } of expiredDeletions(db, now))
     await write(db, () => {
-      if (table.numbers) removeAround(db, table.numbers, id);
+      if (table.numbers) removeDependents(db, table.numbers, id);
       prepared(db, `DELETE FROM "${getTableName(table.table)}" WHERE rowid = ?`).run(id);
     });
 }
 
-/** Removes what belongs to a thing, and takes its number out of what names it. */
-function removeAround(db: Db, kind: Numbered, id: number): void {
+/** Removes the rows that belong to a thing, and the references to it. */
+function removeDependents(db: Db, kind: Numbered, id: number): void {
   for (const other of [...ARCHIVED].reverse()) {
     const name = getTableName(other.table);
     const [key, of] = other.of;

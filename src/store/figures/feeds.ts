@@ -52,8 +52,8 @@ export function listFeeds(db: Db, siteId: number): FeedRow[] {
     .all();
 }
 
-/** Whether a feed, deleted ones too, may ask a host on a private network or this machine. */
-export function asksWithin(db: Db, id: number): boolean {
+/** Whether a feed, deleted or not, may reach hosts on a private network. */
+export function allowsPrivateHosts(db: Db, id: number): boolean {
   return db.select({ allowed: feed.allowPrivate }).from(feed).where(eq(feed.id, id)).get()?.allowed ?? false;
 }
 

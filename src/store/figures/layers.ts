@@ -59,15 +59,15 @@ export function pageFacts(
 }
 
 /**
- * Stands among the ids of pages for rows by query that name no page. They count on days of which
- * the site has no rows by page and query: on the others they would say the same again.
+ * Pseudo page id for query rows without a page. They count only on days without rows by page and
+ * query, which would otherwise be counted twice.
  */
-export function withoutPage(siteId: number): number {
+export function pagelessId(siteId: number): number {
   return -siteId;
 }
 
-/** Whether a site has rows by query that name no page. */
-export function hasRowsWithoutPage(db: Db, siteId: number): boolean {
+/** Whether a site has query rows without a page. */
+export function hasPagelessRows(db: Db, siteId: number): boolean {
   const found = prepared<[number], number>(
     shown(db),
     "SELECT 1 FROM import WHERE site_id = ? AND state = 'done' AND grain = 'query_day' LIMIT 1",
@@ -75,7 +75,7 @@ export function hasRowsWithoutPage(db: Db, siteId: number): boolean {
   return found.get(siteId) === 1;
 }
 
-function* factsWithoutPage(
+function* pagelessFacts(
   db: Db,
   siteId: number,
   firstPiece: number,
@@ -95,9 +95,7 @@ function* factsWithoutPage(
   }
 }
 
-/**
- * What stands of a page within the pieces from one to another; see `withoutPage` for ids below 0.
- */
+/** The current rows of a page within a range of pieces. Ids below 0: see `pagelessId`. */
 export function* factsInPieces(
   db: Db,
   pageId: number,
@@ -107,7 +105,7 @@ export function* factsInPieces(
   columns?: ReturnType<typeof columnsUsedAgain>,
 ): Generator<PieceFacts> {
   if (pageId < 0) {
-    if (grain === 'page_query_day') yield* factsWithoutPage(db, -pageId, firstPiece, lastPiece);
+    if (grain === 'page_query_day') yield* pagelessFacts(db, -pageId, firstPiece, lastPiece);
     return;
   }
   const rows = prepared<number[], Row>(

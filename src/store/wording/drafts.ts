@@ -60,7 +60,7 @@ export async function saveDraft(
   const own = and(eq(draft.siteId, siteId), eq(draft.id, id));
   await write(db, () => {
     const now = db.select({ text: draft.text }).from(draft).where(own).get();
-    if (!now) throw new InputError('root', 'That draft is no longer there.', 409);
+    if (!now) throw new InputError('root', 'This draft was deleted.', 409);
     guard(now.text);
     db.update(draft).set({ text, changedAt: timestamp() }).where(own).run();
   });

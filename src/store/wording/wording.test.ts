@@ -67,7 +67,7 @@ test('drafts of a page are kept in their order, written anew, dropped and taken 
   const b = await addDraft(db, site.id, { pageId: page!.id, of: 'title', text: 'B' });
   await addDraft(db, site.id, { pageId: page!.id, of: 'description', text: 'D' });
   await saveDraft(db, site.id, a, 'Anew');
-  await expect(saveDraft(db, other.id, b, 'Stolen')).rejects.toThrow('no longer there');
+  await expect(saveDraft(db, other.id, b, 'Stolen')).rejects.toThrow('was deleted');
   expect(await setDraftDeleted(db, other.id, b, true)).toBe(false);
   await setDraftDeleted(db, site.id, a, true);
   expect(draftsOf(db, [page!.id], 'title').map(({ text }) => text)).toEqual(['B']);

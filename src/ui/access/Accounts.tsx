@@ -111,10 +111,10 @@ export function Accounts(props: Props) {
       {props.recoveries.length > 0 && (
         <section aria-labelledby="recoveries" className="mt-8">
           <h2 id="recoveries" className="text-lg">
-            Links for a new password
+            Password reset links
           </h2>
           <Invitations
-            label="Links for a new password that are not used yet"
+            label="Unused password reset links"
             invitations={props.recoveries}
             withdraw={withdraw}
           />

@@ -83,7 +83,7 @@ export function AcrossView({ siteId, across }: { siteId: number; across: Across 
 type LinesProps = { title: string; lines: readonly AcrossLine[]; siteId: number; spans: ListSpans };
 
 /** Where the figures of a line are seen over the same days. */
-function placeOf(siteId: number, { name, pageId }: AcrossLine, { now, was }: ListSpans): string {
+function networkOf(siteId: number, { name, pageId }: AcrossLine, { now, was }: ListSpans): string {
   const query = new URLSearchParams({ from: isoDay(now.firstDay), to: isoDay(now.lastDay) });
   if (pageId !== null) return `${routes.page(siteId, pageId)}?${query}`;
   if (was) query.set('against', spanWritten(was));
@@ -119,7 +119,7 @@ function Lines({ title, lines, siteId, spans }: LinesProps) {
                 return (
                   <tr key={name} data-row>
                     <th scope="row" className="max-w-80 truncate font-normal!">
-                      <Link href={placeOf(siteId, line, spans)} prefetch={false} className="inline-link">
+                      <Link href={networkOf(siteId, line, spans)} prefetch={false} className="inline-link">
                         {name}
                       </Link>
                     </th>

@@ -1,7 +1,4 @@
-/**
- * Somebody who did something, with the beginning of their account's id: a name alone may have been
- * another's before.
- */
+/** The name of a person or token, with the account id: names can be reused. */
 export function Actor({ name, id }: { name: string; id: string | null }) {
   return (
     <>

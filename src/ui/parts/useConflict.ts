@@ -11,17 +11,13 @@ type Options<T> = {
   readonly initial: T;
   /** Puts values into the form. */
   readonly set: (values: Partial<T>) => void;
-  /**
-   * What a field is called, and what stands in it, for somebody who has to choose between two
-   * texts.
-   */
+  /** A field's label and value, for choosing between two versions. */
   readonly inWords: (field: string, values: T) => { readonly name: string; readonly text: string };
 };
 
 /**
- * Saving of a form that holds its values itself: what it began from is sent along, and where
- * somebody else has changed the same meanwhile, both texts are there to choose from
- * (`MeanwhileChoice`).
+ * Conflict handling for a form that holds its own state. Sends the original values along with the
+ * edit; if somebody else changed the same field, offers both versions (`MeanwhileChoice`).
  */
 export function useConflict<T extends object>({ initial, set, inWords }: Options<T>) {
   const base = useRef(initial);
