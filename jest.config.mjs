@@ -1,9 +1,9 @@
-/** Unit tests stand beside the code; the browser tests in tests/e2e are run by Playwright instead. */
+/** Unit tests stand beside the code, those of components as `.test.tsx` with jsdom; the browser tests in tests/e2e are run by Playwright instead. */
 export default {
   testEnvironment: 'node',
   // Laws are tried on many databases, and two test files run beside each other on a small machine.
   testTimeout: 30_000,
-  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/unit/**/*.test.ts'],
+  testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}', '<rootDir>/tests/unit/**/*.test.ts'],
   moduleNameMapper: {
     '^@/(.*)$': '<rootDir>/src/$1',
     '\\.css$': '<rootDir>/tests/support/noStyles.ts',

@@ -1,0 +1,62 @@
+/** @jest-environment jsdom */
+import { screen, within } from '@testing-library/react';
+import { done, draw, metBy } from '../../../tests/support/component';
+import { RoutineFields, RoutineForm, type KeepRoutine } from './RoutineForm';
+
+jest.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined }) }));
+
+const SAVED = {
+  ...{ name: 'Monthly look', rule: 'FREQ=MONTHLY;BYDAY=1MO', firstDay: '2026-11-02' },
+  steps: [
+    { text: 'See what is due', link: '/desk' },
+    { text: 'Write to the client', link: null },
+  ],
+};
+const keep = jest.fn<ReturnType<KeepRoutine>, Parameters<KeepRoutine>>();
+beforeEach(() => {
+  localStorage.clear();
+  sessionStorage.clear();
+  keep.mockReset().mockImplementation(() => done(3));
+});
+
+const edited = () =>
+  draw(<RoutineFields siteId={1} id={3} initial={SAVED} keep={keep} kept={() => undefined} />);
+const steps = () => screen.getByLabelText<HTMLTextAreaElement>('Steps, one a line');
+const save = () => screen.getByRole('button', { name: 'Keep the routine' });
+
+test('steps are typed a line each, with a view behind a bar, and sent with what they were', async () => {
+  const { user } = edited();
+  expect(steps().value).toBe('See what is due | /desk\nWrite to the client');
+  await user.type(steps(), '{Enter}{Enter}Look at losers | /scorebook');
+  await user.click(save());
+  const given = { ...SAVED, steps: [...SAVED.steps, { text: 'Look at losers', link: '/scorebook' }] };
+  expect(keep.mock.calls).toEqual([[1, 3, given, SAVED]]);
+});
+
+test('of two versions of the steps one is chosen', async () => {
+  const theirs = { ...SAVED, steps: [{ text: 'Only this', link: null }] };
+  keep.mockImplementationOnce(() => metBy(['steps'], theirs));
+  const { user } = edited();
+  await user.type(steps(), ' today');
+  await user.click(save());
+  const choice = await screen.findByRole('group', { name: 'Steps' });
+  expect(choice.textContent).toContain('Write to the client today');
+  await user.click(within(choice).getByRole('radio', { name: /theirs/ }));
+  expect(steps().value).toBe('Only this');
+  await user.click(save());
+  expect(keep).toHaveBeenLastCalledWith(1, 3, theirs, theirs);
+});
+
+test('a new one begins from nothing, or from one that comes ready', async () => {
+  const ready = [{ name: 'Weekly', rule: 'FREQ=WEEKLY', steps: [{ text: 'Look', link: null }] }];
+  const { user } = draw(<RoutineForm siteId={1} today="2026-11-24" ready={ready} keep={keep} />);
+  expect(screen.queryByLabelText('Steps, one a line')).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Weekly' }));
+  await user.click(save());
+  expect(keep.mock.calls).toEqual([[1, null, { ...ready[0], firstDay: '2026-11-24' }, null]]);
+});
+
+test('who may only read is offered none', () => {
+  draw(<RoutineForm siteId={1} today="2026-11-24" ready={[]} keep={keep} />, ['read']);
+  expect(screen.queryByText('Another routine')).toBeNull();
+});

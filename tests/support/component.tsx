@@ -1,0 +1,35 @@
+import { render } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { ReactNode } from 'react';
+import { RIGHTS, type Right } from '@/core/access/rights';
+import { ToastProvider } from '@/ui/parts/Toast';
+import { MayProvider } from '@/ui/shell/May';
+
+/**
+ * Draws a component as screens of a site do: with messages, and with the given rights. Returns the
+ * user that acts on it, and what Testing Library returns.
+ */
+export function draw(component: ReactNode, rights: readonly Right[] = RIGHTS) {
+  const user = userEvent.setup();
+  const drawn = render(
+    <MayProvider rights={rights}>
+      <ToastProvider>{component}</ToastProvider>
+    </MayProvider>,
+  );
+  return { user, ...drawn };
+}
+
+/** What an action answers when it succeeds. */
+export const done = <T,>(value: T) => Promise.resolve({ ok: true as const, value });
+
+/** What an action answers when a field is wrong. */
+export const refusedFor = (field: string, message: string) =>
+  Promise.resolve({ ok: false as const, errors: [{ field, message }] });
+
+/** What an action answers when somebody else changed the same fields. */
+export const metBy = (fields: readonly string[], now: object) =>
+  Promise.resolve({
+    ok: false as const,
+    errors: [{ field: 'root', message: 'Somebody else changed the same.' }],
+    meanwhile: { fields, now },
+  });
