@@ -6,12 +6,11 @@ import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import yauzl from 'yauzl';
-import { build, install } from './ready.mjs';
+import { ready } from './ready.mjs';
 import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
-install();
-build();
+await ready();
 process.chdir(root);
 const ROWS = process.argv[2] ?? '2000000';
 const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));

@@ -5,7 +5,7 @@ import { install } from './ready.mjs';
 import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
-install();
+await install();
 process.chdir(root);
 const outfile = await bundled('calibration/main.ts');
 const { status } = spawnSync(process.execPath, [outfile, ...process.argv.slice(2)], { stdio: 'inherit' });

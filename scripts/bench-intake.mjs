@@ -9,12 +9,11 @@ import path from 'node:path';
 import { once } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
 import { sendFile, startServer } from './http-intake.mjs';
-import { build, install } from './ready.mjs';
+import { ready } from './ready.mjs';
 import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
-install();
-build();
+await ready();
 process.chdir(root);
 const ROWS = Number(process.argv[2] ?? 2_000_000);
 const TURNS = Number(process.argv[3] ?? 5);

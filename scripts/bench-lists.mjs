@@ -5,12 +5,11 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { median, withServer } from './bench-server.mjs';
-import { build, install } from './ready.mjs';
+import { ready } from './ready.mjs';
 import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
-install();
-build();
+await ready();
 process.chdir(root);
 const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
 

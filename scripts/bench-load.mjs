@@ -9,7 +9,7 @@ import path from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { withServer } from './bench-server.mjs';
 import { bundled } from './bundle.mjs';
-import { build, install } from './ready.mjs';
+import { ready } from './ready.mjs';
 import { root } from './stamp.mjs';
 
 const [
@@ -36,8 +36,7 @@ process.env.TALLY_TODAY = '2026-01-28';
 const PORT = '3417';
 const home = `http://127.0.0.1:${PORT}`;
 
-install();
-build();
+await ready();
 process.chdir(root);
 const dir = mkdtempSync(path.join(os.tmpdir(), 'tally-bench-'));
 const outfile = await bundled('load/main.ts');

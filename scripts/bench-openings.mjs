@@ -5,7 +5,7 @@ import { install } from './ready.mjs';
 import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
-install();
+await install();
 process.chdir(root);
 for (const entry of ['openings/main.ts', 'openings/shifts.ts', 'openings/siteShifts.ts']) {
   const { status } = spawnSync(process.execPath, [await bundled(entry), ...process.argv.slice(2)], {

@@ -4,7 +4,7 @@ import { install } from './ready.mjs';
 import { bundled } from './bundle.mjs';
 import { root } from './stamp.mjs';
 
-install();
+await install();
 process.chdir(root);
 const { status } = spawnSync(process.execPath, [await bundled('rounds/main.ts'), ...process.argv.slice(2)], {
   stdio: 'inherit',

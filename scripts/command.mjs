@@ -2,13 +2,12 @@
 // `export-site FILE [SITE]`, `import-site FILE`, `account …`.
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
-import { build, checkNode, install } from './ready.mjs';
+import { checkNode, ready } from './ready.mjs';
 import { root } from './stamp.mjs';
 
 const [name, ...rest] = process.argv.slice(2);
 checkNode();
-install();
-build();
+await ready();
 process.chdir(root);
 const { status } = spawnSync(process.execPath, [path.join('build', `${name}.mjs`), ...rest], {
   stdio: 'inherit',

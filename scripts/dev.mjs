@@ -5,7 +5,7 @@ import { checkNode, install } from './ready.mjs';
 import { root } from './stamp.mjs';
 
 checkNode();
-install();
+await install();
 process.chdir(root);
 process.env.TALLY_DATA_DIR ||= path.join('data', 'demo');
 for (const args of [['scripts/build.mjs', '--parts'], ['build/demo.mjs'], ['build/server.mjs', '--dev']]) {

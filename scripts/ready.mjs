@@ -1,5 +1,5 @@
 // Installs what is missing and builds what is out of date, so that one command is enough on a fresh machine.
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { packagesStamp, root, sourceStamp } from './stamp.mjs';
@@ -24,16 +24,13 @@ function holds(file, stamp) {
   return existsSync(file) && readFileSync(file, 'utf8') === stamp;
 }
 
-function run(command, args) {
-  const { status } = spawnSync(command, args, {
-    cwd: root,
-    stdio: 'inherit',
-    shell: process.platform === 'win32',
-  });
-  if (status !== 0) {
-    console.error(`\`${[command, ...args].join(' ')}\` failed; its messages above say why.`);
-    process.exit(status ?? 1);
-  }
+/** Runs a command to its end. Ends this process if the command fails. */
+async function run(command, args) {
+  const child = spawn(command, args, { cwd: root, stdio: 'inherit', shell: process.platform === 'win32' });
+  const status = await new Promise((resolve) => child.on('close', resolve));
+  if (status === 0) return;
+  console.error(`\`${[command, ...args].join(' ')}\` failed; its messages above say why.`);
+  process.exit(status ?? 1);
 }
 
 /** Checks the version of Node.js in words, since the packages would only fail somewhere inside. */
@@ -44,15 +41,41 @@ export function checkNode() {
   process.exit(1);
 }
 
-/** Installs the pinned packages unless they are there. */
-export function install() {
-  const stamp = packagesStamp();
-  if (holds(INSTALLED, stamp)) return;
-  if (!packagesAreThere()) {
-    console.log('Installing packages (a few minutes the first time) …');
-    run('npm', ['ci', '--include=dev', '--no-audit', '--no-fund', '--loglevel=error']);
-  }
-  writeFileSync(INSTALLED, stamp);
+/** Installs and compiles the pinned packages unless they are there. */
+export async function install() {
+  if (isInstalled()) return;
+  await download();
+  await compile();
+  writeFileSync(INSTALLED, packagesStamp());
+}
+
+/** Installs what is missing and builds what is out of date; the build doesn't wait for the compiler. */
+export async function ready() {
+  if (isInstalled()) return build();
+  await download();
+  await Promise.all([compile(), build()]);
+  writeFileSync(INSTALLED, packagesStamp());
+}
+
+const isInstalled = () => holds(INSTALLED, packagesStamp());
+
+async function download() {
+  if (packagesAreThere()) return;
+  console.log('Installing packages (a few minutes the first time) …');
+  await run('npm', [
+    'ci',
+    '--include=dev',
+    '--ignore-scripts',
+    '--no-audit',
+    '--no-fund',
+    '--loglevel=error',
+  ]);
+}
+
+/** Compiles the one package that needs it, or fetches its binary where that can be reached. */
+async function compile() {
+  if (existsSync(path.join(root, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node'))) return;
+  await run('npm', ['rebuild', 'better-sqlite3', '--loglevel=error']);
 }
 
 /** Whether `npm ci` was run by hand for this very lock file: npm keeps a copy of what it installed. */
@@ -67,8 +90,8 @@ function packagesAreThere() {
 }
 
 /** Builds the application unless the build fits the sources. */
-export function build() {
+async function build() {
   if (holds(BUILT, sourceStamp()) && existsSync(path.join(root, '.next', 'BUILD_ID'))) return;
   console.log('Building (about a minute the first time) …');
-  run(process.execPath, [path.join('scripts', 'build.mjs')]);
+  await run(process.execPath, [path.join('scripts', 'build.mjs')]);
 }

@@ -4,11 +4,10 @@ import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { chromium } from '@playwright/test';
 import { CHROMIUM_ARGS, chromiumPath } from './chromium.mjs';
-import { build, install } from './ready.mjs';
+import { ready } from './ready.mjs';
 import { root } from './stamp.mjs';
 
-install();
-build();
+await ready();
 process.chdir(root);
 const PORT = '3413';
 const home = `http://127.0.0.1:${PORT}`;

@@ -1,13 +1,12 @@
 // `npm start` serves your own sites, `npm run demo` the made-up one. Both install and build what is missing first.
 import { spawn, spawnSync } from 'node:child_process';
 import path from 'node:path';
-import { build, checkNode, install, SERVER_FLAGS, SERVER_MEMORY } from './ready.mjs';
+import { checkNode, SERVER_FLAGS, SERVER_MEMORY, ready } from './ready.mjs';
 import { root } from './stamp.mjs';
 
 const demo = process.argv.includes('--demo');
 checkNode();
-install();
-build();
+await ready();
 
 process.chdir(root);
 process.env.NODE_ENV = 'production';

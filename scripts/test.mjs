@@ -4,11 +4,11 @@ import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { chromiumPath } from './chromium.mjs';
-import { build, checkNode, install } from './ready.mjs';
+import { checkNode, ready } from './ready.mjs';
 import { root } from './stamp.mjs';
 
 checkNode();
-install();
+await ready();
 process.chdir(root);
 rmSync('test-results', { recursive: true, force: true });
 mkdirSync('test-results');
@@ -71,8 +71,6 @@ function ensureChromium() {
   return false;
 }
 
-// The type check needs the types that the build writes.
-build();
 console.log('\n== unit tests, and beside them types, lint and formatting');
 const unit = 'test-results/unit.json';
 const checks = async () => {
