@@ -69,6 +69,8 @@ function withBackup(error: unknown): unknown {
 
 /** How long answers that are being given may take when the program is told to end. */
 const LAST_ANSWERS_MS = 5000;
+/** How often connections are closed whose answer is over. Node.js closes only those idle at the start. */
+const CLOSE_IDLE_MS = 20;
 
 /**
  * Ends in order: what is being answered is finished, threads stop, and the database is left whole in its one file. Told again
@@ -80,8 +82,9 @@ function endOn(server: Server, folder: TakenFolder): void {
     if (ending) return;
     ending = true;
     const answered = new Promise((resolve) => server.close(resolve));
-    server.closeIdleConnections();
+    const closing = setInterval(() => server.closeIdleConnections(), CLOSE_IDLE_MS);
     await Promise.race([answered, sleep(LAST_ANSWERS_MS)]);
+    clearInterval(closing);
     server.closeAllConnections();
     await endThreads();
     closeDatabase();

@@ -125,13 +125,11 @@ test('by command: out while the server runs, in where none does, and begun again
       rowsRead: number;
       siteId: number;
     };
-  await expect
-    .poll(async () => (await stateOf()).rowsRead, { timeout: 60_000, intervals: [20] })
-    .toBeGreaterThan(0);
+  await expect.poll(async () => (await stateOf()).rowsRead, { intervals: [20] }).toBeGreaterThan(0);
   expect(await (await request.get(`${home}/api/v1/sites`)).json()).toEqual([]);
   await stop('SIGKILL');
   await run('build/server.mjs', answers);
-  await expect.poll(async () => (await stateOf()).state, { timeout: 60_000 }).toBe('done');
+  await expect.poll(async () => (await stateOf()).state).toBe('done');
   const { siteId } = await stateOf();
   const again = await (await request.get(`${home}/api/v1/sites/${siteId}/export`)).body();
   expect(sealed(again)).toEqual(sealed(await (await request.get(`${DEMO}/api/v1/sites/1/export`)).body()));

@@ -4,6 +4,10 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { TODAY } from './support';
 
+/** A port of the same number in each worker, spaced as those of the shared servers are. */
+export const ownPort = (port: number): string =>
+  String(port + 20 * Number(process.env.TEST_PARALLEL_INDEX ?? 0));
+
 /** Built programs on a folder and a port of a test's own, so that it can start, end and kill them. */
 export class OwnServer {
   dir = '';

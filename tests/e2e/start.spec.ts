@@ -3,10 +3,13 @@ import { chmodSync, copyFileSync, existsSync, mkdirSync, readdirSync, rmSync, tr
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import type { APIRequestContext } from '@playwright/test';
-import { OwnServer } from './ownServer';
+import { OwnServer, ownPort } from './ownServer';
 import { expect, importDone, test } from './support';
 
-const PORT = '3415';
+// Each of these tests has a folder and servers of its own.
+test.describe.configure({ mode: 'parallel' });
+
+const PORT = ownPort(3415);
 const HOME = `http://127.0.0.1:${PORT}`;
 
 const own = new OwnServer(PORT);
@@ -19,7 +22,7 @@ test.beforeEach(() => {
 });
 test.afterEach(() => own.end());
 
-const ANSWERS = /answers on http:\/\/127\.0\.0\.1:3415/;
+const ANSWERS = own.answers;
 
 test('prints its address when it answers, listens on loopback, and ends when told to', async ({
   request,
@@ -51,7 +54,7 @@ test('a port in use is named in a sentence', async () => {
   const elsewhere = path.join(dir, 'elsewhere');
   const { printed, code } = await run('build/server.mjs', ANSWERS, { TALLY_DATA_DIR: elsewhere });
   expect(code).toBe(1);
-  expect(printed).toMatch(/Port 3415 is in use already/);
+  expect(printed).toContain(`Port ${PORT} is in use already`);
   own.running = first;
 });
 
@@ -62,7 +65,7 @@ test('two servers on one folder are kept apart, and a killed one leaves no lock'
   expect([code, printed]).toEqual([
     1,
     expect.stringMatching(
-      new RegExp(`in use by Modest Tally already \\(process ${first.pid}, serving on port 3415`),
+      new RegExp(`in use by Modest Tally already \\(process ${first.pid}, serving on port ${PORT}`),
     ),
   ]);
   own.running = first;

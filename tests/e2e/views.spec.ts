@@ -2,6 +2,9 @@ import AxeBuilder from '@axe-core/playwright';
 import type { APIRequestContext } from '@playwright/test';
 import { changeId, EMPTY, expect, test } from './support';
 
+// Screens are only looked at, so any server with the made-up site will do.
+test.describe.configure({ mode: 'parallel' });
+
 const VIEWS: [string, string][] = [
   ['the desk', '/sites/1/desk'],
   ['the ledger', '/sites/1/ledger'],
