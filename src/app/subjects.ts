@@ -1,7 +1,7 @@
 import type { Change, PageRef } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
 import type { Report } from '@/core/model/report';
-import type { SheetLine } from '@/core/lists/sheet';
+import type { SheetLine } from '@/core/lists/querySheet';
 import type { Round } from '@/core/model/round';
 import type { Routine } from '@/core/routines/routine';
 import type { Site } from '@/core/model/site';

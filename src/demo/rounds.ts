@@ -3,7 +3,7 @@ import { addDays, isoDay, type Day } from '../core/calendar/day';
 import type { Frozen, Half, RoundPage } from '../core/model/round';
 import type { Site } from '../core/model/site';
 import { drawnHalves } from '../core/rounds/draw';
-import { decideRound, recordMade, recordPageStep } from '../services/rounds/work';
+import { decideRound, recordMade, recordPageStep } from '../services/rounds/recordWork';
 import { listPages } from '../store/addresses/pages';
 import type { Db } from '../store/database';
 import { addRound, type RoundToStore } from '../store/rounds/rounds';

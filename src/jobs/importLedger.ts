@@ -3,8 +3,8 @@ import { addDays, type Day } from '../core/calendar/day';
 import { headKey } from '../core/intake/columns';
 import { DateOrderEvidence, type DateOrder } from '../core/intake/dates';
 import { intakeSettingsSchema, type IntakeSettings } from '../core/intake/settings';
-import { ledgerProblems, recogniseLedger, type LedgerMapping } from '../core/ledgerSheet/columns';
-import type { LedgerInspection } from '../core/ledgerSheet/inspection';
+import { ledgerProblems, recogniseLedger, type LedgerMapping } from '../core/intake/ledgerColumns';
+import type { LedgerInspection } from '../core/intake/ledgerInspection';
 import {
   changesOfRows,
   kindOf,
@@ -12,7 +12,7 @@ import {
   unsureKinds,
   type LedgerPlan,
   type LedgerRow,
-} from '../core/ledgerSheet/rows';
+} from '../core/intake/ledgerRows';
 import type { Site } from '../core/model/site';
 import { pageAddressOf } from '../store/addresses/pages';
 import type { Db } from '../store/database';

@@ -1,16 +1,16 @@
 /* What is done off the request thread while somebody waits for it. */
 
-import type { AddressRules } from '../core/address/rules';
+import type { AddressRules } from '../core/model/addressRules';
 import { addDays, type Day } from '../core/calendar/day';
 import type { Inspection, Stated } from '../core/intake/inspection';
 import type { IntakeSettings } from '../core/intake/settings';
-import type { LedgerInspection } from '../core/ledgerSheet/inspection';
+import type { LedgerInspection } from '../core/intake/ledgerInspection';
 import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { database } from '../store/database';
 import { today } from '../store/clock';
 import { keepFailure } from '../store/evidence/snapshots';
-import type { WorkSheet } from '../core/working/sheet';
+import type { WorkSheet } from '../core/working/workSheet';
 import type { ResultPage } from '../core/wording/resultPage';
 import type { Read } from '../services/wording/readResults';
 import { keepRival } from '../store/wording/rivals';

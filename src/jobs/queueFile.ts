@@ -3,7 +3,7 @@ import { Readable } from 'node:stream';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { wrappingOf } from '../core/intake/format';
 import type { IntakeSettings } from '../core/intake/settings';
-import { ledgerMappingOf } from '../core/ledgerSheet/rows';
+import { ledgerMappingOf } from '../core/intake/ledgerRows';
 import type { Site } from '../core/model/site';
 import { today } from '../store/clock';
 import type { Db } from '../store/database';
@@ -14,7 +14,7 @@ import { checkBeginning, type NamedSettings } from './checkFile';
 import { openQuestion } from './importLedger';
 import type { LeftOut } from './intake/archive';
 import { FileRefused } from './intake/fileRefused';
-import { firstBytes } from './intake/sheet';
+import { firstBytes } from './intake/spreadsheet';
 import { checkInWorker, inspectLedgerUpload, unpackInWorker } from './inWorker';
 import { dropSpooled, keepReceived, receive, spoolFile } from './spool';
 

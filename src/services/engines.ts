@@ -10,7 +10,7 @@ import { DEVICES } from '../core/intake/rowReader';
 import type { Change, PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import type { PageDay } from '../core/reading/input';
-import type { Reading } from '../core/reading/model';
+import type { Reading } from '../core/reading/readingModel';
 import type { PartShares } from '../core/reading/shares';
 import type { Db } from '../store/database';
 import { hasPagelessRows, pagelessId } from '../store/figures/layers';

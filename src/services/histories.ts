@@ -1,7 +1,7 @@
 import { changedEventFields, type OutsideEvent } from '../core/model/event';
 import { changedFields } from '../core/model/changeHistory';
 import type { Change } from '../core/model/change';
-import { editsOf, type Edit, type EditStamp } from '../core/words/edits';
+import { editsOf, type Edit, type EditStamp } from '../core/model/editHistory';
 import type { Db } from '../store/database';
 import { HISTORY_SHOWN, historyOf } from '../store/ledger/changeHistory';
 import { eventHistoryOf } from '../store/ledger/events';

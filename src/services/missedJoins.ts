@@ -6,7 +6,7 @@ import {
   twinKey,
   type Spelling,
 } from '../core/address/twins';
-import type { AddressRules } from '../core/address/rules';
+import type { AddressRules } from '../core/model/addressRules';
 import type { Site } from '../core/model/site';
 import { count } from '../core/words/format';
 import type { SOURCES } from '../store/addresses/joins';

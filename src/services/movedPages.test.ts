@@ -1,7 +1,7 @@
 import { addDays, isoDay } from '../core/calendar/day';
 import { newChangeSchema } from '../core/model/change';
 import { movesOf } from '../core/model/movedAddress';
-import { plainSentence, readingSentence } from '../core/reading/sentence';
+import { plainSentence, readingSentence } from '../core/reading/readingSentence';
 import { day, HOME, TempStore } from '../../tests/support/tempDb';
 import { joinAddress } from '../store/addresses/rekey';
 import { addChange } from '../store/ledger/changes';

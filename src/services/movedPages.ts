@@ -1,7 +1,7 @@
 import type { Span } from '../core/calendar/span';
 import type { Change } from '../core/model/change';
 import { movesOf } from '../core/model/movedAddress';
-import type { Carrier } from '../core/reading/model';
+import type { Carrier } from '../core/reading/readingModel';
 import { addressesOfPage, pageAddressOf, pageOf } from '../store/addresses/pages';
 import { carriersOf } from '../store/figures/carriers';
 import type { SiteContext } from './siteContext';

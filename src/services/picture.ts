@@ -7,7 +7,7 @@ import { concerns, type OutsideEvent } from '../core/model/event';
 import { isMade } from '../core/model/steps';
 import type { PageDay } from '../core/reading/input';
 import type { ControlPath } from '../core/reading/strips';
-import type { Reading } from '../core/reading/model';
+import type { Reading } from '../core/reading/readingModel';
 import type { PartShares } from '../core/reading/shares';
 import { coveredDaysIn, firstCoveredDay } from '../store/figures/coverage';
 import type { Engines } from './engines';

@@ -2,7 +2,7 @@ import type { Day } from '../core/calendar/day';
 import { inSpan, type ChangeSpans, type Span } from '../core/calendar/span';
 import type { Change } from '../core/model/change';
 import type { Narrowing, ReadingInput } from '../core/reading/input';
-import type { Carrier, MovesWith, Reading } from '../core/reading/model';
+import type { Carrier, MovesWith, Reading } from '../core/reading/readingModel';
 import { makeReading } from '../core/reading/reading';
 import { coveredDaysIn } from '../store/figures/coverage';
 import { matchingPeriods } from '../store/figures/periods';
@@ -14,7 +14,7 @@ import { resultsEventsFor } from './wording/resultPages';
 import { spansOf, wholeSpan, type SpanWish } from './spans';
 import { wrongTwins, wrongTwinText } from './twins';
 import { commonPart } from '../core/words/common';
-import { saidOtherwise } from './said';
+import { saidOtherwise } from './reading/completedVerdicts';
 
 /** What a reading is to be narrowed to, besides its spans. */
 export type ReadingWish = SpanWish & Partial<Narrowing> & { readonly asOf?: Day | null };

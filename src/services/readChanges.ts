@@ -1,14 +1,14 @@
 import type { Day } from '../core/calendar/day';
 import type { Change } from '../core/model/change';
 import { NOT_NARROWED } from '../core/reading/input';
-import type { Reading } from '../core/reading/model';
+import type { Reading } from '../core/reading/readingModel';
 import { packed, type Packed } from '../core/lists/packed';
 import { ledgerEntry, type LedgerEntry } from '../core/reading/ledgerEntry';
 import { pageDaysIn } from '../store/figures/days';
 import type { Engines } from './engines';
 import { coveredDaysOf, readFrom, type CoveredDays } from './readChange';
 import type { ReadingsKept } from './readingsKept';
-import { keepWhatIsSaid } from './said';
+import { keepWhatIsSaid } from './reading/completedVerdicts';
 import type { SiteContext } from './siteContext';
 import { figuresStamp } from './siteFigures';
 import { spansOf, wholeSpan, type SpanWish } from './spans';

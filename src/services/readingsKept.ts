@@ -1,7 +1,7 @@
 import type { ChangeSpans } from '../core/calendar/span';
 import type { EffectEngine } from '../core/effect/engine';
 import type { Change } from '../core/model/change';
-import type { Reading } from '../core/reading/model';
+import type { Reading } from '../core/reading/readingModel';
 
 /** A change that is to be read, over its spans. */
 export type Wanted = { readonly change: Change; readonly spans: ChangeSpans };

@@ -1,7 +1,7 @@
 import { TempStore } from '../../tests/support/tempDb';
 import { saveSiteWords, siteWords } from '../store/words';
 import { wordsOfSite } from './siteWords';
-import { intentOf } from '../core/lists/intent';
+import { intentOf } from '../core/words/intent';
 
 let store: TempStore;
 beforeEach(() => {

@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import type { IntentWords } from '../core/lists/intent';
+import type { IntentWords } from '../core/words/intent';
 import type { Site } from '../core/model/site';
 import { lexiconOf, type Lexicon } from '../core/words/stems';
 import type { Db } from '../store/database';

@@ -10,7 +10,7 @@ import {
 } from 'drizzle-orm/sqlite-core';
 import { GRAIN_KEYS } from '../core/facts/grains';
 import { DEFAULT_FALL_BEYOND, DEFAULT_FALL_SHARE, DEFAULT_UNDO_DAYS } from '../core/model/site';
-import { LANGUAGES } from '../core/words/languages';
+import { LANGUAGES } from '../core/model/languages';
 import { WORDED } from '../core/wording/resultPage';
 import { WORD_PURPOSES } from '../core/words/purposes';
 import { DRAWS, HALVES, ROUND_DECISIONS } from '../core/model/round';

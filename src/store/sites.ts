@@ -1,7 +1,7 @@
 import { markDeleted } from './markDeleted';
 import { and, asc, desc, eq, gt, isNotNull, isNull, lt } from 'drizzle-orm';
 import { siteAddress } from '../core/address/address';
-import { addressRulesSchema, DEFAULT_ADDRESS_RULES } from '../core/address/rules';
+import { addressRulesSchema, DEFAULT_ADDRESS_RULES } from '../core/model/addressRules';
 import {
   DEFAULT_PROVISIONAL_DAYS,
   DEFAULT_SETTLING_DAYS,

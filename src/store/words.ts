@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import type { Language } from '../core/words/languages';
+import type { Language } from '../core/model/languages';
 import { WORD_PURPOSES, type WordPurpose } from '../core/words/purposes';
 import { usualWords } from '../core/words/usual';
 import type { Db } from './database';

@@ -1,4 +1,4 @@
-import { DEFAULT_ADDRESS_RULES } from '@/core/address/rules';
+import { DEFAULT_ADDRESS_RULES } from '@/core/model/addressRules';
 import { newChangeSchema, changeEditSchema, type NewChange } from '@/core/model/change';
 import { fieldsInConflict } from '@/core/model/edits';
 import { importFile } from '@/jobs/importFile';

@@ -1,5 +1,5 @@
 import { positionCurve } from '../../core/appeal/positionCurve';
-import type { Gain } from '../../core/openings/model';
+import type { Gain } from '../../core/openings/opening';
 import { siteAppeal, type PairFigures } from '../../core/openings/site';
 import { gainOfAppeal } from '../../core/openings/tooLittle';
 import { gainOfPosition, rulesOfThumb, targetPosition } from '../../core/openings/withinReach';

@@ -7,7 +7,7 @@ import { randomLcg, randomNormal } from 'd3-random';
 import { addDays, asDay } from '../../core/calendar/day';
 import { EffectEngine } from '../../core/effect/engine';
 import { whatMoved } from '../../core/effect/whatMoved';
-import { scoredEffect, type Scored } from '../../core/scorebook/model';
+import { scoredEffect, type Scored } from '../../core/scorebook/scorebookModel';
 import { poolScores } from '../../core/scorebook/pool';
 import { ranked } from '../../core/scorebook/ranked';
 import { normalCdf, Z90 } from '../../core/statistics/normal';

@@ -1,7 +1,7 @@
 /*
  * How long it takes to tell what ten results have in common, with titles of 200 characters, once the words and the model are loaded.
  */
-import { INTENT_WORDS } from '../../core/lists/intent';
+import { INTENT_WORDS } from '../../core/words/intent';
 import { draftReport } from '../../core/wording/draft';
 import { englishReader } from '../../core/wording/englishReader';
 import type { Result } from '../../core/wording/resultPage';

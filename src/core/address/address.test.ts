@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { AddressError, pagePath, siteAddress, writtenAddress } from './address';
-import { addressRulesSchema, DEFAULT_ADDRESS_RULES, pageKeyMaker, type AddressRules } from './rules';
+import { pageKeyMaker } from './rules';
+import { addressRulesSchema, DEFAULT_ADDRESS_RULES, type AddressRules } from '../model/addressRules';
 
 const SITE = 'https://www.quillow-bees.example';
 

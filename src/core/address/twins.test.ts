@@ -1,4 +1,5 @@
-import { DEFAULT_ADDRESS_RULES, pageKeyMaker } from './rules';
+import { pageKeyMaker } from './rules';
+import { DEFAULT_ADDRESS_RULES } from '../model/addressRules';
 import { rulesJoining, spellingsApart, twinKey } from './twins';
 
 const HOME = 'https://www.quillow-bees.example';

@@ -1,4 +1,4 @@
-import type { AddressRules } from './rules';
+import type { AddressRules } from '../model/addressRules';
 
 /*
  * Sources spell the same page differently: with a slash at the end or without, in capitals, over http, with the index file.

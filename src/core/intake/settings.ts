@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { parseIsoDay, type Day } from '../calendar/day';
 import { isoDaySchema } from '../model/fields';
 import { FIELDS } from './columns';
-import { LEDGER_FIELDS } from '../ledgerSheet/columns';
+import { LEDGER_FIELDS } from './ledgerColumns';
 import { CHOICES } from './counted';
 import type { Stated } from './inspection';
 

@@ -3,7 +3,7 @@
 import type { Metrics } from '../measures/comparison';
 import type { PageRef } from '../model/change';
 import type { Column, ListSubject } from './columns';
-import type { Intent } from './intent';
+import type { Intent } from '../model/intents';
 
 /** A line of a list. */
 export type ListLine = {

@@ -7,7 +7,7 @@ import { isoDaySchema } from '../model/fields';
 import { NARROW_DEVICES } from '../reading/input';
 import type { Range, Sorting } from './choose';
 import { COLUMN_KEYS, columnsOf, type Column, type ListSubject } from './columns';
-import { INTENTS } from './intent';
+import { INTENTS } from '../model/intents';
 
 /** What the days of a list can be compared with, as forms offer it. */
 export const COMPARE_WITH = [

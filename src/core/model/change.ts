@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Day } from '../calendar/day';
-import { takenOpeningSchema } from '../openings/taken';
+import { takenOpeningSchema } from './takenOpening';
 import { isoDaySchema, lineText, optionalLinkSchema, optionalText } from './fields';
 import { settlingDaysSchema, windowDaysSchema } from './site';
 import type { Decision, StepDays } from './steps';

@@ -1,4 +1,4 @@
-import type { EditStamp } from '../words/edits';
+import type { EditStamp } from './editHistory';
 import type { Change } from './change';
 
 /** What a change said until an instant (ISO 8601, UTC). */

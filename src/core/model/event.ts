@@ -1,4 +1,4 @@
-import type { EditStamp } from '../words/edits';
+import type { EditStamp } from './editHistory';
 import { z } from 'zod';
 import { isoDay, parseIsoDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';

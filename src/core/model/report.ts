@@ -9,7 +9,7 @@ import {
   type ReportInk,
   type ReportPartKey,
   type ReportWords,
-} from '../report/model';
+} from './reportContent';
 import { isoDaySchema, lineText } from './fields';
 
 /** What a report is about. */

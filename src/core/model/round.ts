@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Day } from '../calendar/day';
-import { takenOpeningSchema, type TakenOpening } from '../openings/taken';
+import { takenOpeningSchema, type TakenOpening } from './takenOpening';
 import { newChangeSchema, type Expectation, type PageRef } from './change';
 import { isoDaySchema, lineText, optionalText } from './fields';
 import { settlingDaysSchema, windowDaysSchema } from './site';

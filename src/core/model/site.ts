@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { AddressRules } from '../address/rules';
-import { LANGUAGES, type Language } from '../words/languages';
+import type { AddressRules } from './addressRules';
+import { LANGUAGES, type Language } from './languages';
 import { lineText } from './fields';
 
 /** A site as it is stored, with the settings that shape its readings. Days are whole numbers of days. */

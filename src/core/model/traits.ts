@@ -1,4 +1,4 @@
-import type { Intent } from '../lists/intent';
+import type { Intent } from './intents';
 
 /** What people say of a page; a weight of 1 is as usual, and a page that is meant to sink is offered nothing. */
 export type PageTraits = {

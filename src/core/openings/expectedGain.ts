@@ -1,7 +1,7 @@
 /* What is expected of acting on an opening: what this type of change has brought here, at most its estimate. */
 
 import type { PooledScore } from '../scorebook/pool';
-import type { Gain } from './model';
+import type { Gain } from './opening';
 
 /**
  * Clicks a month expected, and the effect behind them as a ratio (1.06: a rise of 6%) with its

@@ -5,9 +5,9 @@ import type { Span } from '../calendar/span';
 import type { ListLine } from '../lists/line';
 import type { PageRef } from '../model/change';
 import type { ExpectedGain } from './expectedGain';
-import type { Opening } from './model';
+import type { Opening } from './opening';
 import type { KindScore } from '../scorebook/kindScore';
-import type { Said } from './said';
+import type { Said } from '../words/termsOnPage';
 
 /** What binds a page: a change that is being read until a day, or a round that it is in (until nobody knows when). */
 export type Busy =

@@ -2,8 +2,8 @@
 
 import { addDays, isoDay, type Day } from '../calendar/day';
 import type { ExpectedGain } from './expectedGain';
-import type { Gain, OpeningKind } from './model';
-import { REMEDIES } from './sentence';
+import type { Gain, OpeningKind } from './opening';
+import { REMEDIES } from './openingSentence';
 
 export type Taken = {
   readonly kind: OpeningKind;

@@ -2,7 +2,7 @@
 
 import { appealPosterior, gammaMean, gammaQuantile, type AppealPrior, type Chosen } from './appealPosterior';
 import { normalQuantile } from '../statistics/normal';
-import { RANGE_HIGH, RANGE_LOW, type Gain } from './model';
+import { RANGE_HIGH, RANGE_LOW, type Gain } from './opening';
 
 /**
  * What a page would gain if it were chosen as its showings usually are: showings times what its appeal lacks of the site's, with the

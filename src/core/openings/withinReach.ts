@@ -10,7 +10,7 @@ import {
   type Chosen,
   type Gamma,
 } from './appealPosterior';
-import { RANGE_HIGH, RANGE_LOW, type Gain } from './model';
+import { RANGE_HIGH, RANGE_LOW, type Gain } from './opening';
 
 /** Positions from which a place on the first page, or higher on it, is within reach. */
 const [HIGHEST, FIRST_PAGE, LOWEST] = [4.5, 10.5, 20.5];

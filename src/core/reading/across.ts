@@ -1,5 +1,5 @@
 import type { Span } from '../calendar/span';
-import { moved } from './sentence';
+import { moved } from './readingSentence';
 import type { OutsideEvent } from '../model/event';
 import type { Net } from '../effect/effect';
 import type { Mark } from '../effect/verdict';

@@ -1,6 +1,6 @@
 import { pagePath } from '../address/address';
 import { longDay } from '../words/format';
-import type { Carrier } from './model';
+import type { Carrier } from './readingModel';
 
 /**
  * A sentence on which address carried a page's figures until when, and which from when on; empty where one did all along.

@@ -7,7 +7,7 @@ import type { Comparison } from '../effect/engine';
 import { longDay, metricInText, plural, spanText } from '../words/format';
 import type { ResultsEvent } from '../wording/days';
 import { coveredDays, type ReadingInput } from './input';
-import type { Caution, CautionCode, Compared, Reading, Yardstick } from './model';
+import type { Caution, CautionCode, Compared, Reading, Yardstick } from './readingModel';
 import { movedShare } from './shares';
 
 /** Below this many clicks in both spans together a difference says little (docs/method.md, 9). */

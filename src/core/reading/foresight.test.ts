@@ -1,7 +1,7 @@
 import { addDays } from '../calendar/day';
 import { DAY } from '../../../tests/support/readingInput';
 import { daysByReview, foresight } from './foresight';
-import type { Wait } from './model';
+import type { Wait } from './readingModel';
 import { finalOn } from './readable';
 
 const REVIEW = addDays(DAY, 40);

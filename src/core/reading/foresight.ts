@@ -1,7 +1,7 @@
 import type { Day } from '../calendar/day';
 import { METRIC_NAMES } from '../model/change';
 import { longDay, plural, share } from '../words/format';
-import type { Wait } from './model';
+import type { Wait } from './readingModel';
 import { finalOn } from './readable';
 
 /** Whole days after a change made on `day` that can be read on the day of its review; below 0 where there are none. */

@@ -7,7 +7,7 @@ import type { EffectEngine } from '../effect/engine';
 import type { PositionCurve } from '../appeal/positionCurve';
 import type { ResultsEvent } from '../wording/days';
 import type { QueryTotals } from '../reasons/reasons';
-import type { Carrier } from './model';
+import type { Carrier } from './readingModel';
 import type { PartShares } from './shares';
 
 /** One day of the pages of a reading. `fromQueries`: no page total was given, so the day is the sum of its query rows. */

@@ -1,6 +1,6 @@
 import type { Expectation } from '../model/change';
 import { change } from '../../../tests/support/readingInput';
-import type { Reading } from './model';
+import type { Reading } from './readingModel';
 import { outcomeOf } from './outcome';
 
 const read = (expectation: Partial<Expectation> | null, low: number, high: number, complete = true) => {

@@ -1,6 +1,6 @@
 import { isInPlaces, type Expectation } from '../model/change';
 import { percentChange, placesGained } from '../words/format';
-import type { Reading } from './model';
+import type { Reading } from './readingModel';
 
 /** Whether a change reached what was expected of it. */
 export type Outcome = 'met' | 'not-met' | 'cannot-be-told';

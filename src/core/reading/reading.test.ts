@@ -2,9 +2,9 @@ import { addDays, asDay } from '../calendar/day';
 import type { DayFigures } from '../measures/totals';
 import { DAY, daysOf, figures, input } from '../../../tests/support/readingInput';
 import { finalOn } from './readable';
-import type { Reading } from './model';
+import type { Reading } from './readingModel';
 import { makeReading } from './reading';
-import { readingSentence } from './sentence';
+import { readingSentence } from './readingSentence';
 import { readingStrips } from './strips';
 
 describe('figures', () => {

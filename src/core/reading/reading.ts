@@ -13,7 +13,7 @@ import { ctrFellByExposure } from '../reasons/exposure';
 import { whyClicksMoved, type QueryTotals } from '../reasons/reasons';
 import { findCautions } from './cautions';
 import { coveredDays, type ReadingInput } from './input';
-import type { Compared, PageReading, Reading, Wait, Yardstick } from './model';
+import type { Compared, PageReading, Reading, Wait, Yardstick } from './readingModel';
 import { finalOn } from './readable';
 
 /**

@@ -1,5 +1,5 @@
 import { count, metricValue, percentChange } from '../words/format';
-import type { Reading } from './model';
+import type { Reading } from './readingModel';
 
 /** A reason has to hold this share of all movement to be named as the whole of it, and this to be named as most of it. */
 const NEARLY_ALL = 0.8;

@@ -5,7 +5,7 @@ import { averagePosition } from '../measures/totals';
 import type { Net } from '../effect/effect';
 import type { Mark } from '../effect/verdict';
 import { coveredDays, type PageDay } from './input';
-import type { Reading } from './model';
+import type { Reading } from './readingModel';
 
 /** One strip of a reading's picture: a value for each day shown, and the level of each span compared. */
 export type Strip = {

@@ -1,7 +1,7 @@
 /* What changed from one issue of a report to the next. */
 
 import { plural } from '../words/format';
-import type { ReportContent, ReportTable } from './model';
+import type { ReportContent, ReportTable } from '../model/reportContent';
 
 /** What of a table's rows, told apart by their first cell, came, went, or says something else now. */
 function changedRows(was: ReportTable, is: ReportTable): string[] {

@@ -2,7 +2,7 @@
 
 import { longDay, mediumDay, spanText } from '../words/format';
 import { escaped } from './escape';
-import { REPORT_INKS, type ReportPart, type ReportTable, type ShownReport } from './model';
+import { REPORT_INKS, type ReportPart, type ReportTable, type ShownReport } from '../model/reportContent';
 import { stripsSvg } from './stripsSvg';
 
 const css = (ink: string) => `

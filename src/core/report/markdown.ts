@@ -2,7 +2,7 @@
 
 import { inMarkdown } from './escape';
 import { headLine, readLine } from './html';
-import type { ReportPart, ReportTable, ShownReport } from './model';
+import type { ReportPart, ReportTable, ShownReport } from '../model/reportContent';
 
 /** A report as Markdown; pictures have no place in it. */
 export function reportMarkdown(report: ShownReport): string {

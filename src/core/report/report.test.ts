@@ -4,7 +4,7 @@ import { changedSince } from './changed';
 import { reportHtml } from './html';
 import { inMarkdown } from './escape';
 import { reportMarkdown } from './markdown';
-import { REPORT_PART_KEYS, REPORT_PARTS, type ReportContent, type ShownReport } from './model';
+import { REPORT_PART_KEYS, REPORT_PARTS, type ReportContent, type ShownReport } from '../model/reportContent';
 import { stripsSvg } from './stripsSvg';
 
 const NASTY = '<script>alert("1")</script> & \'x\' | *y*';

@@ -4,7 +4,7 @@ import { addDays } from '../calendar/day';
 import { METRIC_NAMES } from '../model/change';
 import { metricValue, shortDay } from '../words/format';
 import { escaped } from './escape';
-import type { ReportStrips } from './model';
+import type { ReportStrips } from '../model/reportContent';
 
 const [WIDTH, LEFT, RIGHT, HEIGHT, FOOT] = [720, 96, 12, 52, 44];
 /** The least range of a strip, as a share of its largest value, so that no hair's breadth looks like a leap. */

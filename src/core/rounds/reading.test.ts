@@ -20,7 +20,7 @@ import {
   rangeWords,
   thingsOf,
   turnSentence,
-} from './sentence';
+} from './roundSentence';
 import { bindsPages, roundState, turnReadOn } from './state';
 
 const NONE: Estimates = {

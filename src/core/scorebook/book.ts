@@ -3,7 +3,7 @@
 import type { Forecast, ForecastScore, OpeningForecast, OpeningScore } from './forecasts';
 import { forecastScores, openingScore } from './forecasts';
 import { markEffects, type MarkEffect } from './marks';
-import type { Scored } from './model';
+import type { Scored } from './scorebookModel';
 import { poolScores } from './pool';
 import { expectedFalse, ranked, type Ranked } from './ranked';
 import { scoreLines, type ScoredBy, type ScoreLine } from './scorebook';

@@ -3,7 +3,7 @@
 import type { BookSource } from './book';
 import { scoreLine, scoreLines, type ScoreLine } from './scorebook';
 import { changeKindsName } from '../model/change';
-import { lineSentence } from './sentence';
+import { lineSentence } from './scorebookSentence';
 
 /** The line of a kind with its sentence, and for titles those of its marks. */
 export type KindScore = {

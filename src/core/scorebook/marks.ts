@@ -2,7 +2,7 @@
 
 import { inverse, Matrix } from 'ml-matrix';
 import { CONFIDENCE, normalQuantile } from '../statistics/normal';
-import type { Scored } from './model';
+import type { Scored } from './scorebookModel';
 import { TITLE_CHANGE_MARKS, type TitleChangeMark } from './titleChange';
 
 /** What changes with a mark brought more than others, all other marks being equal, on the log scale. */

@@ -5,7 +5,7 @@ import type { LogEffect } from '../effect/effect';
 import { nextEffect } from '../statistics/prediction';
 import { hartungKnapp, randomEffects } from '../statistics/randomEffects';
 import { CONFIDENCE } from '../statistics/normal';
-import type { Scored, ScoredEffect, ScoredMeasure } from './model';
+import type { Scored, ScoredEffect, ScoredMeasure } from './scorebookModel';
 
 /** The mean effect of several changes on the log scale, the spread between them, and the range for the effect of the next one. */
 export type PooledScore = LogEffect & {

@@ -5,7 +5,7 @@ import { adjusted } from '../statistics/falseDiscovery';
 import { CONFIDENCE, normalCdf, Z90 } from '../statistics/normal';
 import { shrunken } from '../statistics/shrinkage';
 import { likelySpreads } from '../statistics/spread';
-import { measureOfKind, type Scored, type ScoredMeasure } from './model';
+import { measureOfKind, type Scored, type ScoredMeasure } from './scorebookModel';
 import { poolScores, type PooledScore } from './pool';
 
 /** A change with its effect as it was read, and drawn toward its kind by how much of it is noise; on the log scale. */

@@ -4,11 +4,11 @@ import { Z90 } from '../statistics/normal';
 import { ENGLISH } from '../words/stems';
 import { forecastScores, openingScore, type Forecast } from './forecasts';
 import { markEffects } from './marks';
-import { measureOf, scoredEffect, type Scored } from './model';
+import { measureOf, scoredEffect, type Scored } from './scorebookModel';
 import { poolScores } from './pool';
 import { adjustedRange, expectedFalse, ranked, winnersAndLosers } from './ranked';
 import { scoreLines } from './scorebook';
-import { lineSentence } from './sentence';
+import { lineSentence } from './scorebookSentence';
 import { commonMarks, titleChangeMarks } from './titleChange';
 
 /** An effect with a standard error and its range, without a margin. */

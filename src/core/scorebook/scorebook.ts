@@ -3,7 +3,7 @@
 import type { Mark } from '../effect/verdict';
 import { changeKindsName } from '../model/change';
 import { TITLE_CHANGE_MARK_NAMES, type TitleChangeMark } from './titleChange';
-import { measureOf, type Scored } from './model';
+import { measureOf, type Scored } from './scorebookModel';
 import { poolScores, type PooledScore } from './pool';
 
 /** By what changes are pooled. */

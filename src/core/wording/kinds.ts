@@ -1,7 +1,9 @@
 /* What a result is, and what a search is after, guessed from what the results show. */
 
-import type { Intent, IntentWords } from '../lists/intent';
-import { INTENT_NAMES, intentOf } from '../lists/intent';
+import type { IntentWords } from '../words/intent';
+import type { Intent } from '../model/intents';
+import { intentOf } from '../words/intent';
+import { INTENT_NAMES } from '../model/intents';
 import { RESULT_KIND_NAMES, type Result, type ResultKind } from './resultPage';
 import { plural } from '../words/format';
 

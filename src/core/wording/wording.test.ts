@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { INTENT_WORDS } from '../lists/intent';
+import { INTENT_WORDS } from '../words/intent';
 import { ENGLISH, lexiconOf } from '../words/stems';
 import { wordsOf } from '../words/find';
 import { marksOf, brandAtEnd } from './marks';
@@ -10,7 +10,7 @@ import { stackedTitles } from './stacked';
 import { inverseFrequency, rankWeight, sharedTerms, termsIn, type Ranked } from './terms';
 import { tokensOf } from './tokens';
 import { wordingOf, type WordingBasis } from './wording';
-import { wordingSentence } from './sentence';
+import { wordingSentence } from './wordingSentence';
 
 const TITLES = [
   'Feeding Bees in Winter: When, How and What',

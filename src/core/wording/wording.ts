@@ -1,6 +1,6 @@
 /* What a result page has in common, put together: terms, lengths, marks, kinds, intent, and what one's own text says of it. */
 
-import type { IntentWords } from '../lists/intent';
+import type { IntentWords } from '../words/intent';
 import type { Lexicon } from '../words/stems';
 import { entitiesOf, type Entity, type EntityReader } from './entities';
 import { intentOfResults, kindOfResult, type IntentGuess } from './kinds';

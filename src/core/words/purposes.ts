@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { INTENT_NAMES } from '../lists/intent';
+import { INTENT_NAMES } from '../model/intents';
 
 /** What the words of a site are for: to tell an intent, or to be left out where the words of a title are counted. */
 export const WORD_PURPOSES = ['to-learn', 'to-compare', 'to-buy', 'joining'] as const;

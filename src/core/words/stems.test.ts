@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { LANGUAGES, type Language } from './languages';
+import { LANGUAGES, type Language } from '../model/languages';
 import { ENGLISH, lexiconOf, tellingWordsOf } from './stems';
 
 const REFERENCE = readFileSync(path.join(__dirname, 'stems.reference.txt'), 'utf8')

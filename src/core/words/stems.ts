@@ -3,7 +3,7 @@
 import { newStemmer } from 'snowball-stemmers';
 import { deu, eng, fra, ita, spa } from 'stopword';
 import { wordsOf } from './find';
-import type { Language } from './languages';
+import type { Language } from '../model/languages';
 
 /** Words that only join others, by language, as the library lists them. */
 export const JOINING_WORDS: Readonly<Record<Language, readonly string[]>> = {

@@ -1,5 +1,5 @@
-import { INTENT_WORDS } from '../lists/intent';
-import type { Language } from './languages';
+import { INTENT_WORDS } from './intent';
+import type { Language } from '../model/languages';
 import type { WordPurpose } from './purposes';
 import { JOINING_WORDS } from './stems';
 

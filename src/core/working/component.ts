@@ -5,7 +5,7 @@ import type { WorkedComponent, WorkedRow, Working } from '../effect/working';
 import { POSITION_NOISE } from '../effect/weekly';
 import { DAILY_OF, type DailyColumn, type DailySheet } from './days';
 import { KrigingSheet, WEEKS, type SpanCells } from './kriging';
-import { cellAt, rangeOf, SheetWriter } from './sheet';
+import { cellAt, rangeOf, SheetWriter } from './workSheet';
 
 /** The columns of a component's sheet, blocks of weeks among them. */
 const C = {

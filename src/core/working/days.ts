@@ -1,6 +1,6 @@
 import type { Component } from '../effect/components';
 import type { RunningSums } from '../history/history';
-import { SheetWriter } from './sheet';
+import { SheetWriter } from './workSheet';
 
 /** A column of daily figures. */
 export type DailyColumn = keyof RunningSums;

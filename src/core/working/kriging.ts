@@ -2,7 +2,7 @@ import { WEEKLY_CORRELATIONS } from '../effect/covariance';
 import { FREE_LEVEL } from '../effect/kriging';
 import type { ForecastWorking } from '../effect/forecast';
 import type { WorkedComponent } from '../effect/working';
-import { rangeOf, SheetWriter } from './sheet';
+import { rangeOf, SheetWriter } from './workSheet';
 
 /** Where the spans stand, as addresses. */
 export type SpanCells = {

@@ -2,7 +2,7 @@ import type { Working } from '../effect/working';
 import { isInPlaces, MEASURE_NAMES } from '../model/change';
 import { ComponentSheet, type ComponentCells } from './component';
 import { DailySheet, type Daily, type DailyColumn } from './days';
-import { rangeOf, serialOf, SheetWriter, type WorkSheet } from './sheet';
+import { rangeOf, serialOf, SheetWriter, type WorkSheet } from './workSheet';
 import type { SpanCells } from './kriging';
 
 const SPANS_ROW = { change: 2, settling: 3, days: 4, first: 5, last: 6 } as const;

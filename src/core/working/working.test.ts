@@ -4,7 +4,7 @@ import { asDay } from '../calendar/day';
 import { EffectEngine, type Asked } from '../effect/engine';
 import { History } from '../history/history';
 import { MEASURES, type Measure } from '../model/change';
-import { letters, serialOf } from './sheet';
+import { letters, serialOf } from './workSheet';
 import { plainCell, workingSheets } from './workbook';
 
 const [FIRST, LAST] = [DAY - 250, DAY + 60];

@@ -21,7 +21,7 @@ import { matrixOf } from '../../core/intake/matrix';
 import { recogniseColumns } from '../../core/intake/columns';
 import { columnsOfJsonLines } from '../../core/intake/jsonLines';
 import { FileRefused } from './fileRefused';
-import { firstBytes } from './sheet';
+import { firstBytes } from './spreadsheet';
 import { forEachRecordIn, parseRecords, type OnRecord } from './records';
 
 /** How a figures file is written, as its beginning shows it. */

@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import { LRUCache } from 'lru-cache';
-import type { Reading } from '../../core/reading/model';
+import type { Reading } from '../../core/reading/readingModel';
 import type { BookSource, Scorebook } from '../../core/scorebook/book';
 import type { ScoredBy } from '../../core/scorebook/scorebook';
 import type { Progress } from '../../services/turns';

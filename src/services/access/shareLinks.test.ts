@@ -1,5 +1,5 @@
 import { isoDay, addDays } from '@/core/calendar/day';
-import { newLinkSchema } from '@/core/access/shared';
+import { newLinkSchema } from '@/core/access/readOnlyLink';
 import { newChangeSchema } from '@/core/model/change';
 import { listLinks, rememberOpening, withdrawLink } from '@/store/access/links';
 import { today } from '@/store/clock';

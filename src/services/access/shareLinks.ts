@@ -1,5 +1,5 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
-import { LONGEST_LINK_DAYS, type NewLink, type Shared } from '../../core/access/shared';
+import { LONGEST_LINK_DAYS, type NewLink, type Shared } from '../../core/access/readOnlyLink';
 import { addDays, parseIsoDay } from '../../core/calendar/day';
 import { findLink, makeLink, type SharedLink } from '../../store/access/links';
 import { installationSecret } from '../../store/access/secret';

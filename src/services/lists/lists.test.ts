@@ -9,10 +9,10 @@ import type { Site } from '../../core/model/site';
 import { day, TempStore } from '../../../tests/support/tempDb';
 import { Engines } from '../engines';
 import { Findings } from '../findings';
-import { sheetLines } from '../sheet';
+import { sheetLines } from './querySheet';
 import { SiteContext } from '../siteContext';
 import { Lists } from './lists';
-import type { ListAnswer } from './model';
+import type { ListAnswer } from './listRequest';
 import { listWish } from './wish';
 
 const FIRST = day('2026-08-01');

@@ -18,7 +18,7 @@ import type { Tell } from '../turns';
 import { totalsOf } from '../totals';
 import { sumsOf } from './lineOf';
 import type { Made, TableWish } from './made';
-import type { ListWish, ListAnswer } from './model';
+import type { ListWish, ListAnswer } from './listRequest';
 import { pagesTable } from './pagesTable';
 import { queriesTable, pairsTable } from './queryTables';
 

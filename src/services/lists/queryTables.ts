@@ -1,6 +1,6 @@
 import { pagePath } from '../../core/address/address';
 import type { Column } from '../../core/lists/columns';
-import { intentOf, type IntentWords } from '../../core/lists/intent';
+import { intentOf, type IntentWords } from '../../core/words/intent';
 import type { ListLine } from '../../core/lists/line';
 import { addedUp, type FiguresTable, type Side } from '../../core/lists/table';
 import type { PageRef } from '../../core/model/change';
@@ -11,7 +11,7 @@ import type { SiteContext } from '../siteContext';
 import type { SiteFigures } from '../siteFigures';
 import { lineOf } from './lineOf';
 import { type Made, type TableWish, holds, worthOf, changesByPage, perPairs } from './made';
-import type { ListWish } from './model';
+import type { ListWish } from './listRequest';
 
 export type QueryParts = {
   readonly context: SiteContext;

@@ -1,7 +1,7 @@
 import type { ListSubject } from '../../core/lists/columns';
 import { listRanges, listSorting, listSpans, listWords, type ListQuery } from '../../core/lists/wish';
 import { DEVICES } from '../../core/intake/rowReader';
-import type { ListWish } from './model';
+import type { ListWish } from './listRequest';
 import type { SiteContext } from '../siteContext';
 
 /** What a list is asked for, with its days settled; a sentence where it makes no sense, null without daily figures. */

@@ -7,12 +7,12 @@ import { inWords } from './inWords';
 import { notBought } from './notBought';
 import { outOfOrder } from './outOfOrder';
 import { reachable } from './reachable';
-import { shared } from './shared';
+import { shared } from './competingPages';
 import { slipped } from './slipped';
 import { tooLittle } from './tooLittle';
 import { unlinked } from './unlinked';
 import { unsaid } from './unsaid';
-import { LEAST_CLICKS, openingsWork, type Finders, type Found } from './work';
+import { LEAST_CLICKS, openingsWork, type Finders, type Found } from './searchContext';
 
 export type Openings = {
   readonly openings: readonly NamedOpening[];

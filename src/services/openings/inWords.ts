@@ -1,6 +1,6 @@
 import type { NamedOpening } from '../../core/openings/named';
-import { openingSentence } from '../../core/openings/sentence';
-import type { Work, Found } from './work';
+import { openingSentence } from '../../core/openings/openingSentence';
+import type { Work, Found } from './searchContext';
 
 /** An opening as it is told: its names, its sentence and its worth. */
 export function inWords(work: Work, { opening, named }: Found): NamedOpening {

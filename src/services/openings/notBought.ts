@@ -1,5 +1,5 @@
 import { lackingConversions } from '../../core/openings/visited';
-import type { Work, Found } from './work';
+import type { Work, Found } from './searchContext';
 
 /** A group of pages has a usual share of its own where so many conversions tell it; guides are not bought from like a shop. */
 const FEWEST_CONVERSIONS = 20;

@@ -1,6 +1,6 @@
 import { sumIn } from '../../store/figures/pairs';
 import type { Findings } from '../findings';
-import type { Work, Found } from './work';
+import type { Work, Found } from './searchContext';
 
 /** A snapshot older than this says little of the page as it is. */
 const OLD_DAYS = 120;

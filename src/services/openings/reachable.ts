@@ -1,5 +1,5 @@
 import { rulesOfThumb, targetPosition } from '../../core/openings/withinReach';
-import { LEAST_CLICKS, gainAt, type Work, type Found } from './work';
+import { LEAST_CLICKS, gainAt, type Work, type Found } from './searchContext';
 
 /** Searches within reach that are estimated, those that would bring most at the usual appeal. */
 const MOST_REACHABLE = 1500;

@@ -1,7 +1,7 @@
 import { addDays } from '../../core/calendar/day';
 import { sumIn } from '../../store/figures/pairs';
 import type { Shifts } from '../shifts';
-import type { Work, Found } from './work';
+import type { Work, Found } from './searchContext';
 
 /** A slip is an opening for so many days. */
 const SLIPPED_DAYS = 120;

@@ -1,6 +1,6 @@
 import { appealPosterior, gammaMean } from '../../core/openings/appealPosterior';
 import { gainOfAppeal } from '../../core/openings/tooLittle';
-import type { Work, Found } from './work';
+import type { Work, Found } from './searchContext';
 
 /** Chosen too little: pages that are chosen less often than the site usually is at the same searches and positions. */
 export function tooLittle({ appeal, months }: Work): Found[] {

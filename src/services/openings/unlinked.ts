@@ -1,7 +1,7 @@
 import { wordsOf } from '../../core/words/find';
 import { sumIn } from '../../store/figures/pairs';
 import type { Links } from '../links';
-import { isHome, pathOf, type Work, type Found } from './work';
+import { isHome, pathOf, type Work, type Found } from './searchContext';
 
 /** Pages for which links are sought, the most seen. */
 const MOST_TARGETS = 100;

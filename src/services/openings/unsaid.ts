@@ -1,9 +1,9 @@
-import { pageWords, saidOn } from '../../core/openings/said';
+import { pageWords, saidOn } from '../../core/words/termsOnPage';
 import type { PairFigures } from '../../core/openings/site';
 import { targetPosition } from '../../core/openings/withinReach';
 import { wordsOfSite } from '../siteWords';
 import { inTurns } from '../turns';
-import { gainAt, type Work, type Found } from './work';
+import { gainAt, type Work, type Found } from './searchContext';
 
 /** A search has to be seen so often to be missed on a page; so many are told of one page. */
 const [LEAST_SEEN, MOST_UNSAID] = [20, 3];

@@ -4,9 +4,9 @@ import {
   type ReportContent,
   type ReportPart,
   type ReportPartKey,
-} from '../../core/report/model';
+} from '../../core/model/reportContent';
 import type { SiteContext } from '../siteContext';
-import { type Work, type Said, type ReportTools } from './work';
+import { type Work, type Said, type ReportTools } from './reportContext';
 import { readingsOf, scopeOf } from './scope';
 import { changesPart } from './parts/changes';
 import { learned } from './parts/learned';

@@ -1,13 +1,13 @@
 import { METRIC_NAMES, METRICS, type Change, type Metric } from '../../core/model/change';
-import type { Reading } from '../../core/reading/model';
-import type { ReportContent, ReportTable } from '../../core/report/model';
-import { netText, rangeText, VERDICT_NAMES } from '../../core/words/effects';
+import type { Reading } from '../../core/reading/readingModel';
+import type { ReportContent, ReportTable } from '../../core/model/reportContent';
+import { netText, rangeText, VERDICT_NAMES } from '../../core/effect/effectWords';
 import { ABSENT, metricDifference, metricValue, percentChange, spanText } from '../../core/words/format';
-import { readingSentence, plainSentence } from '../../core/reading/sentence';
+import { readingSentence, plainSentence } from '../../core/reading/readingSentence';
 import { readChange } from '../readChange';
 import type { SiteContext } from '../siteContext';
 import { buildReport } from './build';
-import { cell, columns, type ReportTools } from './work';
+import { cell, columns, type ReportTools } from './reportContext';
 
 /** A single reading as a report of one page: its sentence, its figures, the days around it, its doubts; null without figures. */
 export function readingReport(

@@ -6,7 +6,7 @@ import { addDays, isoDay } from '../../core/calendar/day';
 import { newChangeSchema } from '../../core/model/change';
 import { newReportSchema } from '../../core/model/report';
 import type { Site } from '../../core/model/site';
-import type { ReportContent, ReportPartKey } from '../../core/report/model';
+import type { ReportContent, ReportPartKey } from '../../core/model/reportContent';
 import { addChange, recordDecision } from '../../store/ledger/changes';
 import {
   addReport,
@@ -16,15 +16,15 @@ import {
   issuesOf,
   saveReport,
 } from '../../store/reports/reports';
-import { plainSentence } from '../../core/reading/sentence';
+import { plainSentence } from '../../core/reading/readingSentence';
 import { ROUND_MEASURES } from '../../core/rounds/reading';
-import { turnSentence } from '../../core/rounds/sentence';
+import { turnSentence } from '../../core/rounds/roundSentence';
 import { findRound } from '../../store/rounds/rounds';
 import { readRound } from '../rounds/read';
 import { Engines } from '../engines';
 import { QueryPages } from '../queryPages';
 import { readChange } from '../readChange';
-import { recordMade } from '../rounds/work';
+import { recordMade } from '../rounds/recordWork';
 import { Books } from '../scorebook/books';
 import { SiteContext } from '../siteContext';
 import { buildReport } from './build';

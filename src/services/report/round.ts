@@ -2,7 +2,12 @@ import { pagePath } from '../../core/address/address';
 import { overlap } from '../../core/calendar/span';
 import { changeKindName } from '../../core/model/change';
 import type { Round } from '../../core/model/round';
-import { REPORT_PARTS, type ReportContent, type ReportPart, type ReportTable } from '../../core/report/model';
+import {
+  REPORT_PARTS,
+  type ReportContent,
+  type ReportPart,
+  type ReportTable,
+} from '../../core/model/reportContent';
 import { ROUND_MEASURES, type RoundMeasure, type TurnReading } from '../../core/rounds/reading';
 import {
   chanceText,
@@ -10,12 +15,12 @@ import {
   effectText,
   rangeWords,
   turnSentence,
-} from '../../core/rounds/sentence';
-import { plainSentence } from '../../core/reading/sentence';
+} from '../../core/rounds/roundSentence';
+import { plainSentence } from '../../core/reading/readingSentence';
 import { ABSENT, mediumDay, plural } from '../../core/words/format';
 import { roundSeen, type TurnPicture } from '../rounds/seen';
 import type { SiteContext } from '../siteContext';
-import { cell, columns, type ReportTools } from './work';
+import { cell, columns, type ReportTools } from './reportContext';
 
 const MEASURES: Readonly<Record<RoundMeasure, string>> = {
   ...{ appeal: 'chosen (appeal)', clicks: 'clicks', showings: 'showings', rank: 'position' },

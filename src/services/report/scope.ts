@@ -5,7 +5,7 @@ import { listRounds } from '../../store/rounds/rounds';
 import { readChanges } from '../readChanges';
 import { readRound } from '../rounds/read';
 import type { SiteContext } from '../siteContext';
-import { type Scope, type ReportTools } from './work';
+import { type Scope, type ReportTools } from './reportContext';
 
 export function scopeOf(
   { db, site, changes }: SiteContext,

@@ -1,6 +1,6 @@
 import type { Report } from '../../core/model/report';
 import { changedSince } from '../../core/report/changed';
-import type { ReportContent, ShownReport } from '../../core/report/model';
+import type { ReportContent, ShownReport } from '../../core/model/reportContent';
 import type { Db } from '../../store/database';
 import { findIssue, issuesOf } from '../../store/reports/reports';
 

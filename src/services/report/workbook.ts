@@ -1,6 +1,6 @@
 import writeXlsxFile from 'write-excel-file/node';
 import { readLine } from '../../core/report/html';
-import type { ReportCell, ReportTable, ShownReport } from '../../core/report/model';
+import type { ReportCell, ReportTable, ShownReport } from '../../core/model/reportContent';
 
 /** The tables of a report as a spreadsheet, a sheet for each; figures as numbers where they are such. */
 export async function reportWorkbook(report: ShownReport): Promise<Buffer> {

@@ -1,5 +1,5 @@
 import writeXlsxFile from 'write-excel-file/node';
-import { serialOf, type WorkCell, type WorkSheet } from '../../core/working/sheet';
+import { serialOf, type WorkCell, type WorkSheet } from '../../core/working/workSheet';
 
 /** Sheets of formulas as the bytes of a spreadsheet. */
 export async function workingWorkbook(sheets: readonly WorkSheet[]): Promise<Uint8Array> {

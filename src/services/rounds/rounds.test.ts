@@ -16,7 +16,7 @@ import { pagesNamed } from './begin';
 import { roundCandidates } from './candidates';
 import { planRound } from './plan';
 import { readRound } from './read';
-import { decideRound, keepTexts, recordMade, recordPageStep, takeBackMade } from './work';
+import { decideRound, keepTexts, recordMade, recordPageStep, takeBackMade } from './recordWork';
 
 const FIRST = day('2026-02-01');
 const DAYS = 280;

@@ -1,6 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import { bookOf, type BookSource, type Scorebook } from '../../core/scorebook/book';
-import type { Reading } from '../../core/reading/model';
+import type { Reading } from '../../core/reading/readingModel';
 import { kindScore, type KindScore } from '../../core/scorebook/kindScore';
 import type { ScoredBy } from '../../core/scorebook/scorebook';
 import { listRounds } from '../../store/rounds/rounds';

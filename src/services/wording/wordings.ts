@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { isoDay } from '../../core/calendar/day';
 import type { PageRef } from '../../core/model/change';
-import { pageWords, saidOn, type Said } from '../../core/openings/said';
+import { pageWords, saidOn, type Said } from '../../core/words/termsOnPage';
 import { addressKey } from '../../core/wording/days';
 import { draftReport, type DraftBasis, type DraftReport } from '../../core/wording/draft';
 import type { EntityReader } from '../../core/wording/entities';

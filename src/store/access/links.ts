@@ -1,6 +1,6 @@
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Day } from '../../core/calendar/day';
-import type { Shared } from '../../core/access/shared';
+import type { Shared } from '../../core/access/readOnlyLink';
 import { actorNow, tellThing } from '../acting';
 import { today } from '../clock';
 import type { Db } from '../database';

@@ -1,6 +1,6 @@
 import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import { ROLES, TOKEN_RIGHTS } from '../../core/access/rights';
-import { SHARED } from '../../core/access/shared';
+import { SHARED } from '../../core/access/readOnlyLink';
 
 /*
  * Who may come in, and what each did. The first five tables are those that the library of accounts keeps, under its names for the

@@ -1,4 +1,4 @@
-import { DEFAULT_ADDRESS_RULES } from '../../core/address/rules';
+import { DEFAULT_ADDRESS_RULES } from '../../core/model/addressRules';
 import { newChangeSchema } from '../../core/model/change';
 import type { Site } from '../../core/model/site';
 import { stateOf } from '../../../tests/support/state';

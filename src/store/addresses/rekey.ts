@@ -1,4 +1,5 @@
-import { addressRulesSchema, pageKeyMaker, type AddressRules } from '../../core/address/rules';
+import { pageKeyMaker } from '../../core/address/rules';
+import { addressRulesSchema, type AddressRules } from '../../core/model/addressRules';
 import type { Site } from '../../core/model/site';
 import { settleChangePages } from '../ledger/changePages';
 import { prepared, type Db } from '../database';

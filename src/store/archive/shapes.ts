@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { GONE } from '../../core/archive/numbering';
-import { addressRulesSchema } from '../../core/address/rules';
+import { addressRulesSchema } from '../../core/model/addressRules';
 import { intakeSettingsSchema } from '../../core/intake/settings';
 import { expectationSchema, METRICS } from '../../core/model/change';
 import { DECISIONS, STEPS } from '../../core/model/steps';
 import { logoSchema, newReportSchema, reportScopeSchema, reportWordsSchema } from '../../core/model/report';
-import { takenOpeningSchema } from '../../core/openings/taken';
-import { REPORT_PART_KEYS, LEFT_OUT } from '../../core/report/model';
+import { takenOpeningSchema } from '../../core/model/takenOpening';
+import { REPORT_PART_KEYS, LEFT_OUT } from '../../core/model/reportContent';
 import { newRoutineSchema } from '../../core/routines/routine';
 import { resultSchema } from '../../core/wording/resultPage';
 

@@ -2,7 +2,7 @@ import { addDays, isoDay } from '../../core/calendar/day';
 import { newChangeSchema } from '../../core/model/change';
 import type { PageEvidence } from '../../core/model/evidence';
 import type { Site } from '../../core/model/site';
-import { DEFAULT_ADDRESS_RULES } from '../../core/address/rules';
+import { DEFAULT_ADDRESS_RULES } from '../../core/model/addressRules';
 import { TempStore } from '../../../tests/support/tempDb';
 import { addChange } from '../ledger/changes';
 import { changesOnPages } from '../ledger/findChanges';

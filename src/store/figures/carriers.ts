@@ -1,6 +1,6 @@
 import type { Day } from '../../core/calendar/day';
 import type { Span } from '../../core/calendar/span';
-import type { Carrier } from '../../core/reading/model';
+import type { Carrier } from '../../core/reading/readingModel';
 import { prepared, type Db } from '../database';
 import { pageFacts } from './layers';
 import { shown } from './shown';

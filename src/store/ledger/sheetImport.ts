@@ -1,4 +1,4 @@
-import type { SheetChange } from '../../core/ledgerSheet/rows';
+import type { SheetChange } from '../../core/intake/ledgerRows';
 import type { Site } from '../../core/model/site';
 import { prepared, type Db } from '../database';
 import { timestamp, write } from '../write';

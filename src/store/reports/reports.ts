@@ -2,7 +2,7 @@ import { markDeleted } from '../markDeleted';
 import { and, desc, eq, isNull, max } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import { inputOfReport, type NewReport, type Report } from '../../core/model/report';
-import type { ReportInk, ShownReport } from '../../core/report/model';
+import type { ReportInk, ShownReport } from '../../core/model/reportContent';
 import { today } from '../clock';
 import { tellThing } from '../acting';
 import type { Db } from '../database';

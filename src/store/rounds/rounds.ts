@@ -2,7 +2,7 @@ import { markDeleted } from '../markDeleted';
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { Expectation } from '../../core/model/change';
-import type { TakenOpening } from '../../core/openings/taken';
+import type { TakenOpening } from '../../core/model/takenOpening';
 import type { Frozen, Half, NewRoundDecision, PageStep, Round, RoundPage } from '../../core/model/round';
 import { actingNow, tellThing } from '../acting';
 import type { Db } from '../database';

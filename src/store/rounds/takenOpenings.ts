@@ -1,5 +1,5 @@
 import { inArray } from 'drizzle-orm';
-import type { TakenOpening } from '../../core/openings/taken';
+import type { TakenOpening } from '../../core/model/takenOpening';
 import type { Db } from '../database';
 import { takenOpening } from '../schema';
 

@@ -1,7 +1,7 @@
 import { markDeleted } from '../markDeleted';
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { asDay, type Day } from '../../core/calendar/day';
-import type { SheetLine } from '../../core/lists/sheet';
+import type { SheetLine } from '../../core/lists/querySheet';
 import { tellThing } from '../acting';
 import type { Db } from '../database';
 import { sheet } from '../schema';

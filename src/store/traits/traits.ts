@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import type { Intent } from '../../core/lists/intent';
+import type { Intent } from '../../core/model/intents';
 import type { PageTraits, QueryTraits } from '../../core/model/traits';
 import { prepared, type Db } from '../database';
 import { pageTrait, queryTrait } from '../schema';

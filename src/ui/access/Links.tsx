@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { Shared } from '@/core/access/shared';
+import type { Shared } from '@/core/access/readOnlyLink';
 import type { Act } from '../parts/attempt';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';

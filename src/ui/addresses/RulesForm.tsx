@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition } from 'react';
-import type { AddressRules } from '@/core/address/rules';
+import type { AddressRules } from '@/core/model/addressRules';
 import { shownAddress } from '@/core/address/address';
 import { plural } from '@/core/words/format';
 import { FormBody } from '../parts/FormBody';

@@ -11,7 +11,7 @@ import {
   type Across,
   type AcrossLine,
 } from '@/core/reading/across';
-import { netText, rangeText, VERDICT_NAMES } from '@/core/words/effects';
+import { netText, rangeText, VERDICT_NAMES } from '@/core/effect/effectWords';
 import {
   datedSpan,
   longDay,

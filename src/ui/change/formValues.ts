@@ -9,7 +9,7 @@ import {
   type Metric,
   type NewChangeInput,
 } from '@/core/model/change';
-import { takenOpeningSchema, type TakenOpening } from '@/core/openings/taken';
+import { takenOpeningSchema, type TakenOpening } from '@/core/model/takenOpening';
 import { isMade } from '@/core/model/steps';
 
 /** A further edit made at once, as it is typed; an empty page stands for all of them. */

@@ -2,7 +2,7 @@ import Link from 'next/link';
 import { mediumDay, plural, count } from '@/core/words/format';
 import type { Day } from '@/core/calendar/day';
 import { GRAINS, type Grain } from '@/core/facts/grains';
-import type { AddressRules } from '@/core/address/rules';
+import type { AddressRules } from '@/core/model/addressRules';
 import type { Act } from '../parts/attempt';
 import { routes } from '../shell/routes';
 import { UndoButton } from './UndoButton';

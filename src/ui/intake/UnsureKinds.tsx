@@ -1,6 +1,6 @@
 import { plural } from '@/core/words/format';
 import { changeKindName } from '@/core/model/change';
-import type { LedgerInspection } from '@/core/ledgerSheet/inspection';
+import type { LedgerInspection } from '@/core/intake/ledgerInspection';
 import { kindChoices } from '../change/formValues';
 
 type Props = {

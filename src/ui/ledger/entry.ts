@@ -1,6 +1,6 @@
 import { MEASURE_NAMES } from '@/core/model/change';
 import type { LedgerEntry } from '@/core/reading/ledgerEntry';
-import type { Verdict } from '@/core/reading/model';
+import type { Verdict } from '@/core/reading/readingModel';
 import { shortDay } from '@/core/words/format';
 
 export const SORTS = {

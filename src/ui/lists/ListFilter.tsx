@@ -3,7 +3,7 @@
 import { useEffect, useRef } from 'react';
 import { boundNames, rangeText, type Parameters } from '@/core/lists/address';
 import { COLUMNS, columnsOf, type Column, type ListSubject } from '@/core/lists/columns';
-import { INTENT_NAMES, INTENTS } from '@/core/lists/intent';
+import { INTENT_NAMES, INTENTS } from '@/core/model/intents';
 import { COMPARE_WITH } from '@/core/lists/wish';
 import { NARROW_DEVICES } from '@/core/reading/input';
 import { applied, isPercent, isSpan, useFilterDraft, type FilterDraft } from './useFilterDraft';

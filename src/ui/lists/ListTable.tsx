@@ -2,7 +2,7 @@ import Link from 'next/link';
 import { pagePath } from '@/core/address/address';
 import { altered, type Parameters } from '@/core/lists/address';
 import { COLUMNS, type Column, type ListSubject } from '@/core/lists/columns';
-import { INTENT_NAMES } from '@/core/lists/intent';
+import { INTENT_NAMES } from '@/core/model/intents';
 import { columnValue } from '@/core/lists/written';
 import type { Sorting } from '@/core/lists/choose';
 import { METRICS } from '@/core/model/change';

@@ -2,7 +2,7 @@ import Link from 'next/link';
 import { pagePath } from '@/core/address/address';
 import type { Day } from '@/core/calendar/day';
 import { columnValue } from '@/core/lists/written';
-import { nameOf, OPENING_NAMES } from '@/core/openings/sentence';
+import { nameOf, OPENING_NAMES } from '@/core/openings/openingSentence';
 import { takeOnQuery } from '@/core/openings/takeOn';
 import { count, mediumDay, metricDifference, plural } from '@/core/words/format';
 import type { OpeningDetail } from '@/core/openings/named';

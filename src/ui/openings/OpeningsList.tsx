@@ -3,8 +3,8 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
-import type { OpeningKind } from '@/core/openings/model';
-import { nameOf, OPENING_NAMES } from '@/core/openings/sentence';
+import type { OpeningKind } from '@/core/openings/opening';
+import { nameOf, OPENING_NAMES } from '@/core/openings/openingSentence';
 import { count, mediumDay, plural } from '@/core/words/format';
 import type { Busy, TimedOpening } from '@/core/openings/named';
 import { useListKeys } from '../parts/useListKeys';

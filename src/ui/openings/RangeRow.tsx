@@ -1,5 +1,5 @@
 import { count } from '@/core/words/format';
-import type { Gain } from '@/core/openings/model';
+import type { Gain } from '@/core/openings/opening';
 
 const [WIDTH, HEIGHT] = [116, 10];
 

@@ -3,7 +3,7 @@ import type { ComponentProps, ReactNode } from 'react';
 import { columnValue } from '@/core/lists/written';
 import type { Change, PageRef } from '@/core/model/change';
 import type { OutsideEvent } from '@/core/model/event';
-import { saidOn, type PageWords } from '@/core/openings/said';
+import { saidOn, type PageWords } from '@/core/words/termsOnPage';
 import { count } from '@/core/words/format';
 import type { ListLine } from '@/core/lists/line';
 import type { SubjectDays } from '@/core/history/subjectDays';

@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { TimedOpening } from '@/core/openings/named';
-import { OPENING_NAMES } from '@/core/openings/sentence';
+import { OPENING_NAMES } from '@/core/openings/openingSentence';
 import { count } from '@/core/words/format';
 import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';

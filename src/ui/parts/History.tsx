@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import type { Edit } from '@/core/words/edits';
+import type { Edit } from '@/core/model/editHistory';
 import { plural } from '@/core/words/format';
 import { Actor } from './Actor';
 import type { Act } from './attempt';

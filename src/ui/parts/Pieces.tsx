@@ -1,4 +1,4 @@
-import type { Piece } from '@/core/reading/sentence';
+import type { Piece } from '@/core/reading/readingSentence';
 import { VERDICT_INK } from './VerdictMark';
 
 /** A sentence of which the finding itself stands out. */

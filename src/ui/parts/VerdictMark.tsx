@@ -1,5 +1,5 @@
-import { VERDICT_NAMES } from '@/core/words/effects';
-import type { Verdict } from '@/core/reading/model';
+import { VERDICT_NAMES } from '@/core/effect/effectWords';
+import type { Verdict } from '@/core/reading/readingModel';
 
 /** Colour of a verdict: petrol for lifted, rust for dropped, ink for the rest. */
 export const VERDICT_INK: Record<Verdict, string> = {

@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import type { Reading } from '@/core/reading/model';
+import type { Reading } from '@/core/reading/readingModel';
 import { metricInText, netPercent, percentChange, plural, share } from '@/core/words/format';
 import { routes } from '../shell/routes';
 

@@ -1,8 +1,8 @@
 import type { Metrics } from '@/core/measures/comparison';
 import { isInPlaces, MEASURE_NAMES, METRICS, type Measure, type Metric } from '@/core/model/change';
 import { HELD_WITHIN } from '@/core/effect/verdict';
-import type { Reading } from '@/core/reading/model';
-import { netText, rangeText, shortPlaces, VERDICT_NAMES } from '@/core/words/effects';
+import type { Reading } from '@/core/reading/readingModel';
+import { netText, rangeText, shortPlaces, VERDICT_NAMES } from '@/core/effect/effectWords';
 import {
   ABSENT,
   metricDifference,

@@ -11,7 +11,7 @@ import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import type { Metrics } from '@/core/measures/comparison';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
-import { shortPlaces } from '@/core/words/effects';
+import { shortPlaces } from '@/core/effect/effectWords';
 import { metricDifference, metricValue, plural } from '@/core/words/format';
 import { Choice } from '../parts/Choice';
 import { saveCsv } from '../parts/saveCsv';

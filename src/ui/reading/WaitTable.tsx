@@ -1,6 +1,6 @@
 import { METRIC_NAMES } from '@/core/model/change';
 import { worthWaiting } from '@/core/effect/power';
-import type { Reading } from '@/core/reading/model';
+import type { Reading } from '@/core/reading/readingModel';
 import { plural, share } from '@/core/words/format';
 
 /** How small an effect these pages could show in spans of each length, and which of them would show the expected one. */

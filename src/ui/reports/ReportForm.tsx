@@ -11,7 +11,7 @@ import {
   type ReportInk,
   type ReportPartKey,
   type ReportWords,
-} from '@/core/report/model';
+} from '@/core/model/reportContent';
 import { DraftNote } from '../parts/DraftNote';
 import type { Act } from '../parts/attempt';
 import { Field } from '../parts/Field';

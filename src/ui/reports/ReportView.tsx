@@ -1,5 +1,10 @@
 import { headLine, readLine } from '@/core/report/html';
-import { type ReportInk, type ReportPart, type ReportTable, type ShownReport } from '@/core/report/model';
+import {
+  type ReportInk,
+  type ReportPart,
+  type ReportTable,
+  type ShownReport,
+} from '@/core/model/reportContent';
 import { stripsSvg } from '@/core/report/stripsSvg';
 
 /** A report to be read in the browser and printed: the same sentences, tables and strips as in its files. */

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Draw } from '@/core/model/round';
-import type { TakenOpening } from '@/core/openings/taken';
+import type { TakenOpening } from '@/core/model/takenOpening';
 import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
 import { plural } from '@/core/words/format';
 import type { FormResult } from '../parts/formResult';

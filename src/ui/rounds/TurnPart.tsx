@@ -3,7 +3,7 @@ import { pagePath } from '@/core/address/address';
 import type { OutsideEvent } from '@/core/model/event';
 import { pagesOf, type Round } from '@/core/model/round';
 import type { TurnReading } from '@/core/rounds/reading';
-import { confirmationText, numberWord, turnSentence } from '@/core/rounds/sentence';
+import { confirmationText, numberWord, turnSentence } from '@/core/rounds/roundSentence';
 import type { RoundState } from '@/core/rounds/state';
 import { mediumDay, spanText } from '@/core/words/format';
 import type { SubjectDays } from '@/core/history/subjectDays';

@@ -8,7 +8,7 @@ import {
   type TurnReading,
 } from '@/core/rounds/reading';
 import type { RoundEffect } from '@/core/rounds/effect';
-import { aloneText } from '@/core/rounds/sentence';
+import { aloneText } from '@/core/rounds/roundSentence';
 import { ABSENT, count, metricValue, netPercent } from '@/core/words/format';
 import { VERDICT_INK, VerdictShape } from '../parts/VerdictMark';
 import { RangeBar } from '../reading/RangeBar';

@@ -2,7 +2,7 @@ import Link from 'next/link';
 import { HELD_WITHIN, markOf } from '@/core/effect/verdict';
 import type { Scorebook } from '@/core/scorebook/book';
 import type { ScoreLine } from '@/core/scorebook/scorebook';
-import { lineSentence } from '@/core/scorebook/sentence';
+import { lineSentence } from '@/core/scorebook/scorebookSentence';
 import { ABSENT, boundPercent, netPercent, share } from '@/core/words/format';
 import { VERDICT_INK, VerdictShape } from '../parts/VerdictMark';
 import { RangeBar } from '../reading/RangeBar';

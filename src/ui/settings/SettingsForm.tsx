@@ -3,7 +3,7 @@
 import { useForm } from 'react-hook-form';
 import { editedFields, fieldsOf } from '@/core/model/edits';
 import { settingsOf, siteSettingsSchema, type Site, type SiteSettings } from '@/core/model/site';
-import { LANGUAGE_NAMES, LANGUAGES, type Language } from '@/core/words/languages';
+import { LANGUAGE_NAMES, LANGUAGES, type Language } from '@/core/model/languages';
 import { attempt, type Act } from '../parts/attempt';
 import { DraftNote } from '../parts/DraftNote';
 import { Field } from '../parts/Field';

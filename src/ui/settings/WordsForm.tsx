@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { LANGUAGE_NAMES, type Language } from '@/core/words/languages';
+import { LANGUAGE_NAMES, type Language } from '@/core/model/languages';
 import { PURPOSE_NAMES, WORD_PURPOSES, type WordPurpose } from '@/core/words/purposes';
 import type { Act } from '../parts/attempt';
 import { Field } from '../parts/Field';

@@ -1,6 +1,6 @@
 import type { Right } from '@/core/access/rights';
 import type { ListSubject } from '@/core/lists/columns';
-import type { AddressRules } from '@/core/address/rules';
+import type { AddressRules } from '@/core/model/addressRules';
 
 /** The addresses of the application's screens. */
 export const routes = {

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { INTENT_NAMES, INTENTS, type Intent } from '@/core/lists/intent';
+import { INTENT_NAMES, INTENTS, type Intent } from '@/core/model/intents';
 import type { QueryTraits } from '@/core/model/traits';
 import type { Act } from '../parts/attempt';
 import { useToast } from '../parts/Toast';

@@ -1,4 +1,4 @@
-import type { Said } from '@/core/openings/said';
+import type { Said } from '@/core/words/termsOnPage';
 import { SAID_WORDS } from '@/core/openings/takeOn';
 
 /** Whether a page says a search, and which of its words it does not; null where the page has not been fetched. */

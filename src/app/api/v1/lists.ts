@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import type { PageRef } from '@/core/model/change';
-import { INTENTS } from '@/core/lists/intent';
+import { INTENTS } from '@/core/model/intents';
 import type { ListSubject } from '@/core/lists/columns';
 import { listQuerySchema, type ListQuery } from '@/core/lists/wish';
 import { lineText } from '@/core/model/fields';
 import type { Site } from '@/core/model/site';
 import { ask } from '@/app/ask';
 import type { ListLine } from '@/core/lists/line';
-import type { ListWish } from '@/services/lists/model';
+import type { ListWish } from '@/services/lists/listRequest';
 import { listWish } from '@/services/lists/wish';
 import { SiteContext } from '@/services/siteContext';
 import { findPage, pageOf } from '@/store/addresses/pages';

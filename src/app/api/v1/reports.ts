@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { isoDay } from '@/core/calendar/day';
 import { reportScopeSchema, reportWordsSchema, type Report } from '@/core/model/report';
 import { METRICS } from '@/core/model/change';
-import { LEFT_OUT, REPORT_INKS, REPORT_PART_KEYS, type ShownReport } from '@/core/report/model';
+import { LEFT_OUT, REPORT_INKS, REPORT_PART_KEYS, type ShownReport } from '@/core/model/reportContent';
 import { day, span } from './schemas';
 
 /* Reports: what they are about, and what they say. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Scorebook } from '@/core/scorebook/book';
 import type { ForecastScore } from '@/core/scorebook/forecasts';
-import { lineSentence } from '@/core/scorebook/sentence';
+import { lineSentence } from '@/core/scorebook/scorebookSentence';
 import { TITLE_CHANGE_MARKS } from '@/core/scorebook/titleChange';
 
 /* What each sort of change brought. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { isoDay } from '@/core/calendar/day';
 import { DEVICES } from '@/core/intake/rowReader';
-import { INTENTS } from '@/core/lists/intent';
+import { INTENTS } from '@/core/model/intents';
 import type { DaysCompared } from '@/core/wording/days';
 import { daysSentence } from '@/core/wording/days';
 import { ENTITY_KINDS } from '@/core/wording/entities';
@@ -13,7 +13,7 @@ import {
   type Result,
   type ResultPage,
 } from '@/core/wording/resultPage';
-import { wordingSentence } from '@/core/wording/sentence';
+import { wordingSentence } from '@/core/wording/wordingSentence';
 import type { Wording } from '@/core/wording/wording';
 
 /* Result pages, what they have in common, and in what two days differ. */

@@ -3,7 +3,7 @@ import { operation } from '@/app/api/v1/doorway';
 import { Problem } from '@/app/problem';
 import { escaped } from '@/core/report/escape';
 import { reportHtml } from '@/core/report/html';
-import type { ShownReport } from '@/core/report/model';
+import type { ShownReport } from '@/core/model/reportContent';
 import { ask } from '@/app/ask';
 import { isLinkPassword, isProof, openLink, proofFor } from '@/services/access/shareLinks';
 import { TooManyTries } from '@/services/access/slowing';

@@ -3,7 +3,7 @@ import type { Across } from '../../../core/reading/across';
 import type { LedgerEntry } from '../../../core/reading/ledgerEntry';
 import type { Change } from '../../../core/model/change';
 import type { DeskLine } from '../../../core/desk/desk';
-import type { Reading } from '../../../core/reading/model';
+import type { Reading } from '../../../core/reading/readingModel';
 import type { PageChain } from '../../../core/reading/pageChain';
 import { movedAcross } from '../../../services/across';
 import { foresightOf } from '../../../services/foresight';

@@ -1,14 +1,14 @@
 import type { Day } from '../../../core/calendar/day';
 import type { ShiftSeen } from '../../../core/shifts/seen';
 import type { Span } from '../../../core/calendar/span';
-import type { SheetLine } from '../../../core/lists/sheet';
+import type { SheetLine } from '../../../core/lists/querySheet';
 import type { SubjectDays } from '../../../core/history/subjectDays';
 import { compareSubject, type SubjectWish } from '../../../services/compareSubject';
-import type { ListAnswer, ListWish } from '../../../services/lists/model';
+import type { ListAnswer, ListWish } from '../../../services/lists/listRequest';
 import { movingGroups, type MovingGroups } from '../../../services/movingGroups';
 import type { Led } from '../../../core/history/led';
 import { ledFor } from '../../../services/queryPages';
-import { sheetLines } from '../../../services/sheet';
+import { sheetLines } from '../../../services/lists/querySheet';
 import type { ShiftWish } from '../../../services/shifts';
 import { siteTotals, type TotalsRequest } from '../../../services/totals';
 import type { Metrics } from '../../../core/measures/comparison';

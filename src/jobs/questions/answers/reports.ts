@@ -1,10 +1,10 @@
 import type { ReadingWish } from '../../../services/readChange';
-import type { ReportContent } from '../../../core/report/model';
+import type { ReportContent } from '../../../core/model/reportContent';
 import { buildReport } from '../../../services/report/build';
 import { readingReport } from '../../../services/report/reading';
 import { roundReport } from '../../../services/report/round';
 import { readingWorking } from '../../../services/report/working';
-import type { WorkSheet } from '../../../core/working/sheet';
+import type { WorkSheet } from '../../../core/working/workSheet';
 import type { Measure } from '../../../core/model/change';
 import { findReport } from '../../../store/reports/reports';
 import { findChange } from '../../../store/ledger/findChanges';

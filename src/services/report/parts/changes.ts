@@ -1,11 +1,11 @@
 import { isoDay } from '../../../core/calendar/day';
 import { changeKindName, changeKindsName, metricNearest } from '../../../core/model/change';
 import { isMade } from '../../../core/model/steps';
-import type { Reading } from '../../../core/reading/model';
-import { type ReportCell, type ReportTable } from '../../../core/report/model';
+import type { Reading } from '../../../core/reading/readingModel';
+import { type ReportCell, type ReportTable } from '../../../core/model/reportContent';
 import { markOfRound } from '../../../core/rounds/reading';
-import { turnSentence } from '../../../core/rounds/sentence';
-import { netText, rangeText, VERDICT_NAMES } from '../../../core/words/effects';
+import { turnSentence } from '../../../core/rounds/roundSentence';
+import { netText, rangeText, VERDICT_NAMES } from '../../../core/effect/effectWords';
 import {
   metricInText,
   ABSENT,
@@ -26,7 +26,7 @@ import {
   type Turn,
   type Work,
   type Said,
-} from '../work';
+} from '../reportContext';
 
 export function changesPart(work: Work): Said {
   const { readings, turns } = work;

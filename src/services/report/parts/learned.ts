@@ -2,10 +2,10 @@ import { isoDay } from '../../../core/calendar/day';
 import { changeKindName } from '../../../core/model/change';
 import { DECISIONS } from '../../../core/model/steps';
 import { ROUND_DECISIONS } from '../../../core/model/round';
-import { readingSentence } from '../../../core/reading/sentence';
-import { turnSentence } from '../../../core/rounds/sentence';
+import { readingSentence } from '../../../core/reading/readingSentence';
+import { turnSentence } from '../../../core/rounds/roundSentence';
 import { ABSENT, count, mediumDay, plural } from '../../../core/words/format';
-import { showsPages, countedBy, cell, columns, type Work, type Said } from '../work';
+import { showsPages, countedBy, cell, columns, type Work, type Said } from '../reportContext';
 
 export function learned(work: Work): Said {
   const { readings, turns, scope } = work;

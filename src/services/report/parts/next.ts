@@ -2,7 +2,7 @@ import { isoDay } from '../../../core/calendar/day';
 import { changeKindName } from '../../../core/model/change';
 import { isMade } from '../../../core/model/steps';
 import { mediumDay, plural } from '../../../core/words/format';
-import { showsPages, pagesText, cell, columns, type Work, type Said } from '../work';
+import { showsPages, pagesText, cell, columns, type Work, type Said } from '../reportContext';
 
 export function next(work: Work): Said {
   const { context, scope } = work;

@@ -1,7 +1,7 @@
 import { scoreLines } from '../../../core/scorebook/scorebook';
-import { lineSentence } from '../../../core/scorebook/sentence';
+import { lineSentence } from '../../../core/scorebook/scorebookSentence';
 import { ABSENT, boundPercent, count, netPercent, plural } from '../../../core/words/format';
-import { cell, columns, type Work, type Said } from '../work';
+import { cell, columns, type Work, type Said } from '../reportContext';
 
 export function together({ context, tools: { books }, readings, turns }: Work): Said {
   const changes = new Set(readings.map(({ change }) => change.id));

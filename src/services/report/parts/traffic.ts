@@ -17,7 +17,7 @@ import {
 import { acrossSentence } from '../../../core/reading/across';
 import { movedAcross } from '../../across';
 import { subjectDays } from '../../subjectDays';
-import { YEAR_DAYS, cell, columns, type Work, type Said, showsPages } from '../work';
+import { YEAR_DAYS, cell, columns, type Work, type Said, showsPages } from '../reportContext';
 
 function totalsOf({ context: { site }, tools: { engines }, scope }: Work, span: Span): Accumulator {
   const wanted = scope.pageIds && new Set(scope.pageIds);

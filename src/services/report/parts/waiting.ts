@@ -3,7 +3,7 @@ import { changeKindName } from '../../../core/model/change';
 import { isMade } from '../../../core/model/steps';
 import { ROUND_STATE_NAMES, roundState } from '../../../core/rounds/state';
 import { ABSENT, longDay, plural } from '../../../core/words/format';
-import { showsPages, cell, columns, type Work, type Said } from '../work';
+import { showsPages, cell, columns, type Work, type Said } from '../reportContext';
 
 export function waiting(work: Work): Said {
   const { context, readings, turns, scope } = work;

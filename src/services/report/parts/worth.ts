@@ -1,7 +1,7 @@
 import { changeKindName } from '../../../core/model/change';
-import { MONTH_DAYS } from '../../../core/openings/model';
+import { MONTH_DAYS } from '../../../core/openings/opening';
 import { count, metricDifference, metricValue } from '../../../core/words/format';
-import { showsPages, showsMoney, cell, columns, type Work, type Said } from '../work';
+import { showsPages, showsMoney, cell, columns, type Work, type Said } from '../reportContext';
 
 export function worth(work: Work): Said {
   const { readings, turns, context } = work;

@@ -1,7 +1,7 @@
 import type { Day } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
 import type { OutsideEvent } from '@/core/model/event';
-import type { Compared } from '@/core/reading/model';
+import type { Compared } from '@/core/reading/readingModel';
 import type { Strip } from '@/core/reading/strips';
 
 /** A change as the rail shows it. `own` is the change that the reading is about. */

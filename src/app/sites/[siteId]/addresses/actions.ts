@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { action, question } from '@/app/action';
 import { refuseConflict } from '@/app/formResult';
 import { Problem } from '@/app/problem';
-import { addressRulesSchema } from '@/core/address/rules';
+import { addressRulesSchema } from '@/core/model/addressRules';
 import { joinInWorker, rekeyInWorker } from '@/jobs/inWorker';
 import { isAddressOf, pageAddressOf } from '@/store/addresses/pages';
 import { previewRules, rulesBefore, shortPreview } from '@/store/addresses/rekey';

@@ -1,6 +1,6 @@
 import { parseJson } from '@/core/parseJson';
 import type { Metadata } from 'next';
-import { addressRulesSchema, type AddressRules } from '@/core/address/rules';
+import { addressRulesSchema, type AddressRules } from '@/core/model/addressRules';
 import { plural } from '@/core/words/format';
 import { joinsView } from '@/store/addresses/joins';
 import { previewRules, rulesBefore, shortPreview } from '@/store/addresses/rekey';

@@ -7,7 +7,7 @@ import { READY_FILTERS } from '@/core/lists/ready';
 import { count, datedSpan, metricDifference, plural, share } from '@/core/words/format';
 import type { ListQuery } from '@/core/lists/wish';
 import { ask } from '@/app/ask';
-import type { ListAnswer, ListWish } from '@/services/lists/model';
+import type { ListAnswer, ListWish } from '@/services/lists/listRequest';
 import { listWish } from '@/services/lists/wish';
 import type { SiteContext } from '@/services/siteContext';
 import { watchedPages } from '@/store/evidence/snapshots';

@@ -1,5 +1,5 @@
 import { may } from '@/core/access/rights';
-import type { Shared } from '@/core/access/shared';
+import type { Shared } from '@/core/access/readOnlyLink';
 import { askerNow } from '@/app/asker';
 import { deedLine, listDeeds } from '@/store/access/deeds';
 import { database } from '@/store/database';

@@ -5,7 +5,7 @@ import { action } from '@/app/action';
 import { ownAddress } from '@/app/ownAddress';
 import { Problem } from '@/app/problem';
 import { ROLES } from '@/core/access/rights';
-import { newLinkSchema, SHARED } from '@/core/access/shared';
+import { newLinkSchema, SHARED } from '@/core/access/readOnlyLink';
 import { emailSchema } from '@/services/access/accounts';
 import { share } from '@/services/access/shareLinks';
 import { findPerson, setRole, tellPerson } from '@/store/access/people';

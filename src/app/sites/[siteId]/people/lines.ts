@@ -1,5 +1,5 @@
 import { addDays, isoDay, type Day } from '@/core/calendar/day';
-import type { Shared } from '@/core/access/shared';
+import type { Shared } from '@/core/access/readOnlyLink';
 import { mediumDay } from '@/core/words/format';
 import { listLinks, type KnownLink } from '@/store/access/links';
 import type { KnownToken } from '@/store/access/tokens';

@@ -5,7 +5,7 @@ import { action } from '@/app/action';
 import { mergedEdit } from '@/app/formResult';
 import { editedFields } from '@/core/model/edits';
 import { Problem } from '@/app/problem';
-import { INTENTS } from '@/core/lists/intent';
+import { INTENTS } from '@/core/model/intents';
 import { findPage } from '@/store/addresses/pages';
 import { saveQueryTraits, traitsOfQuery } from '@/store/traits/traits';
 

@@ -5,7 +5,7 @@ import { action } from '@/app/action';
 import { foundOr404, Problem } from '@/app/problem';
 import { EditedMeanwhile, mergedEdit } from '@/app/formResult';
 import { newReportSchema, remarkSchema, withoutRemarks, type NewReport } from '@/core/model/report';
-import { REPORT_PART_KEYS } from '@/core/report/model';
+import { REPORT_PART_KEYS } from '@/core/model/reportContent';
 import { ask } from '@/app/ask';
 import { checkLogo } from '@/services/report/logo';
 import { shownReport } from '@/services/report/shown';

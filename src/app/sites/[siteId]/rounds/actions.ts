@@ -13,7 +13,13 @@ import {
 } from '@/core/model/round';
 import { ask } from '@/app/ask';
 import { beginRound, pagesNamed } from '@/services/rounds/begin';
-import { decideRound, keepTexts, recordMade, recordPageStep, takeBackMade } from '@/services/rounds/work';
+import {
+  decideRound,
+  keepTexts,
+  recordMade,
+  recordPageStep,
+  takeBackMade,
+} from '@/services/rounds/recordWork';
 import { setRoundDeleted } from '@/store/rounds/rounds';
 
 /** Begins a round and gives its number. */

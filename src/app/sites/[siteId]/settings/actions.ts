@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { action } from '@/app/action';
 import { admitPrivateHosts } from '@/app/admit';
 import { refuseConflict } from '@/app/formResult';
-import { LANGUAGES } from '@/core/words/languages';
+import { LANGUAGES } from '@/core/model/languages';
 import { WORD_PURPOSES, wordListSchema } from '@/core/words/purposes';
 import { settingsOf, siteEditSchema } from '@/core/model/site';
 import { resultsAccessSchema, saveResultsAccess } from '@/store/wording/access';

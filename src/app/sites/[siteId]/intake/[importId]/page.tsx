@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { FileRefused } from '@/jobs/intake/fileRefused';
-import { looksLikeLedger } from '@/core/ledgerSheet/columns';
+import { looksLikeLedger } from '@/core/intake/ledgerColumns';
 import { inspectLedgerUpload, inspectUpload } from '@/jobs/inWorker';
 import { changesOfSheet } from '@/store/ledger/sheetImport';
 import type { Inspection } from '@/core/intake/inspection';

@@ -33,7 +33,7 @@ import { PageView } from '@/ui/page/PageView';
 import { Screen } from '@/ui/parts/Screen';
 import { routes } from '@/ui/shell/routes';
 import { listQueryFrom } from '@/core/lists/address';
-import { pageWords } from '@/core/openings/said';
+import { pageWords } from '@/core/words/termsOnPage';
 import { listWish } from '@/services/lists/wish';
 import { traitsOfPage } from '@/store/traits/traits';
 import { PageFigures } from '@/ui/page/PageFigures';

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import Link from 'next/link';
 import { columnValue } from '@/core/lists/written';
-import { INTENT_NAMES } from '@/core/lists/intent';
+import { INTENT_NAMES } from '@/core/model/intents';
 import { listQueryFrom, type Parameters } from '@/core/lists/address';
 import { pagePath } from '@/core/address/address';
 import { mediumDay, metricValue, plural, spanText } from '@/core/words/format';

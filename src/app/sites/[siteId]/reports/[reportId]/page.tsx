@@ -6,7 +6,7 @@ import { IfMay } from '@/ui/shell/May';
 import { ThingParts } from '../../people/ThingParts';
 import { ask } from '@/app/ask';
 import { remarksOf } from '@/core/model/report';
-import { REPORT_PARTS } from '@/core/report/model';
+import { REPORT_PARTS } from '@/core/model/reportContent';
 import { shownReport } from '@/services/report/shown';
 import { findIssue, findReport, issuesOf } from '@/store/reports/reports';
 import { PrintButton } from '@/ui/reports/PrintButton';

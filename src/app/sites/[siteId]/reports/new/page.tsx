@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { addDays, isoDay } from '@/core/calendar/day';
-import { REPORT_PART_KEYS } from '@/core/report/model';
+import { REPORT_PART_KEYS } from '@/core/model/reportContent';
 import { today } from '@/store/clock';
 import { Screen } from '@/ui/parts/Screen';
 import { ReportForm } from '@/ui/reports/ReportForm';

@@ -4,7 +4,7 @@ import { notFound } from 'next/navigation';
 import { isoDay } from '@/core/calendar/day';
 import { changeKindName } from '@/core/model/change';
 import { pagesOf, type Half } from '@/core/model/round';
-import { effectText, numberWord, rangeWords, thingsOf } from '@/core/rounds/sentence';
+import { effectText, numberWord, rangeWords, thingsOf } from '@/core/rounds/roundSentence';
 import { ROUND_STATE_NAMES, roundState } from '@/core/rounds/state';
 import { longDay, plural } from '@/core/words/format';
 import { ask } from '@/app/ask';

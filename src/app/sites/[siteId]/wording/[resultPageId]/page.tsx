@@ -13,7 +13,7 @@ import {
   type ResultPage,
   type Worded,
 } from '@/core/wording/resultPage';
-import { intentSentence, lengthSentence, wordingSentence } from '@/core/wording/sentence';
+import { intentSentence, lengthSentence, wordingSentence } from '@/core/wording/wordingSentence';
 import { mediumDay, shortDay } from '@/core/words/format';
 import { reachResults } from '@/jobs/outsideWorld';
 import { ask } from '@/app/ask';

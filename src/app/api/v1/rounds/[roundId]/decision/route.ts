@@ -1,5 +1,5 @@
 import { roundDecisionSchema } from '@/core/model/round';
-import { decideRound } from '@/services/rounds/work';
+import { decideRound } from '@/services/rounds/recordWork';
 import { findRound } from '@/store/rounds/rounds';
 import { answer, operation } from '../../../doorway';
 import { roundJson, roundToJson } from '../../../rounds';

@@ -1,5 +1,5 @@
 import { madeSchema } from '@/core/model/round';
-import { recordMade } from '@/services/rounds/work';
+import { recordMade } from '@/services/rounds/recordWork';
 import { findRound } from '@/store/rounds/rounds';
 import { answer, operation } from '../../../doorway';
 import { roundJson, roundToJson } from '../../../rounds';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { isoDay } from '@/core/calendar/day';
 import { listSpans, listQuerySchema } from '@/core/lists/wish';
-import { sheetTable } from '@/core/lists/sheet';
+import { sheetTable } from '@/core/lists/querySheet';
 import { ask } from '@/app/ask';
 import { SiteContext } from '@/services/siteContext';
 import { pageOf } from '@/store/addresses/pages';

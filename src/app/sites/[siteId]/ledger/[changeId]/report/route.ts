@@ -3,7 +3,7 @@ import { operation } from '@/app/api/v1/doorway';
 import { Problem } from '@/app/problem';
 import { reportHtml } from '@/core/report/html';
 import { reportMarkdown } from '@/core/report/markdown';
-import type { ShownReport } from '@/core/report/model';
+import type { ShownReport } from '@/core/model/reportContent';
 import { ask } from '@/app/ask';
 
 /** A single reading as a report of one page, for a ticket: as HTML, or as Markdown. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { isoDay } from '@/core/calendar/day';
 import { LIST_DAYS } from '@/core/lists/wish';
-import { sheetTable } from '@/core/lists/sheet';
+import { sheetTable } from '@/core/lists/querySheet';
 import { lastSpans, spanLength } from '@/core/calendar/span';
 import { ask } from '@/app/ask';
 import { SiteContext } from '@/services/siteContext';

@@ -1,7 +1,7 @@
 /* The sentence of a round, which a client could read as it stands. */
 
 import type { Mark } from '../effect/verdict';
-import type { Piece } from '../reading/sentence';
+import type { Piece } from '../reading/readingSentence';
 import { changeKindName } from '../model/change';
 import { boundShare, count, longDay, netShare, share } from '../words/format';
 import type { RoundEffect } from './effect';

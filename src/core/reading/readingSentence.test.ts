@@ -3,7 +3,7 @@ import type { Totals } from '../measures/totals';
 import { positionCurve } from '../appeal/positionCurve';
 import { change, DAY, siteInput, type DayOf } from '../../../tests/support/readingInput';
 import { makeReading } from './reading';
-import { plainSentence, readingSentence } from './sentence';
+import { plainSentence, readingSentence } from './readingSentence';
 import type { ReadingInput } from './input';
 
 /** A page that wanders a little by a rhythm of its own, and from the change on does as told. */

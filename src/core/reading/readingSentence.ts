@@ -3,7 +3,7 @@ import { isInPlaces, METRIC_NAMES, type Measure, type Metric } from '../model/ch
 import { turned } from '../effect/effect';
 import type { VerdictMeasure } from '../effect/strongest';
 import type { Mark } from '../effect/verdict';
-import { movedText } from '../words/effects';
+import { movedText } from '../effect/effectWords';
 import {
   longDay,
   metricDifference,
@@ -17,7 +17,7 @@ import {
   share,
   spanText,
 } from '../words/format';
-import type { Reading } from './model';
+import type { Reading } from './readingModel';
 import { carriersClause } from './carriersClause';
 import { reasonsClause } from './reasonsClause';
 

@@ -1,5 +1,5 @@
-import type { Net } from '../effect/effect';
-import { movedText, netHeight, netText, rangeText, shortPlaces } from './effects';
+import type { Net } from './effect';
+import { movedText, netHeight, netText, rangeText, shortPlaces } from './effectWords';
 
 const NET: Net = {
   clicks: { ratio: 1.238, low: 1.09, high: 1.41 },

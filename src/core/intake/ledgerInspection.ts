@@ -1,6 +1,6 @@
-import type { DateOrderFinding } from '../intake/dates';
+import type { DateOrderFinding } from './dates';
 import type { NewChange } from '../model/change';
-import type { LedgerMapping } from './columns';
+import type { LedgerMapping } from './ledgerColumns';
 
 /** What a sheet of changes looks like before anything of it is stored. */
 export type LedgerInspection = {

@@ -1,6 +1,6 @@
 import type { Range, Sorting } from '../../core/lists/choose';
 import type { Column, ListSubject } from '../../core/lists/columns';
-import type { Intent } from '../../core/lists/intent';
+import type { Intent } from '../../core/model/intents';
 import type { ListLine } from '../../core/lists/line';
 import type { Metrics } from '../../core/measures/comparison';
 import type { ListSpans } from '../../core/lists/spans';

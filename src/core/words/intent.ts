@@ -1,18 +1,8 @@
 /* What a search is after, guessed by its words. */
 
-import { wordsOf } from '../words/find';
-import type { Language } from '../words/languages';
-
-/** To reach a site, to learn, to compare, to buy. */
-export const INTENTS = ['to-site', 'to-learn', 'to-compare', 'to-buy'] as const;
-export type Intent = (typeof INTENTS)[number];
-
-export const INTENT_NAMES: Readonly<Record<Intent, string>> = {
-  'to-site': 'to reach a site',
-  'to-learn': 'to learn',
-  'to-compare': 'to compare',
-  'to-buy': 'to buy',
-};
+import { wordsOf } from './find';
+import type { Intent } from '../model/intents';
+import type { Language } from '../model/languages';
 
 /** Words that give an intent away: those that tell one from a search for the site itself, which has its own. */
 export type IntentWords = Readonly<Record<Exclude<Intent, 'to-site'>, readonly string[]>>;

@@ -1,6 +1,6 @@
 /* A sheet: the queries of chosen pages in one dated table, page by page, the most seen first. */
 
-import type { SaidWhere } from '../openings/said';
+import type { SaidWhere } from '../words/termsOnPage';
 
 /** A line of a sheet, as it is kept. */
 export type SheetLine = {

@@ -1,7 +1,7 @@
 import { suggestedKind } from '../model/suggestedKind';
 import { isoDay, type Day } from '../calendar/day';
-import { readDate, type DateOrder } from '../intake/dates';
-import { fingerprint } from '../intake/fingerprint';
+import { readDate, type DateOrder } from './dates';
+import { fingerprint } from './fingerprint';
 import {
   CHANGE_KINDS,
   changeKindName,
@@ -11,7 +11,7 @@ import {
   type NewChangeInput,
 } from '../model/change';
 import { pagePath } from '../address/address';
-import { LEDGER_FIELDS, type LedgerField, type LedgerMapping } from './columns';
+import { LEDGER_FIELDS, type LedgerField, type LedgerMapping } from './ledgerColumns';
 
 /** A row of a sheet of changes as it is understood. */
 export type LedgerRow = {

@@ -3,9 +3,9 @@
 import { pagePath } from '../address/address';
 import type { Day } from '../calendar/day';
 import { count, mediumDay, metricValue, percentChange, plural, share } from '../words/format';
-import type { Opening } from './model';
+import type { Opening } from './opening';
 import type { NamedOpening } from './named';
-import type { Said } from './said';
+import type { Said } from '../words/termsOnPage';
 
 /** What a sentence names besides figures. */
 export type Named = {

@@ -1,9 +1,9 @@
 import { appealPosterior, gammaMean, gammaQuantile } from '../../core/openings/appealPosterior';
-import { RANGE_HIGH, RANGE_LOW } from '../../core/openings/model';
-import { sharedQuery, type PageOnQuery } from '../../core/openings/shared';
+import { RANGE_HIGH, RANGE_LOW } from '../../core/openings/opening';
+import { sharedQuery, type PageOnQuery } from '../../core/openings/competingPages';
 import type { PairFigures } from '../../core/openings/site';
 import { queryDaysIn } from '../../store/figures/days';
-import { isHome, pathOf, type Work, type Found } from './work';
+import { isHome, pathOf, type Work, type Found } from './searchContext';
 
 /** Searches that are looked at for pages that take turns, the most seen. */
 const MOST_SHARED = 150;

@@ -1,8 +1,8 @@
-import type { Reading, SaidThen } from '../core/reading/model';
-import { readingSentence } from '../core/reading/sentence';
-import { keepSaid, saidOf, type Said } from '../store/ledger/said';
-import { isBusy } from '../store/write';
-import type { SiteContext } from './siteContext';
+import type { Reading, SaidThen } from '../../core/reading/readingModel';
+import { readingSentence } from '../../core/reading/readingSentence';
+import { keepSaid, saidOf, type Said } from '../../store/ledger/completedVerdicts';
+import { isBusy } from '../../store/write';
+import type { SiteContext } from '../siteContext';
 
 /** What a complete reading says in a sentence, of which spans and pages; null where it is not complete or says nothing. */
 function saidBy({ change, spans, verdict, net }: Reading, sentence: string, day: Said['day']): Said | null {

@@ -5,7 +5,7 @@ import { strToU8, zipSync } from 'fflate';
 import { spreadsheet, spreadsheetOf } from '../../../tests/support/spreadsheet';
 import writeXlsxFile from 'write-excel-file/node';
 import { asText, openedMark } from './asText';
-import { sheetsAsCsv } from './sheet';
+import { sheetsAsCsv } from './spreadsheet';
 
 let dir: string;
 beforeEach(() => {

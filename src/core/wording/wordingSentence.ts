@@ -1,6 +1,6 @@
 /* What a result page has in common, in sentences. */
 
-import { INTENT_NAMES } from '../lists/intent';
+import { INTENT_NAMES } from '../model/intents';
 import { plural } from '../words/format';
 import { TITLE_MARK_NAMES, type TitleMark } from './marks';
 import type { Wording } from './wording';

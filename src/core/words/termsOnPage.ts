@@ -1,8 +1,8 @@
 /* Whether a page says what it is shown for: in its title, a heading, its text, or only in parts. */
 
 import type { PageEvidence } from '../model/evidence';
-import { wordsOf } from '../words/find';
-import { ENGLISH, tellingWordsOf, type Lexicon } from '../words/stems';
+import { wordsOf } from './find';
+import { ENGLISH, tellingWordsOf, type Lexicon } from './stems';
 
 /** Where a page says a search, the most telling place first; `parts` where it says some of its words, `nowhere` where none. */
 export type SaidWhere = 'title' | 'h1' | 'heading' | 'text' | 'parts' | 'nowhere';

@@ -1,5 +1,5 @@
 import { asDay, parseIsoDay } from '../calendar/day';
-import { ledgerProblems, looksLikeLedger, recogniseLedger } from './columns';
+import { ledgerProblems, looksLikeLedger, recogniseLedger } from './ledgerColumns';
 import {
   changesOfRows,
   expectationOf,
@@ -8,7 +8,7 @@ import {
   unsureKinds,
   type LedgerPlan,
   type LedgerRow,
-} from './rows';
+} from './ledgerRows';
 
 const HOME = 'https://www.quillow-bees.example';
 const HEAD = ['Date', 'URL', 'What changed', 'Type', 'Old', 'New', 'By', 'Ticket', 'Hypothesis', 'Outcome'];

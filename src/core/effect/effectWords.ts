@@ -1,8 +1,8 @@
 import { isInPlaces, type Measure } from '../model/change';
-import type { Net } from '../effect/effect';
-import type { VerdictMeasure } from '../effect/strongest';
-import type { Mark } from '../effect/verdict';
-import { ABSENT, boundPercent, boundPlaces, netPercent, placesGained } from './format';
+import type { Net } from './effect';
+import type { VerdictMeasure } from './strongest';
+import type { Mark } from './verdict';
+import { ABSENT, boundPercent, boundPlaces, netPercent, placesGained } from '../words/format';
 
 /** What a verdict is called. */
 export const VERDICT_NAMES: Record<Mark | 'waiting', string> = {
