@@ -1,5 +1,5 @@
 import { csvOfCells } from '@/core/words/csv';
-import { xlsxOf } from '@/services/xlsx';
+import { xlsxOf } from '@/services/export/xlsx';
 
 type Cell = string | number | null;
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';

@@ -1,11 +1,11 @@
 import { addDays, isoDay, type Day } from '../core/calendar/day';
 import { newReportSchema } from '../core/model/report';
 import type { Site } from '../core/model/site';
-import { Engines } from '../services/engines';
-import { QueryPages } from '../services/queryPages';
+import { Engines } from '../services/site/engines';
+import { QueryPages } from '../services/figures/queryPages';
 import { buildReport } from '../services/report/build';
 import { Books } from '../services/scorebook/books';
-import { SiteContext } from '../services/siteContext';
+import { SiteContext } from '../services/site/siteContext';
 import type { Db } from '../store/database';
 import { addReport, findReport, issueReport } from '../store/reports/reports';
 

@@ -5,7 +5,7 @@ import { recordStep } from '../store/ledger/changes';
 import { findChange } from '../store/ledger/findChanges';
 import type { Db } from '../store/database';
 import { addSighting } from '../store/evidence/sightings';
-import { recordIfSeen } from '../services/titleChecks';
+import { recordIfSeen } from '../services/pages/titleChecks';
 
 /** What an index said of the pages of a change. */
 export type IndexAnswer = {

@@ -1,9 +1,9 @@
 import { newRoundSchema } from '../../src/core/model/round';
 import type { Site } from '../../src/core/model/site';
-import { Engines } from '../../src/services/engines';
+import { Engines } from '../../src/services/site/engines';
 import { beginRound, pagesNamed } from '../../src/services/rounds/begin';
 import { roundCandidates } from '../../src/services/rounds/candidates';
-import { SiteContext } from '../../src/services/siteContext';
+import { SiteContext } from '../../src/services/site/siteContext';
 import type { Db } from '../../src/store/database';
 
 /** Begins a round of pages that the site has already, and gives its number. */

@@ -9,11 +9,11 @@ import { columnsUsedAgain } from '../../core/facts/pack';
 import { standingRows } from '../../core/facts/standing';
 import { pageFacts } from '../../store/figures/layers';
 import { ALWAYS } from '../../store/figures/layers';
-import { Engines } from '../../services/engines';
-import { Findings } from '../../services/findings';
+import { Engines } from '../../services/site/engines';
+import { Findings } from '../../services/pages/findings';
 import { Lists } from '../../services/lists/lists';
 import { listWish } from '../../services/lists/wish';
-import { SiteContext } from '../../services/siteContext';
+import { SiteContext } from '../../services/site/siteContext';
 import { makeFullSite } from '../readings/fullSite';
 
 /*

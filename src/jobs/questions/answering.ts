@@ -1,5 +1,5 @@
 import { Unlearned, type Pace } from '../../core/effect/inSteps';
-import { stepByStep } from '../../services/turns';
+import { stepByStep } from '../../services/site/turns';
 import type { Db } from '../../store/database';
 import { inBackground } from '../priority';
 import { answersFor } from './answers';

@@ -1,5 +1,5 @@
 import { listWish } from '../../services/lists/wish';
-import { othersFirst } from '../../services/turns';
+import { othersFirst } from '../../services/site/turns';
 import { LIST_SUBJECTS } from '../../core/lists/columns';
 import { listQuerySchema } from '../../core/lists/wish';
 import type { Db } from '../../store/database';

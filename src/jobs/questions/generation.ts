@@ -2,8 +2,8 @@ import type { Asker } from '../../core/access/rights';
 import { hasActed } from '../../store/access/deeds';
 import type { Db } from '../../store/database';
 import { FiguresPin } from '../../store/figures/shown';
-import { Behind, type Learning } from '../../services/learning';
-import { figuresStamp } from '../../services/siteFigures';
+import { Behind, type Learning } from '../../services/site/learning';
+import { figuresStamp } from '../../services/site/siteFigures';
 
 /**
  * Who asks, as far as it bears on what they have to see: somebody known by a kind and a number, or nobody. Null is who has to see

@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import type { Progress } from '../../services/turns';
+import type { Progress } from '../../services/site/turns';
 import type { QuestionName, Questions } from './question';
 import type { Who } from './generation';
 import { BEHIND, QuestionThread, type ThreadLike } from './thread';

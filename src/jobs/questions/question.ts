@@ -1,8 +1,8 @@
 /* What goes into the thread that stays, and what comes out of it. */
 
 import { Unlearned } from '../../core/effect/inSteps';
-import { Behind } from '../../services/learning';
-import type { Progress } from '../../services/turns';
+import { Behind } from '../../services/site/learning';
+import type { Progress } from '../../services/site/turns';
 import type { Who } from './generation';
 import type { answersFor } from './answers';
 

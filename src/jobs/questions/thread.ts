@@ -1,4 +1,4 @@
-import type { Progress } from '../../services/turns';
+import type { Progress } from '../../services/site/turns';
 import type { Message, Outdated, QuestionName, Questions } from './question';
 import type { Who } from './generation';
 

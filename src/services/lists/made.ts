@@ -2,7 +2,7 @@ import type { ListLine } from '../../core/lists/line';
 import type { FiguresTable, Side } from '../../core/lists/table';
 import type { Site } from '../../core/model/site';
 import type { Pairs } from '../../store/figures/pairs';
-import { perContext } from '../siteContext';
+import { perContext } from '../site/siteContext';
 import type { ListWish } from './listRequest';
 
 /** What a table is made for: lists that are filtered and sorted otherwise are of the same one. */

@@ -8,8 +8,8 @@ import { grainsOf } from '../../store/figures/coverage';
 import { landingTotals } from '../../store/figures/landing';
 import { sumIn, type Pairs } from '../../store/figures/pairs';
 import { pageTraits } from '../../store/traits/traits';
-import type { SiteContext } from '../siteContext';
-import type { SiteFigures } from '../siteFigures';
+import type { SiteContext } from '../site/siteContext';
+import type { SiteFigures } from '../site/siteFigures';
 import { lineOf } from './lineOf';
 import { type Made, type TableWish, holds, worthOf, changesByPage, perPairs } from './made';
 

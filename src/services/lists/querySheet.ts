@@ -2,10 +2,10 @@ import type { Span } from '../../core/calendar/span';
 import type { SheetLine } from '../../core/lists/querySheet';
 import { pageWords, saidOn } from '../../core/words/termsOnPage';
 import { latestEvidence } from '../../store/evidence/snapshots';
-import type { Engines } from '../engines';
+import type { Engines } from '../site/engines';
 import type { Lists } from './lists';
-import type { SiteContext } from '../siteContext';
-import { wordsOfSite } from '../siteWords';
+import type { SiteContext } from '../site/siteContext';
+import { wordsOfSite } from '../site/siteWords';
 
 /** Lines of one page in a sheet, at most. */
 const MOST_LINES_A_PAGE = 1000;

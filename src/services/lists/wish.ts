@@ -2,7 +2,7 @@ import type { ListSubject } from '../../core/lists/columns';
 import { listRanges, listSorting, listSpans, listWords, type ListQuery } from '../../core/lists/wish';
 import { DEVICES } from '../../core/intake/rowReader';
 import type { ListWish } from './listRequest';
-import type { SiteContext } from '../siteContext';
+import type { SiteContext } from '../site/siteContext';
 
 /** What a list is asked for, with its days settled; a sentence where it makes no sense, null without daily figures. */
 export function listWish(

@@ -1,8 +1,8 @@
 import type { Span } from '../../core/calendar/span';
 import type { PageTraits } from '../../core/model/traits';
 import type { NamedOpening } from '../../core/openings/named';
-import type { SiteContext } from '../siteContext';
-import { othersFirst } from '../turns';
+import type { SiteContext } from '../site/siteContext';
+import { othersFirst } from '../site/turns';
 import { inWords } from './inWords';
 import { notBought } from './notBought';
 import { outOfOrder } from './outOfOrder';

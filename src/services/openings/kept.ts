@@ -15,9 +15,9 @@ import { siteWords } from '../../store/words';
 import { traitsStamp } from '../../store/traits/traits';
 import { findOpenings, type Openings } from './find';
 import { busyPages, type Finders } from './searchContext';
-import { wordsOfSite } from '../siteWords';
-import type { SiteContext } from '../siteContext';
-import { figuresStamp } from '../siteFigures';
+import { wordsOfSite } from '../site/siteWords';
+import type { SiteContext } from '../site/siteContext';
+import { figuresStamp } from '../site/siteFigures';
 
 /** Days that openings rest on where none are said. */
 export const OPENING_DAYS = 56;

@@ -1,5 +1,5 @@
 import { sumIn } from '../../store/figures/pairs';
-import type { Findings } from '../findings';
+import type { Findings } from '../pages/findings';
 import type { Work, Found } from './searchContext';
 
 /** A snapshot older than this says little of the page as it is. */

@@ -16,17 +16,17 @@ import { sumIn, type Pairs } from '../../store/figures/pairs';
 import { bindsPages } from '../../core/rounds/state';
 import { listRounds } from '../../store/rounds/rounds';
 import { pageTraits, queryTraits } from '../../store/traits/traits';
-import type { Engines } from '../engines';
-import { brandTest } from '../brands';
+import type { Engines } from '../site/engines';
+import { brandTest } from '../site/brands';
 import type { Lists } from '../lists/lists';
-import type { Findings } from '../findings';
-import type { Links } from '../links';
+import type { Findings } from '../pages/findings';
+import type { Links } from '../pages/links';
 import type { Books } from '../scorebook/books';
-import type { Shifts } from '../shifts';
-import type { Tell } from '../turns';
-import { perContext, type SiteContext } from '../siteContext';
-import type { SiteFigures } from '../siteFigures';
-import { spansOf } from '../spans';
+import type { Shifts } from '../figures/shifts';
+import type { Tell } from '../site/turns';
+import { perContext, type SiteContext } from '../site/siteContext';
+import type { SiteFigures } from '../site/siteFigures';
+import { spansOf } from '../reading/readingSpans';
 
 /** What openings are found with: each keeps what it added up. */
 export type Finders = {

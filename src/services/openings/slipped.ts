@@ -1,6 +1,6 @@
 import { addDays } from '../../core/calendar/day';
 import { sumIn } from '../../store/figures/pairs';
-import type { Shifts } from '../shifts';
+import type { Shifts } from '../figures/shifts';
 import type { Work, Found } from './searchContext';
 
 /** A slip is an opening for so many days. */

@@ -1,6 +1,6 @@
 import { wordsOf } from '../../core/words/find';
 import { sumIn } from '../../store/figures/pairs';
-import type { Links } from '../links';
+import type { Links } from '../pages/links';
 import { isHome, pathOf, type Work, type Found } from './searchContext';
 
 /** Pages for which links are sought, the most seen. */

@@ -1,8 +1,8 @@
 import { pageWords, saidOn } from '../../core/words/termsOnPage';
 import type { PairFigures } from '../../core/openings/site';
 import { targetPosition } from '../../core/openings/withinReach';
-import { wordsOfSite } from '../siteWords';
-import { inTurns } from '../turns';
+import { wordsOfSite } from '../site/siteWords';
+import { inTurns } from '../site/turns';
 import { gainAt, type Work, type Found } from './searchContext';
 
 /** A search has to be seen so often to be missed on a page; so many are told of one page. */

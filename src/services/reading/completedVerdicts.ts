@@ -2,7 +2,7 @@ import type { Reading, SaidThen } from '../../core/reading/readingModel';
 import { readingSentence } from '../../core/reading/readingSentence';
 import { keepSaid, saidOf, type Said } from '../../store/ledger/completedVerdicts';
 import { isBusy } from '../../store/write';
-import type { SiteContext } from '../siteContext';
+import type { SiteContext } from '../site/siteContext';
 
 /** What a complete reading says in a sentence, of which spans and pages; null where it is not complete or says nothing. */
 function saidBy({ change, spans, verdict, net }: Reading, sentence: string, day: Said['day']): Said | null {

@@ -5,7 +5,7 @@ import {
   type ReportPart,
   type ReportPartKey,
 } from '../../core/model/reportContent';
-import type { SiteContext } from '../siteContext';
+import type { SiteContext } from '../site/siteContext';
 import { type Work, type Said, type ReportTools } from './reportContext';
 import { readingsOf, scopeOf } from './scope';
 import { changesPart } from './parts/changes';

@@ -4,8 +4,8 @@ import type { ReportContent, ReportTable } from '../../core/model/reportContent'
 import { netText, rangeText, VERDICT_NAMES } from '../../core/effect/effectWords';
 import { ABSENT, metricDifference, metricValue, percentChange, spanText } from '../../core/words/format';
 import { readingSentence, plainSentence } from '../../core/reading/readingSentence';
-import { readChange } from '../readChange';
-import type { SiteContext } from '../siteContext';
+import { readChange } from '../reading/readChange';
+import type { SiteContext } from '../site/siteContext';
 import { buildReport } from './build';
 import { cell, columns, type ReportTools } from './reportContext';
 

@@ -7,10 +7,10 @@ import type { Reading } from '../../core/reading/readingModel';
 import { type ReportCell, type ReportPart } from '../../core/model/reportContent';
 import { type TurnReading } from '../../core/rounds/reading';
 import { plural } from '../../core/words/format';
-import type { Engines } from '../engines';
-import type { QueryPages } from '../queryPages';
+import type { Engines } from '../site/engines';
+import type { QueryPages } from '../figures/queryPages';
 import type { Books } from '../scorebook/books';
-import type { SiteContext } from '../siteContext';
+import type { SiteContext } from '../site/siteContext';
 
 /** What reports are built with. */
 export type ReportTools = {

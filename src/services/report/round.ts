@@ -19,7 +19,7 @@ import {
 import { plainSentence } from '../../core/reading/readingSentence';
 import { ABSENT, mediumDay, plural } from '../../core/words/format';
 import { roundSeen, type TurnPicture } from '../rounds/seen';
-import type { SiteContext } from '../siteContext';
+import type { SiteContext } from '../site/siteContext';
 import { cell, columns, type ReportTools } from './reportContext';
 
 const MEASURES: Readonly<Record<RoundMeasure, string>> = {

@@ -2,9 +2,9 @@ import { inSpan, type Span } from '../../core/calendar/span';
 import type { Report } from '../../core/model/report';
 import { plural } from '../../core/words/format';
 import { listRounds } from '../../store/rounds/rounds';
-import { readChanges } from '../readChanges';
+import { readChanges } from '../reading/readChanges';
 import { readRound } from '../rounds/read';
-import type { SiteContext } from '../siteContext';
+import type { SiteContext } from '../site/siteContext';
 import { type Scope, type ReportTools } from './reportContext';
 
 export function scopeOf(

@@ -8,9 +8,9 @@ import { longDay } from '../../core/words/format';
 import type { Daily } from '../../core/working/days';
 import type { WorkSheet } from '../../core/working/workSheet';
 import { workingSheets } from '../../core/working/workbook';
-import type { Engines } from '../engines';
-import { readChange, sourceOf, type ReadingWish } from '../readChange';
-import type { SiteContext } from '../siteContext';
+import type { Engines } from '../site/engines';
+import { readChange, sourceOf, type ReadingWish } from '../reading/readChange';
+import type { SiteContext } from '../site/siteContext';
 
 /** A workbook of more pages than this is more than anybody checks, and than most programs open. */
 export const MOST_WORKED_PAGES = 40;

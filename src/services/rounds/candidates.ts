@@ -10,9 +10,9 @@ import { bindsPages } from '../../core/rounds/state';
 import { latestEvidence } from '../../store/evidence/snapshots';
 import { queryTotalsIn } from '../../store/figures/queries';
 import { listRounds } from '../../store/rounds/rounds';
-import { WHOLE, type Engines } from '../engines';
-import type { SiteContext } from '../siteContext';
-import { spansOf } from '../spans';
+import { WHOLE, type Engines } from '../site/engines';
+import type { SiteContext } from '../site/siteContext';
+import { spansOf } from '../reading/readingSpans';
 
 /** A page that could be taken into a round: what is known of it now, what it is like, and why it would say nothing. */
 export type Candidate = {

@@ -5,7 +5,7 @@ import { pagesOf, type Half, type Round } from '../../core/model/round';
 import { workBeforeDraw } from '../../core/rounds/randomised';
 import type { LeftOut } from '../../core/rounds/reading';
 import { datedSpan, longDay, plural, spanText } from '../../core/words/format';
-import type { SiteContext } from '../siteContext';
+import type { SiteContext } from '../site/siteContext';
 
 type Read = {
   readonly round: Round;

@@ -3,8 +3,8 @@ import type { EffectEngine } from '../../core/effect/engine';
 import type { Horizon } from '../../core/effect/kriging';
 import type { PageRef } from '../../core/model/change';
 import { pagesPerHalf, powerOf, smallestEffect } from '../../core/rounds/plan';
-import type { Engines } from '../engines';
-import type { SiteContext } from '../siteContext';
+import type { Engines } from '../site/engines';
+import type { SiteContext } from '../site/siteContext';
 import { engineWith, roundCandidates } from './candidates';
 
 /** What a plan is asked for. */

@@ -28,8 +28,8 @@ import {
 } from '../../core/rounds/reading';
 import { Draws } from '../../core/statistics/draws';
 import { unloggedOn } from '../../store/evidence/snapshots';
-import type { Engines } from '../engines';
-import type { SiteContext } from '../siteContext';
+import type { Engines } from '../site/engines';
+import type { SiteContext } from '../site/siteContext';
 import { engineWith } from './candidates';
 import { doubtsOf } from './doubts';
 

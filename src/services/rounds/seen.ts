@@ -3,10 +3,10 @@ import type { Span } from '../../core/calendar/span';
 import type { SubjectDays } from '../../core/history/subjectDays';
 import { pagesOf, type Half, type Round } from '../../core/model/round';
 import type { TurnReading } from '../../core/rounds/reading';
-import type { Engines } from '../engines';
-import type { QueryPages } from '../queryPages';
-import type { SiteContext } from '../siteContext';
-import { subjectDays } from '../subjectDays';
+import type { Engines } from '../site/engines';
+import type { QueryPages } from '../figures/queryPages';
+import type { SiteContext } from '../site/siteContext';
+import { subjectDays } from '../figures/subjectDays';
 import { readRound, type RoundReading } from './read';
 
 /** What the strips of a turn show: both halves day by day. */

@@ -4,9 +4,9 @@ import type { Reading } from '../../core/reading/readingModel';
 import { kindScore, type KindScore } from '../../core/scorebook/kindScore';
 import type { ScoredBy } from '../../core/scorebook/scorebook';
 import { listRounds } from '../../store/rounds/rounds';
-import type { Engines } from '../engines';
-import { readChanges } from '../readChanges';
-import { perContext, type SiteContext } from '../siteContext';
+import type { Engines } from '../site/engines';
+import { readChanges } from '../reading/readChanges';
+import { perContext, type SiteContext } from '../site/siteContext';
 import { bookSource, readToTheEnd } from './source';
 
 const MOST_SITES = 12;

@@ -15,11 +15,11 @@ import { commonMarks, type TitleChange, type TitleChangeMark } from '../../core/
 import { listRounds } from '../../store/rounds/rounds';
 import { takenOpenings } from '../../store/rounds/takenOpenings';
 import { pageTraits } from '../../store/traits/traits';
-import type { Engines } from '../engines';
-import { readChanges } from '../readChanges';
+import type { Engines } from '../site/engines';
+import { readChanges } from '../reading/readChanges';
 import { readRound } from '../rounds/read';
-import type { SiteContext } from '../siteContext';
-import { wordsOfSite } from '../siteWords';
+import type { SiteContext } from '../site/siteContext';
+import { wordsOfSite } from '../site/siteWords';
 
 /** A change or a turn of a round that was read to its end, with what was expected of it. */
 type Entry = {

@@ -6,7 +6,7 @@ import { latestEvidence } from '../../store/evidence/snapshots';
 import { listPages } from '../../store/addresses/pages';
 import { pageTraits } from '../../store/traits/traits';
 import { draftsOf } from '../../store/wording/drafts';
-import type { SiteContext } from '../siteContext';
+import type { SiteContext } from '../site/siteContext';
 
 /** A page among several that are drafted for together. */
 export type PageToDraft = {

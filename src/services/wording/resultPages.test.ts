@@ -5,7 +5,7 @@ import { addChange } from '../../store/ledger/changes';
 import { findChange } from '../../store/ledger/findChanges';
 import { lastSighting } from '../../store/evidence/sightings';
 import { day, TempStore } from '../../../tests/support/tempDb';
-import { SiteContext } from '../siteContext';
+import { SiteContext } from '../site/siteContext';
 import { bringInResultPage, ownResult, ownResults, resultsEventsFor, resultsEventsOf } from './resultPages';
 
 let store: TempStore;

@@ -12,8 +12,8 @@ import {
   lookedUpQueries,
   resultPagesOf,
 } from '../../store/wording/resultPages';
-import type { SiteContext } from '../siteContext';
-import { recordIfSeenOn } from '../titleChecks';
+import type { SiteContext } from '../site/siteContext';
+import { recordIfSeenOn } from '../pages/titleChecks';
 
 /** Tells results of the site from those of others. */
 export function ownResults({ address }: Pick<Site, 'address'>): (address: string) => boolean {

@@ -15,13 +15,13 @@ import { traitsOfQuery } from '../../store/traits/traits';
 import { leftOutTerms } from '../../store/wording/leftOut';
 import { rivalsOf } from '../../store/wording/rivals';
 import { findResultPage } from '../../store/wording/resultPages';
-import type { Engines } from '../engines';
-import type { Links } from '../links';
+import type { Engines } from '../site/engines';
+import type { Links } from '../pages/links';
 import type { Lists } from '../lists/lists';
 import { listWish } from '../lists/wish';
 import { listQueryFrom } from '../../core/lists/address';
-import type { SiteContext } from '../siteContext';
-import { wordsOfSite } from '../siteWords';
+import type { SiteContext } from '../site/siteContext';
+import { wordsOfSite } from '../site/siteWords';
 import { ownResults } from './resultPages';
 
 /** A line that people ask or search for, and whether one's own page says it. */

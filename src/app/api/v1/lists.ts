@@ -9,7 +9,7 @@ import { ask } from '@/app/ask';
 import type { ListLine } from '@/core/lists/line';
 import type { ListWish } from '@/services/lists/listRequest';
 import { listWish } from '@/services/lists/wish';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { findPage, pageOf } from '@/store/addresses/pages';
 import type { Db } from '@/store/database';
 import type { AskedQuery } from '@/store/figures/queryIds';

@@ -3,7 +3,7 @@ import { AddressError } from '@/core/address/address';
 import { parseIsoDay } from '@/core/calendar/day';
 import type { Change, PageRef } from '@/core/model/change';
 import type { Site } from '@/core/model/site';
-import type { ReadingWish } from '@/services/readChange';
+import type { ReadingWish } from '@/services/reading/readChange';
 import { pageAddressOf } from '@/store/addresses/pages';
 import { Problem } from '@/app/problem';
 import type { readingWishSchema } from './readingSchemas';

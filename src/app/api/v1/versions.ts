@@ -3,7 +3,7 @@ import type { Db } from '@/store/database';
 import type { Guard } from '@/store/write';
 import { Problem } from '@/app/problem';
 import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
-import { missedJoins } from '@/services/missedJoins';
+import { missedJoins } from '@/services/pages/missedJoins';
 import { listProblems, PROBLEMS_SHOWN } from '@/store/figures/imports';
 import { pageToJson, queryToJson } from './lists';
 import { reportToJson } from './reports';

@@ -1,6 +1,6 @@
 import type { OpeningDetail } from '../../../core/openings/named';
 import type { OpeningsPart, OpeningsWish } from '../../../services/openings/kept';
-import { linksSeen, type LinksSeen } from '../../../services/links';
+import { linksSeen, type LinksSeen } from '../../../services/pages/links';
 import type { DraftReport } from '../../../core/wording/draft';
 import type { Wordings, WordingSeen, WordingWish } from '../../../services/wording/wordings';
 import type { AnswerSources } from './sources';

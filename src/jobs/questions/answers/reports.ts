@@ -1,4 +1,4 @@
-import type { ReadingWish } from '../../../services/readChange';
+import type { ReadingWish } from '../../../services/reading/readChange';
 import type { ReportContent } from '../../../core/model/reportContent';
 import { buildReport } from '../../../services/report/build';
 import { readingReport } from '../../../services/report/reading';

@@ -15,8 +15,8 @@ import {
   spanText,
 } from '../../../core/words/format';
 import { acrossSentence } from '../../../core/reading/across';
-import { movedAcross } from '../../across';
-import { subjectDays } from '../../subjectDays';
+import { movedAcross } from '../../events/acrossEvent';
+import { subjectDays } from '../../figures/subjectDays';
 import { YEAR_DAYS, cell, columns, type Work, type Said, showsPages } from '../reportContext';
 
 function totalsOf({ context: { site }, tools: { engines }, scope }: Work, span: Span): Accumulator {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { health } from '@/services/health';
+import { health } from '@/services/installation/health';
 import { backupFailure } from '@/jobs/runner';
 import { answer, operation, problem } from '../doorway';
 

@@ -2,8 +2,8 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { ask } from '@/app/ask';
 import type { DeskLine } from '@/core/desk/desk';
 import type { Site } from '@/core/model/site';
-import { desk } from '@/services/desk';
-import { SiteContext } from '@/services/siteContext';
+import { desk } from '@/services/desk/desk';
+import { SiteContext } from '@/services/site/siteContext';
 import type { Db } from '@/store/database';
 
 /** How long the desk waits for readings. Just after a start they are being made. */

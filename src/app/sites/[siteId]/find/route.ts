@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { operation } from '@/app/api/v1/doorway';
-import { findPlaces } from '@/services/findPlaces';
-import { SiteContext } from '@/services/siteContext';
+import { findPlaces } from '@/services/site/findPlaces';
+import { SiteContext } from '@/services/site/siteContext';
 
 /** What the go-anywhere list finds for what was typed. */
 export const GET = operation(

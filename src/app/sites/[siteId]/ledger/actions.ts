@@ -8,9 +8,9 @@ import { changeEditSchema, MAX_PAGES_A_CHANGE, newChangeSchema, type NewChange }
 import { newDecisionSchema, newStepSchema } from '@/core/model/steps';
 import { ask } from '@/app/ask';
 import { joinInWorker } from '@/jobs/inWorker';
-import { movedPages } from '@/services/movedPages';
-import { overlapWarnings, thoughtOf } from '@/services/overlaps';
-import { SiteContext } from '@/services/siteContext';
+import { movedPages } from '@/services/pages/movedPages';
+import { overlapWarnings, thoughtOf } from '@/services/ledger/overlaps';
+import { SiteContext } from '@/services/site/siteContext';
 import { restoreChange } from '@/store/ledger/changeHistory';
 import { addChange, editChange, recordDecision, recordStep, setChangeDeleted } from '@/store/ledger/changes';
 import { findChange } from '@/store/ledger/findChanges';

@@ -7,7 +7,7 @@ import { listQueryFrom } from '@/core/lists/address';
 import { ask } from '@/app/ask';
 import { startLooks } from '@/jobs/runner';
 import { listWish } from '@/services/lists/wish';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { setWatched } from '@/store/evidence/snapshots';
 import { dropFilter, keepFilter, newFilterSchema } from '@/store/traits/filters';
 

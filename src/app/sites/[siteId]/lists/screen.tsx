@@ -9,7 +9,7 @@ import type { ListQuery } from '@/core/lists/wish';
 import { ask } from '@/app/ask';
 import type { ListAnswer, ListWish } from '@/services/lists/listRequest';
 import { listWish } from '@/services/lists/wish';
-import type { SiteContext } from '@/services/siteContext';
+import type { SiteContext } from '@/services/site/siteContext';
 import { watchedPages } from '@/store/evidence/snapshots';
 import { keptFilters } from '@/store/traits/filters';
 import { KeptFilters } from '@/ui/lists/KeptFilters';

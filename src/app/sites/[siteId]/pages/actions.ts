@@ -5,7 +5,7 @@ import { action } from '@/app/action';
 import { Problem } from '@/app/problem';
 import { lookAndSay, lookAtChange } from '@/jobs/lookNow';
 import { startLooks } from '@/jobs/runner';
-import { recordIfSeenOn } from '@/services/titleChecks';
+import { recordIfSeenOn } from '@/services/pages/titleChecks';
 import { listPages } from '@/store/addresses/pages';
 import { today } from '@/store/clock';
 import { addSighting } from '@/store/evidence/sightings';

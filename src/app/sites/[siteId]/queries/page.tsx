@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { altered, type Parameters } from '@/core/lists/address';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { ListScreen } from '../lists/screen';
 import { siteFromPath, type SitePageProps } from '../site';
 

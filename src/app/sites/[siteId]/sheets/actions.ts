@@ -7,7 +7,7 @@ import { listQueryFrom } from '@/core/lists/address';
 import { lineText } from '@/core/model/fields';
 import { ask } from '@/app/ask';
 import { listWish } from '@/services/lists/wish';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { today } from '@/store/clock';
 import { keepSheet, setSheetDeleted } from '@/store/traits/sheets';
 

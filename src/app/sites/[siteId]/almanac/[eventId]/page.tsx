@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { ask } from '@/app/ask';
-import { eventHistory } from '@/services/histories';
+import { eventHistory } from '@/services/ledger/histories';
 import { AcrossView } from '@/ui/almanac/AcrossView';
 import { History } from '@/ui/parts/History';
 import { Screen } from '@/ui/parts/Screen';

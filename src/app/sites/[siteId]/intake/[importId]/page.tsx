@@ -6,7 +6,7 @@ import { inspectLedgerUpload, inspectUpload } from '@/jobs/inWorker';
 import { changesOfSheet } from '@/store/ledger/sheetImport';
 import type { Inspection } from '@/core/intake/inspection';
 import type { Site } from '@/core/model/site';
-import { missedJoins } from '@/services/missedJoins';
+import { missedJoins } from '@/services/pages/missedJoins';
 import { listProblems, PROBLEMS_SHOWN, type ImportRow } from '@/store/figures/imports';
 import { ImportProgress } from '@/ui/intake/ImportProgress';
 import { ImportSummary } from '@/ui/intake/ImportSummary';

@@ -1,7 +1,7 @@
 import { ask } from '@/app/ask';
 import type { ExpectedClicks } from '@/core/measures/comparison';
-import { recentSpans } from '@/services/pageList';
-import type { SiteContext } from '@/services/siteContext';
+import { recentSpans } from '@/services/pages/pageList';
+import type { SiteContext } from '@/services/site/siteContext';
 
 /** The clicks to be expected of the showings of a page over the last days and those before, from the thread that has the queries. */
 export async function expectedLately(

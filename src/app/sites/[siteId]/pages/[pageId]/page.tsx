@@ -21,10 +21,10 @@ import {
   snapshotsOf,
   unloggedOn,
 } from '@/store/evidence/snapshots';
-import { recentFigures } from '@/services/pageList';
-import { SiteContext } from '@/services/siteContext';
-import { wordsOfSite } from '@/services/siteWords';
-import { pageTitles } from '@/services/titleChecks';
+import { recentFigures } from '@/services/pages/pageList';
+import { SiteContext } from '@/services/site/siteContext';
+import { wordsOfSite } from '@/services/site/siteWords';
+import { pageTitles } from '@/services/pages/titleChecks';
 import { LastFigures } from '@/ui/page/LastFigures';
 import { LinksPart } from '@/ui/page/LinksPart';
 import { PayingPart } from '@/ui/page/PayingPart';

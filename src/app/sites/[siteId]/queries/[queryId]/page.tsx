@@ -8,7 +8,7 @@ import { pagePath } from '@/core/address/address';
 import { mediumDay, metricValue, plural, spanText } from '@/core/words/format';
 import { ask } from '@/app/ask';
 import { listWish } from '@/services/lists/wish';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { checkedPositions } from '@/store/figures/checks';
 import { listPages } from '@/store/addresses/pages';
 import { findQuery } from '@/store/figures/queryIds';

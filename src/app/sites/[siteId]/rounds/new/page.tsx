@@ -10,7 +10,7 @@ import type { Site } from '@/core/model/site';
 import { ask } from '@/app/ask';
 import { listWish } from '@/services/lists/wish';
 import { pagesNamed } from '@/services/rounds/begin';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import type { Db } from '@/store/database';
 import { findPage } from '@/store/addresses/pages';
 import { InputError } from '@/store/inputError';

@@ -17,8 +17,8 @@ import { intentSentence, lengthSentence, wordingSentence } from '@/core/wording/
 import { mediumDay, shortDay } from '@/core/words/format';
 import { reachResults } from '@/jobs/outsideWorld';
 import { ask } from '@/app/ask';
-import type { SiteContext } from '@/services/siteContext';
-import { SiteContext as Context } from '@/services/siteContext';
+import type { SiteContext } from '@/services/site/siteContext';
+import { SiteContext as Context } from '@/services/site/siteContext';
 import { ownResult } from '@/services/wording/resultPages';
 import type { KindScore } from '@/core/scorebook/kindScore';
 import type { WordingSeen } from '@/services/wording/wordings';

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
 import { plural } from '@/core/words/format';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { pagesToDraft } from '@/services/wording/pageDrafts';
 import { findRound } from '@/store/rounds/rounds';
 import { routes } from '@/ui/shell/routes';

@@ -3,7 +3,7 @@ import { isoDay } from '@/core/calendar/day';
 import { listSpans, listQuerySchema } from '@/core/lists/wish';
 import { sheetTable } from '@/core/lists/querySheet';
 import { ask } from '@/app/ask';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { pageOf } from '@/store/addresses/pages';
 import { Problem } from '@/app/problem';
 import { savedTable } from '@/app/savedTable';

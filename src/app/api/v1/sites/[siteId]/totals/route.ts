@@ -1,6 +1,6 @@
 import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { listSpans } from '@/core/lists/wish';
 import { DEVICES } from '@/core/intake/rowReader';
 import { answer, operation, problem } from '../../../doorway';

@@ -4,7 +4,7 @@ import { LIST_SUBJECTS } from '@/core/lists/columns';
 import { ask } from '@/app/ask';
 import { listTable } from '@/services/lists/rows';
 import { listWish } from '@/services/lists/wish';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { operation } from '@/app/api/v1/doorway';
 import { Problem } from '@/app/problem';
 import { savedTable } from '@/app/savedTable';

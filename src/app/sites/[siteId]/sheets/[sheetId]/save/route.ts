@@ -4,7 +4,7 @@ import { LIST_DAYS } from '@/core/lists/wish';
 import { sheetTable } from '@/core/lists/querySheet';
 import { lastSpans, spanLength } from '@/core/calendar/span';
 import { ask } from '@/app/ask';
-import { SiteContext } from '@/services/siteContext';
+import { SiteContext } from '@/services/site/siteContext';
 import { operation } from '@/app/api/v1/doorway';
 import { Problem } from '@/app/problem';
 import { savedTable } from '@/app/savedTable';

@@ -1,0 +1,91 @@
+import type { Day } from '../../core/calendar/day';
+import type { Change } from '../../core/model/change';
+import { NOT_NARROWED } from '../../core/reading/input';
+import type { Reading } from '../../core/reading/readingModel';
+import { packed, type Packed } from '../../core/lists/packed';
+import { ledgerEntry, type LedgerEntry } from '../../core/reading/ledgerEntry';
+import { pageDaysIn } from '../../store/figures/days';
+import type { Engines } from '../site/engines';
+import { coveredDaysOf, readFrom, type CoveredDays } from './readChange';
+import type { ReadingsKept } from './readingsKept';
+import { keepWhatIsSaid } from './completedVerdicts';
+import type { SiteContext } from '../site/siteContext';
+import { figuresStamp } from '../site/siteFigures';
+import { spansOf, wholeSpan, type SpanWish } from './readingSpans';
+
+/**
+ * The readings of all changes of a site, newest change first, without what only a single reading has: its queries,
+ * why clicks moved, the year before, how long to wait.
+ */
+export function readChanges(context: SiteContext, engines: Engines, wish: SpanWish = {}): readonly Reading[] {
+  return engines.listOf(context, JSON.stringify(wish), (kept) => listed(context, engines, wish, kept));
+}
+
+/** Makes the list, of readings that stand from the last one where nothing changed that they depend on. */
+function listed(
+  context: SiteContext,
+  engines: Engines,
+  wish: SpanWish,
+  kept: ReadingsKept,
+): readonly Reading[] {
+  const { db, site, changes, made, events, today, lastReadable } = context;
+  if (changes.length === 0) return [];
+  const wanted = changes.map((change) => ({ change, spans: spansOf(site, change, wish) }));
+  const span = {
+    firstDay: Math.min(...wanted.map(({ spans }) => spans.before.firstDay)) as Day,
+    lastDay: Math.max(...wanted.map(({ spans }) => spans.after.lastDay)) as Day,
+  };
+  const engine = context.known && engines.engine(site, context.known);
+  let days: CoveredDays | null = null;
+  const covered = () => (days ??= coveredDaysOf(context, span));
+  const onPage = changesByPage(made);
+  const known = JSON.stringify([figuresStamp(db, site.id), site, events, today, lastReadable]);
+  const fresh: Reading[] = [];
+  const readings = kept.list(engine, known, wanted, ({ change, spans }) => {
+    const rows = change.pages.map((page) => page.id);
+    const others = [...new Set(rows.flatMap((id) => onPage.get(id) ?? []))];
+    return {
+      dependsOn: [change, ...others],
+      make: () => {
+        const pageDays = pageDaysIn(db, rows, wholeSpan(spans));
+        const reading = readFrom(context, engines, {
+          // Of pages without figures only a reading looked at by itself says where they may be.
+          ...{ change, spans, covered: covered(), otherChanges: others, wrongTwins: [] },
+          source: { narrowed: NOT_NARROWED, pageDays, queryDays: [], engine, rows, detail: null },
+        });
+        fresh.push(reading);
+        return reading;
+      },
+    };
+  });
+  if (wish.windowDays == null && wish.settlingDays == null) keepWhatIsSaid(context, fresh);
+  return readings;
+}
+
+function changesByPage(changes: readonly Change[]): Map<number, Change[]> {
+  const byPage = new Map<number, Change[]>();
+  for (const change of changes) {
+    for (const { id } of change.pages) {
+      const known = byPage.get(id);
+      if (known) known.push(change);
+      else byPage.set(id, [change]);
+    }
+  }
+  return byPage;
+}
+
+/** The lines of the ledger of some readings, each made once, and the ledger as long as no reading changes. */
+export function ledgerOf(readings: readonly Reading[]): Packed<LedgerEntry> {
+  const known = ledgers.get(readings);
+  if (known !== undefined) return known;
+  const entries = readings.map((reading) => {
+    const line = lines.get(reading) ?? ledgerEntry(reading);
+    lines.set(reading, line);
+    return line;
+  });
+  const made = packed(entries);
+  ledgers.set(readings, made);
+  return made;
+}
+const lines = new WeakMap<Reading, LedgerEntry>();
+const ledgers = new WeakMap<readonly Reading[], Packed<LedgerEntry>>();

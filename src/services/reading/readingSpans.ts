@@ -1,0 +1,25 @@
+import { changeSpans, type ChangeSpans, type Span } from '../../core/calendar/span';
+import type { Change } from '../../core/model/change';
+import type { Site } from '../../core/model/site';
+import { settlingUntilCrawled } from '../../core/model/steps';
+
+/** Spans wanted for a reading; what is absent comes from the change, then from the site. */
+export type SpanWish = { readonly windowDays?: number | null; readonly settlingDays?: number | null };
+
+/** The spans over which a change is read: as wished, else as the change says, else as is usual on the site. */
+export function spansOf(site: Site, change: Change, wish: SpanWish = {}): ChangeSpans {
+  const windowDays = wish.windowDays ?? change.windowDays ?? site.windowDays;
+  const settlingDays =
+    wish.settlingDays ??
+    settlingUntilCrawled(
+      change.settlingDays ?? site.settlingDays,
+      change.windowDays ?? site.windowDays,
+      change,
+    );
+  return changeSpans(change.day, windowDays, settlingDays);
+}
+
+/** From the first day of the before span to the last of the after span. */
+export function wholeSpan({ before, after }: ChangeSpans): Span {
+  return { firstDay: before.firstDay, lastDay: after.lastDay };
+}
