@@ -75,6 +75,7 @@ console.log('\n== unit tests, and beside them types, lint and formatting');
 const unit = 'test-results/unit.json';
 const checks = async () => {
   await beside('types', 'typescript/bin/tsc', ['--noEmit']);
+  await beside('imports', 'dependency-cruiser/bin/dependency-cruise.mjs', ['src']);
   await beside('lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
   await beside('formatting', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
 };

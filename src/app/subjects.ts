@@ -5,7 +5,7 @@ import type { SheetLine } from '@/core/lists/querySheet';
 import type { Round } from '@/core/model/round';
 import type { Routine } from '@/core/routines/routine';
 import type { Site } from '@/core/model/site';
-import { findPage } from '@/store/addresses/pages';
+import { findPage, siteOfPage } from '@/store/addresses/pages';
 import type { Db } from '@/store/database';
 import { findSnapshot, pageOfSnapshot, type KeptSnapshot } from '@/store/evidence/snapshots';
 import { findFeed, type FeedRow } from '@/store/figures/feeds';
@@ -46,10 +46,7 @@ export const SUBJECTS = {
   page: {
     name: 'page',
     find: (db: Db, id: number): { site: Site; page: PageRef } | null => {
-      const siteId = db.$client
-        .prepare<[number], number>('SELECT site_id FROM page WHERE id = ?')
-        .pluck()
-        .get(id);
+      const siteId = siteOfPage(db, id);
       const page = siteId === undefined ? null : findPage(db, siteId, id);
       return ofSite(db, siteId, page && { page });
     },

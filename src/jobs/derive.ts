@@ -1,4 +1,4 @@
-import { bringForward, connect } from '../store/database';
+import { bringForward, connect, disconnect } from '../store/database';
 import { checkDatabaseFile, takeFolder } from '../store/folder';
 import { databaseFile, dataDir } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
@@ -13,7 +13,7 @@ async function main(): Promise<void> {
     const pages = await rebuildDerived(db);
     console.log(`What is derived of ${pages.toLocaleString('en-GB')} pages was made again from the facts.`);
   } finally {
-    db.$client.close();
+    disconnect(db);
     folder.release();
   }
 }

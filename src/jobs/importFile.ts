@@ -19,7 +19,13 @@ import {
 } from '../store/figures/arrival';
 import type { Db } from '../store/database';
 import { allowsPrivateHosts } from '../store/figures/feeds';
-import { findImport, rememberSettings, updateImport, type ImportRow } from '../store/figures/imports';
+import {
+  findImport,
+  rememberSettings,
+  updateImport,
+  type ImportRow,
+  noteProgress,
+} from '../store/figures/imports';
 import { findSite } from '../store/sites';
 import { timestamp } from '../store/write';
 import { importLedger } from './importLedger';
@@ -29,7 +35,8 @@ import type { ReadingPlan } from './intake/rows';
 import { noneCounts, planFor, rememberedFor, settleDateOrder } from './intake/settings';
 import { asText } from './intake/asText';
 import { Spill } from './intake/spill';
-import { blocksOf, dialectOf, readHead, type CsvHead } from './intake/text';
+import { blocksOf, dialectOf, readHead } from './intake/text';
+import type { CsvHead } from './intake/csvHead';
 
 /** How often the moving count is written where others can see it. */
 const PROGRESS_EVERY_MS = 200;
@@ -234,9 +241,7 @@ class Intake {
     if (Date.now() - this.reported < PROGRESS_EVERY_MS) return;
     this.reported = Date.now();
     try {
-      this.db.$client
-        .prepare('UPDATE import SET rows_read = ?, rows_refused = ?, bytes_read = ? WHERE id = ?')
-        .run(this.counts.read, this.counts.refused, bytesRead, this.row.id);
+      noteProgress(this.db, this.row.id, { ...this.counts, bytesRead });
     } catch {
       // Somebody else is writing just now; the next report will do.
     }

@@ -22,7 +22,8 @@ import { InputError } from '../store/inputError';
 import { knownRowKeys, storeSheet } from '../store/ledger/sheetImport';
 import { asText } from './intake/asText';
 import { FileRefused } from './intake/fileRefused';
-import { dialectOf, forEachRecord, readHead, type CsvHead } from './intake/text';
+import { dialectOf, forEachRecord, readHead } from './intake/text';
+import type { CsvHead } from './intake/csvHead';
 
 /** A ledger of more rows is none that people kept. */
 const MOST_ROWS = 5000;

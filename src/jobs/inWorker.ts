@@ -15,7 +15,7 @@ import type { ResultPage } from '../core/wording/resultPage';
 import type { Read } from '../services/wording/readResults';
 import { keepRival } from '../store/wording/rivals';
 import type { NamedSettings } from './checkFile';
-import type { Unpacking } from './intake/archive';
+import type { Unpacking } from './intake/unpacking';
 import type { Looked } from './lookAtPage';
 import { archiveStream } from './siteArchive';
 import { runWorker, TookTooLong } from './workers';

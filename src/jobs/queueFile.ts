@@ -12,9 +12,9 @@ import { takeReceived, type ReceivedFile } from '../store/received';
 import { findSite, siteToday } from '../store/sites';
 import { checkBeginning, type NamedSettings } from './checkFile';
 import { openQuestion } from './importLedger';
-import type { LeftOut } from './intake/archive';
+import type { LeftOut } from './intake/unpacking';
 import { FileRefused } from './intake/fileRefused';
-import { firstBytes } from './intake/spreadsheet';
+import { firstBytes } from './intake/firstBytes';
 import { checkInWorker, inspectLedgerUpload, unpackInWorker } from './inWorker';
 import { dropSpooled, keepReceived, receive, spoolFile } from './spool';
 

@@ -6,7 +6,7 @@ import { arriveSite } from '../store/archive/arrive';
 import { archiveFiles } from '../store/archive/contents';
 import { addSiteImport, findSiteImport, updateSiteImport } from '../store/archive/siteImports';
 import { ArchiveReader, ArchiveRefused, archiveZip } from '../store/archive/zip';
-import { connect, type Db } from '../store/database';
+import { connect, type Db, beginReading, disconnect } from '../store/database';
 import { databaseFile, dataDir } from '../store/paths';
 import type { ReceivedFile } from '../store/received';
 import { timestamp } from '../store/write';
@@ -75,9 +75,9 @@ export async function readKeptArchive(db: Db, siteImportId: number): Promise<voi
 export function archiveOf(siteId: number, progress?: (rows: number) => void): Readable {
   const db = connect(databaseFile());
   // One transaction: what others write meanwhile is not seen.
-  db.$client.exec('BEGIN');
+  beginReading(db);
   const zip = archiveZip(archiveFiles(db, siteId), timestamp(), progress);
-  return zip.once('close', () => db.$client.close());
+  return zip.once('close', () => disconnect(db));
 }
 
 /** What goes between the one who reads an archive and the worker that makes it: a wish for more, and a piece; null is the end. */

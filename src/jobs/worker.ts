@@ -7,7 +7,7 @@ import type { IntakeSettings } from '../core/intake/settings';
 import type { PageRef } from '../core/model/change';
 import type { Site } from '../core/model/site';
 import { today } from '../store/clock';
-import { connect } from '../store/database';
+import { connect, checkpoint, disconnect } from '../store/database';
 import { makeDailyBackup } from '../store/dailyBackups';
 import { databaseFile } from '../store/paths';
 import { joinAddress, saveRules, undoRules } from '../store/addresses/rekey';
@@ -129,7 +129,7 @@ async function run(task: WorkerTask): Promise<unknown> {
     if (task.task === 'import') {
       await importFile(db, task.importId, spoolFile(task.importId), { beforeCounting });
       // All of it has to be on the disk before its file is dropped; a checkpoint sees to that.
-      db.$client.pragma('wal_checkpoint(PASSIVE)');
+      checkpoint(db);
       return null;
     }
     if (task.task === 'fold') {
@@ -147,7 +147,7 @@ async function run(task: WorkerTask): Promise<unknown> {
     }
     if (task.task === 'arrive') {
       await readKeptArchive(db, task.siteImportId);
-      db.$client.pragma('wal_checkpoint(PASSIVE)');
+      checkpoint(db);
       return null;
     }
     if (task.task === 'archive') {
@@ -198,7 +198,7 @@ async function run(task: WorkerTask): Promise<unknown> {
         return await (task.rules ? saveRules(db, site, task.rules) : undoRules(db, site));
     }
   } finally {
-    db.$client.close();
+    disconnect(db);
   }
 }
 

@@ -5,7 +5,7 @@ import { makeOwner, newPersonSchema } from '../services/access/accounts';
 import { dropSecondFactor, listPeople, personByEmail, siteNamesOf } from '../store/access/people';
 import { makeRecovery, RECOVERY_HOURS } from '../store/access/passes';
 import { publicAddress } from '../store/access/publicAddress';
-import { bringForward, connect, type Db } from '../store/database';
+import { bringForward, connect, type Db, disconnect } from '../store/database';
 import { checkDatabaseFile } from '../store/folder';
 import { InputError } from '../store/inputError';
 import { databaseFile } from '../store/paths';
@@ -76,7 +76,7 @@ async function main(): Promise<void> {
     bringForward(db);
     console.log(await does(db, email, name.join(' ') || undefined));
   } finally {
-    db.$client.close();
+    disconnect(db);
   }
 }
 

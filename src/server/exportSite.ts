@@ -2,7 +2,7 @@ import { createWriteStream, renameSync, rmSync } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import { archiveOf } from '../jobs/siteArchive';
 import { archiveRows } from '../store/archive/contents';
-import { bringForward, connect } from '../store/database';
+import { bringForward, connect, disconnect } from '../store/database';
 import { checkDatabaseFile } from '../store/folder';
 import { databaseFile } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
@@ -33,7 +33,7 @@ async function main(): Promise<void> {
     siteId = one.id;
     total = archiveRows(db, siteId);
   } finally {
-    db.$client.close();
+    disconnect(db);
   }
   const unfinished = `${file}.part`;
   const count = counting(total, 'written');

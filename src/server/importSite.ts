@@ -1,7 +1,7 @@
 import { arriveSite } from '../store/archive/arrive';
 import { clearUnfinishedSites } from '../store/archive/siteImports';
 import { ArchiveReader, ArchiveRefused } from '../store/archive/zip';
-import { bringForward, connect } from '../store/database';
+import { bringForward, connect, checkpoint, disconnect } from '../store/database';
 import { takeFolder } from '../store/folder';
 import { databaseFile, dataDir } from '../store/paths';
 import { asRefusal, DatabaseRefused } from '../store/refused';
@@ -30,8 +30,8 @@ async function main(): Promise<void> {
   } catch (error) {
     throw asRefusal(error, `The folder ${dataDir()}`);
   } finally {
-    db.$client.pragma('wal_checkpoint(TRUNCATE)');
-    db.$client.close();
+    checkpoint(db, 'TRUNCATE');
+    disconnect(db);
     folder.release();
   }
 }

@@ -5,7 +5,7 @@ import next from 'next';
 import { parseIsoDay } from '../core/calendar/day';
 import { checkpointsElsewhere } from '../jobs/checkpoints/begin';
 import { endThreads } from '../jobs/thread';
-import { bringForward, closeDatabase, connect, database } from '../store/database';
+import { bringForward, closeDatabase, connect, database, disconnect } from '../store/database';
 import { anyAccount } from '../store/access/people';
 import { publicAddress } from '../store/access/publicAddress';
 import { PATH_HEADER, REMOTE_HEADER } from '../store/access/toldHeaders';
@@ -52,7 +52,7 @@ async function prepareDatabase(): Promise<void> {
         console.log('Deriving anew from the figures what this version of the program keeps otherwise …'),
       );
     } finally {
-      db.$client.close();
+      disconnect(db);
     }
   } catch (error) {
     throw asRefusal(error, `The database ${databaseFile()}`);

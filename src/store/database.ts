@@ -145,3 +145,29 @@ export function closeDatabase(): void {
   db.pragma('wal_checkpoint(TRUNCATE)');
   db.close();
 }
+
+/** Begins one long read: what others write from here on is not seen over this connection. */
+export function beginReading(db: Db): void {
+  db.$client.exec('BEGIN');
+}
+
+/** Copies the write-ahead log into the database as far as no reader still needs it. */
+export function checkpoint(db: Db, mode: 'PASSIVE' | 'TRUNCATE' = 'PASSIVE'): void {
+  db.$client.pragma(`wal_checkpoint(${mode})`);
+}
+
+/** After how many pages of its log a connection copies it into the database by itself; 0 for never. */
+export function checkpointEvery(db: Db, pages: number): void {
+  db.$client.pragma(`wal_autocheckpoint = ${pages}`);
+}
+
+/** The database file of a connection. */
+export const fileOf = (db: Db): string => db.$client.name;
+
+/** An object that stands for a connection, the same for every wrapper around it. */
+export const connectionKey = (db: Db): object => db.$client;
+
+/** Closes a connection. */
+export function disconnect(db: Db): void {
+  db.$client.close();
+}

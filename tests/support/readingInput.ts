@@ -5,7 +5,8 @@ import type { Touch } from '@/core/history/touched';
 import { Accumulator } from '@/core/measures/accumulator';
 import type { OutsideEvent } from '@/core/model/event';
 import { EffectEngine } from '@/core/effect/engine';
-import { NOT_NARROWED, type PageDay, type ReadingInput } from '@/core/reading/input';
+import { type PageDay, type ReadingInput } from '@/core/reading/input';
+import { NOT_NARROWED } from '@/core/reading/narrowing';
 
 /** The day of the change that the tests of readings are about. */
 export const DAY = asDay(20_700);

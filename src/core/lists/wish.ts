@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { addDays, isoDay, parseIsoDay, type Day } from '../calendar/day';
 import { lastSpans, parseSpan, spanLength, type Span } from '../calendar/span';
 import { isoDaySchema } from '../model/fields';
-import { NARROW_DEVICES } from '../reading/input';
+import { NARROW_DEVICES } from '../reading/narrowing';
 import type { Range, Sorting } from './choose';
 import { COLUMN_KEYS, columnsOf, type Column, type ListSubject } from './columns';
 import { INTENTS } from '../model/intents';

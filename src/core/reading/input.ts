@@ -9,23 +9,10 @@ import type { ResultsEvent } from '../wording/days';
 import type { QueryTotals } from '../reasons/reasons';
 import type { Carrier } from './readingModel';
 import type { PartShares } from './shares';
+import type { Narrowing } from './narrowing';
 
 /** One day of the pages of a reading. `fromQueries`: no page total was given, so the day is the sum of its query rows. */
 export type PageDay = DayFigures & { readonly fromQueries: boolean };
-
-/** What a reading is narrowed to: one query, one device, one of the change's pages; null leaves it whole. */
-export type Narrowing = {
-  readonly query: string | null;
-  readonly device: string | null;
-  readonly pageId: number | null;
-  /** A country as figures name it, in lower case. */
-  readonly country: string | null;
-};
-
-/** Devices a reading can be narrowed to. */
-export const NARROW_DEVICES = ['mobile', 'desktop', 'tablet', 'other'] as const;
-
-export const NOT_NARROWED: Narrowing = { query: null, device: null, pageId: null, country: null };
 
 /** What only a reading looked at by itself is made from, not one in a list. */
 export type Detail = {

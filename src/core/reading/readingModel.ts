@@ -9,7 +9,7 @@ import type { PlaceboCount } from '../effect/pooledEffect';
 import type { Mark } from '../effect/verdict';
 import type { Showable } from '../effect/power';
 import type { Reasons } from '../reasons/reasons';
-import type { Narrowing } from './input';
+import type { Narrowing } from './narrowing';
 
 /** What a reading claims. `waiting` is too soon, or short of figures still to come. */
 export type Verdict = Mark | 'waiting';

@@ -1,5 +1,6 @@
 import type { Db } from '../../store/database';
 import { isEnding, startThread } from '../thread';
+import { checkpointEvery } from '../../store/database';
 
 /** Pages after which a connection copies the log by itself, as SQLite does unless it is told otherwise. */
 const USUAL_PAGES = 1000;
@@ -9,7 +10,7 @@ const USUAL_PAGES = 1000;
  * thread end, it is as before.
  */
 export function checkpointsElsewhere(db: Db): void {
-  const copiesItself = (pages: number) => db.$client.pragma(`wal_autocheckpoint = ${pages}`);
+  const copiesItself = (pages: number) => checkpointEvery(db, pages);
   const thread = startThread('checkpointsThread', { resourceLimits: { maxOldGenerationSizeMb: 64 } });
   thread.unref();
   copiesItself(0);

@@ -5,15 +5,7 @@ import { pipeline } from 'node:stream/promises';
 import yauzl from 'yauzl';
 import { FileRefused } from './fileRefused';
 import { readHead } from './text';
-
-/** A file of an archive, unpacked. */
-export type Unpacked = { readonly name: string; readonly file: string; readonly bytes: number };
-
-/** A file of an archive that cannot be taken, and why. */
-export type LeftOut = { readonly name: string; readonly reason: string };
-
-/** The tables of an archive, and what was left out. */
-export type Unpacking = { readonly files: readonly Unpacked[]; readonly leftOut: readonly LeftOut[] };
+import type { LeftOut, Unpacked, Unpacking } from './unpacking';
 
 const MOST_FILES = 200;
 /** As for other packed files: what is unpacked may be so many times larger, from a size on, and so large at most. */

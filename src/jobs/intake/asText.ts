@@ -4,7 +4,8 @@ import { wrappingOf } from '../../core/intake/format';
 import { daysAsRows } from './daysAsRows';
 import { FileRefused } from './fileRefused';
 import { isParquet, parquetAsCsv } from './parquet';
-import { firstBytes, sheetAsCsv } from './spreadsheet';
+import { sheetAsCsv } from './spreadsheet';
+import { firstBytes } from './firstBytes';
 
 /** A file as text: itself, or what was made of it, and then what it was. */
 export type TextFile = {

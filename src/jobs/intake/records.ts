@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { JsonLineReader } from '../../core/intake/jsonLines';
-import type { CsvHead } from './text';
+import type { CsvHead } from './csvHead';
 
 type Dialect = Pick<CsvHead, 'delimiter' | 'lineEnd'>;
 

@@ -10,7 +10,8 @@ import type { Db } from '../../store/database';
 import { rememberedSettings } from '../../store/figures/imports';
 import { FileRefused } from './fileRefused';
 import type { ReadingPlan } from './rows';
-import { forEachRecord, type CsvHead } from './text';
+import { forEachRecord } from './text';
+import type { CsvHead } from './csvHead';
 
 /** How the last file with the same head was read. */
 export type Remembered = Pick<Stated, 'mapping' | 'dateOrder' | 'counted'>;

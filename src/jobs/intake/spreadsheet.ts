@@ -1,10 +1,10 @@
-import { open as openFile, readFile, stat, writeFile } from 'node:fs/promises';
+import { readFile, stat, writeFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
 import Papa from 'papaparse';
 import readXlsxFile, { readSheet } from 'read-excel-file/node';
 import { recogniseColumns } from '../../core/intake/columns';
 import { cellOfValue } from '../../core/intake/jsonLines';
-import type { Unpacking } from './archive';
+import type { Unpacking } from './unpacking';
 import { FileRefused } from './fileRefused';
 import { refuseSparseSheet } from './sheetBounds';
 
@@ -91,15 +91,4 @@ async function refuseHuge(file: string): Promise<void> {
   if (unpacked > MAX_UNPACKED_BYTES)
     throw new FileRefused('The spreadsheet swells to more than 256 MiB; save the sheet as CSV instead.');
   for (const part of Object.values(unzip(true))) refuseSparseSheet(Buffer.from(part).toString('latin1'));
-}
-
-/** The first bytes of a file. */
-export async function firstBytes(file: string, bytes: number): Promise<Buffer> {
-  const handle = await openFile(file);
-  try {
-    const { buffer, bytesRead } = await handle.read(Buffer.alloc(bytes), 0, bytes, 0);
-    return buffer.subarray(0, bytesRead);
-  } finally {
-    await handle.close();
-  }
 }

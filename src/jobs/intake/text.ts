@@ -13,30 +13,14 @@ import {
   formOf,
   notCsvReason,
   wrappingOf,
-  type Delimiter,
-  type Encoding,
-  type Form,
 } from '../../core/intake/format';
 import { matrixOf } from '../../core/intake/matrix';
 import { recogniseColumns } from '../../core/intake/columns';
 import { columnsOfJsonLines } from '../../core/intake/jsonLines';
 import { FileRefused } from './fileRefused';
-import { firstBytes } from './spreadsheet';
+import { firstBytes } from './firstBytes';
 import { forEachRecordIn, parseRecords, type OnRecord } from './records';
-
-/** How a figures file is written, as its beginning shows it. */
-export type CsvHead = {
-  readonly form: Form;
-  readonly delimiter: Delimiter;
-  readonly lineEnd: '\n' | '\r';
-  readonly encoding: Encoding;
-  readonly gzip: boolean;
-  readonly head: readonly string[];
-  /** The cells of the first row, as far as the beginning of the file shows them. */
-  readonly first: readonly string[];
-  /** Lines above the head, such as comments, which are passed over. */
-  readonly skipped: number;
-};
+import type { CsvHead } from './csvHead';
 
 /** Whole records of a file as UTF-8. `garbled` tells that some bytes stood for no character. */
 export type Block = {

@@ -9,7 +9,7 @@ import { openingAnswers } from './answers/openings';
 import { roundAnswers } from './answers/rounds';
 import { reportAnswers } from './answers/reports';
 import { answerSources, type Surroundings } from './answers/sources';
-import type { OfSite } from './question';
+import type { OfSite } from './ofSite';
 
 /**
  * All that can be asked of the thread that stays, by name: what is given and what is answered. Both sides take their types

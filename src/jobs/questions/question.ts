@@ -6,9 +6,6 @@ import type { Progress } from '../../services/site/turns';
 import type { Who } from './generation';
 import type { answersFor } from './answers';
 
-/** What is asked of a site says so: it is asked of the thread that has its figures. */
-export type OfSite = { readonly siteId: number };
-
 type Answers = ReturnType<typeof answersFor>;
 
 /** What is asked and answered under each name. */

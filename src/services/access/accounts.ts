@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { nameKey, readsLikeToken } from '../../core/access/names';
 import { ROLES } from '../../core/access/rights';
@@ -7,15 +6,18 @@ import { lineText } from '../../core/model/fields';
 import {
   anyAccount,
   findPerson,
+  makeAdministratorNow,
   namesOfOthers,
   personByEmail,
   rolesOf,
+  setNameNow,
+  setPasswordNow,
   setRoleNow,
   tellPerson,
   type Person,
 } from '../../store/access/people';
 import { openPass, spendPass, type Pass } from '../../store/access/passes';
-import { account, session, user } from '../../store/access/schema';
+import { account, user } from '../../store/access/schema';
 import type { Db } from '../../store/database';
 import { InputError } from '../../store/inputError';
 import { write } from '../../store/write';
@@ -101,7 +103,7 @@ function passOf(db: Db, key: string, kind: Pass['kind']): Pass {
 
 function grant(db: Db, pass: Pass, userId: string): void {
   if (!spendPass(db, pass.id)) throw new InputError('root', GONE, 409);
-  if (pass.siteId === null) db.update(user).set({ administrator: true }).where(eq(user.id, userId)).run();
+  if (pass.siteId === null) makeAdministratorNow(db, userId);
   else {
     const [has, gives] = [rolesOf(db, userId).get(pass.siteId), pass.role ?? 'reader'];
     // An invitation that somebody had forgotten takes nothing away.
@@ -136,15 +138,6 @@ export async function joinWith(db: Db, key: string, person: Pick<Person, 'id' | 
   });
 }
 
-/** Stores a new password, and ends every session of the account but one. */
-function setPasswordNow(db: Db, userId: string, digest: string): void {
-  db.update(account)
-    .set({ password: digest, updatedAt: new Date() })
-    .where(and(eq(account.userId, userId), eq(account.providerId, 'credential')))
-    .run();
-  db.delete(session).where(eq(session.userId, userId)).run();
-}
-
 /** Chooses the new password that a recovery is for. All sessions of the account end. */
 export async function recover(db: Db, key: string, password: string): Promise<void> {
   const { email } = passOf(db, key, 'recovery');
@@ -164,6 +157,6 @@ export async function rename(db: Db, userId: string, name: string): Promise<void
   await write(db, () => {
     if (!findPerson(db, userId)) throw new InputError('root', 'There is no such account any more.', 409);
     refuseTakenName(db, name, userId);
-    db.update(user).set({ name, updatedAt: new Date() }).where(eq(user.id, userId)).run();
+    setNameNow(db, userId, name);
   });
 }

@@ -9,6 +9,7 @@ import { hashPassword, isPassword } from './passwords';
 import { LONGEST_PASSWORD, SHORTEST_PASSWORD } from '../../core/access/password';
 import { REMOTE_HEADER } from '../../store/access/toldHeaders';
 import { publicAddress } from '../../store/access/publicAddress';
+import { connectionKey } from '../../store/database';
 
 const DAY_S = 86_400;
 
@@ -61,7 +62,7 @@ const shared = globalThis as { __tallyAuth?: WeakMap<object, Auth> };
 /** The library of accounts over a database. */
 export function authOf(db: Db): Auth {
   const known = (shared.__tallyAuth ??= new WeakMap<object, Auth>());
-  const auth = known.get(db.$client) ?? made(db);
-  known.set(db.$client, auth);
+  const auth = known.get(connectionKey(db)) ?? made(db);
+  known.set(connectionKey(db), auth);
   return auth;
 }

@@ -1,14 +1,12 @@
 import type { APIError } from 'better-auth/api';
 import { isNamed } from '../../core/errors';
-import { eq } from 'drizzle-orm';
 import type { Asker } from '../../core/access/rights';
 import { noteDeed } from '../../store/access/deeds';
-import { findPerson, personByEmail, rolesOf, type Person } from '../../store/access/people';
+import { findPerson, personByEmail, personSigningIn, rolesOf, type Person } from '../../store/access/people';
 import type { Db } from '../../store/database';
 import { isBusy, write } from '../../store/write';
 import { InputError } from '../../store/inputError';
 import { REMOTE_HEADER } from '../../store/access/toldHeaders';
-import { verification } from '../../store/schema';
 import { authOf } from './auth';
 import { deviceCookie, deviceOf, type DeviceCookie } from './knownDevices';
 import { refuseWeak } from './passwords';
@@ -67,10 +65,7 @@ const BETWEEN_STEPS = /(?:^|;\s*)(?:__Host-)?tally\.two_factor=([^;]+)/;
 function awaitingSecondFactor(db: Db, headers: Headers): Person | null {
   const signed = BETWEEN_STEPS.exec(headers.get('cookie') ?? '')?.[1];
   const identifier = signed && decoded(signed).split('.', 1)[0];
-  const row = identifier
-    ? db.select().from(verification).where(eq(verification.identifier, identifier)).get()
-    : undefined;
-  return row ? findPerson(db, row.value) : null;
+  return identifier ? personSigningIn(db, identifier) : null;
 }
 
 function decoded(text: string): string {

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { isoDay } from '../../core/calendar/day';
 import { backupFolder, dailyBackups } from '../../store/dailyBackups';
 import { replicaState } from '../../store/replica';
-import { prepared, type Db } from '../../store/database';
+import { prepared, type Db, fileOf } from '../../store/database';
 
 /** How the program does, as somebody who watches over it asks. */
 export type Health = {
@@ -53,7 +53,7 @@ export function health(db: Db, backupFailed: string | null): Health {
 /** A database cannot be asked whether a write would fit on the disk: a page beside it is written, as it would. */
 function refuseUnwritable(db: Db): void {
   prepared(db, 'SELECT 1').get();
-  const probe = path.join(path.dirname(db.$client.name), 'probe.tmp');
+  const probe = path.join(path.dirname(fileOf(db)), 'probe.tmp');
   try {
     writeFileSync(probe, Buffer.alloc(4096), { mode: 0o600, flush: true });
   } finally {

@@ -1,7 +1,8 @@
 import type { Day } from '../../core/calendar/day';
 import { inSpan, type ChangeSpans, type Span } from '../../core/calendar/span';
 import type { Change } from '../../core/model/change';
-import type { Narrowing, ReadingInput } from '../../core/reading/input';
+import type { ReadingInput } from '../../core/reading/input';
+import type { Narrowing } from '../../core/reading/narrowing';
 import type { Carrier, MovesWith, Reading } from '../../core/reading/readingModel';
 import { makeReading } from '../../core/reading/reading';
 import { coveredDaysIn } from '../../store/figures/coverage';

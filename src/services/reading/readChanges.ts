@@ -1,6 +1,6 @@
 import type { Day } from '../../core/calendar/day';
 import type { Change } from '../../core/model/change';
-import { NOT_NARROWED } from '../../core/reading/input';
+import { NOT_NARROWED } from '../../core/reading/narrowing';
 import type { Reading } from '../../core/reading/readingModel';
 import { packed, type Packed } from '../../core/lists/packed';
 import { ledgerEntry, type LedgerEntry } from '../../core/reading/ledgerEntry';

@@ -1,7 +1,8 @@
 import type { Span } from '../../core/calendar/span';
 import { DEVICES } from '../../core/intake/rowReader';
 import type { Change } from '../../core/model/change';
-import type { Narrowing, PageDay, ReadingInput } from '../../core/reading/input';
+import type { PageDay, ReadingInput } from '../../core/reading/input';
+import type { Narrowing } from '../../core/reading/narrowing';
 import { pageDaysIn, queryDaysIn } from '../../store/figures/days';
 import { narrowedSeries, type NarrowedTo } from '../../store/figures/narrowed';
 import { queryRowId, queryTotalsIn } from '../../store/figures/queries';

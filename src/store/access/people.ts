@@ -2,7 +2,7 @@ import { and, asc, desc, eq, gt, ne } from 'drizzle-orm';
 import type { Role } from '../../core/access/rights';
 import { prepared, type Db } from '../database';
 import { InputError } from '../inputError';
-import { member, session, site, twoFactor, user } from '../schema';
+import { account, member, session, site, twoFactor, user, verification } from '../schema';
 import { timestamp, write } from '../write';
 import { tellThing } from '../acting';
 
@@ -198,4 +198,29 @@ export function siteNamesOf(db: Db, userId: string): { name: string; role: Role 
 /** Says in the list of deeds whom something was done to. */
 export function tellPerson(person: Pick<Person, 'name'>): void {
   tellThing('person', 0, person.name);
+}
+
+/** Stores the digest of a new password and ends every session of the account. */
+export function setPasswordNow(db: Db, userId: string, digest: string): void {
+  db.update(account)
+    .set({ password: digest, updatedAt: new Date() })
+    .where(and(eq(account.userId, userId), eq(account.providerId, 'credential')))
+    .run();
+  db.delete(session).where(eq(session.userId, userId)).run();
+}
+
+/** Makes an account an administrator of the installation. */
+export function makeAdministratorNow(db: Db, userId: string): void {
+  db.update(user).set({ administrator: true }).where(eq(user.id, userId)).run();
+}
+
+/** Changes what an account is called. */
+export function setNameNow(db: Db, userId: string, name: string): void {
+  db.update(user).set({ name, updatedAt: new Date() }).where(eq(user.id, userId)).run();
+}
+
+/** The account that a sign-in under way belongs to, by the identifier in its cookie; null if there is none. */
+export function personSigningIn(db: Db, identifier: string): Person | null {
+  const row = db.select().from(verification).where(eq(verification.identifier, identifier)).get();
+  return row ? findPerson(db, row.value) : null;
 }

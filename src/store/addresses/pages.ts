@@ -18,6 +18,11 @@ export function listPages(db: Db, siteId: number): PageRef[] {
   ).all(siteId);
 }
 
+/** The site that a page belongs to; undefined if there is no such page. */
+export function siteOfPage(db: Db, id: number): number | undefined {
+  return prepared<[number], number>(db, 'SELECT site_id FROM page WHERE id = ?').pluck().get(id);
+}
+
 /** A page of a site by its number; null where there is none, or it has become part of another. */
 export function findPage(db: Db, siteId: number, id: number): PageRef | null {
   return (

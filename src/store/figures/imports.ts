@@ -46,6 +46,22 @@ export function findImport(db: Db, id: number): ImportRow | null {
 /** So many imports are listed at a time. */
 export const IMPORTS_SHOWN = 200;
 
+/** Records how far an import has come. Throws if somebody else is writing. */
+export function noteProgress(
+  db: Db,
+  id: number,
+  {
+    read,
+    refused,
+    bytesRead,
+  }: { readonly read: number; readonly refused: number; readonly bytesRead: number },
+): void {
+  prepared<[number, number, number, number], never>(
+    db,
+    'UPDATE import SET rows_read = ?, rows_refused = ?, bytes_read = ? WHERE id = ?',
+  ).run(read, refused, bytesRead, id);
+}
+
 /** The imports of a site, newest first, with the drafts that wait to be confirmed: the last ones, or those before one. */
 export function listImports(db: Db, siteId: number, before = Number.MAX_SAFE_INTEGER): ImportRow[] {
   return db

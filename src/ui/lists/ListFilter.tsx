@@ -5,7 +5,7 @@ import { boundNames, rangeText, type Parameters } from '@/core/lists/address';
 import { COLUMNS, columnsOf, type Column, type ListSubject } from '@/core/lists/columns';
 import { INTENT_NAMES, INTENTS } from '@/core/model/intents';
 import { COMPARE_WITH } from '@/core/lists/wish';
-import { NARROW_DEVICES } from '@/core/reading/input';
+import { NARROW_DEVICES } from '@/core/reading/narrowing';
 import { applied, isPercent, isSpan, useFilterDraft, type FilterDraft } from './useFilterDraft';
 
 type Props = {

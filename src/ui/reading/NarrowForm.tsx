@@ -2,7 +2,7 @@
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { Choice } from '../parts/Choice';
-import { NARROW_DEVICES, type Narrowing } from '@/core/reading/input';
+import { NARROW_DEVICES, type Narrowing } from '@/core/reading/narrowing';
 
 const INLINE = 'max-w-40 border-b border-(--muted)';
 

@@ -1,6 +1,6 @@
 import Form from 'next/form';
 import { COMPARE_WITH } from '@/core/lists/wish';
-import { NARROW_DEVICES } from '@/core/reading/input';
+import { NARROW_DEVICES } from '@/core/reading/narrowing';
 
 type Props = {
   /** The address of the screen, and what else of its query is to stay. */

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { isoDaySchema } from '@/core/model/fields';
 import { MEASURES, METRICS } from '@/core/model/change';
 import { settlingDaysSchema, windowDaysSchema } from '@/core/model/site';
-import { NARROW_DEVICES } from '@/core/reading/input';
+import { NARROW_DEVICES } from '@/core/reading/narrowing';
 import { VERDICT_MEASURES } from '@/core/effect/strongest';
 import { changeJson, day, span } from './schemas';
 

@@ -1,6 +1,6 @@
 import { isoDay, parseIsoDay } from '@/core/calendar/day';
 import { DEVICES } from '@/core/intake/rowReader';
-import { NARROW_DEVICES } from '@/core/reading/input';
+import { NARROW_DEVICES } from '@/core/reading/narrowing';
 import type { Span } from '@/core/calendar/span';
 
 type Text = string | string[] | undefined;

@@ -16,7 +16,7 @@ import { keptOf } from '../../../services/site/siteContext';
 import type { SpanWish } from '../../../services/reading/readingSpans';
 import type { Packed } from '../../../core/lists/packed';
 import { findChange } from '../../../store/ledger/findChanges';
-import type { OfSite } from '../question';
+import type { OfSite } from '../ofSite';
 import type { AnswerSources } from './sources';
 
 /** A reading and what its picture shows. */

@@ -9,7 +9,7 @@ import type { Measure } from '../../../core/model/change';
 import { findReport } from '../../../store/reports/reports';
 import { findChange } from '../../../store/ledger/findChanges';
 import { findRound } from '../../../store/rounds/rounds';
-import type { OfSite } from '../question';
+import type { OfSite } from '../ofSite';
 import type { AnswerSources } from './sources';
 
 /** Questions for what is handed on: reports, and the working of a reading. */

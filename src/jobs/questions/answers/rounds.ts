@@ -8,7 +8,7 @@ import type { BookSource, Scorebook } from '../../../core/scorebook/book';
 import type { KindScore } from '../../../core/scorebook/kindScore';
 import type { ScoredBy } from '../../../core/scorebook/scorebook';
 import { findRound, listRounds } from '../../../store/rounds/rounds';
-import type { OfSite } from '../question';
+import type { OfSite } from '../ofSite';
 import type { AnswerSources } from './sources';
 
 /** Questions about rounds and the scorebook. */

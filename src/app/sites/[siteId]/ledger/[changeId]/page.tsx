@@ -1,6 +1,6 @@
 import { parseIsoDay } from '@/core/calendar/day';
 import { settlingDaysSchema, windowDaysSchema } from '@/core/model/site';
-import { NARROW_DEVICES } from '@/core/reading/input';
+import { NARROW_DEVICES } from '@/core/reading/narrowing';
 import { ReadingOf } from '../reading';
 import { entryNamed } from '../../entry';
 import { changeFromPath } from './change';
