@@ -1,5 +1,5 @@
 import type { EventKind } from '../core/model/event';
-import type { Metric } from '../core/model/change';
+import type { Metric } from '../core/measures/registry';
 
 /*
  * What happened at the made-up site, in days before the last day of its figures (0 is the last day). The log keeps

@@ -1,4 +1,4 @@
-import { MEASURES } from '../../core/model/change';
+import { MEASURES } from '../../core/measures/registry';
 import { runSeed } from './run';
 import { score, scoreVerdicts } from './score';
 import { simulateSite } from './simulate';

@@ -1,6 +1,6 @@
 import os from 'node:os';
 import { Worker, isMainThread, parentPort, workerData } from 'node:worker_threads';
-import { MEASURES, type Measure } from '../../core/model/change';
+import { MEASURES, type Measure } from '../../core/measures/registry';
 import { runSeed, type Outcome } from './run';
 import { score, scoreVerdicts, type Score, type VerdictScore } from './score';
 

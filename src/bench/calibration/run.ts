@@ -3,7 +3,7 @@ import { EffectEngine } from '../../core/effect/engine';
 import type { LogEffect } from '../../core/effect/effect';
 import { whatMoved, type WhatMoved } from '../../core/effect/whatMoved';
 import type { History } from '../../core/history/history';
-import { MEASURES, type Measure } from '../../core/model/change';
+import { MEASURES, type Measure } from '../../core/measures/registry';
 import { Z90 } from '../../core/statistics/normal';
 import { simulateSite, type SimulatedChange, type World } from './simulate';
 import { siteOf, type ReadSite } from './site';

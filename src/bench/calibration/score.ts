@@ -1,5 +1,5 @@
 import type { LogEffect } from '../../core/effect/effect';
-import type { Measure } from '../../core/model/change';
+import type { Measure } from '../../core/measures/registry';
 import type { Estimated, Outcome } from './run';
 
 /** A true effect smaller than this, on the log scale, is not held against anyone. */

@@ -1,5 +1,5 @@
 import { randomLcg } from 'd3-random';
-import type { Measure } from '../../core/model/change';
+import type { Measure } from '../../core/measures/registry';
 import { NO_EFFECT } from '../calibration/simulate';
 import { readBeside, type Outcome } from '../calibration/run';
 import { siteOf } from '../calibration/site';

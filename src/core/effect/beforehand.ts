@@ -1,8 +1,8 @@
 /* What is known of rows before a change: how sure a reading of them will be, and whether they stand out already. */
 
 import type { Day } from '../calendar/day';
-import type { Measure } from '../model/change';
-import { COMPONENTS_OF } from './components';
+import type { Measure } from '../measures/registry';
+import { componentsOf } from '../measures/registry';
 import type { Standing } from './forecast';
 import type { Ground } from './ground';
 import type { Horizon } from './kriging';
@@ -18,7 +18,7 @@ export function foreseenVariance(
   measure: Measure,
   { row, from, horizon }: Foreseen,
 ): number {
-  const [first, second] = COMPONENTS_OF[measure].map((component) => {
+  const [first, second] = componentsOf(measure).map((component) => {
     const past = ground.pastOf(component, row, from);
     if (!past) return NaN;
     const { variance, noise } = ground.forecaster(component).foreseenVariance(past, horizon);
@@ -35,7 +35,7 @@ export function standingBefore(
   rows: readonly number[],
 ): Readonly<Record<keyof Standing, number | null>> {
   const all = rows.flatMap((row) => {
-    const parts = COMPONENTS_OF.clicks.map((component) => {
+    const parts = componentsOf('clicks').map((component) => {
       const past = ground.pastOf(component, row, day);
       return past && ground.forecaster(component).standing(past);
     });

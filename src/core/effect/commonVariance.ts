@@ -1,7 +1,7 @@
 /* What rows have in common beyond their control: learned from how they moved together when nobody touched them. */
 
-import type { Measure } from '../model/change';
-import { COMPONENTS_OF } from './components';
+import type { Measure } from '../measures/registry';
+import { componentsOf } from '../measures/registry';
 import { controlVariance } from './control';
 import type { JointMoves, JointWindows } from './jointWindows';
 import type { HeldRows } from './rowEstimates';
@@ -62,7 +62,7 @@ export function missedInCommon<M extends Measure>(
 ): Record<M, number | null> {
   const { groups } = ground.groupsAt(day);
   const of = (measure: M): number | null => {
-    const components = COMPONENTS_OF[measure];
+    const components = componentsOf(measure);
     const weights = weightsOf(measure);
     if (components.some((component) => on.of(component).rows < FEWEST_CONTROL)) return null;
     if (weights.every((weight) => weight === 0)) return null;

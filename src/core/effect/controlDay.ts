@@ -2,7 +2,7 @@
 
 import type { Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
-import { byComponent, isRate, type Component } from './components';
+import { byComponent, isRate, type Component } from '../measures/registry';
 import { controlOf, controlWeight, type Control } from './control';
 import { controlRatio, type Weighed } from './controlPath';
 import type { Ground } from './ground';

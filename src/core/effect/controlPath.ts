@@ -2,7 +2,7 @@
 
 import type { Span } from '../calendar/span';
 import type { History } from '../history/history';
-import { isRate, type Component } from './components';
+import { isRate, type Component } from '../measures/registry';
 import { ownShare } from './control';
 import type { Groups } from './rows';
 import { columnsOf, levelBetween, type Level } from './weekly';

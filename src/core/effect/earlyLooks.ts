@@ -1,11 +1,12 @@
 /* Looking early: a group-sequential boundary for looks on every day, estimated from placebo windows. */
 
 import type { Day } from '../calendar/day';
-import type { Component } from './components';
+import type { Component } from '../measures/registry';
 import { controlOf, controlWeight, heldAgainst, NO_PART, type Held } from './control';
 import type { Ground } from './ground';
 import { netMove } from './placeboWindows';
-import { strongest, usualMost, type VerdictMeasure } from './strongest';
+import { strongest, usualMost } from './strongest';
+import type { VerdictMeasure } from '../measures/registry';
 import { strained, varianceOfBoth, type Swing } from './swing';
 import { untouched } from './untouched';
 

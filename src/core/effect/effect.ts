@@ -1,7 +1,7 @@
 /* Estimates on the log scale and, at the edge, what is reported of them. */
 
 import { Z90 } from '../statistics/normal';
-import { isInPlaces, MEASURES, METRICS, type Measure, type Metric } from '../model/change';
+import { isInPlaces, type Measure } from '../measures/registry';
 
 /** An interval estimate on the log scale. */
 export type LogEffect = { readonly net: number; readonly low: number; readonly high: number };
@@ -104,14 +104,4 @@ function asPlaces({ net, low, high }: LogEffect, after: number): PlacesEffect {
  */
 export function turned(measure: Measure, { net, low, high }: LogEffect): LogEffect {
   return isInPlaces(measure) ? { net: -net, low: -high, high: -low } : { net, low, high };
-}
-
-/** Calls `of` for each metric and keeps the answers by metric. @example byMetric((name) => name.length).ctr // 3 */
-export function byMetric<T>(of: (metric: Metric) => T): Record<Metric, T> {
-  return Object.fromEntries(METRICS.map((metric) => [metric, of(metric)])) as Record<Metric, T>;
-}
-
-/** Calls `of` for each measure and keeps the answers by measure. @example byMeasure((name) => name.length).ctr // 3 */
-export function byMeasure<T>(of: (measure: Measure) => T): Record<Measure, T> {
-  return Object.fromEntries(MEASURES.map((measure) => [measure, of(measure)])) as Record<Measure, T>;
 }

@@ -1,6 +1,6 @@
-import { isInPlaces, type Measure } from '../model/change';
+import { isInPlaces, type Measure, MEASURE_DESCRIPTIONS } from '../measures/registry';
 import type { Net } from './effect';
-import type { VerdictMeasure } from './strongest';
+import type { VerdictMeasure } from '../measures/registry';
 import type { Mark } from './verdict';
 import { ABSENT, boundPercent, boundPlaces, netPercent, placesGained } from '../words/format';
 
@@ -13,16 +13,9 @@ export const VERDICT_NAMES: Record<Mark | 'waiting', string> = {
   waiting: 'waiting',
 };
 
-const MOVED_WORDS: Readonly<Record<VerdictMeasure, readonly [up: string, down: string]>> = {
-  appeal: ['chosen more often', 'chosen less often'],
-  showings: ['shown more', 'shown less'],
-  rank: ['standing higher', 'standing lower'],
-  clicks: ['more clicks', 'fewer clicks'],
-};
-
 /** What moved, in words. @example movedText('appeal', 'lifted') // "chosen more often" */
 export function movedText(measure: VerdictMeasure, way: 'lifted' | 'dropped'): string {
-  return MOVED_WORDS[measure][way === 'lifted' ? 0 : 1];
+  return MEASURE_DESCRIPTIONS[measure].moved[way === 'lifted' ? 0 : 1];
 }
 
 /** A net effect with its sign and unit. @example "+24%", "2.1 places up" */

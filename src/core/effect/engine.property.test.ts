@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { asDay } from '../calendar/day';
 import { History } from '../history/history';
-import { MEASURES } from '../model/change';
+import { MEASURES } from '../measures/registry';
 import { DAY, daysOf, seriesOf, type DayOf } from '../../../tests/support/readingInput';
 import { EffectEngine, type Comparison } from './engine';
 

@@ -6,13 +6,14 @@ import type { Span } from '../calendar/span';
 import type { History } from '../history/history';
 import { Touched, type Touch } from '../history/touched';
 import { averagePosition } from '../measures/totals';
-import { MEASURES, METRICS, type Measure, type Metric } from '../model/change';
+import { MEASURES, METRICS, type Measure, type Metric } from '../measures/registry';
 import { foreseenVariance, standingBefore } from './beforehand';
 import { missedInCommon } from './commonVariance';
-import { COMPONENTS_OF } from './components';
+import { componentsOf } from '../measures/registry';
 import { ControlDay } from './controlDay';
 import { earlyBoundary, FIRST_LOOK, type EarlyBoundary } from './earlyLooks';
-import { byMeasure, byMetric, ownVariance, type Estimates } from './effect';
+import { ownVariance, type Estimates } from './effect';
+import { byMeasure, byMetric } from '../measures/registry';
 import { Ground } from './ground';
 import type { Horizon } from './kriging';
 import { JointMoves } from './jointWindows';
@@ -21,7 +22,8 @@ import { ownGroupWeight, rowEstimates, type HeldRows, type RowEstimates } from '
 import { Z90 } from '../statistics/normal';
 import { minimumDetectableRatio, type Showable } from './power';
 import type { Groups, Rows } from './rows';
-import { strongest, VERDICT_MEASURES, type VerdictMeasure } from './strongest';
+import { strongest } from './strongest';
+import { VERDICT_MEASURES, type VerdictMeasure } from '../measures/registry';
 import { finished, Unlearned, type Pace } from './inSteps';
 import { learnSwing, type Swing } from './swing';
 import { untouched } from './untouched';
@@ -396,7 +398,7 @@ export class EffectEngine {
   private ratiosOf(on: ControlDay, day: Day, row: number, { components }: Swing) {
     const group = this.ground.groupsAt(day).groups.of[row]!;
     return (metric: Metric, before: Span, after: Span): number | null =>
-      COMPONENTS_OF[metric].reduce<number | null>((sum, component) => {
+      componentsOf(metric).reduce<number | null>((sum, component) => {
         const ratio = on.ratio(component, group, components[component].between, before, after);
         return sum === null || ratio === null ? null : sum + ratio;
       }, 0);

@@ -1,8 +1,9 @@
 import { asDay } from '../calendar/day';
-import { byComponent } from './components';
+import { byComponent } from '../measures/registry';
 import { ownShare } from './control';
 import { criticalValueOf, quantileOf } from './criticalValue';
-import { asNet, byMeasure, byMetric, estimateOf, turned } from './effect';
+import { asNet, estimateOf, turned } from './effect';
+import { byMeasure, byMetric } from '../measures/registry';
 import { emptyInnovations, logRate } from './forecast';
 import { controlSample } from './panel';
 import { daysNeeded, expectedRatio, minimumDetectableRatio } from './power';

@@ -2,7 +2,7 @@
 
 import type { Day } from '../calendar/day';
 import type { History } from '../history/history';
-import { isRate, type Component } from './components';
+import { isRate, type Component } from '../measures/registry';
 import type { Covariance } from './covariance';
 import { Kriging, type Horizon } from './kriging';
 import type { Rows } from './rows';

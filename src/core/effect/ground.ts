@@ -2,7 +2,7 @@
 
 import { LRUCache } from 'lru-cache';
 import { addDays, asDay, type Day } from '../calendar/day';
-import type { Component } from './components';
+import type { Component } from '../measures/registry';
 import { controlOf, controlWeight, eachGroup, heldAgainst, type Held } from './control';
 import { fitCovariance } from './covariance';
 import { emptyInnovations, Forecaster, Past, type ForecastWorking, type Innovations } from './forecast';

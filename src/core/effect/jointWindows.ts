@@ -1,8 +1,8 @@
 /* Placebo windows of several rows at once: held against the control without any of them, as a change of all of them is. */
 
 import type { Day } from '../calendar/day';
-import type { Measure } from '../model/change';
-import { COMPONENTS_OF, type Component } from './components';
+import type { Measure } from '../measures/registry';
+import { componentsOf, type Component } from '../measures/registry';
 import { controlWeight, heldAgainst, NO_PART, withoutParts, type Held } from './control';
 import type { Ground } from './ground';
 import { netMove } from './placeboWindows';
@@ -74,7 +74,7 @@ export class JointMoves {
   constructor(readonly joint: JointRows) {}
 
   of(measure: Measure): JointWindows {
-    const [first, second] = COMPONENTS_OF[measure].map((component) => this.component(component));
+    const [first, second] = componentsOf(measure).map((component) => this.component(component));
     return second ? { ...first!, nets: first!.nets.map((net, at) => net + second.nets[at]!) } : first!;
   }
 

@@ -1,7 +1,7 @@
 /* Placebo windows: untouched rows at past days, each against a control of the others, as a reading of nothing. */
 
 import { asDay, type Day } from '../calendar/day';
-import type { Component } from './components';
+import type { Component } from '../measures/registry';
 import {
   controlOf,
   controlWeight,
@@ -12,7 +12,7 @@ import {
   type Held,
 } from './control';
 import { logRate, type Innovations } from './forecast';
-import { isRate } from './components';
+import { isRate } from '../measures/registry';
 import type { Ground } from './ground';
 import type { Horizon } from './kriging';
 import { untouched } from './untouched';

@@ -1,6 +1,6 @@
 /* The pooled effect of several rows: a random-effects mean whose variance allows for a shared control. */
 
-import type { Measure } from '../model/change';
+import type { Measure } from '../measures/registry';
 import { randomEffects } from '../statistics/randomEffects';
 import { estimateOf, ownPart, type Estimate } from './effect';
 import type { JointMoves } from './jointWindows';

@@ -1,6 +1,6 @@
 /* Power: the minimum detectable effect of a span, and how long to wait for a given one. */
 
-import type { Metric } from '../model/change';
+import type { Metric } from '../measures/registry';
 import { Z_POWER80 } from '../statistics/normal';
 
 /** What a page could show in spans of so many days, with 80% power. */

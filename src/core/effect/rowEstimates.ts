@@ -1,11 +1,11 @@
 /* Net effects of rows, each by itself, against the control of a day. */
 
 import type { Day } from '../calendar/day';
-import type { Measure } from '../model/change';
-import { COMPONENTS_OF, type Component } from './components';
+import type { Measure } from '../measures/registry';
+import { componentsOf, type Component } from '../measures/registry';
 import { heldAgainst, NO_PART, type Held } from './control';
 import type { ControlDay } from './controlDay';
-import { byMeasure } from './effect';
+import { byMeasure } from '../measures/registry';
 import type { Ground } from './ground';
 import type { Horizon } from './kriging';
 import { netMove } from './placeboWindows';
@@ -36,7 +36,7 @@ export function rowEstimates(held: HeldRows, measures: readonly Measure[]): RowE
   return held.rows.map((row, i) =>
     byMeasure((measure): RowEstimate | null => {
       if (!measures.includes(measure)) return null;
-      const [first, second] = COMPONENTS_OF[measure].map((component) => netsOf(component)[i]);
+      const [first, second] = componentsOf(measure).map((component) => netsOf(component)[i]);
       if (second === undefined) return first ?? null;
       if (!first || !second) return null;
       const { correlation } = held.swing.measures[measure];

@@ -1,16 +1,7 @@
 /* The strongest of several measures: a maximum of standardised effects, and the cut that placebo windows pass one time in ten. */
 
-import type { Measure } from '../model/change';
+import { VERDICT_MEASURES, type VerdictMeasure } from '../measures/registry';
 import { quantileOf } from './criticalValue';
-
-/** The measures a verdict can go by: how often chosen, what was shown, where it stands, and what comes of it all. */
-export const VERDICT_MEASURES = [
-  'appeal',
-  'showings',
-  'rank',
-  'clicks',
-] as const satisfies readonly Measure[];
-export type VerdictMeasure = (typeof VERDICT_MEASURES)[number];
 
 /** The measure furthest from nought, in critical values; `up` says whether that is for the better. */
 export type Strongest = {

@@ -1,11 +1,11 @@
 /* The ordinary swing: how far rows wander when nobody touches them, and the critical values, estimated from placebo windows. */
 
 import type { Day } from '../calendar/day';
-import type { Measure } from '../model/change';
-import { byComponent, COMPONENTS, COMPONENTS_OF, type Component } from './components';
+import type { Measure } from '../measures/registry';
+import { byComponent, COMPONENTS, componentsOf, type Component } from '../measures/registry';
 import { criticalValueOf } from './criticalValue';
 import type { Control } from './control';
-import { byMeasure } from './effect';
+import { byMeasure } from '../measures/registry';
 import type { Ground } from './ground';
 import type { Horizon } from './kriging';
 import { overlappingWindows, placeboDays, placeboWindows, type PlaceboWindows } from './placeboWindows';
@@ -75,7 +75,7 @@ export function* learnSwing(ground: Ground, horizon: Horizon): Generator<void, S
   });
   const sizes = byMeasure(() => new Float32Array(0));
   const measures = byMeasure((measure): MeasureSwing => {
-    const parts = COMPONENTS_OF[measure];
+    const parts = componentsOf(measure);
     const [first, second] = parts.map((part) => ({
       nets: learned[part].windows.net,
       variance: variances[part],

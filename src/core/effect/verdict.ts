@@ -1,6 +1,6 @@
 /* The mark of an estimate: what its interval excludes. */
 
-import type { Measure } from '../model/change';
+import type { Measure } from '../measures/registry';
 import { turned, type LogEffect } from './effect';
 
 /** What can be said of one metric. `held` is shown to be about level; `unclear` could be either. */

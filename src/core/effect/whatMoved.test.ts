@@ -1,4 +1,5 @@
-import { byMeasure, estimateOf, type Estimates } from './effect';
+import { estimateOf, type Estimates } from './effect';
+import { byMeasure } from '../measures/registry';
 import { cutOf, strongest } from './strongest';
 import { whatMoved } from './whatMoved';
 

@@ -1,8 +1,9 @@
 /* The verdict of a comparison: what plainly moved, by the strongest of its measures. */
 
-import type { Measure } from '../model/change';
+import type { Measure } from '../measures/registry';
 import type { Estimates } from './effect';
-import { strongest, VERDICT_MEASURES, type Strongest, type VerdictMeasure } from './strongest';
+import { strongest, type Strongest } from './strongest';
+import { VERDICT_MEASURES, type VerdictMeasure } from '../measures/registry';
 import { markOf, type Mark } from './verdict';
 
 /** Two measures that plainly moved in opposite ways. */

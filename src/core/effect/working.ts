@@ -1,8 +1,8 @@
 /* The working of an estimate: everything its numbers are made from, so that somebody else can work it out again. */
 
 import type { Day } from '../calendar/day';
-import type { Measure } from '../model/change';
-import { COMPONENTS_OF, isRate, type Component } from './components';
+import type { Measure } from '../measures/registry';
+import { componentsOf, isRate, type Component } from '../measures/registry';
 import type { Estimate } from './effect';
 import type { Ground, PastWorking } from './ground';
 import type { Horizon } from './kriging';
@@ -64,7 +64,7 @@ export function workingOf(
   const { groups } = ground.groupsAt(day);
   const named = (row: number) => ({ id: history.idOf(row), group: groups.of[row]! });
   const members = on.members();
-  const components = COMPONENTS_OF[measure].map((component): WorkedComponent => {
+  const components = componentsOf(measure).map((component): WorkedComponent => {
     const { dispersion, parts, nugget } = ground.forecaster(component).covariance;
     const { between, perStrain, scale } = swing.components[component];
     const worked = (row: number): WorkedRow => ({

@@ -6,10 +6,10 @@ import {
   CHANGE_KINDS,
   changeKindName,
   newChangeSchema,
-  type Metric,
   type NewChange,
   type NewChangeInput,
 } from '../model/change';
+import type { Metric } from '../measures/registry';
 import { pagePath } from '../address/address';
 import { LEDGER_FIELDS, type LedgerField, type LedgerMapping } from './ledgerColumns';
 

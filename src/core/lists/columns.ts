@@ -1,5 +1,7 @@
 /* The columns of lists of pages, queries and pairs of both: what they are called over HTTP and in addresses, and on screen. */
 
+import { isInPlaces, MEASURE_DESCRIPTIONS, METRICS, type Metric, type Unit } from '../measures/registry';
+
 /** What a list has a line for: a page, a query, or a query on a page. */
 export const LIST_SUBJECTS = ['pages', 'queries', 'pairs'] as const;
 export type ListSubject = (typeof LIST_SUBJECTS)[number];
@@ -16,26 +18,50 @@ type Described = {
   readonly about?: string;
 };
 
+/** How the value of a metric and its difference are written in a list, by unit. */
+const FORMS: Readonly<Record<Unit, readonly [value: ColumnForm, difference: ColumnForm]>> = {
+  count: ['count', 'count'],
+  share: ['ctr', 'points'],
+  places: ['position', 'places'],
+  ratio: ['ratio', 'ratio'],
+};
+
+/** The key of the column that has the difference of a metric. Position has the places gained. */
+export type DifferenceColumn = `difference.${Exclude<Metric, 'position'> | 'placesGained'}`;
+export const differenceColumn = (metric: Metric): DifferenceColumn =>
+  `difference.${metric === 'position' ? 'placesGained' : metric}`;
+
+/** A span is compared with its plain figures before, so without the appeal that it had. */
+type BeforeColumn = `before.${Exclude<Metric, 'appeal'>}`;
+
+function metricColumns(): Record<Metric | DifferenceColumn | BeforeColumn, Described> {
+  const columns: [key: string, column: Described][] = [];
+  const each = (of: (name: string, forms: readonly [ColumnForm, ColumnForm], metric: Metric) => void) => {
+    for (const metric of METRICS) {
+      const { inText, unit } = MEASURE_DESCRIPTIONS[metric];
+      of(inText, FORMS[unit], metric);
+    }
+  };
+  each((name, [form], metric) => columns.push([metric, { name, form, ...ABOUT[metric] }]));
+  each((name, [, form], metric) =>
+    columns.push([
+      differenceColumn(metric),
+      { name: isInPlaces(metric) ? 'places gained' : `${name}, difference`, form },
+    ]),
+  );
+  each((name, [form], metric) => {
+    if (metric !== 'appeal') columns.push([`before.${metric}`, { name: `${name} before`, form }]);
+  });
+  return Object.fromEntries(columns) as ReturnType<typeof metricColumns>;
+}
+
+const ABOUT: Readonly<Partial<Record<Metric, Pick<Described, 'about'>>>> = {
+  appeal: { about: 'clicks over those usual on this site at the same positions' },
+};
+
 /** All columns by the names under which they are sorted and narrowed. */
 export const COLUMNS = {
-  clicks: { name: 'clicks', form: 'count' },
-  impressions: { name: 'impressions', form: 'count' },
-  ctr: { name: 'CTR', form: 'ctr' },
-  position: { name: 'position', form: 'position' },
-  appeal: {
-    name: 'appeal',
-    form: 'ratio',
-    about: 'clicks over those usual on this site at the same positions',
-  },
-  'difference.clicks': { name: 'clicks, difference', form: 'count' },
-  'difference.impressions': { name: 'impressions, difference', form: 'count' },
-  'difference.ctr': { name: 'CTR, difference', form: 'points' },
-  'difference.placesGained': { name: 'places gained', form: 'places' },
-  'difference.appeal': { name: 'appeal, difference', form: 'ratio' },
-  'before.clicks': { name: 'clicks before', form: 'count' },
-  'before.impressions': { name: 'impressions before', form: 'count' },
-  'before.ctr': { name: 'CTR before', form: 'ctr' },
-  'before.position': { name: 'position before', form: 'position' },
+  ...metricColumns(),
   expectedCtr: { name: 'usual CTR', form: 'ctr', about: 'the CTR of this site at these positions' },
   // CTR over it is appeal: what a filter asks for is how far below the usual it lies.
   missing: {

@@ -1,4 +1,5 @@
-import { averagePosition, clickThroughRate, type Totals } from './totals';
+import { byMetric, isInPlaces, metricOf } from './registry';
+import type { Totals } from './totals';
 
 /** Two values of one measure. `ratio` is after / before, null where before is 0 or either side is absent. */
 export type Comparison = {
@@ -57,18 +58,11 @@ export function compareTotals(
   after: Totals | null,
   expected: ExpectedClicks = NOT_KNOWN,
 ): Metrics {
-  const of = (measure: (t: Totals) => number | null) =>
-    [before && measure(before), after && measure(after)] as const;
-  return {
-    clicks: compare(...of((t) => t.clicks)),
-    impressions: compare(...of((t) => t.impressions)),
-    ctr: compare(...of(clickThroughRate)),
-    position: comparePosition(...of(averagePosition)),
-    appeal: compare(appealOf(before, expected.before), appealOf(after, expected.after)),
-  };
-}
-
-/** Clicks over those that were to be expected; null where nothing was shown or it is not known. */
-export function appealOf(totals: Totals | null, expected: number | null): number | null {
-  return totals && expected !== null && expected > 0 ? totals.clicks / expected : null;
+  return byMetric((metric) => {
+    const values = [
+      metricOf(metric, before, expected.before),
+      metricOf(metric, after, expected.after),
+    ] as const;
+    return isInPlaces(metric) ? comparePosition(...values) : compare(...values);
+  }) as Metrics;
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Day } from '../calendar/day';
 import { takenOpeningSchema } from './takenOpening';
+import { METRICS, type Metric } from '../measures/registry';
 import { isoDaySchema, lineText, optionalLinkSchema, optionalText } from './fields';
 import { settlingDaysSchema, windowDaysSchema } from './site';
 import type { Decision, StepDays } from './steps';
@@ -43,36 +44,6 @@ const COUNTED_KINDS: readonly string[] = [
   'publish-date',
   'undo',
 ];
-
-export const METRICS = ['clicks', 'impressions', 'ctr', 'position', 'appeal'] as const;
-export type Metric = (typeof METRICS)[number];
-export const METRIC_NAMES: Record<Metric, string> = {
-  clicks: 'Clicks',
-  impressions: 'Impressions',
-  ctr: 'CTR',
-  position: 'Position',
-  appeal: 'Appeal',
-};
-
-/**
- * What is estimated of a change: the metrics; the showings, which clicks are made of beside appeal (what was shown and where, by the
- * clicks it would bring at the usual CTR by position); and the rank, which is the position search by search.
- */
-export const MEASURES = [...METRICS, 'showings', 'rank'] as const;
-export type Measure = (typeof MEASURES)[number];
-export const MEASURE_NAMES: Record<Measure, string> = {
-  ...METRIC_NAMES,
-  showings: 'Showings',
-  rank: 'Rank',
-};
-
-/** The metric that stands nearest to a measure. @example metricNearest('rank') // "position" */
-export function metricNearest(measure: Measure): Metric {
-  return measure === 'showings' ? 'impressions' : measure === 'rank' ? 'position' : measure;
-}
-
-/** Whether a measure is told in places, of which fewer are better. */
-export const isInPlaces = (measure: Measure): boolean => measure === 'position' || measure === 'rank';
 
 /** Kinds of change of which how often a page is chosen is what they are about. */
 const ABOUT_APPEAL: readonly string[] = ['title-rewrite', 'meta-description', 'structured-data'];

@@ -2,7 +2,7 @@
 
 import type { Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
-import type { Metric } from './change';
+import type { Metric } from '../measures/registry';
 
 /** The parts of a report in their usual order, and what they are called. */
 export const REPORT_PARTS = {

@@ -1,7 +1,8 @@
 import { addDays, type Day } from '../calendar/day';
 import { inSpan, overlap, spanLength, type ChangeSpans, type Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
-import { changeKindName, givesText, kindsOf, type Measure } from '../model/change';
+import { changeKindName, givesText, kindsOf } from '../model/change';
+import type { Measure } from '../measures/registry';
 import { concerns, EVENT_KINDS } from '../model/event';
 import type { Comparison } from '../effect/engine';
 import { longDay, metricInText, plural, spanText } from '../words/format';

@@ -1,5 +1,5 @@
 import type { Day } from '../calendar/day';
-import { METRIC_NAMES } from '../model/change';
+import { MEASURE_NAMES } from '../measures/registry';
 import { longDay, plural, share } from '../words/format';
 import type { Wait } from './readingModel';
 import { finalOn } from './readable';
@@ -23,7 +23,7 @@ export function foresight(wait: Wait | null, days: number, reviewDay: Day): stri
   if (days < 7) return `${by} not even a week of it can be read. Give it longer.`;
   const smallest = wait?.showable.find(({ windowDays }) => windowDays === days);
   if (!wait || !smallest) return 'There are too few figures of these pages to tell what they could show.';
-  const metric = METRIC_NAMES[wait.metric];
+  const metric = MEASURE_NAMES[wait.metric];
   const could = `${by}, with ${plural(days, 'day')} to read, these pages could show a difference of ${share(smallest.ratio - 1)} in ${metric}`;
   if (wait.expectedRatio === null) return `${could}; smaller ones are lost in their ordinary swing.`;
   const expected = share(wait.expectedRatio - 1);

@@ -1,9 +1,10 @@
 import { pagePath } from '../address/address';
 import type { Day } from '../calendar/day';
-import { changeKindName, kindsOf, metricNearest, type Measure } from '../model/change';
+import { changeKindName, kindsOf } from '../model/change';
+import { metricNearest, type Measure } from '../measures/registry';
 import { movedText, netHeight, netText, rangeText } from '../effect/effectWords';
 import { metricInText, metricValue } from '../words/format';
-import type { VerdictMeasure } from '../effect/strongest';
+import type { VerdictMeasure } from '../measures/registry';
 import type { EarlyLook, Reading, Verdict } from './readingModel';
 
 /** One line of the ledger: a change and the gist of its reading. */

@@ -1,4 +1,5 @@
-import { isInPlaces, type Expectation } from '../model/change';
+import { type Expectation } from '../model/change';
+import { isInPlaces } from '../measures/registry';
 import { percentChange, placesGained } from '../words/format';
 import type { Reading } from './readingModel';
 

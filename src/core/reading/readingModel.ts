@@ -1,9 +1,10 @@
 import type { Day } from '../calendar/day';
 import type { ChangeSpans, Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
-import type { Change, Measure, Metric } from '../model/change';
+import type { Change } from '../model/change';
+import type { Measure, Metric } from '../measures/registry';
 import type { Opposed } from '../effect/whatMoved';
-import type { VerdictMeasure } from '../effect/strongest';
+import type { VerdictMeasure } from '../measures/registry';
 import type { Estimates, Net } from '../effect/effect';
 import type { PlaceboCount } from '../effect/pooledEffect';
 import type { Mark } from '../effect/verdict';

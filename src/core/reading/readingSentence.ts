@@ -1,7 +1,7 @@
 import type { Metrics } from '../measures/comparison';
-import { isInPlaces, METRIC_NAMES, type Measure, type Metric } from '../model/change';
+import { isInPlaces, MEASURE_NAMES, type Measure, type Metric } from '../measures/registry';
 import { turned } from '../effect/effect';
-import type { VerdictMeasure } from '../effect/strongest';
+import type { VerdictMeasure } from '../measures/registry';
 import type { Mark } from '../effect/verdict';
 import { movedText } from '../effect/effectWords';
 import {
@@ -105,7 +105,7 @@ function finding(reading: Reading): Piece[] {
   const effect = effectOf(reading, judged);
   if (!net || !mark || !effect) {
     const metric = isMetric(judged) ? judged : 'clicks';
-    return [{ text: `${METRIC_NAMES[metric]} ${moved(metric, reading.metrics)}.` }];
+    return [{ text: `${MEASURE_NAMES[metric]} ${moved(metric, reading.metrics)}.` }];
   }
   const [before, after] = around(reading);
   const { size, range } = effect;
@@ -166,7 +166,7 @@ function around(reading: Reading): [string, string] {
     case 'rank':
       return [`${several ? 'They stood' : 'It stood'}`, ` search by search ${suggestion(reading)}`];
     default:
-      return [`${METRIC_NAMES[judged]} came out`, ` ${suggestion(reading)}`];
+      return [`${MEASURE_NAMES[judged]} came out`, ` ${suggestion(reading)}`];
   }
 }
 

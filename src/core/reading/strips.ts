@@ -1,6 +1,6 @@
 import { addDays, type Day } from '../calendar/day';
 import { inSpan, type Span } from '../calendar/span';
-import { METRICS, type Metric } from '../model/change';
+import { METRICS, type Metric } from '../measures/registry';
 import { averagePosition } from '../measures/totals';
 import type { Net } from '../effect/effect';
 import type { Mark } from '../effect/verdict';

@@ -1,7 +1,7 @@
 /* Strips of days as a vector picture, for print and for files; the same values on the same kind of axes as on screen. */
 
 import { addDays } from '../calendar/day';
-import { METRIC_NAMES } from '../model/change';
+import { MEASURE_NAMES } from '../measures/registry';
 import { metricValue, shortDay } from '../words/format';
 import { escaped } from './escape';
 import type { ReportStrips } from '../model/reportContent';
@@ -56,7 +56,7 @@ export function stripsSvg({ title, shown, strips, changes, events }: ReportStrip
     const last = values.findLast((value) => value !== null) ?? null;
     parts.push(
       `<line x1="0" x2="${WIDTH}" y1="${top + HEIGHT}" y2="${top + HEIGHT}" style="${STROKE.hair}"/>`,
-      text(0, top + 20, METRIC_NAMES[metric], TEXT.name),
+      text(0, top + 20, MEASURE_NAMES[metric], TEXT.name),
       text(0, top + 35, `${metricValue(metric, last)} at the end`, TEXT.small),
       `<path d="${path}" style="${STROKE.line}"/>`,
     );

@@ -1,7 +1,7 @@
 /* What a round brought: the halves' net moves against each other, tested by the draw that made them. */
 
 import { ownVariance, sharedVariance, type Estimates } from '../effect/effect';
-import type { Measure } from '../model/change';
+import type { Measure } from '../measures/registry';
 import type { Draws } from '../statistics/draws';
 import { CONFIDENCE } from '../statistics/normal';
 import { randomisationTest, type Outside, type Unit } from '../statistics/randomisation';

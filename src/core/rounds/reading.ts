@@ -4,6 +4,7 @@ import type { Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import { sharedVariance, varianceOf, type Estimates, type LogEffect } from '../effect/effect';
 import { markOf, type Mark } from '../effect/verdict';
+import { ROUND_MEASURES, type RoundMeasure } from '../measures/registry';
 import { isAboutAppeal, type Expectation, type PageRef } from '../model/change';
 import type { Draw, Half, Round } from '../model/round';
 import type { Draws } from '../statistics/draws';
@@ -11,9 +12,6 @@ import { normalCdf } from '../statistics/normal';
 import { earlyLevel } from './early';
 import { roundEffect, type RoundEffect, type RoundPage } from './effect';
 
-/** What a round is read by; position search by search, whatever searches came and went. */
-export const ROUND_MEASURES = ['appeal', 'clicks', 'showings', 'rank'] as const;
-export type RoundMeasure = (typeof ROUND_MEASURES)[number];
 export type RoundEffects = Readonly<Record<RoundMeasure, RoundEffect | null>>;
 
 /** Totals of a half in a span: of all its pages that are read. Null where there are no figures. */

@@ -5,7 +5,8 @@ import type { Piece } from '../reading/readingSentence';
 import { changeKindName } from '../model/change';
 import { boundShare, count, longDay, netShare, share } from '../words/format';
 import type { RoundEffect } from './effect';
-import type { RoundMeasure, TurnReading } from './reading';
+import type { TurnReading } from './reading';
+import type { RoundMeasure } from '../measures/registry';
 
 const SMALL = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
 

@@ -1,6 +1,6 @@
 import { asDay, isoDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
-import type { Measure, Metric } from '../model/change';
+import { MEASURE_DESCRIPTIONS, type Measure, type Metric, type Unit } from '../measures/registry';
 
 /** How numbers and days are written for people: English, thousands separators, a true minus sign. */
 const whole = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
@@ -29,28 +29,36 @@ export function plural(n: number, one: string, many = `${one}s`): string {
 
 /** A measure in running text: lower case but for CTR. */
 export function metricInText(measure: Measure): string {
-  return measure === 'ctr' ? 'CTR' : measure;
+  return MEASURE_DESCRIPTIONS[measure].inText;
 }
 
-/** A metric's value: counts whole, CTR in percent with two decimals, position with one, appeal with two (1.00 is as usual). */
+/** How a value of each unit is written, without a sign. */
+const VALUE_TEXTS: Readonly<Record<Unit, (value: number) => string>> = {
+  count,
+  share: (value) => `${twoDecimals.format(value * 100)}%`,
+  ratio: (value) => twoDecimals.format(value),
+  places: (value) => oneDecimal.format(value),
+};
+
+/** How a difference of each unit is written, with its sign. Of places, give the places gained. */
+const DIFFERENCE_TEXTS: Readonly<Record<Unit, (value: number) => string>> = {
+  count: (value) => signed(whole.format(value), value),
+  share: (value) => `${signed(twoDecimals.format(value * 100), value)} pt`,
+  ratio: (value) => signed(twoDecimals.format(value), value),
+  places: placesGained,
+};
+
+/** A metric's value: counts whole, CTR in percent with two decimals, position with one, appeal with two. */
 export function metricValue(metric: Metric, value: number | null): string {
-  if (value === null) return ABSENT;
-  if (metric === 'ctr') return `${twoDecimals.format(value * 100)}%`;
-  if (metric === 'position') return oneDecimal.format(value);
-  if (metric === 'appeal') return twoDecimals.format(value);
-  return count(value);
+  return value === null ? ABSENT : VALUE_TEXTS[MEASURE_DESCRIPTIONS[metric].unit](value);
 }
 
 /**
- * A difference with its sign and unit. For position give the places gained: the answer says "up" for a better
- * rank and "down" for a worse one, since the bare sign of a position leaves it in doubt.
+ * A difference with its sign and unit. For position give the places gained: the answer says "up" for
+ * a better position and "down" for a worse one, since a bare sign leaves it in doubt.
  */
 export function metricDifference(metric: Metric, value: number | null): string {
-  if (value === null) return ABSENT;
-  if (metric === 'ctr') return `${signed(twoDecimals.format(value * 100), value)} pt`;
-  if (metric === 'position') return placesGained(value);
-  if (metric === 'appeal') return signed(twoDecimals.format(value), value);
-  return signed(whole.format(value), value);
+  return value === null ? ABSENT : DIFFERENCE_TEXTS[MEASURE_DESCRIPTIONS[metric].unit](value);
 }
 
 /** Places gained in words. @example placesGained(0.32) // "0.3 places up" */

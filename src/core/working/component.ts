@@ -1,4 +1,4 @@
-import { isRate, type Component } from '../effect/components';
+import { isRate, type Component } from '../measures/registry';
 import { MOST_NOISE } from '../effect/control';
 import { DIP_WEEKS, HIGHEST, LOWEST, MOST_STRAIN } from '../effect/forecast';
 import type { WorkedComponent, WorkedRow, Working } from '../effect/working';

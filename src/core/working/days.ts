@@ -1,4 +1,4 @@
-import type { Component } from '../effect/components';
+import type { Component } from '../measures/registry';
 import type { RunningSums } from '../history/history';
 import { SheetWriter } from './workSheet';
 

@@ -1,5 +1,5 @@
 import type { Working } from '../effect/working';
-import { isInPlaces, MEASURE_NAMES } from '../model/change';
+import { isInPlaces, MEASURE_NAMES } from '../measures/registry';
 import { ComponentSheet, type ComponentCells } from './component';
 import { DailySheet, type Daily, type DailyColumn } from './days';
 import { rangeOf, serialOf, SheetWriter, type WorkSheet } from './workSheet';

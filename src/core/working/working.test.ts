@@ -3,7 +3,7 @@ import { DAY, daysOf, seriesOf, type DayOf } from '../../../tests/support/readin
 import { asDay } from '../calendar/day';
 import { EffectEngine, type Asked } from '../effect/engine';
 import { History } from '../history/history';
-import { MEASURES, type Measure } from '../model/change';
+import { MEASURES, type Measure } from '../measures/registry';
 import { letters, serialOf } from './workSheet';
 import { plainCell, workingSheets } from './workbook';
 

@@ -1,5 +1,5 @@
 import { COLUMNS, type Column, type ListSubject } from '../../core/lists/columns';
-import { METRICS } from '../../core/model/change';
+import { METRICS } from '../../core/measures/registry';
 import type { ListLine } from '../../core/lists/line';
 
 /** Columns of a saved list besides the measures and what is compared. */

@@ -1,6 +1,7 @@
 import { addDays } from '../../core/calendar/day';
 import { spanLength, type Span } from '../../core/calendar/span';
-import { asNet, byMetric, type Estimates, type Net } from '../../core/effect/effect';
+import { asNet, type Estimates, type Net } from '../../core/effect/effect';
+import { byMetric } from '../../core/measures/registry';
 import type { EffectEngine } from '../../core/effect/engine';
 import { markOf, type Mark } from '../../core/effect/verdict';
 import { whatMoved, type WhatMoved } from '../../core/effect/whatMoved';
@@ -8,7 +9,7 @@ import { DEVICES } from '../../core/intake/rowReader';
 import { Accumulator } from '../../core/measures/accumulator';
 import { compareTotals, NOT_KNOWN, type Metrics } from '../../core/measures/comparison';
 import type { Totals } from '../../core/measures/totals';
-import type { Metric } from '../../core/model/change';
+import type { Metric } from '../../core/measures/registry';
 import { queryRowId } from '../../store/figures/queries';
 import { queryIdOf } from '../../store/figures/queryIds';
 import { SITE_ROW, WHOLE, type Engines } from '../site/engines';

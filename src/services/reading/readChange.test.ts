@@ -1,5 +1,6 @@
 import { addDays, isoDay } from '../../core/calendar/day';
-import { METRICS, newChangeSchema } from '../../core/model/change';
+import { newChangeSchema } from '../../core/model/change';
+import { METRICS } from '../../core/measures/registry';
 import { newEventSchema } from '../../core/model/event';
 import { day, TempStore } from '../../../tests/support/tempDb';
 import { addChange } from '../../store/ledger/changes';

@@ -1,4 +1,5 @@
-import { METRIC_NAMES, METRICS, type Change, type Metric } from '../../core/model/change';
+import { type Change } from '../../core/model/change';
+import { MEASURE_NAMES, METRICS, type Metric } from '../../core/measures/registry';
 import type { Reading } from '../../core/reading/readingModel';
 import type { ReportContent, ReportTable } from '../../core/model/reportContent';
 import { netText, rangeText, VERDICT_NAMES } from '../../core/effect/effectWords';
@@ -68,7 +69,7 @@ function readingTable({ spans, compared, metrics, net, marks, yardstick }: Readi
       const effect = net?.[metric] ?? null;
       const mark = marks[metric];
       return [
-        cell(METRIC_NAMES[metric], metric),
+        cell(MEASURE_NAMES[metric], metric),
         cell(metricValue(metric, was), was),
         cell(metricValue(metric, is), is),
         cell(metricDifference(metric, difference), difference),

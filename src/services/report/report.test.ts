@@ -17,7 +17,7 @@ import {
   saveReport,
 } from '../../store/reports/reports';
 import { plainSentence } from '../../core/reading/readingSentence';
-import { ROUND_MEASURES } from '../../core/rounds/reading';
+import { ROUND_MEASURES } from '../../core/measures/registry';
 import { turnSentence } from '../../core/rounds/roundSentence';
 import { findRound } from '../../store/rounds/rounds';
 import { readRound } from '../rounds/read';

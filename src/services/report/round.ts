@@ -8,7 +8,8 @@ import {
   type ReportPart,
   type ReportTable,
 } from '../../core/model/reportContent';
-import { ROUND_MEASURES, type RoundMeasure, type TurnReading } from '../../core/rounds/reading';
+import { type TurnReading } from '../../core/rounds/reading';
+import { ROUND_MEASURES, MEASURE_DESCRIPTIONS } from '../../core/measures/registry';
 import {
   chanceText,
   confirmationText,
@@ -21,10 +22,6 @@ import { ABSENT, mediumDay, plural } from '../../core/words/format';
 import { roundSeen, type TurnPicture } from '../rounds/seen';
 import type { SiteContext } from '../site/siteContext';
 import { cell, columns, type ReportTools } from './reportContext';
-
-const MEASURES: Readonly<Record<RoundMeasure, string>> = {
-  ...{ appeal: 'chosen (appeal)', clicks: 'clicks', showings: 'showings', rank: 'position' },
-};
 
 /** A round as a report of a page or two: what its halves brought, page by page, with its doubts; null without figures. */
 export function roundReport(context: SiteContext, tools: ReportTools, round: Round): ReportContent | null {
@@ -92,7 +89,7 @@ function effectsTable({ effects }: TurnReading): ReportTable {
     rows: ROUND_MEASURES.map((measure) => {
       const effect = effects[measure];
       return [
-        cell(MEASURES[measure], measure),
+        cell(MEASURE_DESCRIPTIONS[measure].inExperiments.inReports, measure),
         cell(effect ? effectText(measure, effect) : ABSENT, effect && Math.exp(effect.net)),
         cell(effect ? rangeWords(measure, effect) : ABSENT),
         cell(effect ? chanceText(effect) : ABSENT, effect && effect.p),
@@ -103,7 +100,7 @@ function effectsTable({ effects }: TurnReading): ReportTable {
 
 function pagesTable({ pages, judged }: TurnReading): ReportTable {
   return {
-    title: `Page by page, ${MEASURES[judged]}`,
+    title: `Page by page, ${MEASURE_DESCRIPTIONS[judged].inExperiments.inReports}`,
     columns: columns(['page'], ['half'], ['it was'], ['verdict']),
     rows: pages.map(({ page, changed, effects }) => {
       const effect = effects[judged];

@@ -14,7 +14,6 @@ import {
   judgedOf,
   markOfRound,
   plainLook,
-  ROUND_MEASURES,
   turnDay,
   turnEffects,
   type HalfFigures,
@@ -26,6 +25,7 @@ import {
   type TurnReading,
   type TurnRow,
 } from '../../core/rounds/reading';
+import { ROUND_MEASURES } from '../../core/measures/registry';
 import { Draws } from '../../core/statistics/draws';
 import { unloggedOn } from '../../store/evidence/snapshots';
 import type { Engines } from '../site/engines';

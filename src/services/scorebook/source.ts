@@ -1,6 +1,7 @@
 import { spanLength } from '../../core/calendar/span';
 import { varianceOf } from '../../core/effect/effect';
-import { isInPlaces, newTitleOf, type Change, type Expectation, type Measure } from '../../core/model/change';
+import { newTitleOf, type Change, type Expectation } from '../../core/model/change';
+import { isInPlaces, type Measure } from '../../core/measures/registry';
 import { pagesOf, type Half, type Round } from '../../core/model/round';
 import type { TakenOpening } from '../../core/model/takenOpening';
 import { MONTH_DAYS } from '../../core/openings/opening';

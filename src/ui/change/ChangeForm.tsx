@@ -3,13 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useRef } from 'react';
 import { Controller, useForm } from 'react-hook-form';
-import {
-  changeEditSchema,
-  METRIC_NAMES,
-  METRICS,
-  newChangeSchema,
-  type NewChangeInput,
-} from '@/core/model/change';
+import { changeEditSchema, newChangeSchema, type NewChangeInput } from '@/core/model/change';
+import { MEASURE_NAMES, METRICS } from '@/core/measures/registry';
 import { editedFields, fieldsOf } from '@/core/model/edits';
 import { count } from '@/core/words/format';
 import { suggestedKind } from '@/core/model/suggestedKind';
@@ -278,7 +273,7 @@ export function ChangeForm(props: Props) {
                 <option value="">nothing stated</option>
                 {METRICS.map((m) => (
                   <option key={m} value={m}>
-                    {METRIC_NAMES[m]}
+                    {MEASURE_NAMES[m]}
                   </option>
                 ))}
               </select>

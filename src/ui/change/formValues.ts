@@ -1,14 +1,8 @@
 import { addDays, isoDay, parseIsoDay, type Day } from '@/core/calendar/day';
 import { pagePath } from '@/core/address/address';
 import { kindsOf, type Difference } from '@/core/markup/differences';
-import {
-  CHANGE_KINDS,
-  changeKindName,
-  METRICS,
-  type Change,
-  type Metric,
-  type NewChangeInput,
-} from '@/core/model/change';
+import { CHANGE_KINDS, changeKindName, type Change, type NewChangeInput } from '@/core/model/change';
+import { METRICS, type Metric } from '@/core/measures/registry';
 import { takenOpeningSchema, type TakenOpening } from '@/core/model/takenOpening';
 import { isMade } from '@/core/model/steps';
 

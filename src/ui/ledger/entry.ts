@@ -1,4 +1,4 @@
-import { MEASURE_NAMES } from '@/core/model/change';
+import { MEASURE_NAMES } from '@/core/measures/registry';
 import type { LedgerEntry } from '@/core/reading/ledgerEntry';
 import type { Verdict } from '@/core/reading/readingModel';
 import { shortDay } from '@/core/words/format';

@@ -1,11 +1,11 @@
 import Link from 'next/link';
 import { pagePath } from '@/core/address/address';
 import { altered, type Parameters } from '@/core/lists/address';
-import { COLUMNS, type Column, type ListSubject } from '@/core/lists/columns';
+import { COLUMNS, type Column, type ListSubject, differenceColumn } from '@/core/lists/columns';
 import { INTENT_NAMES } from '@/core/model/intents';
 import { columnValue } from '@/core/lists/written';
 import type { Sorting } from '@/core/lists/choose';
-import { METRICS } from '@/core/model/change';
+import { METRICS } from '@/core/measures/registry';
 import type { ListLine } from '@/core/lists/line';
 import { routes } from '../shell/routes';
 
@@ -36,14 +36,6 @@ const FURTHER: Readonly<Record<ListSubject, readonly Column[]>> = {
   pairs: ['expectedCtr', 'searches', 'worth', 'changes'],
 };
 
-const DIFFERENCES = {
-  clicks: 'difference.clicks',
-  impressions: 'difference.impressions',
-  ctr: 'difference.ctr',
-  position: 'difference.placesGained',
-  appeal: 'difference.appeal',
-} as const satisfies Record<(typeof METRICS)[number], Column>;
-
 /** The lines of a list: what each is, its figures with their differences beside them, and what else is known. */
 export function ListTable({ siteId, subject, lines, sort, parameters, compared }: Props) {
   const further = FURTHER[subject].filter((column) =>
@@ -69,7 +61,7 @@ export function ListTable({ siteId, subject, lines, sort, parameters, compared }
             {METRICS.map((metric) => [
               head(metric),
               ...(compared
-                ? [head(DIFFERENCES[metric], metric === 'position' ? 'places' : 'difference')]
+                ? [head(differenceColumn(metric), metric === 'position' ? 'places' : 'difference')]
                 : []),
             ])}
             {further.map((column) => head(column))}
@@ -109,7 +101,7 @@ export function ListTable({ siteId, subject, lines, sort, parameters, compared }
                   ...(compared
                     ? [
                         <td key={`${metric}-difference`} className="muted">
-                          {columnValue(DIFFERENCES[metric], change)}
+                          {columnValue(differenceColumn(metric), change)}
                         </td>,
                       ]
                     : []),

@@ -1,6 +1,6 @@
 import type { Span } from '@/core/calendar/span';
 import type { Metrics } from '@/core/measures/comparison';
-import { METRIC_NAMES, METRICS } from '@/core/model/change';
+import { MEASURE_NAMES, METRICS } from '@/core/measures/registry';
 import { count, metricDifference, metricValue, spanText } from '@/core/words/format';
 
 type Props = { metrics: Metrics | null; after: Span | null; searches?: number | null };
@@ -12,7 +12,7 @@ export function LastFigures({ metrics, after, searches = null }: Props) {
     <dl className="mb-4 flex flex-wrap items-baseline gap-x-6 gap-y-1">
       {METRICS.map((metric) => (
         <div key={metric} className="flex items-baseline gap-2">
-          <dt className="muted text-[0.85rem]">{METRIC_NAMES[metric]}</dt>
+          <dt className="muted text-[0.85rem]">{MEASURE_NAMES[metric]}</dt>
           <dd>
             <b>{metricValue(metric, metrics[metric].after)}</b>{' '}
             <span className="muted text-[0.85rem]">

@@ -12,7 +12,7 @@ import { useRouter } from 'next/navigation';
 import { parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Metrics } from '@/core/measures/comparison';
-import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
+import { MEASURE_NAMES, METRICS, type Metric } from '@/core/measures/registry';
 import { mediumDay, metricDifference, metricValue, plural } from '@/core/words/format';
 import { RowKeys } from '../parts/RowKeys';
 import type { Act } from '../parts/attempt';
@@ -60,7 +60,7 @@ function columnsFor(siteId: number): ColumnDef<PageLine>[] {
     ...METRICS.flatMap((metric): ColumnDef<PageLine>[] => [
       {
         id: metric,
-        header: METRIC_NAMES[metric],
+        header: MEASURE_NAMES[metric],
         accessorFn: ({ metrics }) => value(metrics[metric].after),
         sortUndefined: 'last',
         // The largest count first, but the best position first.

@@ -2,7 +2,7 @@
 
 import { addDays, isoDay } from '@/core/calendar/day';
 import { inSpan } from '@/core/calendar/span';
-import { METRIC_NAMES } from '@/core/model/change';
+import { MEASURE_NAMES } from '@/core/measures/registry';
 import { metricValue } from '@/core/words/format';
 import { saveCsv } from '../parts/saveCsv';
 import type { StripsData } from './strips/data';
@@ -45,7 +45,7 @@ export function DayFiguresTable({ data, title }: { data: StripsData; title: stri
               <th scope="col">span</th>
               {data.strips.map(({ metric }) => (
                 <th key={metric} scope="col">
-                  {METRIC_NAMES[metric]}
+                  {MEASURE_NAMES[metric]}
                 </th>
               ))}
             </tr>

@@ -1,5 +1,5 @@
 import type { Metrics } from '@/core/measures/comparison';
-import { isInPlaces, MEASURE_NAMES, METRICS, type Measure, type Metric } from '@/core/model/change';
+import { isInPlaces, MEASURE_NAMES, METRICS, type Measure, type Metric } from '@/core/measures/registry';
 import { HELD_WITHIN } from '@/core/effect/verdict';
 import type { Reading } from '@/core/reading/readingModel';
 import { netText, rangeText, shortPlaces, VERDICT_NAMES } from '@/core/effect/effectWords';

@@ -10,7 +10,7 @@ import {
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import type { Metrics } from '@/core/measures/comparison';
-import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
+import { MEASURE_NAMES, METRICS, type Metric } from '@/core/measures/registry';
 import { shortPlaces } from '@/core/effect/effectWords';
 import { metricDifference, metricValue, plural } from '@/core/words/format';
 import { Choice } from '../parts/Choice';
@@ -58,7 +58,7 @@ const COLUMNS: ColumnDef<QueryLine>[] = [
   { id: 'seen', header: 'seen', accessorFn: (line) => line.seen },
   ...METRICS.map((metric): ColumnDef<QueryLine> => ({
     id: metric,
-    header: METRIC_NAMES[metric],
+    header: MEASURE_NAMES[metric],
     accessorFn: (line) => difference(line, metric) ?? undefined,
     sortUndefined: 'last',
     cell: ({ row }) => {

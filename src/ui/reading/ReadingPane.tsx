@@ -2,7 +2,8 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
 import { isoDay, type Day } from '@/core/calendar/day';
-import { changeKindName, kindsOf, METRIC_NAMES, type Change, type ChangePart } from '@/core/model/change';
+import { changeKindName, kindsOf, type Change, type ChangePart } from '@/core/model/change';
+import { MEASURE_NAMES } from '@/core/measures/registry';
 import type { Reading } from '@/core/reading/readingModel';
 import { expectedText, outcomeOf, outcomeText } from '@/core/reading/outcome';
 import { plainSentence, readingSentence } from '@/core/reading/readingSentence';
@@ -300,7 +301,7 @@ function Facts({
           <span>
             expected{' '}
             <b className="text-base-content">
-              {METRIC_NAMES[expectation.metric]} {expectedText(expectation)}
+              {MEASURE_NAMES[expectation.metric]} {expectedText(expectation)}
             </b>
             {expectation.reviewDay !== null && (
               <>

@@ -1,4 +1,4 @@
-import { METRIC_NAMES } from '@/core/model/change';
+import { MEASURE_NAMES } from '@/core/measures/registry';
 import { worthWaiting } from '@/core/effect/power';
 import type { Reading } from '@/core/reading/readingModel';
 import { plural, share } from '@/core/words/format';
@@ -30,7 +30,7 @@ export function WaitTable({ reading }: { reading: Reading }) {
           <tbody>
             <tr>
               <th scope="row" className="font-normal!">
-                {METRIC_NAMES[wait.metric]} shows from
+                {MEASURE_NAMES[wait.metric]} shows from
               </th>
               {showable.map(({ windowDays, ratio }) => (
                 <td

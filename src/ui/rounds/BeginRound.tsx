@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Draw } from '@/core/model/round';
 import type { TakenOpening } from '@/core/model/takenOpening';
-import { METRIC_NAMES, METRICS, type Metric } from '@/core/model/change';
+import { MEASURE_NAMES, METRICS, type Metric } from '@/core/measures/registry';
 import { plural } from '@/core/words/format';
 import type { FormResult } from '../parts/formResult';
 import { Field } from '../parts/Field';
@@ -145,7 +145,7 @@ export function BeginRound(props: Props) {
               <option value="">nothing said</option>
               {METRICS.map((one) => (
                 <option key={one} value={one}>
-                  {METRIC_NAMES[one]}
+                  {MEASURE_NAMES[one]}
                 </option>
               ))}
             </select>

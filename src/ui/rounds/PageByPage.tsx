@@ -1,7 +1,8 @@
 import Link from 'next/link';
 import { pagePath } from '@/core/address/address';
 import { HELD_WITHIN } from '@/core/effect/verdict';
-import type { PageOfRound, RoundMeasure, TurnReading } from '@/core/rounds/reading';
+import type { PageOfRound, TurnReading } from '@/core/rounds/reading';
+import type { RoundMeasure } from '@/core/measures/registry';
 import { ABSENT, netPercent } from '@/core/words/format';
 import { RangeBar } from '../reading/RangeBar';
 import { routes } from '../shell/routes';

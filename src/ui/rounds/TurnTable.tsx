@@ -1,18 +1,12 @@
 import { spanLength, type Span } from '@/core/calendar/span';
 import { HELD_WITHIN } from '@/core/effect/verdict';
-import {
-  ROUND_MEASURES,
-  markOfRound,
-  type HalfFigures,
-  type RoundMeasure,
-  type TurnReading,
-} from '@/core/rounds/reading';
+import { markOfRound, type HalfFigures, type TurnReading } from '@/core/rounds/reading';
+import { ROUND_MEASURES, type RoundMeasure, MEASURE_DESCRIPTIONS } from '@/core/measures/registry';
 import type { RoundEffect } from '@/core/rounds/effect';
 import { aloneText } from '@/core/rounds/roundSentence';
 import { ABSENT, count, metricValue, netPercent } from '@/core/words/format';
 import { VERDICT_INK, VerdictShape } from '../parts/VerdictMark';
 import { RangeBar } from '../reading/RangeBar';
-import { ROUND_MEASURE_NAMES } from './halves';
 
 const UNDER: Readonly<Record<RoundMeasure, string>> = {
   appeal: 'at the same searches and positions',
@@ -111,7 +105,7 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
               <tr key={measure}>
                 <th scope="row" className="text-base-content!">
                   <span className={judged ? 'font-bold' : 'font-semibold'}>
-                    {ROUND_MEASURE_NAMES[measure]}
+                    {MEASURE_DESCRIPTIONS[measure].inExperiments.label}
                   </span>
                   {UNDER[measure] !== '' && (
                     <span className="muted block text-[0.72rem] font-normal">{UNDER[measure]}</span>

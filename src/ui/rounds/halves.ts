@@ -2,15 +2,7 @@ import type { Half, Round } from '@/core/model/round';
 import { pagesOf } from '@/core/model/round';
 import { PAGE_STEPS, type PageStep } from '@/core/model/round';
 import type { Day } from '@/core/calendar/day';
-import type { RoundMeasure } from '@/core/rounds/reading';
 import { shortDay } from '@/core/words/format';
-
-export const ROUND_MEASURE_NAMES: Readonly<Record<RoundMeasure, string>> = {
-  appeal: 'Appeal',
-  clicks: 'Clicks',
-  showings: 'Shown',
-  rank: 'Position',
-};
 
 const STEP_WORDS: Readonly<Record<PageStep, string>> = {
   made: 'made',

@@ -2,7 +2,8 @@ import { addDays, type Day } from '@/core/calendar/day';
 import { inSpan, type Span } from '@/core/calendar/span';
 import type { SubjectDays } from '@/core/history/subjectDays';
 import type { OutsideEvent } from '@/core/model/event';
-import { markOfRound, type HalfTotals, type RoundMeasure, type TurnReading } from '@/core/rounds/reading';
+import { markOfRound, type HalfTotals, type TurnReading } from '@/core/rounds/reading';
+import type { RoundMeasure } from '@/core/measures/registry';
 import type { StripsData } from '../reading/strips/data';
 
 type Picture = { readonly shown: Span; readonly changed: SubjectDays; readonly waiting: SubjectDays | null };

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { isoDaySchema } from '@/core/model/fields';
-import { MEASURES, METRICS } from '@/core/model/change';
+import { MEASURES, METRICS } from '@/core/measures/registry';
 import { settlingDaysSchema, windowDaysSchema } from '@/core/model/site';
 import { NARROW_DEVICES } from '@/core/reading/narrowing';
-import { VERDICT_MEASURES } from '@/core/effect/strongest';
+import { VERDICT_MEASURES } from '@/core/measures/registry';
 import { changeJson, day, span } from './schemas';
 
 /* What the interface tells of readings and comparisons. */

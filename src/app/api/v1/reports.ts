@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { isoDay } from '@/core/calendar/day';
 import { reportScopeSchema, reportWordsSchema, type Report } from '@/core/model/report';
-import { METRICS } from '@/core/model/change';
+import { METRICS } from '@/core/measures/registry';
 import { LEFT_OUT, REPORT_INKS, REPORT_PART_KEYS, type ShownReport } from '@/core/model/reportContent';
 import { day, span } from './schemas';
 

@@ -7,7 +7,7 @@ import { CHOICES } from '@/core/intake/counted';
 import { LEDGER_FIELDS } from '@/core/intake/ledgerColumns';
 import { intakeSettingsSchema, periodSchema } from '@/core/intake/settings';
 import { EVENT_KINDS, type EventKind } from '@/core/model/event';
-import { METRICS } from '@/core/model/change';
+import { METRICS } from '@/core/measures/registry';
 import { STEPS } from '@/core/model/steps';
 
 /* What the HTTP interface answers with. Days are YYYY-MM-DD, ratios plain numbers (0.031, not "3.1%"). */

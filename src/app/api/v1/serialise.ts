@@ -1,7 +1,8 @@
 import type { z } from 'zod';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
-import { byMetric, type Estimates } from '@/core/effect/effect';
+import { type Estimates } from '@/core/effect/effect';
+import { byMetric } from '@/core/measures/registry';
 import type { Difference } from '@/core/markup/differences';
 import type { Change, PageRef } from '@/core/model/change';
 import type { Snapshot } from '@/core/model/evidence';

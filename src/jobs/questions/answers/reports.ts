@@ -5,7 +5,7 @@ import { readingReport } from '../../../services/report/reading';
 import { roundReport } from '../../../services/report/round';
 import { readingWorking } from '../../../services/report/working';
 import type { WorkSheet } from '../../../core/working/workSheet';
-import type { Measure } from '../../../core/model/change';
+import type { Measure } from '../../../core/measures/registry';
 import { findReport } from '../../../store/reports/reports';
 import { findChange } from '../../../store/ledger/findChanges';
 import { findRound } from '../../../store/rounds/rounds';

@@ -1,5 +1,6 @@
 import { isoDay } from '../../../core/calendar/day';
-import { changeKindName, changeKindsName, metricNearest } from '../../../core/model/change';
+import { changeKindName, changeKindsName } from '../../../core/model/change';
+import { metricNearest } from '../../../core/measures/registry';
 import { isMade } from '../../../core/model/steps';
 import type { Reading } from '../../../core/reading/readingModel';
 import { type ReportCell, type ReportTable } from '../../../core/model/reportContent';

@@ -9,7 +9,7 @@ import {
   type ScaleOptionsByType,
 } from 'chart.js';
 import type { Day } from '@/core/calendar/day';
-import { METRIC_NAMES } from '@/core/model/change';
+import { MEASURE_NAMES } from '@/core/measures/registry';
 import { longDay, metricValue } from '@/core/words/format';
 import type { StripsData } from './data';
 import { axisId, drawings, LEFT, RAIL, RIGHT } from './drawings';
@@ -52,7 +52,7 @@ function configuration(data: StripsData, ink: Ink): ChartConfiguration<'line'> {
     type: 'line',
     data: {
       datasets: strips.map((strip) => ({
-        label: METRIC_NAMES[strip.metric],
+        label: MEASURE_NAMES[strip.metric],
         data: strip.values.map((y, i) => ({ x: shown.firstDay + i, y })) as { x: number; y: number }[],
         yAxisID: axisId(strip.metric),
         borderColor: ink.muted,
@@ -92,7 +92,9 @@ function configuration(data: StripsData, ink: Ink): ChartConfiguration<'line'> {
             title: (items) => longDay((items[0]?.parsed.x ?? 0) as Day),
             label: (item) => {
               const strip = strips[item.datasetIndex];
-              return strip ? `${METRIC_NAMES[strip.metric]} ${metricValue(strip.metric, item.parsed.y)}` : '';
+              return strip
+                ? `${MEASURE_NAMES[strip.metric]} ${metricValue(strip.metric, item.parsed.y)}`
+                : '';
             },
           },
         },

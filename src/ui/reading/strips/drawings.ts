@@ -1,7 +1,7 @@
 import type { Chart, Plugin } from 'chart.js';
 import { addDays, isoWeekday, type Day } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
-import { METRIC_NAMES, type Metric } from '@/core/model/change';
+import { MEASURE_NAMES, type Metric } from '@/core/measures/registry';
 import { tallyStrokes } from '@/core/tally/strokes';
 import { metricValue, shortDay } from '@/core/words/format';
 import type { StripsData } from './data';
@@ -84,7 +84,7 @@ function drawNames(pen: Pen): void {
     const { top } = chart.scales[axisId(metric)]!;
     c.fillStyle = ink.ink;
     c.font = `600 12.5px ${ink.font}`;
-    c.fillText(METRIC_NAMES[metric], 0, top + 20);
+    c.fillText(MEASURE_NAMES[metric], 0, top + 20);
     c.fillStyle = ink.muted;
     c.font = `400 11px ${ink.font}`;
     c.fillText(UNITS[metric], 0, top + 35);

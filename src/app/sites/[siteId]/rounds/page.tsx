@@ -15,10 +15,10 @@ import { RowKeys } from '@/ui/parts/RowKeys';
 import { Screen } from '@/ui/parts/Screen';
 import { VerdictMark } from '@/ui/parts/VerdictMark';
 import { RangeBar } from '@/ui/reading/RangeBar';
-import { ROUND_MEASURE_NAMES } from '@/ui/rounds/halves';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { FormLink } from '@/ui/shell/May';
+import { MEASURE_DESCRIPTIONS } from '@/core/measures/registry';
 
 export const metadata: Metadata = { title: 'Rounds' };
 
@@ -147,7 +147,7 @@ function TurnCells({ round, turn, range = false }: { round: Round; turn: Turn | 
     <>
       <td className="text-left!" title={plainSentence(turnSentence(round.kind, turn))}>
         <VerdictMark verdict={turn.verdict} figure={netPercent(Math.exp(up.net))} />{' '}
-        <span className="muted">{ROUND_MEASURE_NAMES[turn.judged].toLowerCase()}</span>
+        <span className="muted">{MEASURE_DESCRIPTIONS[turn.judged].inExperiments.label.toLowerCase()}</span>
       </td>
       {range && (
         <td>

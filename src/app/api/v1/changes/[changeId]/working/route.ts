@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { MEASURES } from '@/core/model/change';
+import { MEASURES } from '@/core/measures/registry';
 import { ask } from '@/app/ask';
 import { workbookInWorker } from '@/jobs/inWorker';
 import { MOST_WORKED_PAGES } from '@/services/report/working';

@@ -1,5 +1,5 @@
 import { pagePath } from '@/core/address/address';
-import { METRIC_NAMES } from '@/core/model/change';
+import { MEASURE_NAMES } from '@/core/measures/registry';
 import { ask } from '@/app/ask';
 import { listChanges } from '@/store/ledger/findChanges';
 import { calendarAnswer } from '../../../calendar';
@@ -28,7 +28,7 @@ export const GET = operation(
           summary: `Review: ${title}`,
           category: null,
         },
-        description: `${METRIC_NAMES[expectation.metric]} on ${where}`,
+        description: `${MEASURE_NAMES[expectation.metric]} on ${where}`,
         url: `${origin}/sites/${site.id}/ledger/${id}`,
       };
     });

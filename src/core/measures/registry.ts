@@ -1,0 +1,183 @@
+/* Every measure, described once. Lists, labels, formats, models and schemas follow from here. */
+
+import { averagePosition, clickThroughRate, type Totals } from './totals';
+
+/** How values of a measure are written: `share` in percent, `ratio` around 1, `places` in a ranking. */
+export type Unit = 'count' | 'share' | 'ratio' | 'places';
+
+/** What a measure is, and where it is used. */
+type MeasureDescription = {
+  readonly label: string;
+  /** The label within a sentence. */
+  readonly inText: string;
+  readonly unit: Unit;
+  /**
+   * The value of a span, from its totals and the clicks expected of its impressions. Null where it is absent.
+   * Only metrics have one: the measures that tables of plain figures show, and that a change may be expected to move.
+   */
+  readonly value: ((totals: Totals, expectedClicks: number | null) => number | null) | null;
+  /** The metric that comes closest; of a metric itself. */
+  readonly metric: 'clicks' | 'impressions' | 'ctr' | 'position' | 'appeal';
+  /**
+   * How it is modelled: as a `level`, as a `rate` counted in clicks, or as other measures whose logs
+   * add up to its own.
+   */
+  readonly model: 'level' | 'rate' | readonly ('showings' | 'appeal')[];
+  /** What is said of a change if it is the measure that moved; null if no verdict goes by it. */
+  readonly moved: readonly [up: string, down: string] | null;
+  /** What experiments call it, as a heading and in reports; null where they leave it out. */
+  readonly inExperiments: { readonly label: string; readonly inReports: string } | null;
+};
+
+/** All measures. Those in tables of plain figures come first, in the order of their columns. */
+export const MEASURE_DESCRIPTIONS = {
+  clicks: {
+    label: 'Clicks',
+    inText: 'clicks',
+    unit: 'count',
+    value: ({ clicks }) => clicks,
+    metric: 'clicks',
+    // What a page was shown is known well and moves with other pages, while how often it is chosen
+    // is mostly chance and hardly needs a control. So clicks are read as the two together.
+    model: ['showings', 'appeal'],
+    moved: ['more clicks', 'fewer clicks'],
+    inExperiments: { label: 'Clicks', inReports: 'clicks' },
+  },
+  impressions: {
+    label: 'Impressions',
+    inText: 'impressions',
+    unit: 'count',
+    value: ({ impressions }) => impressions,
+    metric: 'impressions',
+    model: 'level',
+    moved: null,
+    inExperiments: null,
+  },
+  ctr: {
+    label: 'CTR',
+    inText: 'CTR',
+    unit: 'share',
+    value: clickThroughRate,
+    metric: 'ctr',
+    model: 'rate',
+    moved: null,
+    inExperiments: null,
+  },
+  position: {
+    label: 'Position',
+    inText: 'position',
+    unit: 'places',
+    value: averagePosition,
+    metric: 'position',
+    model: 'level',
+    moved: null,
+    inExperiments: null,
+  },
+  /** Clicks over the clicks expected of the same impressions at the site's usual CTR by position. */
+  appeal: {
+    label: 'Appeal',
+    inText: 'appeal',
+    unit: 'ratio',
+    value: ({ clicks }, expected) => (expected !== null && expected > 0 ? clicks / expected : null),
+    metric: 'appeal',
+    model: 'rate',
+    moved: ['chosen more often', 'chosen less often'],
+    inExperiments: { label: 'Appeal', inReports: 'chosen (appeal)' },
+  },
+  /** The clicks expected of the impressions: what was shown and where. Clicks are showings times appeal. */
+  showings: {
+    label: 'Showings',
+    inText: 'showings',
+    unit: 'count',
+    value: null,
+    metric: 'impressions',
+    model: 'level',
+    moved: ['shown more', 'shown less'],
+    inExperiments: { label: 'Shown', inReports: 'showings' },
+  },
+  /** Position over the same queries, which doesn't move when queries enter or leave. */
+  rank: {
+    label: 'Rank',
+    inText: 'rank',
+    unit: 'places',
+    value: null,
+    metric: 'position',
+    model: 'level',
+    moved: ['standing higher', 'standing lower'],
+    inExperiments: { label: 'Position', inReports: 'position' },
+  },
+} as const satisfies Record<string, MeasureDescription>;
+
+type Descriptions = typeof MEASURE_DESCRIPTIONS;
+export type Measure = keyof Descriptions;
+/** The measures whose description fits `Part`. */
+type MeasuresWith<Part> = { [M in Measure]: Descriptions[M] extends Part ? M : never }[Measure];
+
+/** A measure that tables of plain figures show, and that a change may be expected to move. */
+export type Metric = MeasuresWith<{ value: (totals: Totals, expectedClicks: number | null) => unknown }>;
+/** A measure that is modelled by itself. */
+export type Component = MeasuresWith<{ model: 'level' | 'rate' }>;
+/** A measure that a verdict can go by. */
+export type VerdictMeasure = MeasuresWith<{ moved: readonly string[] }>;
+/** A measure that experiments are read by. */
+export type RoundMeasure = MeasuresWith<{ inExperiments: object }>;
+
+const descriptionOf = (measure: Measure): MeasureDescription => MEASURE_DESCRIPTIONS[measure];
+const measuresIf = (fits: (description: MeasureDescription) => boolean) =>
+  MEASURES.filter((measure) => fits(descriptionOf(measure)));
+
+export const MEASURES = Object.keys(MEASURE_DESCRIPTIONS) as readonly Measure[];
+export const METRICS = measuresIf(({ value }) => value !== null) as readonly Metric[];
+export const COMPONENTS = measuresIf(({ model }) => typeof model === 'string') as readonly Component[];
+export const VERDICT_MEASURES = measuresIf(({ moved }) => moved !== null) as readonly VerdictMeasure[];
+/** Appeal comes first: a new title or description, which most experiments try, works through it. */
+export const ROUND_MEASURES = measuresIf(({ inExperiments }) => inExperiments !== null).sort(
+  (a, b) => Number(b === 'appeal') - Number(a === 'appeal'),
+) as readonly RoundMeasure[];
+
+/** The heading of each measure. */
+export const MEASURE_NAMES = byMeasure((measure) => descriptionOf(measure).label);
+
+/** A value for each measure. @example byMeasure((name) => name.length).ctr // 3 */
+export function byMeasure<T>(of: (measure: Measure) => T): Record<Measure, T> {
+  return Object.fromEntries(MEASURES.map((measure) => [measure, of(measure)])) as Record<Measure, T>;
+}
+
+/** A value for each metric. @example byMetric((name) => name.length).ctr // 3 */
+export function byMetric<T>(of: (metric: Metric) => T): Record<Metric, T> {
+  return Object.fromEntries(METRICS.map((metric) => [metric, of(metric)])) as Record<Metric, T>;
+}
+
+/** A value for each component. @example byComponent((name) => name.length).ctr // 3 */
+export function byComponent<T>(of: (component: Component) => T): Record<Component, T> {
+  return Object.fromEntries(COMPONENTS.map((one) => [one, of(one)])) as Record<Component, T>;
+}
+
+/** The components whose logs add up to the log of a measure. @example componentsOf('clicks') // ['showings', 'appeal'] */
+export function componentsOf(measure: Measure): readonly Component[] {
+  const { model } = descriptionOf(measure);
+  return typeof model === 'string' ? [measure as Component] : model;
+}
+
+/** Whether a component is a rate, counted in clicks, and not a level. */
+export const isRate = (component: Component): boolean => descriptionOf(component).model === 'rate';
+
+/** Whether a measure is told in places, of which fewer are better. */
+export const isInPlaces = (measure: Measure): boolean => descriptionOf(measure).unit === 'places';
+
+/** The metric that comes closest to a measure. @example metricNearest('rank') // "position" */
+export const metricNearest = (measure: Measure): Metric => descriptionOf(measure).metric;
+
+/**
+ * The value of a metric over a span.
+ *
+ * @param totals null if the span has no figures
+ * @param expectedClicks the clicks expected of its impressions; null if they aren't known
+ */
+export function metricOf(
+  metric: Metric,
+  totals: Totals | null,
+  expectedClicks: number | null,
+): number | null {
+  return totals && MEASURE_DESCRIPTIONS[metric].value(totals, expectedClicks);
+}
