@@ -11,6 +11,9 @@ type MeasureDescription = {
   /** The label within a sentence. */
   readonly inText: string;
   readonly unit: Unit;
+  /** What it is, where its name doesn't say it; and what a net effect on it is. */
+  readonly about?: string;
+  readonly netEffect?: string;
   /**
    * The value of a span, from its totals and the clicks expected of its impressions. Null where it is absent.
    * Only metrics have one: the measures that tables of plain figures show, and that a change may be expected to move.
@@ -67,39 +70,46 @@ export const MEASURE_DESCRIPTIONS = {
     label: 'Position',
     inText: 'position',
     unit: 'places',
+    netEffect: 'In places; a gain is positive although the number of the position falls.',
     value: averagePosition,
     metric: 'position',
     model: 'level',
     moved: null,
     inExperiments: null,
   },
-  /** Clicks over the clicks expected of the same impressions at the site's usual CTR by position. */
   appeal: {
     label: 'Appeal',
     inText: 'appeal',
     unit: 'ratio',
+    about:
+      'Clicks over those that the same showings would bring at the usual CTR by position of the site: 1 is as usual.',
+    netEffect: 'How much more often chosen at the same searches and positions.',
     value: ({ clicks }, expected) => (expected !== null && expected > 0 ? clicks / expected : null),
     metric: 'appeal',
     model: 'rate',
     moved: ['chosen more often', 'chosen less often'],
     inExperiments: { label: 'Appeal', inReports: 'chosen (appeal)' },
   },
-  /** The clicks expected of the impressions: what was shown and where. Clicks are showings times appeal. */
+  // Clicks are showings times appeal.
   showings: {
     label: 'Showings',
     inText: 'showings',
     unit: 'count',
+    about: 'Of expected clicks: what was shown, and where.',
+    netEffect: 'What was shown and where, by the clicks it would bring at the usual CTR by position.',
     value: null,
     metric: 'impressions',
     model: 'level',
     moved: ['shown more', 'shown less'],
     inExperiments: { label: 'Shown', inReports: 'showings' },
   },
-  /** Position over the same queries, which doesn't move when queries enter or leave. */
+  // It doesn't move when queries enter or leave.
   rank: {
     label: 'Rank',
     inText: 'rank',
     unit: 'places',
+    about: 'Of position over the same queries.',
+    netEffect: 'In places, search by search, whatever searches came and went.',
     value: null,
     metric: 'position',
     model: 'level',
@@ -122,7 +132,8 @@ export type VerdictMeasure = MeasuresWith<{ moved: readonly string[] }>;
 /** A measure that experiments are read by. */
 export type RoundMeasure = MeasuresWith<{ inExperiments: object }>;
 
-const descriptionOf = (measure: Measure): MeasureDescription => MEASURE_DESCRIPTIONS[measure];
+/** The description of a measure, with what only some have. */
+export const descriptionOf = (measure: Measure): MeasureDescription => MEASURE_DESCRIPTIONS[measure];
 const measuresIf = (fits: (description: MeasureDescription) => boolean) =>
   MEASURES.filter((measure) => fits(descriptionOf(measure)));
 

@@ -1,17 +1,6 @@
 /* What an opening is: a page or query where work is likely to pay, with what it would bring. */
 
-/** The kinds of openings, as they are called over HTTP. */
-export const OPENING_KINDS = [
-  'chosen-too-little',
-  'within-reach',
-  'unsaid',
-  'shared',
-  'slipped',
-  'unlinked',
-  'out-of-order',
-  'visited-not-bought',
-] as const;
-export type OpeningKind = (typeof OPENING_KINDS)[number];
+import type { OpeningKind } from './kinds';
 
 /** Days of a month, by which gains are told. */
 export const MONTH_DAYS = 30;

@@ -2,8 +2,8 @@
 
 import { addDays, isoDay, type Day } from '../calendar/day';
 import type { ExpectedGain } from './expectedGain';
-import type { Gain, OpeningKind } from './opening';
-import { REMEDIES } from './openingSentence';
+import { KINDS, type OpeningKind } from './kinds';
+import type { Gain } from './opening';
 
 export type Taken = {
   readonly kind: OpeningKind;
@@ -29,7 +29,7 @@ const LEAST_WAIT = 35;
  */
 export function takeOnQuery(taken: Taken, today: Day): string {
   const { kind, key, path, query, gain, expected, title, daysToShow } = taken;
-  const remedy = REMEDIES[kind];
+  const remedy = KINDS[kind].remedy;
   const form = new URLSearchParams({ planned: '1', kind: remedy.kind, day: isoDay(today) });
   if (path) form.set('page', path);
   if (query) form.set('query', query);

@@ -3,13 +3,13 @@ import { RANGE_HIGH, RANGE_LOW } from '../../core/openings/opening';
 import { sharedQuery, type PageOnQuery } from '../../core/openings/competingPages';
 import type { PairFigures } from '../../core/openings/site';
 import { queryDaysIn } from '../../store/figures/days';
-import { isHome, pathOf, type Work, type Found } from './searchContext';
+import { isHome, pathOf, type SearchContext, type Found } from './searchContext';
 
 /** Searches that are looked at for pages that take turns, the most seen. */
 const MOST_SHARED = 150;
 
 /** Shared: searches that several pages serve and none owns. */
-export function shared(work: Work): Found[] {
+export function shared(work: SearchContext): Found[] {
   const { context, pairs, texts, span, appeal, months } = work;
   const byQuery = new Map<number, PairFigures[]>();
   for (const pair of pairs) {
@@ -46,7 +46,7 @@ export function shared(work: Work): Found[] {
     return [
       {
         opening: {
-          ...{ kind: 'shared', pageId: best.pageId, queryId: list[0]!.queryId },
+          ...{ pageId: best.pageId, queryId: list[0]!.queryId },
           gain: {
             clicks: at(gammaMean(known)),
             low: at(gammaQuantile(known, RANGE_LOW)),

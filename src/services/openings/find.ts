@@ -1,6 +1,8 @@
 import type { Span } from '../../core/calendar/span';
 import type { PageTraits } from '../../core/model/traits';
+import { OPENING_KINDS, type OpeningKind } from '../../core/openings/kinds';
 import type { NamedOpening } from '../../core/openings/named';
+import type { Opening } from '../../core/openings/opening';
 import type { SiteContext } from '../site/siteContext';
 import { othersFirst } from '../site/turns';
 import { inWords } from './inWords';
@@ -12,7 +14,7 @@ import { slipped } from './slipped';
 import { tooLittle } from './tooLittle';
 import { unlinked } from './unlinked';
 import { unsaid } from './unsaid';
-import { LEAST_CLICKS, openingsWork, type Finders, type Found } from './searchContext';
+import { LEAST_CLICKS, searchContextOf, type Finders, type Found, type SearchContext } from './searchContext';
 
 export type Openings = {
   readonly openings: readonly NamedOpening[];
@@ -20,6 +22,20 @@ export type Openings = {
   /** The appeal that counts as usual, and how many pages it was learned from. */
   readonly usual: number;
   readonly pages: number;
+};
+
+type Finder = (search: SearchContext, finders: Finders) => readonly Found[] | Promise<readonly Found[]>;
+
+/** How the openings of each kind are found. */
+const FINDERS: Readonly<Record<OpeningKind, Finder>> = {
+  'chosen-too-little': tooLittle,
+  'within-reach': reachable,
+  unsaid,
+  shared,
+  slipped: (search, { shifts }) => slipped(search, shifts),
+  unlinked: (search, { links }) => unlinked(search, links),
+  'out-of-order': (search, { findings }) => outOfOrder(search, findings),
+  'visited-not-bought': notBought,
 };
 
 /** Where work is likely to pay on a site, the best first; null where it has no figures. Others get their turn in between. */
@@ -30,21 +46,13 @@ export async function findOpenings(
 ): Promise<Openings | null> {
   const figures = finders.engines.figures(context.site);
   if (!figures) return null;
-  const all = openingsWork(context, figures, finders, span);
+  const all = searchContextOf(context, figures, finders, span);
   const { traits, appeal } = all;
-  const found: Found[] = [];
-  for (const kind of [
-    () => tooLittle(all),
-    () => reachable(all),
-    () => unsaid(all),
-    () => shared(all),
-    () => slipped(all, finders.shifts),
-    () => unlinked(all, finders.links),
-    () => outOfOrder(all, finders.findings),
-    () => notBought(all),
-  ]) {
+  const found: (Found & { readonly opening: Opening })[] = [];
+  for (const kind of OPENING_KINDS) {
     await othersFirst();
-    found.push(...(await kind()));
+    for (const one of await FINDERS[kind](all, finders))
+      found.push({ ...one, opening: { kind, ...one.opening } });
   }
   const named = found
     .filter(

@@ -1,9 +1,13 @@
 import type { NamedOpening } from '../../core/openings/named';
+import type { Opening } from '../../core/openings/opening';
 import { openingSentence } from '../../core/openings/openingSentence';
-import type { Work, Found } from './searchContext';
+import type { SearchContext, Found } from './searchContext';
 
 /** An opening as it is told: its names, its sentence and its worth. */
-export function inWords(work: Work, { opening, named }: Found): NamedOpening {
+export function inWords(
+  work: SearchContext,
+  { opening, named }: Found & { readonly opening: Opening },
+): NamedOpening {
   const { context, figures, texts, landing } = work;
   const { pageId, queryId, ...rest } = opening;
   const [page] = pageId === null ? [] : figures.pages([pageId]);

@@ -4,10 +4,10 @@ import { spanLength, type Span } from '../../core/calendar/span';
 import type { EffectEngine } from '../../core/effect/engine';
 import { expectedGain } from '../../core/openings/expectedGain';
 import { staysAside } from '../../core/openings/aside';
-import { MONTH_DAYS, type OpeningKind } from '../../core/openings/opening';
+import { KINDS, type OpeningKind } from '../../core/openings/kinds';
+import { MONTH_DAYS } from '../../core/openings/opening';
 import { pageWords, saidOn } from '../../core/words/termsOnPage';
 import type { NamedOpening, OpeningDetail, TimedOpening } from '../../core/openings/named';
-import { REMEDIES } from '../../core/openings/openingSentence';
 import { latestEvidence } from '../../store/evidence/snapshots';
 import { passedOpenings } from '../../store/traits/passed';
 import { lookedUpQueries } from '../../store/wording/resultPages';
@@ -85,14 +85,15 @@ export class OpeningsKept {
     const opening = found && worthwhile(context, found).find((one) => one.key === key);
     if (!found || !opening) return null;
     const { lists } = this.finders;
-    const byQuery = opening.kind === 'shared' && opening.query;
+    const shown = KINDS[opening.kind].rows;
+    const byQuery = shown.of === 'query' && opening.query;
     const rows =
       opening.page || byQuery
         ? lists.list(context, {
             ...{ subject: 'pairs', spans: { now: found.span, was: null }, device: 0, words: [], without: [] },
             ...(byQuery ? { queryId: byQuery.id } : { pageId: opening.page!.id }),
             ...{ brand: null, intent: null, group: null, ranges: [], from: 0, limit: MOST_SEARCHES },
-            sort: { column: opening.kind === 'chosen-too-little' ? 'missing' : 'impressions', falling: true },
+            sort: { column: shown.by, falling: true },
           })
         : null;
     const snapshot = opening.page
@@ -123,7 +124,7 @@ export class OpeningsKept {
       description: snapshot?.evidence.description ?? null,
       seenOn: snapshot?.lastDay ?? null,
       clicksNow: opening.page ? clicksAMonth(context, this.finders, opening.page.id) : 0,
-      came: this.finders.books.kind(context, REMEDIES[opening.kind].kind),
+      came: this.finders.books.kind(context, KINDS[opening.kind].remedy.kind),
     };
   }
 
@@ -147,7 +148,7 @@ export class OpeningsKept {
   private asItStands(context: SiteContext, opening: NamedOpening): TimedOpening {
     const busy = opening.page && (busyPages(context).get(opening.page.id) ?? null);
     const { page, gain, kind } = opening;
-    const came = this.finders.books.kind(context, REMEDIES[kind].kind);
+    const came = this.finders.books.kind(context, KINDS[kind].remedy.kind);
     const now = page ? clicksAMonth(context, this.finders, page.id) : 0;
     return {
       ...{ ...opening, busy, daysToShow: this.daysToShow(context, opening) },
@@ -178,7 +179,7 @@ export class OpeningsKept {
   ): number | null {
     const { site, lastReadable } = context;
     if (!page || !gain || lastReadable === null) return null;
-    const { metric } = REMEDIES[kind];
+    const { metric } = KINDS[kind].remedy;
     const now = clicksAMonth(context, this.finders, page.id);
     if (engine.history.row(page.id) === undefined || now <= 0) return null;
     const wanted = 1 + gain.clicks / now;

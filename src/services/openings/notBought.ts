@@ -1,11 +1,11 @@
 import { lackingConversions } from '../../core/openings/visited';
-import type { Work, Found } from './searchContext';
+import type { SearchContext, Found } from './searchContext';
 
 /** A group of pages has a usual share of its own where so many conversions tell it; guides are not bought from like a shop. */
 const FEWEST_CONVERSIONS = 20;
 
 /** Visited, not bought: landing pages whose visits bring fewer conversions than chance allows. */
-export function notBought({ landing, months, figures }: Work): Found[] {
+export function notBought({ landing, months, figures }: SearchContext): Found[] {
   const ids = [...landing.keys()];
   const { of, names } = figures.groupsOf(ids);
   const sums = Array.from({ length: names.length + 1 }, () => ({ sessions: 0, conversions: 0 }));
@@ -31,7 +31,7 @@ export function notBought({ landing, months, figures }: Work): Found[] {
     return [
       {
         opening: {
-          ...{ kind: 'visited-not-bought', pageId, queryId: null, gain: null },
+          ...{ pageId, queryId: null, gain: null },
           figures: { ...visits, usual: usual * one.sessions, lacking: lacking.conversions / months },
         },
       },

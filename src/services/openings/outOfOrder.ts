@@ -1,12 +1,12 @@
 import { sumIn } from '../../store/figures/pairs';
 import type { Findings } from '../pages/findings';
-import type { Work, Found } from './searchContext';
+import type { SearchContext, Found } from './searchContext';
 
 /** A snapshot older than this says little of the page as it is. */
 const OLD_DAYS = 120;
 
 /** Out of date or out of order: what wants a look on pages that are seen, and pages that were not fetched for long. */
-export function outOfOrder({ context, evidence, figures, span }: Work, findings: Findings): Found[] {
+export function outOfOrder({ context, evidence, figures, span }: SearchContext, findings: Findings): Found[] {
   const shown = new Map(
     figures.series.map((page) => [page.id, sumIn(page.impressions, page.firstDay, span)]),
   );
@@ -19,7 +19,7 @@ export function outOfOrder({ context, evidence, figures, span }: Work, findings:
     return [
       {
         opening: {
-          ...{ kind: 'out-of-order', pageId, queryId: null, gain: null },
+          ...{ pageId, queryId: null, gain: null },
           figures: { findings: messages.length, impressions },
         },
         named: { findings: messages },

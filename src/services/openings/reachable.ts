@@ -1,11 +1,11 @@
 import { rulesOfThumb, targetPosition } from '../../core/openings/withinReach';
-import { LEAST_CLICKS, gainAt, type Work, type Found } from './searchContext';
+import { LEAST_CLICKS, gainAt, type SearchContext, type Found } from './searchContext';
 
 /** Searches within reach that are estimated, those that would bring most at the usual appeal. */
 const MOST_REACHABLE = 1500;
 
 /** Within reach: searches that a page is shown for just off the first page, or low on it. */
-export function reachable(work: Work): Found[] {
+export function reachable(work: SearchContext): Found[] {
   // Ranges take time, so of a large site only those that would bring most are looked at closely.
   const { curve } = work.appeal;
   const candidates = work.pairs.flatMap((pair) => {
@@ -20,7 +20,7 @@ export function reachable(work: Work): Found[] {
     return [
       {
         opening: {
-          ...{ kind: 'within-reach', pageId: pair.pageId, queryId: pair.queryId },
+          ...{ pageId: pair.pageId, queryId: pair.queryId },
           gain: gainAt(work, pair, target),
           figures: {
             ...{ clicks, impressions, position: position!, target },

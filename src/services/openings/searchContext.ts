@@ -7,7 +7,7 @@ import type { Chosen } from '../../core/openings/appealPosterior';
 import { MONTH_DAYS, type Gain, type Opening } from '../../core/openings/opening';
 import type { Busy } from '../../core/openings/named';
 import { querySpread } from '../../core/openings/querySpread';
-import type { Named } from '../../core/openings/openingSentence';
+import type { Named } from '../../core/openings/kinds/kind';
 import { siteAppeal, type PairFigures, type SiteAppeal } from '../../core/openings/site';
 import { gainOfPosition } from '../../core/openings/withinReach';
 import { latestEvidence } from '../../store/evidence/snapshots';
@@ -43,7 +43,7 @@ export type Finders = {
 export const LEAST_CLICKS = 1;
 
 /** What the kinds of openings are found in. */
-export type Work = {
+export type SearchContext = {
   readonly context: SiteContext;
   readonly figures: SiteFigures;
   readonly span: Span;
@@ -60,16 +60,16 @@ export type Work = {
   readonly tell: (what: string) => (done: number, of: number) => void;
 };
 
-/** An opening as a kind found it, and what its sentence names. */
-export type Found = { readonly opening: Opening; readonly named?: Named };
+/** An opening as it was found, and what its sentence names. */
+export type Found = { readonly opening: Omit<Opening, 'kind'>; readonly named?: Named };
 
 /** What finding openings rests on: the pairs of the span, what the site's pages usually earn, and what is known of its pages. */
-export function openingsWork(
+export function searchContextOf(
   context: SiteContext,
   figures: SiteFigures,
   { lists, tell }: Finders,
   span: Span,
-): Work {
+): SearchContext {
   const { db, site } = context;
   const pairs = lists.pairsOf(context, figures, { spans: { now: span, was: null }, device: 0 });
   const texts = lists.textsOf(context);
@@ -91,7 +91,7 @@ export function openingsWork(
 }
 
 /** What a query on a page would bring more at a position. */
-export function gainAt({ appeal, months, spread }: Work, pair: PairFigures, target: number): Gain {
+export function gainAt({ appeal, months, spread }: SearchContext, pair: PairFigures, target: number): Gain {
   const page = appeal.byPage.get(pair.pageId) ?? { clicks: 0, expected: 0 };
   return gainOfPosition(
     { impressions: pair.impressions, position: pair.position! },
@@ -174,12 +174,12 @@ export const busyPages = perContext((context): ReadonlyMap<number, Busy> => {
   return busy;
 });
 
-export const isHome = ({ figures }: Work, pageId: number) => {
+export const isHome = ({ figures }: SearchContext, pageId: number) => {
   const [page] = figures.pages([pageId]);
   return page !== undefined && pagePath(page.address) === '/';
 };
 
-export function pathOf({ figures }: Work, pageId: number): string {
+export function pathOf({ figures }: SearchContext, pageId: number): string {
   const [page] = figures.pages([pageId]);
   return page ? pagePath(page.address) : '';
 }

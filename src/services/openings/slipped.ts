@@ -1,14 +1,14 @@
 import { addDays } from '../../core/calendar/day';
 import { sumIn } from '../../store/figures/pairs';
 import type { Shifts } from '../figures/shifts';
-import type { Work, Found } from './searchContext';
+import type { SearchContext, Found } from './searchContext';
 
 /** A slip is an opening for so many days. */
 const SLIPPED_DAYS = 120;
 
 /** Slipped: pages whose level of clicks fell in a step that the rest of the site did not share. */
 export async function slipped(
-  { context, figures, span, months, tell }: Work,
+  { context, figures, span, months, tell }: SearchContext,
   shifts: Shifts,
 ): Promise<Found[]> {
   const clicksOf = new Map(figures.series.map((page) => [page.id, sumIn(page.clicks, page.firstDay, span)]));
@@ -20,7 +20,7 @@ export async function slipped(
     const back = (ratio: number) => (clicks / months) * Math.max(0, 1 / ratio - 1);
     return {
       opening: {
-        ...{ kind: 'slipped', pageId, queryId: null },
+        ...{ pageId, queryId: null },
         gain: { clicks: back(shift.ratio), low: back(shift.high), high: back(shift.low) },
         figures: {
           clicks,

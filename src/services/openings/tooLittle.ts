@@ -1,14 +1,14 @@
 import { appealPosterior, gammaMean } from '../../core/openings/appealPosterior';
 import { gainOfAppeal } from '../../core/openings/tooLittle';
-import type { Work, Found } from './searchContext';
+import type { SearchContext, Found } from './searchContext';
 
 /** Chosen too little: pages that are chosen less often than the site usually is at the same searches and positions. */
-export function tooLittle({ appeal, months }: Work): Found[] {
+export function tooLittle({ appeal, months }: SearchContext): Found[] {
   return [...appeal.byPage].map(([pageId, page]) => {
     const posterior = gammaMean(appealPosterior(appeal.prior, page));
     return {
       opening: {
-        ...{ kind: 'chosen-too-little', pageId, queryId: null },
+        ...{ pageId, queryId: null },
         gain: gainOfAppeal(appeal.prior, page, months, appeal.level),
         figures: {
           ...{

@@ -1,7 +1,7 @@
 import { wordsOf } from '../../core/words/find';
 import { sumIn } from '../../store/figures/pairs';
 import type { Links } from '../pages/links';
-import { isHome, pathOf, type Work, type Found } from './searchContext';
+import { isHome, pathOf, type SearchContext, type Found } from './searchContext';
 
 /** Pages for which links are sought, the most seen. */
 const MOST_TARGETS = 100;
@@ -9,7 +9,7 @@ const MOST_TARGETS = 100;
 const MOST_LINKED = 5;
 
 /** Unlinked: pages that others of the site speak of and do not link to, and pages that none links to. */
-export function unlinked(work: Work, links: Links): Found[] {
+export function unlinked(work: SearchContext, links: Links): Found[] {
   const { context, figures, evidence, span } = work;
   const named = new Set(wordsOf(context.site.name));
   const seen = figures.series
@@ -26,7 +26,7 @@ export function unlinked(work: Work, links: Links): Found[] {
     return [
       {
         opening: {
-          ...{ kind: 'unlinked', pageId, queryId: null, gain: null },
+          ...{ pageId, queryId: null, gain: null },
           figures: { linkedFrom, candidates: candidates.length, impressions },
         },
         named: {

@@ -3,13 +3,13 @@ import type { PairFigures } from '../../core/openings/site';
 import { targetPosition } from '../../core/openings/withinReach';
 import { wordsOfSite } from '../site/siteWords';
 import { inTurns } from '../site/turns';
-import { gainAt, type Work, type Found } from './searchContext';
+import { gainAt, type SearchContext, type Found } from './searchContext';
 
 /** A search has to be seen so often to be missed on a page; so many are told of one page. */
 const [LEAST_SEEN, MOST_UNSAID] = [20, 3];
 
 /** Unsaid: searches for which a page is shown and whose words it does not say. */
-export async function unsaid(work: Work): Promise<Found[]> {
+export async function unsaid(work: SearchContext): Promise<Found[]> {
   const byPage = new Map<number, PairFigures[]>();
   for (const pair of work.pairs) {
     if (pair.brand || pair.impressions < LEAST_SEEN * work.months || pair.position === null) continue;
@@ -32,7 +32,7 @@ export async function unsaid(work: Work): Promise<Found[]> {
       const target = targetPosition(pair.position!);
       found.push({
         opening: {
-          ...{ kind: 'unsaid', pageId, queryId: pair.queryId },
+          ...{ pageId, queryId: pair.queryId },
           gain: target === null ? null : gainAt(work, pair, target),
           figures: { clicks: pair.clicks, impressions: pair.impressions, position: pair.position! },
         },

@@ -2,7 +2,8 @@ import Link from 'next/link';
 import { pagePath } from '@/core/address/address';
 import type { Day } from '@/core/calendar/day';
 import { columnValue } from '@/core/lists/written';
-import { nameOf, OPENING_NAMES } from '@/core/openings/openingSentence';
+import { KINDS } from '@/core/openings/kinds';
+import { nameOf } from '@/core/openings/openingSentence';
 import { takeOnQuery } from '@/core/openings/takeOn';
 import { count, mediumDay, metricDifference, plural } from '@/core/words/format';
 import type { OpeningDetail } from '@/core/openings/named';
@@ -38,14 +39,15 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
     { kind, key: opening.key, path, query: query?.text ?? null, gain, expected, title, daysToShow },
     today,
   );
-  const ofQuery = kind === 'shared';
+  const { name, rows } = KINDS[kind];
+  const ofQuery = rows.of === 'query';
   return (
     <div className="px-5 pt-3 pb-10 wide:px-6">
       <p className="muted text-[0.8rem]">
         <Link href={routes.openings(siteId)} prefetch={false} className="inline-link wide:hidden">
           All openings
         </Link>{' '}
-        {OPENING_NAMES[kind]} · {query ? 'query' : 'page'}
+        {name} · {query ? 'query' : 'page'}
       </p>
       <h2 className="text-2xl break-words">{nameOf(opening)}</h2>
       <p className="mt-1 max-w-3xl font-serif text-[1.2rem] leading-snug">
@@ -130,15 +132,7 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
       </div>
       <div className="mt-4 space-y-4">
         {searches.length > 0 && (
-          <Part
-            title={
-              ofQuery
-                ? 'Its pages'
-                : kind === 'chosen-too-little'
-                  ? 'Its searches, by the clicks they lack'
-                  : 'Its searches, the most seen first'
-            }
-          >
+          <Part title={rows.title}>
             <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Its searches">
               <table className="figures dense w-full text-[0.87rem]">
                 <thead>

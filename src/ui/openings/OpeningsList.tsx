@@ -3,8 +3,8 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
-import type { OpeningKind } from '@/core/openings/opening';
-import { nameOf, OPENING_NAMES } from '@/core/openings/openingSentence';
+import { KINDS, OPENING_KINDS, type OpeningKind } from '@/core/openings/kinds';
+import { nameOf } from '@/core/openings/openingSentence';
 import { count, mediumDay, plural } from '@/core/words/format';
 import type { Busy, TimedOpening } from '@/core/openings/named';
 import { useListKeys } from '../parts/useListKeys';
@@ -30,8 +30,7 @@ type Props = {
 const busyText = (busy: Busy) =>
   busy.until === null ? 'in a round that runs' : `a change is being read until ${mediumDay(busy.until)}`;
 
-/** Kinds of openings that a new title or text on many pages is the remedy for, and how many make a round. */
-const ROUND_KINDS: readonly OpeningKind[] = ['chosen-too-little', 'within-reach', 'unsaid', 'slipped'];
+/** How many pages make an experiment. */
 const LEAST_ROUND = 4;
 
 /** Where work is likely to pay, one line each, the best first. */
@@ -71,19 +70,17 @@ export function OpeningsList(props: Props) {
         </div>
         <nav aria-label="Kinds" className="mt-1 flex flex-wrap gap-x-2.5 gap-y-0.5 text-[0.8rem]">
           <KindLink href={href(null, null, 0)} here={kind === null} name="all kinds" n={all} />
-          {(Object.keys(OPENING_NAMES) as OpeningKind[])
-            .filter((one) => (kinds[one] ?? 0) > 0)
-            .map((one) => (
-              <KindLink
-                key={one}
-                href={href(null, one, 0)}
-                here={kind === one}
-                name={OPENING_NAMES[one]}
-                n={kinds[one] ?? 0}
-              />
-            ))}
+          {OPENING_KINDS.filter((one) => (kinds[one] ?? 0) > 0).map((one) => (
+            <KindLink
+              key={one}
+              href={href(null, one, 0)}
+              here={kind === one}
+              name={KINDS[one].name}
+              n={kinds[one] ?? 0}
+            />
+          ))}
         </nav>
-        {kind !== null && ROUND_KINDS.includes(kind) && total >= LEAST_ROUND && (
+        {kind !== null && KINDS[kind].fitsExperiment && total >= LEAST_ROUND && (
           <FormLink
             right="edit"
             href={routes.roundOf(siteId, { openings: kind })}
@@ -113,7 +110,7 @@ export function OpeningsList(props: Props) {
                 <span className="min-w-0">
                   <span className="block truncate font-semibold">{nameOf(opening)}</span>
                   <span className="line-clamp-2 text-[0.8rem] leading-snug">
-                    <b className="font-semibold">{OPENING_NAMES[opening.kind]}</b>
+                    <b className="font-semibold">{KINDS[opening.kind].name}</b>
                     <span className="muted">
                       {' · '}
                       {opening.busy && `${busyText(opening.busy)}; `}
@@ -137,7 +134,7 @@ export function OpeningsList(props: Props) {
                       )}
                       <RangeRow gain={opening.gain} most={most} />
                     </>
-                  ) : opening.conversions !== null && opening.kind === 'visited-not-bought' ? (
+                  ) : opening.conversions !== null ? (
                     <span className="block text-[0.8rem]">
                       <b>{count(opening.conversions)}</b> conversions
                       <span className="muted block text-[0.75rem]">a month under the usual</span>

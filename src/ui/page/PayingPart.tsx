@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { TimedOpening } from '@/core/openings/named';
-import { OPENING_NAMES } from '@/core/openings/openingSentence';
+import { KINDS } from '@/core/openings/kinds';
 import { count } from '@/core/words/format';
 import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
@@ -25,7 +25,7 @@ export function PayingPart({
               prefetch={false}
               className="inline-link"
             >
-              {OPENING_NAMES[opening.kind]}
+              {KINDS[opening.kind].name}
               {opening.query && `: “${opening.query.text}”`}
             </Link>{' '}
             <span className="muted">

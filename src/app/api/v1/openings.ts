@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { asDay, isoDay } from '@/core/calendar/day';
-import { OPENING_KINDS } from '@/core/openings/opening';
+import { OPENING_KINDS } from '@/core/openings/kinds';
 import type { TimedOpening } from '@/core/openings/named';
 import type { ShiftSeen } from '@/core/shifts/seen';
 import { day } from './schemas';

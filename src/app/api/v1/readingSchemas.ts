@@ -1,9 +1,16 @@
 import { z } from 'zod';
 import { isoDaySchema } from '@/core/model/fields';
-import { MEASURES, METRICS } from '@/core/measures/registry';
+import {
+  byMeasure,
+  byMetric,
+  descriptionOf,
+  isInPlaces,
+  MEASURES,
+  METRICS,
+  VERDICT_MEASURES,
+} from '@/core/measures/registry';
 import { settlingDaysSchema, windowDaysSchema } from '@/core/model/site';
 import { NARROW_DEVICES } from '@/core/reading/narrowing';
-import { VERDICT_MEASURES } from '@/core/measures/registry';
 import { changeJson, day, span } from './schemas';
 
 /* What the interface tells of readings and comparisons. */
@@ -17,21 +24,20 @@ const comparison = z
   })
   .meta({ id: 'Comparison' });
 
+const places = z.object({
+  before: z.number().nullable(),
+  after: z.number().nullable(),
+  placesGained: z.number().nullable().meta({ description: 'before - after: a gain is positive.' }),
+});
+
+/** A schema with a description, if there is one. */
+const described = <S extends z.ZodType>(schema: S, description: string | undefined) =>
+  description === undefined ? schema : schema.meta({ description });
+
 const metrics = z
-  .object({
-    clicks: comparison,
-    impressions: comparison,
-    ctr: comparison,
-    position: z.object({
-      before: z.number().nullable(),
-      after: z.number().nullable(),
-      placesGained: z.number().nullable().meta({ description: 'before - after: a gain is positive.' }),
-    }),
-    appeal: comparison.meta({
-      description:
-        'Clicks over those that the same showings would bring at the usual CTR by position of the site: 1 is as usual.',
-    }),
-  })
+  .object(
+    byMetric((metric) => described(isInPlaces(metric) ? places : comparison, descriptionOf(metric).about)),
+  )
   .meta({ id: 'Metrics' });
 
 const ratioEffect = z.object({ ratio: z.number(), low: z.number(), high: z.number() }).meta({
@@ -44,23 +50,12 @@ const placesEffect = z
   .meta({ id: 'PlacesEffect' });
 
 const net = z
-  .object({
-    clicks: ratioEffect.nullable(),
-    impressions: ratioEffect.nullable(),
-    ctr: ratioEffect.nullable(),
-    position: placesEffect
-      .nullable()
-      .meta({ description: 'In places; a gain is positive although the number of the position falls.' }),
-    appeal: ratioEffect
-      .nullable()
-      .meta({ description: 'How much more often chosen at the same searches and positions.' }),
-    showings: ratioEffect.nullable().meta({
-      description: 'What was shown and where, by the clicks it would bring at the usual CTR by position.',
+  .object(
+    byMeasure((measure) => {
+      const effect = isInPlaces(measure) ? placesEffect : ratioEffect;
+      return described(effect.nullable(), descriptionOf(measure).netEffect);
     }),
-    rank: placesEffect
-      .nullable()
-      .meta({ description: 'In places, search by search, whatever searches came and went.' }),
-  })
+  )
   .meta({ id: 'Net', description: 'Net effects with their 90% intervals; null where a side is absent.' });
 
 const mark = z.enum(['lifted', 'dropped', 'held', 'unclear']).meta({ id: 'Mark' });
@@ -81,24 +76,16 @@ const estimate = z
     id: 'Estimate',
     description: 'A net effect on the log scale; of position of the ratio of positions.',
   });
-const estimates = z.object({
-  clicks: estimate.nullable(),
-  impressions: estimate.nullable(),
-  ctr: estimate.nullable(),
-  position: estimate.nullable(),
-  appeal: estimate.nullable(),
-});
-const metricMarks = z.object({
-  clicks: mark.nullable(),
-  impressions: mark.nullable(),
-  ctr: mark.nullable(),
-  position: mark.nullable(),
-  appeal: mark.nullable(),
-});
-const marks = metricMarks.extend({
-  showings: mark.nullable().meta({ description: 'Of expected clicks: what was shown, and where.' }),
-  rank: mark.nullable().meta({ description: 'Of position over the same queries.' }),
-});
+const estimates = z.object(byMetric(() => estimate.nullable()));
+const metricMarks = z.object(byMetric(() => mark.nullable()));
+const marks = z.object(
+  byMeasure((measure) =>
+    described(
+      mark.nullable(),
+      METRICS.some((metric) => metric === measure) ? undefined : descriptionOf(measure).about,
+    ),
+  ),
+);
 const control = z
   .object({
     kind: z.enum(['yardstick', 'chosen']),

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import type { Day } from '@/core/calendar/day';
 import type { OpeningDetail } from '@/core/openings/named';
-import { OPENING_KINDS, type OpeningKind } from '@/core/openings/opening';
+import { OPENING_KINDS, type OpeningKind } from '@/core/openings/kinds';
 import { spanText } from '@/core/words/format';
 import { ask } from '@/app/ask';
 import type { OpeningsPart, OpeningsWish } from '@/services/openings/kept';

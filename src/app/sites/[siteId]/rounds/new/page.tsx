@@ -4,7 +4,7 @@ import { listQueryFrom } from '@/core/lists/address';
 import { changeKindName, type PageRef } from '@/core/model/change';
 import { MOST_ROUND_PAGES, type Round } from '@/core/model/round';
 import type { TakenOpening } from '@/core/model/takenOpening';
-import { OPENING_KINDS } from '@/core/openings/opening';
+import { OPENING_KINDS } from '@/core/openings/kinds';
 import { longDay, plural } from '@/core/words/format';
 import type { Site } from '@/core/model/site';
 import { ask } from '@/app/ask';

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { parseIsoDay } from '@/core/calendar/day';
 import { spanLength } from '@/core/calendar/span';
 import { isoDaySchema } from '@/core/model/fields';
-import { OPENING_KINDS } from '@/core/openings/opening';
+import { OPENING_KINDS } from '@/core/openings/kinds';
 import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
 import { answer, operation, problem } from '../../../doorway';
