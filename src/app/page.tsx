@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { redirect } from 'next/navigation';
 import { lastSpans } from '@/core/calendar/span';
 import type { Site } from '@/core/model/site';
@@ -60,9 +60,9 @@ export default async function Home() {
               {lines.map(({ site, due, fell, clicks, before, lastDay }) => (
                 <tr key={site.id} data-row>
                   <th scope="row">
-                    <Link href={routes.desk(site.id)} prefetch={false} className="inline-link">
+                    <AppLink href={routes.desk(site.id)} className="inline-link">
                       {site.name}
-                    </Link>
+                    </AppLink>
                   </th>
                   <td>{due}</td>
                   <td>{fell}</td>
@@ -79,9 +79,9 @@ export default async function Home() {
       </RowKeys>
       {mayInGeneral(asker, 'administer') && (
         <p className="mt-5">
-          <Link href={routes.newSite()} prefetch={false} className="inline-link">
+          <AppLink href={routes.newSite()} className="inline-link">
             Add a site
-          </Link>
+          </AppLink>
         </p>
       )}
     </main>

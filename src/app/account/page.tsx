@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { knownAsker } from '@/app/sites/[siteId]/site';
 import { mayInGeneral } from '@/core/access/rights';
 import { sitesOf } from '@/services/access/sites';
@@ -38,9 +38,9 @@ export default async function AccountPage() {
       >
         <FirstAccount run={makeFirst} />
         <p className="mt-6">
-          <Link href="/" prefetch={false} className="inline-link">
+          <AppLink href="/" className="inline-link">
             Back to the sites
-          </Link>
+          </AppLink>
         </p>
       </Plain>
     );
@@ -62,14 +62,14 @@ export default async function AccountPage() {
     >
       <nav aria-label="From here" className="mb-6 flex flex-wrap gap-x-5">
         {sites.length > 0 && (
-          <Link href="/" prefetch={false} className="inline-link min-h-7">
+          <AppLink href="/" className="inline-link min-h-7">
             To the sites
-          </Link>
+          </AppLink>
         )}
         {mayInGeneral(asker, 'administer') && (
-          <Link href={routes.accounts()} prefetch={false} className="inline-link min-h-7">
+          <AppLink href={routes.accounts()} className="inline-link min-h-7">
             All accounts
-          </Link>
+          </AppLink>
         )}
       </nav>
       <div className="grid grid-cols-1 gap-x-14 gap-y-8 wide:grid-cols-2">

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { redirect } from 'next/navigation';
 import { knownAsker } from '@/app/sites/[siteId]/site';
 import { mayInGeneral } from '@/core/access/rights';
@@ -40,9 +40,9 @@ export default async function AccountsPage() {
       lead={`${plural(people.length, 'person', 'people')} can sign in here. Whom a site belongs to is said on the site.`}
     >
       <p className="mb-4">
-        <Link href={routes.account()} prefetch={false} className="inline-link">
+        <AppLink href={routes.account()} className="inline-link">
           Your own account
-        </Link>
+        </AppLink>
       </p>
       <Accounts
         accounts={people.map(({ id, name, email, administrator, secondFactor }) => ({

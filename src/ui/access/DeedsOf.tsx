@@ -1,5 +1,5 @@
 import { Actor } from '../parts/Actor';
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { plural } from '@/core/words/format';
 
 export type DeedLine = {
@@ -47,9 +47,9 @@ export function DeedsOf({
       </ol>
       {all && (
         <p className="mt-1">
-          <Link href={all} prefetch={false} className="inline-link">
+          <AppLink href={all} className="inline-link">
             In the list of the site
-          </Link>
+          </AppLink>
         </p>
       )}
     </details>

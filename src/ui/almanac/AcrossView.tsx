@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { isoDay } from '@/core/calendar/day';
 import type { ListSpans } from '@/core/lists/spans';
 import { spanWritten } from '@/core/lists/wish';
@@ -119,9 +119,9 @@ function Lines({ title, lines, siteId, spans }: LinesProps) {
                 return (
                   <tr key={name} data-row>
                     <th scope="row" className="max-w-80 truncate font-normal!">
-                      <Link href={networkOf(siteId, line, spans)} prefetch={false} className="inline-link">
+                      <AppLink href={networkOf(siteId, line, spans)} className="inline-link">
                         {name}
-                      </Link>
+                      </AppLink>
                     </th>
                     {pageId === null && <td>{pages}</td>}
                     <td>{metricValue('clicks', raw.clicks.before)}</td>

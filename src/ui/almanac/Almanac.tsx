@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { parseAsString, useQueryState } from 'nuqs';
 import { useState } from 'react';
 import { isoDay } from '@/core/calendar/day';
@@ -168,14 +168,13 @@ function Line({ line, edit, remove }: { line: AlmanacLine; edit: () => void; rem
         {event.note && <p className="mt-0.5 text-[0.9rem]">{event.note}</p>}
       </div>
       <div className="flex shrink-0 items-start gap-3 text-[0.85rem]">
-        <Link
+        <AppLink
           href={routes.event(event.siteId, event.id)}
-          prefetch={false}
           className="inline-link"
           aria-label={`Who moved across ${event.name}`}
         >
           Who moved
-        </Link>
+        </AppLink>
         <IfMay right="edit">
           <button type="button" className="inline-link" aria-label={`Edit ${event.name}`} onClick={edit}>
             Edit

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useState } from 'react';
 import { addDays, isoDay, type Day } from '@/core/calendar/day';
 import { DESK_KINDS, type DeskKind, type DeskLine } from '@/core/desk/desk';
@@ -96,9 +96,9 @@ function Line({ siteId, today, fallDays, line, putOff }: { line: DeskLine } & Om
     );
   return (
     <li data-row className="hairline flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b py-1.5">
-      <Link href={href} prefetch={false} className="inline-link">
+      <AppLink href={href} className="inline-link">
         {title}
-      </Link>
+      </AppLink>
       <span className="muted text-[0.85rem] tabular-nums">{inWords(detail)}</span>
       <span className="ml-auto text-[0.85rem]">
         {open ? (

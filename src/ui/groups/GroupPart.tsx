@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useState, type ReactNode } from 'react';
 import type { FormResult } from '../parts/formResult';
 import { ReadingStrips } from '../reading/strips/ReadingStrips';
@@ -88,9 +88,9 @@ export function GroupPart({ siteId, name, named, about, pages, strips, moved, re
         <ul className="mt-1 max-h-60 overflow-y-auto" tabIndex={0} aria-label={`Pages of ${name}`}>
           {pages.map(({ id, path }) => (
             <li key={id} className="break-all">
-              <Link href={routes.page(siteId, id)} prefetch={false} className="inline-link">
+              <AppLink href={routes.page(siteId, id)} className="inline-link">
                 {path}
-              </Link>
+              </AppLink>
             </li>
           ))}
         </ul>

@@ -7,7 +7,7 @@ import {
   useReactTable,
   type SortingState,
 } from '@tanstack/react-table';
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { GRAINS } from '@/core/facts/grains';
@@ -118,9 +118,9 @@ function columnsFor(siteId: number, progress: ReadonlyMap<number, Progress>) {
     helper.accessor('fileName', {
       header: 'file',
       cell: (c) => (
-        <Link href={routes.import(siteId, c.row.original.id)} prefetch={false} className="inline-link">
+        <AppLink href={routes.import(siteId, c.row.original.id)} className="inline-link">
           {c.getValue()}
-        </Link>
+        </AppLink>
       ),
     }),
     helper.accessor('createdAt', {

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { mediumDay, plural, count } from '@/core/words/format';
 import type { Day } from '@/core/calendar/day';
 import { GRAINS, type Grain } from '@/core/facts/grains';
@@ -88,9 +88,9 @@ export function ImportSummary({ siteId, line, problems, undo, missed, changes }:
       {missed && (
         <p className="max-w-3xl border-l-3 border-(--band) pl-3">
           {missed.sentence} As it stands, their figures do not meet.{' '}
-          <Link href={routes.addressesWith(siteId, missed.rules)} prefetch={false} className="inline-link">
+          <AppLink href={routes.addressesWith(siteId, missed.rules)} className="inline-link">
             See the rule that joins them, and apply it
-          </Link>
+          </AppLink>
         </p>
       )}
       {line.dialect && <p className="muted">Read as {line.dialect}.</p>}
@@ -158,13 +158,13 @@ export function ImportSummary({ siteId, line, problems, undo, missed, changes }:
         )}
         {line.state === 'undone' && <UndoButton siteId={siteId} importId={line.id} task="redo" undo={undo} />}
         {line.state === 'done' && (
-          <Link href={routes.ledger(siteId)} prefetch={false} className="btn btn-primary btn-sm">
+          <AppLink href={routes.ledger(siteId)} className="btn btn-primary btn-sm">
             To the ledger
-          </Link>
+          </AppLink>
         )}
-        <Link href={routes.intake(siteId)} prefetch={false} className="btn btn-outline btn-sm">
+        <AppLink href={routes.intake(siteId)} className="btn btn-outline btn-sm">
           {line.state === 'done' ? 'Bring in another file' : 'Try another file'}
-        </Link>
+        </AppLink>
       </p>
     </div>
   );

@@ -1,7 +1,7 @@
 'use client';
 
 import { Download } from 'lucide-react';
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useParams, usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import { Fragment, useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -87,9 +87,9 @@ export function LedgerList({ siteId, ledger }: Props) {
         <div className="flex items-center justify-between">
           <h1 className="text-2xl">Ledger</h1>
           <IfMay right="log">
-            <Link href={routes.newChange(siteId)} prefetch={false} className="btn btn-primary btn-sm">
+            <AppLink href={routes.newChange(siteId)} className="btn btn-primary btn-sm">
               Log a change <kbd className="border px-1 font-sans text-[0.7rem] opacity-80">n</kbd>
-            </Link>
+            </AppLink>
           </IfMay>
         </div>
         <div className="mt-2 flex items-center gap-2">
@@ -250,9 +250,8 @@ function Line({
 }) {
   const { figure, under } = gist(entry);
   return (
-    <Link
+    <AppLink
       href={href}
-      prefetch={false}
       replace
       scroll={false}
       aria-current={here ? 'true' : undefined}
@@ -275,6 +274,6 @@ function Line({
         <span className="muted block">{under}</span>
         {entry.cautions > 0 && <span className="muted block">{plural(entry.cautions, 'doubt')}</span>}
       </span>
-    </Link>
+    </AppLink>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useState } from 'react';
 import type { KeptFilter } from '@/core/lists/line';
 import type { Act } from '../parts/attempt';
@@ -31,15 +31,15 @@ export function KeptFilters({ siteId, subject, ready, kept, query, keep, drop }:
     <nav aria-label="Filters" className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[0.85rem]">
       <span className="muted">Usual questions:</span>
       {ready.map((one) => (
-        <Link key={one.name} href={one.href} prefetch={false} className="inline-link">
+        <AppLink key={one.name} href={one.href} className="inline-link">
           {one.name}
-        </Link>
+        </AppLink>
       ))}
       {kept.map((one) => (
         <span key={one.id}>
-          <Link href={one.query || '?'} prefetch={false} className="inline-link font-semibold">
+          <AppLink href={one.query || '?'} className="inline-link font-semibold">
             {one.name}
-          </Link>{' '}
+          </AppLink>{' '}
           {mayEdit && (
             <button
               type="button"

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { pagePath } from '@/core/address/address';
 import { altered, type Parameters } from '@/core/lists/address';
 import { COLUMNS, type Column, type ListSubject, differenceColumn } from '@/core/lists/columns';
@@ -86,9 +86,9 @@ export function ListTable({ siteId, subject, lines, sort, parameters, compared }
               {subject === 'pairs' && (
                 <td className="max-w-60 truncate text-left!">
                   {line.page && (
-                    <Link href={routes.page(siteId, line.page.id)} prefetch={false} className="inline-link">
+                    <AppLink href={routes.page(siteId, line.page.id)} className="inline-link">
                       {pagePath(line.page.address)}
-                    </Link>
+                    </AppLink>
                   )}
                 </td>
               )}
@@ -131,9 +131,9 @@ function Subject({ siteId, line: { page, query } }: { siteId: number; line: List
     ? [routes.query(siteId, query.id), query.text]
     : [routes.page(siteId, page!.id), pagePath(page!.address)];
   return (
-    <Link href={href} prefetch={false} className="hover:underline">
+    <AppLink href={href} className="hover:underline">
       {text}
-    </Link>
+    </AppLink>
   );
 }
 
@@ -151,12 +151,12 @@ function Head({ column, text, sort, parameters }: HeadProps) {
       className="max-w-20 whitespace-normal!"
       aria-sort={here ? (sort.falling ? 'descending' : 'ascending') : undefined}
     >
-      <Link href={query} prefetch={false} className="relative hover:underline" title={about}>
+      <AppLink href={query} className="relative hover:underline" title={about}>
         {text}
         <span aria-hidden className="absolute bottom-0 left-full">
           {here ? (sort.falling ? '▾' : '▴') : ''}
         </span>
-      </Link>
+      </AppLink>
     </th>
   );
 }

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { pagePath } from '@/core/address/address';
 import type { Day } from '@/core/calendar/day';
 import { columnValue } from '@/core/lists/written';
@@ -44,9 +44,9 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
   return (
     <div className="px-5 pt-3 pb-10 wide:px-6">
       <p className="muted text-[0.8rem]">
-        <Link href={routes.openings(siteId)} prefetch={false} className="inline-link wide:hidden">
+        <AppLink href={routes.openings(siteId)} className="inline-link wide:hidden">
           All openings
-        </Link>{' '}
+        </AppLink>{' '}
         {name} · {query ? 'query' : 'page'}
       </p>
       <h2 className="text-2xl break-words">{nameOf(opening)}</h2>
@@ -73,36 +73,31 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
       {busy?.until === null && (
         <p className="mt-2 border-l-3 border-(--band) pl-2">
           The page is in{' '}
-          <Link href={routes.round(siteId, busy.roundId)} prefetch={false} className="inline-link">
+          <AppLink href={routes.round(siteId, busy.roundId)} className="inline-link">
             a round that runs
-          </Link>
+          </AppLink>
           . Another change on it would take it out of the comparison.
         </p>
       )}
       {busy && busy.until !== null && (
         <p className="mt-2 border-l-3 border-(--band) pl-2">
           A{' '}
-          <Link href={routes.change(siteId, busy.changeId)} prefetch={false} className="inline-link">
+          <AppLink href={routes.change(siteId, busy.changeId)} className="inline-link">
             change on this page
-          </Link>{' '}
+          </AppLink>{' '}
           is being read until {mediumDay(busy.until)}. Another one now would leave neither to be told apart.
         </p>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <IfMay right="log">
-          <Link
-            data-log
-            href={`${routes.newChange(siteId)}${form}`}
-            prefetch={false}
-            className="btn btn-primary btn-sm"
-          >
+          <AppLink data-log href={`${routes.newChange(siteId)}${form}`} className="btn btn-primary btn-sm">
             Take it on <kbd className="border px-1 font-sans text-[0.7rem] opacity-80">n</kbd>
-          </Link>
+          </AppLink>
         </IfMay>
         {page && (
-          <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
+          <AppLink href={routes.page(siteId, page.id)} className="inline-link">
             Open the page’s screen
-          </Link>
+          </AppLink>
         )}
         {(page || query) && (
           <FormLink
@@ -114,9 +109,9 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
           </FormLink>
         )}
         {query && (
-          <Link href={routes.query(siteId, query.id)} prefetch={false} className="inline-link">
+          <AppLink href={routes.query(siteId, query.id)} className="inline-link">
             Open the query’s screen
-          </Link>
+          </AppLink>
         )}
         <IfMay right="edit">
           <NotWorthIt
@@ -160,22 +155,14 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
                       <tr key={ofQuery ? line.page?.id : line.query?.id}>
                         <th scope="row" className="max-w-72 truncate">
                           {ofQuery && line.page ? (
-                            <Link
-                              href={routes.page(siteId, line.page.id)}
-                              prefetch={false}
-                              className="hover:underline"
-                            >
+                            <AppLink href={routes.page(siteId, line.page.id)} className="hover:underline">
                               {pagePath(line.page.address)}
-                            </Link>
+                            </AppLink>
                           ) : (
                             line.query && (
-                              <Link
-                                href={routes.query(siteId, line.query.id)}
-                                prefetch={false}
-                                className="hover:underline"
-                              >
+                              <AppLink href={routes.query(siteId, line.query.id)} className="hover:underline">
                                 {line.query.text}
-                              </Link>
+                              </AppLink>
                             )
                           )}
                         </th>
@@ -205,9 +192,9 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
                 {page && !ofQuery && (
                   <>
                     , all of them on{' '}
-                    <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
+                    <AppLink href={routes.page(siteId, page.id)} className="inline-link">
                       the page’s screen
-                    </Link>
+                    </AppLink>
                   </>
                 )}
               </p>
@@ -220,9 +207,9 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
               {seenOn === null ? (
                 <p>
                   It has not been fetched yet.{' '}
-                  <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
+                  <AppLink href={routes.page(siteId, page.id)} className="inline-link">
                     Fetch it on its screen
-                  </Link>
+                  </AppLink>
                 </p>
               ) : (
                 <dl className="text-[0.9rem]">
@@ -289,17 +276,17 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
             {came && (
               <p className="mt-1 text-[0.85rem]">
                 {came.sentence}{' '}
-                <Link href={routes.scorebook(siteId)} prefetch={false} className="inline-link">
+                <AppLink href={routes.scorebook(siteId)} className="inline-link">
                   Scorebook
-                </Link>
+                </AppLink>
               </p>
             )}
             {worth === null && (
               <p className="muted mt-1 text-[0.85rem]">
                 Say what a click or a conversion is worth in the{' '}
-                <Link href={routes.settings(siteId)} prefetch={false} className="inline-link">
+                <AppLink href={routes.settings(siteId)} className="inline-link">
                   settings
-                </Link>
+                </AppLink>
                 , and it is told in money too.
               </p>
             )}

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { KINDS, OPENING_KINDS, type OpeningKind } from '@/core/openings/kinds';
@@ -99,9 +99,8 @@ export function OpeningsList(props: Props) {
               ref={is ? here : undefined}
               className={`hairline border-b ${is ? 'border-l-3 border-l-base-content bg-base-100' : ''}`}
             >
-              <Link
+              <AppLink
                 href={href(opening.key)}
-                prefetch={false}
                 replace
                 scroll={false}
                 aria-current={is ? 'true' : undefined}
@@ -143,7 +142,7 @@ export function OpeningsList(props: Props) {
                     <span className="muted text-[0.75rem]">no estimate</span>
                   )}
                 </span>
-              </Link>
+              </AppLink>
             </li>
           );
         })}
@@ -155,21 +154,17 @@ export function OpeningsList(props: Props) {
         {total > limit && (
           <li className="flex gap-4 p-3.5 text-[0.8rem]">
             {from > 0 && (
-              <Link
-                href={href(null, kind, Math.max(0, from - limit))}
-                prefetch={false}
-                className="inline-link"
-              >
+              <AppLink href={href(null, kind, Math.max(0, from - limit))} className="inline-link">
                 Previous {limit}
-              </Link>
+              </AppLink>
             )}
             <span className="muted">
               {from + 1} to {Math.min(total, from + limit)} of {plural(total, 'opening')}
             </span>
             {from + limit < total && (
-              <Link href={href(null, kind, from + limit)} prefetch={false} className="inline-link">
+              <AppLink href={href(null, kind, from + limit)} className="inline-link">
                 Next {limit}
-              </Link>
+              </AppLink>
             )}
           </li>
         )}
@@ -188,9 +183,9 @@ function KindLink({ href, here, name, n }: KindProps) {
           {name}
         </span>
       ) : (
-        <Link href={href} prefetch={false} className="inline-link">
+        <AppLink href={href} className="inline-link">
           {name}
-        </Link>
+        </AppLink>
       )}{' '}
       {n}
     </span>

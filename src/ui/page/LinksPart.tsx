@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { pagePath } from '@/core/address/address';
 import type { PageRef } from '@/core/model/change';
 import { plural } from '@/core/words/format';
@@ -16,9 +16,9 @@ const MOST_NAMED = 6;
 /** Which pages of the site link to a page, and which speak of the same and do not. */
 export function LinksPart({ siteId, from, candidates }: Props) {
   const page = (one: PageRef) => (
-    <Link href={routes.page(siteId, one.id)} prefetch={false} className="inline-link">
+    <AppLink href={routes.page(siteId, one.id)} className="inline-link">
       {pagePath(one.address)}
-    </Link>
+    </AppLink>
   );
   return (
     <Part title="Links to it">

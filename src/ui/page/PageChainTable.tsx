@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import type { Day } from '@/core/calendar/day';
 import type { ChangeSpans, Span } from '@/core/calendar/span';
 import { changeKindName } from '@/core/model/change';
@@ -36,9 +36,9 @@ export function PageChainTable({ siteId, chain }: { siteId: number; chain: PageC
                 {mediumDay(link.entry.day)}
               </th>
               <td className="whitespace-normal!">
-                <Link href={routes.change(siteId, link.entry.id)} prefetch={false} className="inline-link">
+                <AppLink href={routes.change(siteId, link.entry.id)} className="inline-link">
                   {link.entry.title}
-                </Link>{' '}
+                </AppLink>{' '}
                 <span className="muted text-[0.85rem]">
                   {link.entry.kinds.map(changeKindName).join(' + ')}
                 </span>

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import type { ComponentProps, ReactNode } from 'react';
 import { columnValue } from '@/core/lists/written';
 import type { Change, PageRef } from '@/core/model/change';
@@ -106,13 +106,9 @@ export function PageFigures(props: Props) {
                       <tr key={line.query?.id}>
                         <th scope="row" className="max-w-56 truncate font-normal!">
                           {line.query && (
-                            <Link
-                              href={routes.query(siteId, line.query.id)}
-                              prefetch={false}
-                              className="hover:underline"
-                            >
+                            <AppLink href={routes.query(siteId, line.query.id)} className="hover:underline">
                               {line.query.text}
-                            </Link>
+                            </AppLink>
                           )}
                         </th>
                         <td>{columnValue('clicks', line.metrics.clicks.after)}</td>

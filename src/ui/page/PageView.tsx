@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import type { Day } from '@/core/calendar/day';
 import type { Difference } from '@/core/markup/differences';
 import type { Finding } from '@/core/markup/findings';
@@ -107,9 +107,9 @@ export function PageView(props: Props) {
             />
             {props.earlier && (
               <p id="snapshots" className="mt-1">
-                <Link href={props.earlier} prefetch={false} className="inline-link">
+                <AppLink href={props.earlier} className="inline-link">
                   Earlier snapshots
-                </Link>
+                </AppLink>
               </p>
             )}
           </Part>

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import type { TimedOpening } from '@/core/openings/named';
 import { KINDS } from '@/core/openings/kinds';
 import { count } from '@/core/words/format';
@@ -20,14 +20,13 @@ export function PayingPart({
       <ul className="space-y-1">
         {openings?.map((opening) => (
           <li key={opening.key}>
-            <Link
+            <AppLink
               href={`${routes.openings(siteId)}?open=${encodeURIComponent(opening.key)}`}
-              prefetch={false}
               className="inline-link"
             >
               {KINDS[opening.kind].name}
               {opening.query && `: “${opening.query.text}”`}
-            </Link>{' '}
+            </AppLink>{' '}
             <span className="muted">
               {opening.gain
                 ? `${opening.expected ? `+${count(opening.expected.clicks)} clicks a month expected, up to ` : ''}+${count(opening.gain.clicks)} clicks a month if successful (${count(opening.gain.low)} to ${count(opening.gain.high)})`

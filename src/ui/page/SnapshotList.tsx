@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import type { Day } from '@/core/calendar/day';
 import { kindsOf, type Difference } from '@/core/markup/differences';
 import { datedSpan } from '@/core/words/format';
@@ -36,14 +36,14 @@ export function SnapshotList({ snapshots, compare }: Props) {
             </span>
             <span className="flex gap-3 text-[0.85rem]">
               {before && (
-                <Link href={compare(before.id, id)} scroll={false} prefetch={false} className="inline-link">
+                <AppLink href={compare(before.id, id)} scroll={false} className="inline-link">
                   against the one before
-                </Link>
+                </AppLink>
               )}
               {i > 1 && (
-                <Link href={compare(id, latest.id)} scroll={false} prefetch={false} className="inline-link">
+                <AppLink href={compare(id, latest.id)} scroll={false} className="inline-link">
                   against the last
-                </Link>
+                </AppLink>
               )}
             </span>
           </li>

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useRouter } from 'next/navigation';
 import type { Day } from '@/core/calendar/day';
 import { kindsOf, type Difference } from '@/core/markup/differences';
@@ -47,13 +47,9 @@ export function UnloggedPart({ siteId, snapshotId, from, to, differences, passOv
       </p>
       <IfMay right="edit">
         <div className="my-2 flex flex-wrap gap-3">
-          <Link
-            href={routes.changeFound(siteId, snapshotId)}
-            prefetch={false}
-            className="btn btn-primary btn-sm"
-          >
+          <AppLink href={routes.changeFound(siteId, snapshotId)} className="btn btn-primary btn-sm">
             Log it
-          </Link>
+          </AppLink>
           <button type="button" className="btn btn-ghost btn-sm" disabled={busy} onClick={leave}>
             Nothing to log
           </button>

@@ -7,7 +7,7 @@ import {
   useReactTable,
   type ColumnDef,
 } from '@tanstack/react-table';
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useRouter } from 'next/navigation';
 import { parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import { isoDay, type Day } from '@/core/calendar/day';
@@ -52,9 +52,9 @@ function columnsFor(siteId: number): ColumnDef<PageLine>[] {
       header: 'page',
       accessorFn: (line) => line.path,
       cell: ({ row: { original } }) => (
-        <Link href={routes.page(siteId, original.id)} prefetch={false} className="hover:underline">
+        <AppLink href={routes.page(siteId, original.id)} className="hover:underline">
           {original.path}
-        </Link>
+        </AppLink>
       ),
     },
     ...METRICS.flatMap((metric): ColumnDef<PageLine>[] => [
@@ -103,22 +103,16 @@ function Changes({ siteId, line }: { siteId: number; line: PageLine }) {
   }
   return (
     <span className="inline-flex h-5 items-center gap-2 align-middle">
-      <Link
+      <AppLink
         href={`${routes.ledger(siteId)}?q=${encodeURIComponent(line.path)}`}
-        prefetch={false}
         aria-label={`${plural(line.changes.length, 'change')} of ${line.path} in the ledger`}
         title={plural(line.changes.length, 'change')}
       >
         <Tally n={line.changes.length} />
-      </Link>
-      <Link
-        href={routes.change(siteId, latest.id)}
-        prefetch={false}
-        className="inline-link"
-        title={latest.title}
-      >
+      </AppLink>
+      <AppLink href={routes.change(siteId, latest.id)} className="inline-link" title={latest.title}>
         {mediumDay(latest.day)}
-      </Link>
+      </AppLink>
     </span>
   );
 }
@@ -200,9 +194,9 @@ export function PageTable({ siteId, lines, watch }: Props) {
           Save as CSV
         </button>
         {words !== '' && found.length > 1 && (
-          <Link href={routes.changeOfMatching(siteId, words)} prefetch={false} className="inline-link">
+          <AppLink href={routes.changeOfMatching(siteId, words)} className="inline-link">
             Log a change on these {found.length}
-          </Link>
+          </AppLink>
         )}
         <Watching siteId={siteId} found={found} watch={watch} />
       </div>

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { isoDay } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
 import { datedSpan } from '@/core/words/format';
@@ -43,8 +43,8 @@ function Choice({ href, here, children }: { href: string; here: boolean; childre
       {children}
     </span>
   ) : (
-    <Link href={href} prefetch={false} className="inline-link">
+    <AppLink href={href} className="inline-link">
       {children}
-    </Link>
+    </AppLink>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from './AppLink';
 import { useRouter } from 'next/navigation';
 import type { Edit } from '@/core/model/editHistory';
 import { plural } from '@/core/words/format';
@@ -57,9 +57,9 @@ export function History({ edits, restore, earlier, paged }: Props) {
       </ol>
       {earlier && (
         <p className="mt-1">
-          <Link href={earlier} prefetch={false} className="inline-link">
+          <AppLink href={earlier} className="inline-link">
             Earlier edits
-          </Link>
+          </AppLink>
         </p>
       )}
     </details>

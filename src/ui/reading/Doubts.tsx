@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import type { Reading } from '@/core/reading/readingModel';
 import { metricInText, netPercent, percentChange, plural, share } from '@/core/words/format';
 import { routes } from '../shell/routes';
@@ -92,21 +92,17 @@ function Cautions({ reading: { cautions, change } }: Props) {
           {caution.eventId !== null && (
             <>
               {' '}
-              <Link
-                href={`${routes.almanac(siteId)}#event-${caution.eventId}`}
-                prefetch={false}
-                className="inline-link"
-              >
+              <AppLink href={`${routes.almanac(siteId)}#event-${caution.eventId}`} className="inline-link">
                 In the almanac
-              </Link>
+              </AppLink>
             </>
           )}
           {caution.changeId !== null && (
             <>
               {' '}
-              <Link href={routes.change(siteId, caution.changeId)} prefetch={false} className="inline-link">
+              <AppLink href={routes.change(siteId, caution.changeId)} className="inline-link">
                 Its reading
-              </Link>
+              </AppLink>
             </>
           )}
         </li>

@@ -7,7 +7,7 @@ import {
   type ColumnDef,
   type SortingState,
 } from '@tanstack/react-table';
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useMemo, useState } from 'react';
 import type { Metrics } from '@/core/measures/comparison';
 import { MEASURE_NAMES, METRICS, type Metric } from '@/core/measures/registry';
@@ -89,14 +89,13 @@ function logColumn(href: string): ColumnDef<QueryLine> {
     header: '',
     enableSorting: false,
     cell: ({ row: { original } }) => (
-      <Link
+      <AppLink
         href={href + encodeURIComponent(original.query)}
-        prefetch={false}
         className="muted hover:underline"
         aria-label={`Log a change for “${original.query}”`}
       >
         log
-      </Link>
+      </AppLink>
     ),
   };
 }

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
 import { isoDay, type Day } from '@/core/calendar/day';
@@ -67,18 +67,18 @@ export function ReadingPane(props: Props) {
   const undecided = spans.planned || verdict === 'waiting' || verdict === 'unclear';
   return (
     <article className="max-w-[58rem] px-5 pt-3 pb-8">
-      <Link href={routes.ledger(change.siteId)} prefetch={false} className="inline-link wide:hidden">
+      <AppLink href={routes.ledger(change.siteId)} className="inline-link wide:hidden">
         All changes
-      </Link>
+      </AppLink>
       <Head change={change} actions={actions} />
       <p className="mt-2 font-serif text-[1.25rem] leading-snug">
         <Pieces found={sentence.found} /> <span className="muted">{sentence.limits}</span>
         {wantsFigures(reading) && (
           <>
             {' '}
-            <Link href={routes.intake(change.siteId)} prefetch={false} className="inline-link">
+            <AppLink href={routes.intake(change.siteId)} className="inline-link">
               Bring figures in
-            </Link>
+            </AppLink>
           </>
         )}
       </p>
@@ -196,13 +196,12 @@ function Head({ change, actions }: { change: Change; actions: ReactNode }) {
           {change.tags.map((tag) => (
             <span key={tag}>
               {' · '}
-              <Link
+              <AppLink
                 href={`${routes.ledger(change.siteId)}?q=${encodeURIComponent(tag)}`}
-                prefetch={false}
                 className="inline-link"
               >
                 {tag}
-              </Link>
+              </AppLink>
             </span>
           ))}
           {change.link && (
@@ -243,9 +242,9 @@ function Addresses({ change }: { change: Change }) {
   const [first, ...rest] = change.pages;
   if (!first) return null;
   const address = (page: typeof first) => (
-    <Link href={routes.page(change.siteId, page.id)} prefetch={false} className="inline-link">
+    <AppLink href={routes.page(change.siteId, page.id)} className="inline-link">
       {pagePath(page.address)}
-    </Link>
+    </AppLink>
   );
   if (rest.length === 0) return <p className="muted text-[0.85rem]">{address(first)}</p>;
   return (

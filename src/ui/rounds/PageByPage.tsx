@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { pagePath } from '@/core/address/address';
 import { HELD_WITHIN } from '@/core/effect/verdict';
 import type { PageOfRound, TurnReading } from '@/core/rounds/reading';
@@ -67,13 +67,12 @@ function Rows({
             key={page.id}
             className={`hairline flex items-center gap-2 border-b py-0.5 text-[0.85rem] ${changed ? '' : 'muted'}`}
           >
-            <Link
+            <AppLink
               href={routes.page(siteId, page.id)}
-              prefetch={false}
               className="min-h-6 min-w-0 flex-1 truncate leading-6 hover:underline"
             >
               {pagePath(page.address)}
-            </Link>
+            </AppLink>
             {one && range ? (
               <>
                 <RangeBar range={range} most={most} level={Math.log1p(HELD_WITHIN)} mark={one.mark} />

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { pagePath } from '@/core/address/address';
 import { isAboutAppeal, type PageRef } from '@/core/model/change';
 import { ABSENT, count, plural, share } from '@/core/words/format';
@@ -84,9 +84,9 @@ export function PlanPart({
             >
               {plan.leftOut.map(({ page, reason, taken }) => (
                 <li key={page.id}>
-                  <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
+                  <AppLink href={routes.page(siteId, page.id)} className="inline-link">
                     {pagePath(page.address)}
-                  </Link>{' '}
+                  </AppLink>{' '}
                   {reason}
                   {taken ? ', and stays out' : ''}
                 </li>

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { pagePath } from '@/core/address/address';
 import type { Round } from '@/core/model/round';
 import { count, metricValue, spanText } from '@/core/words/format';
@@ -38,9 +38,9 @@ export function ThenTable({ siteId, round }: { siteId: number; round: Round }) {
             {round.pages.map(({ page, half, frozen }) => (
               <tr key={page.id}>
                 <th scope="row" className="max-w-52 truncate">
-                  <Link href={routes.page(siteId, page.id)} prefetch={false} className="hover:underline">
+                  <AppLink href={routes.page(siteId, page.id)} className="hover:underline">
                     {pagePath(page.address)}
-                  </Link>
+                  </AppLink>
                 </th>
                 <td className="text-left!">{half}</td>
                 <td>{count(frozen.clicks)}</td>

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { pagePath } from '@/core/address/address';
 import type { OutsideEvent } from '@/core/model/event';
 import { pagesOf, type Round } from '@/core/model/round';
@@ -44,9 +44,9 @@ export function TurnPart({ siteId, round, seen, state, today, events, decide }: 
     return (
       <p className="max-w-3xl font-serif text-[1.2rem]">
         Nothing of it was made yet, or there are no figures.{' '}
-        <Link href={routes.round(siteId, round.id, 'work')} prefetch={false} className="inline-link">
+        <AppLink href={routes.round(siteId, round.id, 'work')} className="inline-link">
           Say so under Work
-        </Link>{' '}
+        </AppLink>{' '}
         once the first half is made.
       </p>
     );
@@ -102,16 +102,16 @@ export function TurnPart({ siteId, round, seen, state, today, events, decide }: 
               <>
                 {' '}
                 ·{' '}
-                <Link href={routes.change(siteId, changeId)} prefetch={false} className="inline-link">
+                <AppLink href={routes.change(siteId, changeId)} className="inline-link">
                   in the ledger
-                </Link>
+                </AppLink>
               </>
             )}
           </p>
           {turn.half === 'first' && state === 'to-go-on' && (
-            <Link href={routes.round(siteId, round.id, 'work')} prefetch={false} className="btn btn-sm">
+            <AppLink href={routes.round(siteId, round.id, 'work')} className="btn btn-sm">
               To the second half’s work
-            </Link>
+            </AppLink>
           )}
         </div>
         {turn.read && (
@@ -141,21 +141,17 @@ export function TurnPart({ siteId, round, seen, state, today, events, decide }: 
                     ))}
                     {turn.leftOut.map(({ page, reason, changeId: other }) => (
                       <li key={page.id}>
-                        <Link href={routes.page(siteId, page.id)} prefetch={false} className="inline-link">
+                        <AppLink href={routes.page(siteId, page.id)} className="inline-link">
                           {pagePath(page.address)}
-                        </Link>{' '}
+                        </AppLink>{' '}
                         {reason}
                         {other !== null && (
                           <>
                             {' '}
                             (
-                            <Link
-                              href={routes.change(siteId, other)}
-                              prefetch={false}
-                              className="inline-link"
-                            >
+                            <AppLink href={routes.change(siteId, other)} className="inline-link">
                               the change
-                            </Link>
+                            </AppLink>
                             )
                           </>
                         )}

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { pagePath } from '@/core/address/address';
@@ -237,14 +237,13 @@ export function WorkTable(props: Props) {
                           />
                         </td>
                         <th scope="row" className="max-w-44 truncate text-left!">
-                          <Link
+                          <AppLink
                             href={routes.page(siteId, page.id)}
-                            prefetch={false}
                             className="hover:underline"
                             title={path}
                           >
                             {path}
-                          </Link>
+                          </AppLink>
                           {opening && (
                             <span className="muted block text-[0.72rem]">
                               opening: {count(opening.clicks)} clicks a month

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { RoutineStep } from '@/core/routines/routine';
@@ -103,9 +103,9 @@ export function RoutinePart({ siteId, routine, about, dueOn, done, keep, drop, t
                     {link === null ? (
                       text
                     ) : (
-                      <Link href={`/sites/${siteId}${link}`} prefetch={false} className="inline-link">
+                      <AppLink href={`/sites/${siteId}${link}`} className="inline-link">
                         {text}
-                      </Link>
+                      </AppLink>
                     )}
                   </span>
                   {ticked && (

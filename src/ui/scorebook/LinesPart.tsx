@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { HELD_WITHIN, markOf } from '@/core/effect/verdict';
 import type { Scorebook } from '@/core/scorebook/book';
 import type { ScoreLine } from '@/core/scorebook/scorebook';
@@ -41,15 +41,14 @@ export function LinesPart({ book, byName, ways }: Props) {
       >
         <span className="muted">pooled by</span>
         {ways.map(({ name, href, here }) => (
-          <Link
+          <AppLink
             key={name}
             href={href}
-            prefetch={false}
             aria-current={here ? 'page' : undefined}
             className={here ? 'border-b-2 border-base-content font-bold' : 'inline-link'}
           >
             {name}
-          </Link>
+          </AppLink>
         ))}
         <HowTo>
           <p>

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { HELD_WITHIN, type Mark } from '@/core/effect/verdict';
 import type { Scorebook } from '@/core/scorebook/book';
 import { adjustedRange, winnersAndLosers, type Ranked } from '@/core/scorebook/ranked';
@@ -95,9 +95,9 @@ function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; mo
           return (
             <tr key={`${scored.changeId}/${scored.roundId}/${scored.title}`}>
               <th scope="row" className="max-w-72 truncate text-base-content! max-sm:max-w-48">
-                <Link href={whereOf(scored)} prefetch={false} className="hover:underline">
+                <AppLink href={whereOf(scored)} className="hover:underline">
                   {scored.title}
-                </Link>
+                </AppLink>
                 <span className="muted block truncate text-[0.75rem] font-normal">
                   {countedText(scored.counted)}to {mediumDay(scored.after.lastDay)}
                 </span>

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useState } from 'react';
 import { unpacked, type Packed } from '@/core/lists/packed';
 import { plural } from '@/core/words/format';
@@ -28,9 +28,9 @@ export function UnmovedList({ count, lines }: Props) {
         <ul className="mt-1 max-h-72 overflow-y-auto" tabIndex={0} aria-label="Changes that did not move">
           {unpacked(lines).map(({ title, href, raw, again }) => (
             <li key={again} className="hairline flex items-baseline gap-3 border-b py-0.5">
-              <Link href={href} prefetch={false} className="min-w-0 flex-1 truncate hover:underline">
+              <AppLink href={href} className="min-w-0 flex-1 truncate hover:underline">
                 {title}
-              </Link>
+              </AppLink>
               <span className="muted">{raw}</span>
               <FormLink right="log" href={again} className="inline-link">
                 Try again<span className="sr-only"> {title}</span>

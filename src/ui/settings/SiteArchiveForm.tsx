@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { useEffect, useState, type SyntheticEvent } from 'react';
 import { count } from '@/core/words/format';
 import { useAlive } from '../parts/useAlive';
@@ -95,9 +95,9 @@ export function SiteArchiveForm() {
       {seen?.state === 'done' && seen.siteId !== null && (
         <p role="status">
           All of it is here, {count(seen.rowsTotal ?? 0)} rows.{' '}
-          <Link href={routes.ledger(seen.siteId)} prefetch={false} className="inline-link">
+          <AppLink href={routes.ledger(seen.siteId)} className="inline-link">
             To its ledger
-          </Link>
+          </AppLink>
         </p>
       )}
       <button type="submit" className="btn" disabled={!file || busy}>

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { createContext, useContext, type ComponentProps, type ReactNode } from 'react';
 import type { Right } from '@/core/access/rights';
 
@@ -22,10 +22,10 @@ export function IfMay({ right, children }: { right: Right; children: ReactNode }
 }
 
 /** A link to a form, for those who may fill it in. */
-export function FormLink({ right, ...link }: ComponentProps<typeof Link> & { right: Right }) {
+export function FormLink({ right, ...link }: ComponentProps<typeof AppLink> & { right: Right }) {
   return (
     <IfMay right={right}>
-      <Link prefetch={false} {...link} />
+      <AppLink {...link} />
     </IfMay>
   );
 }

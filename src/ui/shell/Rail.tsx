@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { usePathname, useRouter } from 'next/navigation';
 import type { Site } from '@/core/model/site';
 import { routes, SCREENS } from './routes';
@@ -31,17 +31,13 @@ export function Rail({ site, sites, figures, behind, theme, who, mayAdd }: Props
   return (
     <header className="hairline flex shrink-0 flex-col bg-base-200 max-wide:border-b wide:h-screen wide:w-36 wide:border-r">
       <div className="flex items-center justify-between pr-4">
-        <Link
-          href={routes.ledger(site.id)}
-          prefetch={false}
-          className="flex items-center gap-2 px-3.5 pt-3 wide:pt-4"
-        >
+        <AppLink href={routes.ledger(site.id)} className="flex items-center gap-2 px-3.5 pt-3 wide:pt-4">
           <TallyMark className="h-6 w-7 shrink-0" />
           <span className="font-serif text-[1.05rem] leading-[1.05] font-semibold">
             Modest <br className="max-wide:hidden" />
             Tally
           </span>
-        </Link>
+        </AppLink>
         <div className="w-40 text-[0.8rem] wide:hidden">
           <SiteChoice site={site} sites={sites} mayAdd={mayAdd} />
         </div>
@@ -61,16 +57,15 @@ export function Rail({ site, sites, figures, behind, theme, who, mayAdd }: Props
                   {part}
                 </span>
               )}
-              <Link
+              <AppLink
                 href={href}
-                prefetch={false}
                 aria-current={here ? 'page' : undefined}
                 className={`px-3.5 max-wide:py-1 wide:flex wide:min-h-[24.5px] wide:shrink-0 wide:items-center max-wide:border-b-3 wide:border-l-3 ${
                   here ? 'border-base-content font-bold' : 'muted border-transparent hover:text-base-content'
                 }`}
               >
                 {name}
-              </Link>
+              </AppLink>
             </Fragment>
           );
         })}
@@ -81,9 +76,9 @@ export function Rail({ site, sites, figures, behind, theme, who, mayAdd }: Props
         <p className="muted leading-snug">{figures}</p>
         {who !== null && (
           <p className="leading-snug">
-            <Link href={routes.account()} prefetch={false} className="inline-link">
+            <AppLink href={routes.account()} className="inline-link">
               {who}
-            </Link>
+            </AppLink>
             {!rights.includes('log') && <span className="muted">, reads</span>}
           </p>
         )}

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { shortDay } from '@/core/words/format';
 import type { Change } from '@/core/model/change';
 import { DECISIONS } from '@/core/model/steps';
@@ -15,9 +15,9 @@ export function Chain({ chain, own }: { chain: readonly Change[]; own: number })
             {id === own ? (
               <b aria-current="true">{title}</b>
             ) : (
-              <Link href={routes.change(siteId, id)} prefetch={false} className="inline-link">
+              <AppLink href={routes.change(siteId, id)} className="inline-link">
                 {title}
-              </Link>
+              </AppLink>
             )}
             {decision && <span className="muted">, {DECISIONS[decision.decision].toLowerCase()}</span>}
           </span>

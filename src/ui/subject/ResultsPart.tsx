@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import type { Day } from '@/core/calendar/day';
 import type { ResultsEvent } from '@/core/wording/days';
 import { mediumDay, shortDay } from '@/core/words/format';
@@ -28,9 +28,9 @@ export function ResultsPart({ siteId, query, looks, events }: Props) {
         {looks.slice(0, 6).map(({ id, day, rank }, i) => (
           <span key={id}>
             {i > 0 && ', '}
-            <Link href={routes.resultPage(siteId, id)} prefetch={false} className="inline-link">
+            <AppLink href={routes.resultPage(siteId, id)} className="inline-link">
               {shortDay(day)}
-            </Link>{' '}
+            </AppLink>{' '}
             <span className="muted">({rank === null ? 'not among them' : `at ${rank}`})</span>
           </span>
         ))}

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { boundShare, mediumDay, spanText } from '@/core/words/format';
 import type { ShiftSeen } from '@/core/shifts/seen';
 import { Part } from '../reading/HowTo';
@@ -44,15 +44,14 @@ export function ShiftLines({ siteId, shifts }: Pick<Props, 'siteId' | 'shifts'>)
                   {near.id === null ? (
                     near.text
                   ) : (
-                    <Link
+                    <AppLink
                       href={
                         near.kind === 'event' ? routes.event(siteId, near.id) : routes.change(siteId, near.id)
                       }
-                      prefetch={false}
                       className="inline-link"
                     >
                       {near.text}
-                    </Link>
+                    </AppLink>
                   )}{' '}
                   <span className="muted">{mediumDay(near.day)}</span>
                 </span>

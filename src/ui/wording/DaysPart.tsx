@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { daysSentence, type DaysCompared } from '@/core/wording/days';
 import {
   ABOVE_NAMES,
@@ -83,9 +83,9 @@ export function DaysPart({ before, after, compared, isOwn, others, choose }: Pro
             .map((one, i) => (
               <span key={one.id}>
                 {i > 0 && ', '}
-                <Link href={choose(one.id)} prefetch={false} className="inline-link" scroll={false}>
+                <AppLink href={choose(one.id)} className="inline-link" scroll={false}>
                   {shortDay(one.day)}
-                </Link>
+                </AppLink>
               </span>
             ))}{' '}
           instead

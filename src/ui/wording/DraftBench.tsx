@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { AppLink } from '../parts/AppLink';
 import { Fragment, useEffect, useRef, useState } from 'react';
 import { count, plural } from '@/core/words/format';
 import type { DraftReport, QueryPlace } from '@/core/wording/draft';
@@ -202,13 +202,12 @@ function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }:
       />
       <Report of={of} text={text} report={report} other={other} />
       {mayEdit && text.trim() !== '' && (
-        <Link
+        <AppLink
           href={`${takeOn}&new=${encodeURIComponent(text.trim())}`}
-          prefetch={false}
           className="btn btn-primary btn-sm mt-2"
         >
           Take this draft
-        </Link>
+        </AppLink>
       )}
     </article>
   );

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { redirect } from 'next/navigation';
 import { mayInGeneral } from '@/core/access/rights';
 import { dayOfInstant } from '@/core/backup/retention';
@@ -53,9 +53,9 @@ export default async function NewSitePage() {
         putBack={putBackSite}
       />
       {first && (
-        <Link href={routes.ledger(first.id)} prefetch={false} className="inline-link mt-6 inline-block">
+        <AppLink href={routes.ledger(first.id)} className="inline-link mt-6 inline-block">
           Back to {first.name}
-        </Link>
+        </AppLink>
       )}
     </main>
   );

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { Suspense } from 'react';
 import { listEvents } from '@/store/ledger/events';
 import { ask } from '@/app/ask';
@@ -21,9 +21,9 @@ export default async function AlmanacPage({ params }: SitePageProps) {
       title="Almanac"
       lead="What happened outside: algorithm updates, seasons, outages, faults. Each shows as a band on every reading that it touches, with a doubt."
       aside={
-        <Link href={routes.groups(site.id)} prefetch={false} className="inline-link text-[0.85rem]">
+        <AppLink href={routes.groups(site.id)} className="inline-link text-[0.85rem]">
           The whole site and its groups, day by day
-        </Link>
+        </AppLink>
       }
     >
       <Suspense>

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { addDays, isoDay } from '@/core/calendar/day';
 import { longDay, plural } from '@/core/words/format';
 import { SiteContext } from '@/services/site/siteContext';
@@ -31,9 +31,9 @@ export default async function DeskPage({ params }: SitePageProps) {
       }
       aside={
         <span className="flex flex-wrap gap-x-4 text-[0.85rem]">
-          <Link href={routes.groups(site.id)} prefetch={false} className="inline-link">
+          <AppLink href={routes.groups(site.id)} className="inline-link">
             The whole site, day by day
-          </Link>
+          </AppLink>
           <a href={`/api/v1/sites/${site.id}/reviews.ics`} className="inline-link">
             Review days for your calendar
           </a>

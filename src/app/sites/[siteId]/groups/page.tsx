@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
 import { listQueryFrom, type Parameters } from '@/core/lists/address';
@@ -43,9 +43,9 @@ export default async function GroupsPage({ params, searchParams }: Props) {
         <p className="font-serif text-lg">
           There are no figures yet from which to see which pages move together.
         </p>
-        <Link href={routes.intake(site.id)} prefetch={false} className="btn btn-primary btn-sm mt-3">
+        <AppLink href={routes.intake(site.id)} className="btn btn-primary btn-sm mt-3">
           Bring figures in
-        </Link>
+        </AppLink>
       </Screen>
     );
   }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { mayInGeneral } from '@/core/access/rights';
 import { daysOfGrain, grainsOf } from '@/store/figures/coverage';
 import { listFeeds, type FeedRow } from '@/store/figures/feeds';
@@ -63,14 +63,14 @@ export default async function IntakePage({ params, searchParams }: Props) {
             <ImportList siteId={site.id} lines={lines} confirmAll={confirmAll} finished={importFinished} />
             <p className="mt-2 flex gap-4 text-[0.85rem]">
               {before !== null && (
-                <Link href={routes.intake(site.id)} prefetch={false} className="inline-link">
+                <AppLink href={routes.intake(site.id)} className="inline-link">
                   The latest files
-                </Link>
+                </AppLink>
               )}
               {earlier !== null && (
-                <Link href={routes.intakeBefore(site.id, earlier)} prefetch={false} className="inline-link">
+                <AppLink href={routes.intakeBefore(site.id, earlier)} className="inline-link">
                   Earlier files
-                </Link>
+                </AppLink>
               )}
             </p>
           </section>

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { newestChange } from '@/store/ledger/findChanges';
 import { siteCoverage } from '@/store/figures/coverage';
 import { routes } from '@/ui/shell/routes';
@@ -27,13 +27,13 @@ export default async function LedgerPage({ params }: SitePageProps) {
       </p>
       <p className="mt-4 flex gap-3">
         {!hasFigures && (
-          <Link href={routes.intake(site.id)} prefetch={false} className="btn btn-primary btn-sm">
+          <AppLink href={routes.intake(site.id)} className="btn btn-primary btn-sm">
             Bring figures in
-          </Link>
+          </AppLink>
         )}
-        <Link href={routes.newChange(site.id)} prefetch={false} className="btn btn-outline btn-sm">
+        <AppLink href={routes.newChange(site.id)} className="btn btn-outline btn-sm">
           Log a change
-        </Link>
+        </AppLink>
       </p>
     </div>
   );

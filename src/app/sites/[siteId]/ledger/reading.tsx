@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { notFound } from 'next/navigation';
 import { isoDay } from '@/core/calendar/day';
 import { pagePath } from '@/core/address/address';
@@ -97,9 +97,9 @@ export async function ReadingOf({
       actions={
         <>
           {ofRound && (
-            <Link href={routes.round(site.id, ofRound.id)} prefetch={false} className="inline-link">
+            <AppLink href={routes.round(site.id, ofRound.id)} className="inline-link">
               Its round
-            </Link>
+            </AppLink>
           )}
           <a href={routes.readingReport(site.id, change.id, 'html')} download className="inline-link">
             As a report
@@ -111,16 +111,12 @@ export async function ReadingOf({
           )}
           <CopyReading siteId={site.id} changeId={change.id} />
           <IfMay right="edit">
-            <Link
-              href={routes.changeAfter(site.id, change.id, 'copy')}
-              prefetch={false}
-              className="inline-link"
-            >
+            <AppLink href={routes.changeAfter(site.id, change.id, 'copy')} className="inline-link">
               Copy
-            </Link>
-            <Link href={routes.editChange(site.id, change.id)} prefetch={false} className="inline-link">
+            </AppLink>
+            <AppLink href={routes.editChange(site.id, change.id)} className="inline-link">
               Edit
-            </Link>
+            </AppLink>
             <DeleteChange
               siteId={site.id}
               changeId={change.id}

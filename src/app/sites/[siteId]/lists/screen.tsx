@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import type { ReactNode } from 'react';
 import { isoDay } from '@/core/calendar/day';
 import { altered, listQueryFrom, type Parameters } from '@/core/lists/address';
@@ -54,9 +54,9 @@ export async function ListScreen({ context, subject, parameters, above }: Props)
     return (
       <Screen title={title}>
         <p className="font-serif text-lg">{wish}</p>
-        <Link href="?" prefetch={false} className="btn btn-primary btn-sm mt-3">
+        <AppLink href="?" className="btn btn-primary btn-sm mt-3">
           Show the last 28 days
-        </Link>
+        </AppLink>
       </Screen>
     );
   }
@@ -99,9 +99,9 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
     return (
       <Screen title={title}>
         <p className="font-serif text-lg">There are no figures yet.</p>
-        <Link href={routes.intake(site.id)} prefetch={false} className="btn btn-primary btn-sm mt-3">
+        <AppLink href={routes.intake(site.id)} className="btn btn-primary btn-sm mt-3">
           Bring figures in
-        </Link>
+        </AppLink>
       </Screen>
     );
   }
@@ -157,9 +157,9 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
             </a>
           </span>
           {subject === 'pages' && onlyWords && found.total > 1 && (
-            <Link href={routes.changeOfMatching(site.id, query.q!)} prefetch={false} className="inline-link">
+            <AppLink href={routes.changeOfMatching(site.id, query.q!)} className="inline-link">
               Log a change on these {found.total}
-            </Link>
+            </AppLink>
           )}
           {subject === 'pages' && (
             <MakeSheet siteId={site.id} query={here} found={ids.length} make={makeSheet} />
@@ -193,13 +193,9 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
           {lackText(subject, found, query.device) ??
             (narrowed ? `No ${one} fits all of this. ` : `No ${one} was shown in these days. `)}{' '}
           {narrowed && (
-            <Link
-              href={altered({ each: parameters['each'] }, {}) || '?'}
-              prefetch={false}
-              className="inline-link"
-            >
+            <AppLink href={altered({ each: parameters['each'] }, {}) || '?'} className="inline-link">
               Show all
-            </Link>
+            </AppLink>
           )}
         </p>
       )}
@@ -274,18 +270,18 @@ function Parts({ total, from, limit, parameters }: PartsProps) {
   return (
     <nav aria-label="Parts of the list" className="mt-3 flex items-center gap-4 text-[0.85rem]">
       {from > 0 && (
-        <Link href={to(from - limit)} prefetch={false} className="inline-link">
+        <AppLink href={to(from - limit)} className="inline-link">
           Previous {limit}
-        </Link>
+        </AppLink>
       )}
       <span>
         {total === 0 ? 0 : Math.min(from + 1, total)} to {Math.min(total, from + limit)} of{' '}
         {total.toLocaleString('en-GB')}
       </span>
       {from + limit < total && (
-        <Link href={to(from + limit)} prefetch={false} className="inline-link">
+        <AppLink href={to(from + limit)} className="inline-link">
           Next {limit}
-        </Link>
+        </AppLink>
       )}
     </nav>
   );

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import type { Day } from '@/core/calendar/day';
 import type { OpeningDetail } from '@/core/openings/named';
 import { OPENING_KINDS, type OpeningKind } from '@/core/openings/kinds';
@@ -77,9 +77,9 @@ function OpeningsBody({ siteId, day, kind, from, chosen, answer }: BodyProps) {
     return (
       <Screen title="Openings">
         <p className="font-serif text-lg">There are no figures yet from which to see where work would pay.</p>
-        <Link href={routes.intake(siteId)} prefetch={false} className="btn btn-primary btn-sm mt-3">
+        <AppLink href={routes.intake(siteId)} className="btn btn-primary btn-sm mt-3">
           Bring figures in
-        </Link>
+        </AppLink>
       </Screen>
     );
   }

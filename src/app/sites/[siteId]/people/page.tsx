@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { invitationLine } from '@/app/accounts/lines';
 import { may } from '@/core/access/rights';
 import { plural } from '@/core/words/format';
@@ -35,9 +35,9 @@ export default async function PeoplePage({ params }: SitePageProps) {
       }
       aside={
         may(asker, 'edit', site.id) && (
-          <Link href={routes.deeds(site.id)} prefetch={false} className="inline-link min-h-7">
+          <AppLink href={routes.deeds(site.id)} className="inline-link min-h-7">
             Who did what
-          </Link>
+          </AppLink>
         )
       }
     >
@@ -45,9 +45,9 @@ export default async function PeoplePage({ params }: SitePageProps) {
         {asker.kind === 'alone' ? (
           <p className="max-w-2xl">
             To work with others, to let a client read, or to listen for other machines,{' '}
-            <Link href={routes.account()} prefetch={false} className="inline-link">
+            <AppLink href={routes.account()} className="inline-link">
               make the first account
-            </Link>
+            </AppLink>
             . After that, people are invited here, and scripts are given tokens.
           </p>
         ) : (

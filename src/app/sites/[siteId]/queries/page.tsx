@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { altered, type Parameters } from '@/core/lists/address';
 import { SiteContext } from '@/services/site/siteContext';
 import { ListScreen } from '../lists/screen';
@@ -39,8 +39,8 @@ function Choice({ here, href, children }: { here: boolean; href: string; childre
       {children}
     </span>
   ) : (
-    <Link href={href} prefetch={false} className="inline-link">
+    <AppLink href={href} className="inline-link">
       {children}
-    </Link>
+    </AppLink>
   );
 }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { mediumDay, spanText } from '@/core/words/format';
 import { issuesOf, listReports } from '@/store/reports/reports';
 import { RowKeys } from '@/ui/parts/RowKeys';
@@ -46,13 +46,12 @@ export default async function ReportsPage({ params }: SitePageProps) {
                 return (
                   <tr key={report.id} data-row>
                     <th scope="row" className="whitespace-normal!">
-                      <Link
+                      <AppLink
                         href={routes.report(site.id, report.id)}
-                        prefetch={false}
                         className="text-base-content hover:underline"
                       >
                         {report.title}
-                      </Link>
+                      </AppLink>
                     </th>
                     <td className="text-left!">{spanText(report)}</td>
                     <td className="text-left!">

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { HELD_WITHIN } from '@/core/effect/verdict';
 import { changeKindName } from '@/core/model/change';
 import type { Round } from '@/core/model/round';
@@ -47,13 +47,13 @@ export default async function RoundsPage({ params }: SitePageProps) {
       {rounds.length === 0 ? (
         <p className="max-w-2xl">
           None yet. Choose pages from{' '}
-          <Link href={routes.openings(site.id)} prefetch={false} className="inline-link">
+          <AppLink href={routes.openings(site.id)} className="inline-link">
             openings
-          </Link>{' '}
+          </AppLink>{' '}
           or{' '}
-          <Link href={routes.sheets(site.id)} prefetch={false} className="inline-link">
+          <AppLink href={routes.sheets(site.id)} className="inline-link">
             a sheet
-          </Link>
+          </AppLink>
           , or paste them when you begin.
         </p>
       ) : (
@@ -83,13 +83,12 @@ export default async function RoundsPage({ params }: SitePageProps) {
                 {rounds.map((round) => (
                   <tr key={round.id} data-row>
                     <th scope="row" className="whitespace-normal!">
-                      <Link
+                      <AppLink
                         href={routes.round(site.id, round.id)}
-                        prefetch={false}
                         className="font-semibold text-base-content hover:underline"
                       >
                         {round.name}
-                      </Link>
+                      </AppLink>
                       <span className="muted block font-normal">{changeKindName(round.kind)}</span>
                       <LastSentence round={round} reading={readings.get(round.id) ?? null} />
                     </th>

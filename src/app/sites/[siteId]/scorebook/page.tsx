@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { SCORED_BY, type ScoredBy } from '@/core/scorebook/scorebook';
 import { askScorebook } from '@/app/ask';
 import { sitesOf } from '@/services/access/sites';
@@ -49,14 +49,14 @@ export default async function ScorebookPage({ params, searchParams }: Props) {
             {together ? (
               <>
                 {sites.length} sites together ·{' '}
-                <Link href={href(by, false)} prefetch={false} className="inline-link">
+                <AppLink href={href(by, false)} className="inline-link">
                   {site.name} alone
-                </Link>
+                </AppLink>
               </>
             ) : (
-              <Link href={href(by, true)} prefetch={false} className="inline-link">
+              <AppLink href={href(by, true)} className="inline-link">
                 All {sites.length} sites together
-              </Link>
+              </AppLink>
             )}
           </p>
         )

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { mediumDay, plural, spanText } from '@/core/words/format';
 import { keptSheets } from '@/store/traits/sheets';
 import { DropSheet } from '@/ui/lists/DropSheet';
@@ -24,9 +24,9 @@ export default async function SheetsPage({ params }: SitePageProps) {
       {sheets.length === 0 ? (
         <p>
           None yet. Narrow{' '}
-          <Link href={routes.pages(site.id)} prefetch={false} className="inline-link">
+          <AppLink href={routes.pages(site.id)} className="inline-link">
             the list of pages
-          </Link>{' '}
+          </AppLink>{' '}
           to those you take on, and make a sheet of them there.
         </p>
       ) : (

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { compareDays, daysSentence } from '@/core/wording/days';
 import { mediumDay, plural } from '@/core/words/format';
 import { reachResults } from '@/jobs/outsideWorld';
@@ -41,9 +41,9 @@ export default async function WordingPage({ params }: SitePageProps) {
           No result page yet.{' '}
           <IfMay right="edit">
             Search for a query that matters, copy the results, and{' '}
-            <Link href={routes.newResultPage(site.id)} prefetch={false} className="inline-link">
+            <AppLink href={routes.newResultPage(site.id)} className="inline-link">
               paste them here
-            </Link>
+            </AppLink>
             ; scripts can send them, and Settings take the address of a source.
           </IfMay>
         </p>
@@ -76,13 +76,9 @@ export default async function WordingPage({ params }: SitePageProps) {
                   return (
                     <tr key={query.id} data-row>
                       <th scope="row" className="max-w-64 truncate">
-                        <Link
-                          href={routes.resultPage(site.id, newest)}
-                          prefetch={false}
-                          className="hover:underline"
-                        >
+                        <AppLink href={routes.resultPage(site.id, newest)} className="hover:underline">
                           {query.text}
-                        </Link>
+                        </AppLink>
                       </th>
                       <td>{own?.rank ?? '–'}</td>
                       <td className="max-w-80 truncate text-left!">

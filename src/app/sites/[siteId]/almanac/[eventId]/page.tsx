@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { notFound } from 'next/navigation';
 import { ask } from '@/app/ask';
 import { eventHistory } from '@/services/ledger/histories';
@@ -33,9 +33,9 @@ export default async function AcrossPage({ params, searchParams }: Props) {
     <Screen
       title={across.event.name}
       aside={
-        <Link href={routes.almanac(site.id)} prefetch={false} className="inline-link text-[0.85rem]">
+        <AppLink href={routes.almanac(site.id)} className="inline-link text-[0.85rem]">
           All events
-        </Link>
+        </AppLink>
       }
     >
       <AcrossView siteId={site.id} across={across} />

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { FileRefused } from '@/jobs/intake/fileRefused';
 import { looksLikeLedger } from '@/core/intake/ledgerColumns';
 import { inspectLedgerUpload, inspectUpload } from '@/jobs/inWorker';
@@ -77,16 +77,16 @@ async function Draft({ site, row, as }: DraftProps) {
         <p role="alert" className="font-serif text-xl leading-snug">
           {seen.refused} <span className="muted">Nothing was stored.</span>
         </p>
-        <Link href={routes.intake(site.id)} prefetch={false} className="btn btn-outline btn-sm mt-4">
+        <AppLink href={routes.intake(site.id)} className="btn btn-outline btn-sm mt-4">
           Try another file
-        </Link>
+        </AppLink>
       </Screen>
     );
   }
   const other = (what: 'figures' | 'changes', name: string) => (
-    <Link href={`${routes.import(site.id, row.id)}?as=${what}`} prefetch={false} className="inline-link">
+    <AppLink href={`${routes.import(site.id, row.id)}?as=${what}`} className="inline-link">
       {name}
-    </Link>
+    </AppLink>
   );
   if (as === 'changes' || (as !== 'figures' && seen.grain === null && looksLikeLedger(seen.head))) {
     return (

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { count } from '@/core/words/format';
 import { actorsOf, DEEDS_KEPT_DAYS, listDeeds, type Deed } from '@/store/access/deeds';
 import { ListTable } from '@/ui/access/ListTable';
@@ -123,9 +123,9 @@ export default async function DeedsPage({ params, searchParams }: Props) {
           Show
         </button>
         {filtered && (
-          <Link href={routes.deeds(site.id)} prefetch={false} className="inline-link min-h-7">
+          <AppLink href={routes.deeds(site.id)} className="inline-link min-h-7">
             Show all
-          </Link>
+          </AppLink>
         )}
       </form>
       {items.length > 0 && (
@@ -143,9 +143,9 @@ export default async function DeedsPage({ params, searchParams }: Props) {
                 </td>
                 <td className="text-left! whitespace-normal!">
                   {href ? (
-                    <Link href={href} prefetch={false} className="inline-link">
+                    <AppLink href={href} className="inline-link">
                       {title ?? `no. ${thingId}`}
-                    </Link>
+                    </AppLink>
                   ) : (
                     (title ?? '')
                   )}
@@ -157,13 +157,9 @@ export default async function DeedsPage({ params, searchParams }: Props) {
       )}
       {last && items.length === SHOWN && (
         <p className="mt-3">
-          <Link
-            href={routes.deeds(site.id, { ...said, before: last.id })}
-            prefetch={false}
-            className="inline-link"
-          >
+          <AppLink href={routes.deeds(site.id, { ...said, before: last.id })} className="inline-link">
             Earlier ones
-          </Link>
+          </AppLink>
         </p>
       )}
     </Screen>

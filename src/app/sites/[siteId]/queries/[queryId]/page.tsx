@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { columnValue } from '@/core/lists/written';
 import { INTENT_NAMES } from '@/core/model/intents';
 import { listQueryFrom, type Parameters } from '@/core/lists/address';
@@ -152,13 +152,9 @@ export default async function QueryPage({ params, searchParams }: Props) {
                       <tr key={page?.id} data-row>
                         <th scope="row" className="max-w-60 truncate font-normal!">
                           {page && (
-                            <Link
-                              href={routes.page(site.id, page.id)}
-                              prefetch={false}
-                              className="hover:underline"
-                            >
+                            <AppLink href={routes.page(site.id, page.id)} className="hover:underline">
                               {pagePath(page.address)}
-                            </Link>
+                            </AppLink>
                           )}
                         </th>
                         <td>{columnValue('impressions', metrics.impressions.after)}</td>
@@ -206,9 +202,9 @@ export default async function QueryPage({ params, searchParams }: Props) {
                 <ul>
                   {named.map(({ id, title, day }) => (
                     <li key={id}>
-                      <Link href={routes.change(site.id, id)} prefetch={false} className="inline-link">
+                      <AppLink href={routes.change(site.id, id)} className="inline-link">
                         {title}
-                      </Link>{' '}
+                      </AppLink>{' '}
                       <span className="muted">{mediumDay(day)}</span>
                     </li>
                   ))}

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { notFound } from 'next/navigation';
 import { mediumDay } from '@/core/words/format';
 import { IfMay } from '@/ui/shell/May';
@@ -43,30 +43,28 @@ export default async function ReportPage({ params, searchParams }: Props) {
   return (
     <main id="main" className="min-w-0 flex-1 px-5 pt-3 pb-10 wide:h-screen wide:overflow-y-auto wide:px-7">
       <div className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[0.9rem] print:hidden">
-        <Link href={routes.reports(site.id)} prefetch={false} className="inline-link">
+        <AppLink href={routes.reports(site.id)} className="inline-link">
           Reports
-        </Link>
+        </AppLink>
         <h1 className="sr-only">{report.title}</h1>
         {issues.length > 0 && (
           <nav aria-label="Issues" className="flex flex-wrap gap-x-3">
-            <Link
+            <AppLink
               href={routes.report(site.id, report.id)}
-              prefetch={false}
               aria-current={issue ? undefined : 'page'}
               className={issue ? 'inline-link' : 'font-bold'}
             >
               as it stands now
-            </Link>
+            </AppLink>
             {issues.map(({ number, day }) => (
-              <Link
+              <AppLink
                 key={number}
                 href={routes.report(site.id, report.id, number)}
-                prefetch={false}
                 aria-current={issue?.number === number ? 'page' : undefined}
                 className={issue?.number === number ? 'font-bold' : 'inline-link'}
               >
                 issue {number}, {mediumDay(day)}
-              </Link>
+              </AppLink>
             ))}
           </nav>
         )}
@@ -88,9 +86,9 @@ export default async function ReportPage({ params, searchParams }: Props) {
             </>
           )}
           <IfMay right="edit">
-            <Link href={routes.editReport(site.id, report.id)} prefetch={false} className="inline-link">
+            <AppLink href={routes.editReport(site.id, report.id)} className="inline-link">
               Edit
-            </Link>
+            </AppLink>
             <ReportActions
               siteId={site.id}
               reportId={report.id}

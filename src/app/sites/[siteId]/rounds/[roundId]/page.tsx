@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { notFound } from 'next/navigation';
 import { isoDay } from '@/core/calendar/day';
 import { changeKindName } from '@/core/model/change';
@@ -63,42 +63,33 @@ export default async function RoundPage({ params, searchParams }: Props) {
   return (
     <main id="main" className="min-w-0 flex-1 px-5 pt-3 pb-10 wide:h-screen wide:overflow-y-auto wide:px-6">
       <p className="muted text-[0.8rem]">
-        <Link href={routes.rounds(site.id)} prefetch={false} className="inline-link">
+        <AppLink href={routes.rounds(site.id)} className="inline-link">
           Rounds
-        </Link>{' '}
+        </AppLink>{' '}
         · {changeKindName(round.kind)} · {plural(round.pages.length, 'page')}, {drawn}
         {people.length > 0 && ` · ${people.join(', ')}`} · {ROUND_STATE_NAMES[state]}
       </p>
       <h1 className="text-2xl break-words">{round.name}</h1>
       <nav aria-label="Views of the round" className="mt-1 mb-2 flex flex-wrap gap-x-4 text-[0.9rem]">
         {(Object.keys(VIEWS) as View[]).map((one) => (
-          <Link
+          <AppLink
             key={one}
             href={`${routes.round(site.id, round.id)}?view=${one}`}
-            prefetch={false}
             aria-current={one === view ? 'page' : undefined}
             className={one === view ? 'border-b-2 border-base-content font-bold' : 'inline-link'}
           >
             {VIEWS[one]}
-          </Link>
+          </AppLink>
         ))}
         <span className="ml-auto flex flex-wrap gap-x-4">
           {state === 'over' && (
             <IfMay right="edit">
-              <Link
-                href={routes.roundAfter(site.id, round.id, 'unmoved')}
-                prefetch={false}
-                className="inline-link"
-              >
+              <AppLink href={routes.roundAfter(site.id, round.id, 'unmoved')} className="inline-link">
                 Again with those that did not move
-              </Link>
-              <Link
-                href={routes.roundAfter(site.id, round.id, 'same')}
-                prefetch={false}
-                className="inline-link"
-              >
+              </AppLink>
+              <AppLink href={routes.roundAfter(site.id, round.id, 'same')} className="inline-link">
                 Again with the same pages
-              </Link>
+              </AppLink>
             </IfMay>
           )}
           <IfMay right="edit">
@@ -109,9 +100,9 @@ export default async function RoundPage({ params, searchParams }: Props) {
       {before && (
         <p className="mb-2 text-[0.9rem]">
           It goes on from{' '}
-          <Link href={routes.round(site.id, before.id)} prefetch={false} className="inline-link">
+          <AppLink href={routes.round(site.id, before.id)} className="inline-link">
             {before.name}
-          </Link>
+          </AppLink>
           , {longDay(before.day)}
           {lastTime?.effects[lastTime.judged] && (
             <>

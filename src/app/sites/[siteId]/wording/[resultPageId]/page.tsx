@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import type { ReactNode } from 'react';
 import { Soon } from '@/app/Soon';
 import { pagePath } from '@/core/address/address';
@@ -150,13 +150,9 @@ function Seen({ context, seen, brought, of, wish }: SeenProps) {
           {days.slice(0, 5).map((one, i) => (
             <span key={one.id}>
               {i > 0 && ', '}
-              <Link
-                href={routes.resultPage(site.id, one.id, here({}))}
-                prefetch={false}
-                className="inline-link"
-              >
+              <AppLink href={routes.resultPage(site.id, one.id, here({}))} className="inline-link">
                 {shortDay(one.day)}
-              </Link>
+              </AppLink>
             </span>
           ))}
           {page.above.length > 0 &&
@@ -165,13 +161,13 @@ function Seen({ context, seen, brought, of, wish }: SeenProps) {
       }
       aside={
         <div className="flex flex-wrap items-center gap-x-4 text-[0.85rem]">
-          <Link href={routes.query(site.id, page.query.id)} prefetch={false} className="inline-link">
+          <AppLink href={routes.query(site.id, page.query.id)} className="inline-link">
             The query’s screen
-          </Link>
+          </AppLink>
           {own && (
-            <Link href={routes.page(site.id, own.id)} prefetch={false} className="inline-link">
+            <AppLink href={routes.page(site.id, own.id)} className="inline-link">
               {path}
-            </Link>
+            </AppLink>
           )}
           {source && <LookUp siteId={site.id} query={page.query.text} look={lookUp} />}
           <DropResults siteId={site.id} resultPageId={page.id} drop={dropResults} putBack={putBackResults} />
@@ -184,25 +180,19 @@ function Seen({ context, seen, brought, of, wish }: SeenProps) {
           <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b">
             <h2 className="text-lg">Their {TEXTS[of]}</h2>
             <span className="flex gap-4 text-[0.85rem]">
-              <Link
-                href={here({ stack: lined ? 'plain' : '' })}
-                prefetch={false}
-                className="inline-link"
-                scroll={false}
-              >
+              <AppLink href={here({ stack: lined ? 'plain' : '' })} className="inline-link" scroll={false}>
                 {lined ? 'show them whole' : 'line them up'}
-              </Link>
+              </AppLink>
               {COMPARED_TEXTS.filter((other) => other !== of && (other !== 'h1' || rivals.size > 0)).map(
                 (other) => (
-                  <Link
+                  <AppLink
                     key={other}
                     href={here({ of: other === 'title' ? '' : other })}
-                    prefetch={false}
                     className="inline-link"
                     scroll={false}
                   >
                     {TEXTS[other]}
-                  </Link>
+                  </AppLink>
                 ),
               )}
             </span>
@@ -250,9 +240,9 @@ function Seen({ context, seen, brought, of, wish }: SeenProps) {
           <p>
             No page of yours was found for this query, so there is nothing to draft for. Say which page is
             meant for it on{' '}
-            <Link href={routes.query(site.id, page.query.id)} prefetch={false} className="inline-link">
+            <AppLink href={routes.query(site.id, page.query.id)} className="inline-link">
               the query’s screen
-            </Link>
+            </AppLink>
             .
           </p>
         )}
@@ -262,9 +252,9 @@ function Seen({ context, seen, brought, of, wish }: SeenProps) {
           <Part title="What people are after">
             <p>
               {intentSentence(wording.intent)}{' '}
-              <Link href={routes.query(site.id, page.query.id)} prefetch={false} className="inline-link">
+              <AppLink href={routes.query(site.id, page.query.id)} className="inline-link">
                 Say otherwise
-              </Link>
+              </AppLink>
             </p>
           </Part>
           <Part title="Length and marks">

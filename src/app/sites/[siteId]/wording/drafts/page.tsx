@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { AppLink } from '@/ui/parts/AppLink';
 import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
 import { plural } from '@/core/words/format';
@@ -56,9 +56,9 @@ export default async function DraftsPage({ params, searchParams }: Props) {
       {round && (
         <p className="mb-3">
           For the round{' '}
-          <Link href={routes.round(site.id, round.id, 'work')} prefetch={false} className="inline-link">
+          <AppLink href={routes.round(site.id, round.id, 'work')} className="inline-link">
             {round.name}
-          </Link>
+          </AppLink>
           ; pages that are not in it are passed over.
         </p>
       )}
