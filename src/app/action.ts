@@ -1,16 +1,16 @@
 import { revalidatePath } from 'next/cache';
 import { headers } from 'next/headers';
 import { z } from 'zod';
-import type { FormResult } from '@/ui/parts/formResult';
+import type { FormResult } from '@/ui/kit/formResult';
 import { exceedsJsonLimits } from '@/core/parseJson';
 import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
 import { askerNow } from '@/app/asker';
 import { asFormResult } from '@/app/formResult';
 import { Problem } from '@/app/problem';
 import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
-import type { Asker } from '@/core/access/rights';
+import type { Principal } from '@/core/access/rights';
 import { ACTION_HEADER } from '@/store/access/toldHeaders';
-import { doingAs } from '@/store/acting';
+import { withAuditContext } from '@/store/acting';
 import { markActionStarted } from '@/store/startedActions';
 import { database, type Db } from '@/store/database';
 
@@ -34,7 +34,7 @@ export type Action<P extends readonly unknown[], T> = ((...asked: P) => Promise<
 const idSchema = z.int().positive();
 
 type Work<S, A extends readonly z.ZodType[], T> = (
-  asked: S & { db: Db; asker: Asker },
+  asked: S & { db: Db; asker: Principal },
   ...args: Outputs<A>
 ) => Promise<T> | T;
 
@@ -92,7 +92,7 @@ export function actionOnNothing<const A extends readonly z.ZodType[], T>(
       const asker = await askerNow();
       admitInGeneral(asker, wish.may);
       const given = parsed(args, asked);
-      return doingAs({ asker, did: wish.did ?? null, siteId: null, thing: null }, () =>
+      return withAuditContext({ asker, did: wish.did ?? null, siteId: null, thing: null }, () =>
         work({ db: database(), asker }, ...given),
       );
     });

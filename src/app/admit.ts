@@ -2,11 +2,11 @@ import {
   may,
   mayInGeneral,
   refusedBecause,
-  type Asker,
+  type Principal,
   type GeneralRight,
   type Right,
 } from '@/core/access/rights';
-import { doingAs } from '@/store/acting';
+import { withAuditContext } from '@/store/acting';
 import type { Db } from '@/store/database';
 import { Problem } from '@/app/problem';
 import { SUBJECTS, titleOf, type SubjectName, type Subjects } from '@/app/subjects';
@@ -33,7 +33,7 @@ const unknown = () =>
   );
 
 /** Throws Problem where somebody may not do what is about no site. */
-export function admitInGeneral(asker: Asker, right: GeneralRight): void {
+export function admitInGeneral(asker: Principal, right: GeneralRight): void {
   if (mayInGeneral(asker, right)) return;
   throw asker.kind === 'nobody' ? unknown() : new Problem(403, refusedBecause(asker, right));
 }
@@ -42,7 +42,7 @@ export function admitInGeneral(asker: Asker, right: GeneralRight): void {
  * Throws Problem (403) unless `asker` administers the installation or no private host is wanted. Site
  * owners may be guests who must not reach the server's own network.
  */
-export function admitPrivateHosts(asker: Asker, wanted: boolean, field: string): void {
+export function admitPrivateHosts(asker: Principal, wanted: boolean, field: string): void {
   if (!wanted || mayInGeneral(asker, 'administer')) return;
   const message = 'Only an owner of the whole installation can allow hosts on its own network.';
   throw new Problem(403, message, [{ field, message }]);
@@ -54,7 +54,7 @@ export function admitPrivateHosts(asker: Asker, wanted: boolean, field: string):
  */
 export function admit<S extends SubjectName>(
   db: Db,
-  asker: Asker,
+  asker: Principal,
   { on, may: right }: Pick<Wish<S>, 'on' | 'may'>,
   id: number,
   absent: string,
@@ -71,7 +71,7 @@ export function admit<S extends SubjectName>(
 
 /** Runs what somebody asked for, so that what it writes is noted as done by them. */
 export function doingIt<S extends SubjectName, T>(
-  asker: Asker,
+  asker: Principal,
   { on, did }: Pick<Wish<S>, 'on' | 'did'>,
   id: number,
   subject: Subjects[S],
@@ -79,5 +79,5 @@ export function doingIt<S extends SubjectName, T>(
 ): T {
   const siteId = (subject as { site: { id: number } }).site.id;
   const thing = did === undefined ? null : { on, id, title: titleOf(on, subject) };
-  return doingAs({ asker, did: did ?? null, siteId, thing }, work);
+  return withAuditContext({ asker, did: did ?? null, siteId, thing }, work);
 }

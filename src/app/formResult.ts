@@ -1,7 +1,7 @@
 import { namedError } from '@/core/errors';
 import { asProblem, type FieldProblem } from '@/app/problem';
 import { editedFields, fieldsInConflict } from '@/core/model/edits';
-import type { FormResult, Meanwhile } from '@/ui/parts/formResult';
+import type { FormResult, Meanwhile } from '@/ui/kit/formResult';
 
 export type { FormResult };
 

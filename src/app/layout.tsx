@@ -7,7 +7,7 @@ import { cookies } from 'next/headers';
 import { NuqsAdapter } from 'nuqs/adapters/next/app';
 import type { ReactNode } from 'react';
 import { themeFrom } from '@/ui/shell/theme';
-import { ToastProvider } from '@/ui/parts/Toast';
+import { ToastProvider } from '@/ui/kit/Toast';
 
 export const metadata: Metadata = {
   title: { default: 'Modest Tally', template: '%s · Modest Tally' },

@@ -1,4 +1,4 @@
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 
 export default function NotFound() {
   return (

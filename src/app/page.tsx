@@ -1,4 +1,4 @@
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { redirect } from 'next/navigation';
 import { lastSpans } from '@/core/calendar/span';
 import type { Site } from '@/core/model/site';
@@ -10,7 +10,7 @@ import { siteTotals } from '@/store/figures/days';
 import { mayInGeneral } from '@/core/access/rights';
 import { sitesOf } from '@/services/access/sites';
 import { knownAsker } from './sites/[siteId]/site';
-import { RowKeys } from '@/ui/parts/RowKeys';
+import { RowKeys } from '@/ui/kit/RowKeys';
 import { routes } from '@/ui/shell/routes';
 import { TallyMark } from '@/ui/shell/TallyMark';
 

@@ -2,7 +2,7 @@ import { stat } from 'node:fs/promises';
 import type { Day } from '../core/calendar/day';
 import type { Span } from '../core/calendar/span';
 import { GRAINS } from '../core/facts/grains';
-import type { AddressedRows } from '../core/facts/layOut';
+import type { AddressedRows } from '../core/facts/sortAndPack';
 import { EndlessRecord } from '../core/intake/blocks';
 import { headKey, unreadColumns } from '../core/intake/columns';
 import { isOfPeriod, needsPeriod } from '../core/intake/grain';
@@ -11,7 +11,7 @@ import { intakeSettingsSchema, statedIn } from '../core/intake/settings';
 import { UnsettledDates } from '../core/intake/rowReader';
 import type { Site } from '../core/model/site';
 import {
-  Arrival,
+  ImportWriter,
   failImport,
   MOST_REFUSED_KEPT,
   type ArrivingAttribute,
@@ -201,12 +201,12 @@ class Intake {
     spill.add(block, numbers.addresses, numbers.queries, numbers.labels);
   }
 
-  private async store(plan: ReadingPlan, period: Span | 'weeks' | null): Promise<Arrival> {
-    const arrival = new Arrival(this.db, this.row.id, this.site, plan.grain, period);
+  private async store(plan: ReadingPlan, period: Span | 'weeks' | null): Promise<ImportWriter> {
+    const arrival = new ImportWriter(this.db, this.row.id, this.site, plan.grain, period);
     const { addresses, queries, labels } = this.names;
     await arrival.name({ addresses: addresses.texts, queries: queries.texts, labels: labels.texts });
     const start = period === 'weeks' ? period : (period?.firstDay ?? null);
-    for await (const laid of this.readers!.layOut(this.numbered(arrival), start)) {
+    for await (const laid of this.readers!.sortAndPack(this.numbered(arrival), start)) {
       await arrival.store(laid);
       this.stopIfCancelled();
     }
@@ -214,7 +214,7 @@ class Intake {
     return arrival;
   }
 
-  private *numbered(arrival: Arrival): Generator<AddressedRows> {
+  private *numbered(arrival: ImportWriter): Generator<AddressedRows> {
     for (const rows of this.spill!.take()) {
       arrival.number(rows);
       yield rows;

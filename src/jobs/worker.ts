@@ -11,10 +11,10 @@ import { connect, checkpoint, disconnect } from '../store/database';
 import { makeDailyBackup } from '../store/dailyBackups';
 import { databaseFile } from '../store/paths';
 import { joinAddress, saveRules, undoRules } from '../store/addresses/rekey';
-import { foldOldLayers } from '../store/figures/fold';
+import { compactLayers } from '../store/figures/fold';
 import { purgeDeleted } from '../store/archive/purgeDeleted';
 import { purgeSite } from '../store/archive/purge';
-import { dropOldDeeds } from '../store/access/deeds';
+import { dropOldDeeds } from '../store/access/auditEntries';
 import { thinSnapshots } from '../store/evidence/thin';
 import { findSite, listSites, sitesToPurge } from '../store/sites';
 import { write } from '../store/write';
@@ -134,7 +134,7 @@ async function run(task: WorkerTask): Promise<unknown> {
     }
     if (task.task === 'fold') {
       for (const site of listSites(db)) {
-        await foldOldLayers(db, site, Date.now());
+        await compactLayers(db, site, Date.now());
         await thinSnapshots(db, site.id, today(site.timeZone));
       }
       await write(db, () => dropOldDeeds(db));

@@ -1,6 +1,6 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { tokenLabel } from '../core/access/names';
-import type { Asker } from '../core/access/rights';
+import type { Principal } from '../core/access/rights';
 
 /*
  * Who is doing what, said once by the doorway and known to every write that follows from it, so that no write can forget to say
@@ -12,7 +12,7 @@ export type Thing = { readonly on: string; readonly id: number | null; readonly 
 
 /** Something that is being done. */
 export type Doing = {
-  readonly asker: Asker;
+  readonly asker: Principal;
   /** In the past tense, as it goes on from a name: “edited a change”. Null for what is only asked. */
   readonly did: string | null;
   readonly siteId: number | null;
@@ -26,7 +26,7 @@ const shared = globalThis as { __tallyDoing?: AsyncLocalStorage<Doing> };
 const doing = (shared.__tallyDoing ??= new AsyncLocalStorage<Doing>());
 
 /** Runs work of which every write is noted as done by somebody. */
-export function doingAs<T>(what: Omit<Doing, 'noted'>, work: () => T): T {
+export function withAuditContext<T>(what: Omit<Doing, 'noted'>, work: () => T): T {
   return doing.run({ ...what, noted: false }, work);
 }
 
@@ -36,7 +36,7 @@ export function doingNow(): Doing | null {
 }
 
 /** Says what came of the doing, where the doorway could not know it yet: the thing that is being made. Gives its number. */
-export function tellThing(on: string, id: number, title: string): number {
+export function setAuditTarget(on: string, id: number, title: string): number {
   const now = doing.getStore();
   // What several things came of is about the first of them.
   if (now && !now.noted && now.thing?.on !== on) now.thing = { on, id, title };
@@ -56,7 +56,7 @@ export function actingNow(): { readonly actor: string | null; readonly actorId: 
 }
 
 /** What somebody is called where it is said who did what. */
-export function nameOf(asker: Asker): string | null {
+export function nameOf(asker: Principal): string | null {
   if (asker.kind === 'person') return asker.name;
   return asker.kind === 'token' ? tokenLabel(asker.name) : null;
 }

@@ -11,7 +11,7 @@ import {
   type SiteSettings,
 } from '../core/model/site';
 import type { Day } from '../core/calendar/day';
-import { tellThing } from './acting';
+import { setAuditTarget } from './acting';
 import { today } from './clock';
 import { prepared, type Db } from './database';
 import { DELETED_KEPT_DAYS } from './keptDays';
@@ -103,7 +103,7 @@ export async function addSite(db: Db, input: NewSite): Promise<Site> {
       })
       .returning(columns)
       .get();
-    tellThing('site', row.id, row.name);
+    setAuditTarget('site', row.id, row.name);
     return asSite(row);
   });
 }

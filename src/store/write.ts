@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { noteDeed } from './access/deeds';
+import { noteDeed } from './access/auditEntries';
 import { doingNow } from './acting';
 import { prepared, type Db } from './database';
 import { onDisk } from './onDisk';

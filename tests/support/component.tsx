@@ -2,7 +2,7 @@ import { render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { RIGHTS, type Right } from '@/core/access/rights';
-import { ToastProvider } from '@/ui/parts/Toast';
+import { ToastProvider } from '@/ui/kit/Toast';
 import { MayProvider } from '@/ui/shell/May';
 
 /**

@@ -4,7 +4,7 @@ import { newReportSchema } from '../../src/core/model/report';
 import { newRoutineSchema } from '../../src/core/routines/routine';
 import { newResultPageSchema } from '../../src/core/wording/resultPage';
 import type { Site } from '../../src/core/model/site';
-import { foldOldLayers } from '../../src/store/figures/fold';
+import { compactLayers } from '../../src/store/figures/fold';
 import { undoImport } from '../../src/store/figures/undo';
 import { addFeed, newFeedSchema } from '../../src/store/figures/feeds';
 import { addChange, editChange, setChangeDeleted } from '../../src/store/ledger/changes';
@@ -32,7 +32,7 @@ export async function fillSite(store: TempStore, site: Site): Promise<void> {
   await page(daily(1, 28, 0));
   await page(daily(20, 28, 4));
   db.$client.exec("UPDATE import SET finished_at = '2020-01-01T00:00:00.000Z'");
-  await foldOldLayers(db, site, Date.now());
+  await compactLayers(db, site, Date.now());
   const undone = await page(daily(27, 30, 9));
   await undoImport(db, site, undone.id);
   await store.import(

@@ -1,7 +1,7 @@
 import { asDay, type Day } from '@/core/calendar/day';
 import type { Change } from '@/core/model/change';
 import { History, type Series } from '@/core/history/history';
-import type { Touch } from '@/core/history/touched';
+import type { ChangedPages } from '@/core/history/changeIndex';
 import { Accumulator } from '@/core/measures/accumulator';
 import type { OutsideEvent } from '@/core/model/event';
 import { EffectEngine } from '@/core/effect/engine';
@@ -95,7 +95,7 @@ export const SITE_FIRST = DAY - 400;
 export const SITE_LAST = DAY + 60;
 
 /** The engine of a site with these pages, their ids counted from 10, all in one group. */
-export function readerOf(pages: readonly DayOf[], changes: readonly Touch[] = []): EffectEngine {
+export function readerOf(pages: readonly DayOf[], changes: readonly ChangedPages[] = []): EffectEngine {
   const series = pages.map((of, i) => seriesOf(10 + i, SITE_FIRST, SITE_LAST, of));
   const history = new History(
     asDay(SITE_FIRST),

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { knownAsker } from '@/app/sites/[siteId]/site';
 import { mayInGeneral } from '@/core/access/rights';
 import { sitesOf } from '@/services/access/sites';

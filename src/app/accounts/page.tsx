@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { redirect } from 'next/navigation';
 import { knownAsker } from '@/app/sites/[siteId]/site';
 import { mayInGeneral } from '@/core/access/rights';
 import { plural } from '@/core/words/format';
-import { deedLine, listDeeds } from '@/store/access/deeds';
+import { deedLine, listDeeds } from '@/store/access/auditEntries';
 import { listPeople, siteNamesOf } from '@/store/access/people';
 import { openPasses } from '@/store/access/passes';
 import { database } from '@/store/database';

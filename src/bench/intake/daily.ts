@@ -10,7 +10,7 @@ import { readChange } from '../../services/reading/readChange';
 import { SiteContext } from '../../services/site/siteContext';
 import { bringForward, connect, type Db } from '../../store/database';
 import { deriveAnewIfOutdated } from '../../store/figures/derived';
-import { foldOldLayers } from '../../store/figures/fold';
+import { compactLayers } from '../../store/figures/fold';
 import { addImport, findImport, updateImport } from '../../store/figures/imports';
 import { addChange } from '../../store/ledger/changes';
 import { addSite } from '../../store/sites';
@@ -90,9 +90,9 @@ for (const i of all) {
 }
 const unfolded = { bytes: feed.size(), reading: await firstReading(feed.db, feed.site) };
 const start = performance.now();
-await foldOldLayers(feed.db, feed.site, now);
+await compactLayers(feed.db, feed.site, now);
 const kept = { bytes: feed.size(), reading: await firstReading(feed.db, feed.site) };
-await foldOldLayers(feed.db, feed.site, now + feed.site.undoDays * 24 * 3600 * 1000);
+await compactLayers(feed.db, feed.site, now + feed.site.undoDays * 24 * 3600 * 1000);
 const seconds = (performance.now() - start) / 1000;
 const folded = { bytes: feed.size(), reading: await firstReading(feed.db, feed.site) };
 console.log(JSON.stringify({ rows: DAYS * PAGES * QUERIES, single, unfolded, kept, folded, seconds }));

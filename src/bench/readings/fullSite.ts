@@ -1,10 +1,10 @@
 import { randomLcg, randomNormal, randomPoisson } from 'd3-random';
 import { addDays, asDay, isoDay } from '../../core/calendar/day';
 import { emptyFacts } from '../../core/facts/facts';
-import { layOut, type AddressedRows } from '../../core/facts/layOut';
+import { sortAndPack, type AddressedRows } from '../../core/facts/sortAndPack';
 import { newChangeSchema } from '../../core/model/change';
 import type { Site } from '../../core/model/site';
-import { Arrival } from '../../store/figures/arrival';
+import { ImportWriter } from '../../store/figures/arrival';
 import { addChange } from '../../store/ledger/changes';
 import type { Db } from '../../store/database';
 import { addImport } from '../../store/figures/imports';
@@ -33,7 +33,7 @@ export async function makeFullSite(db: Db, size: Size): Promise<Site> {
   const known = size.queriesAPage * 20;
   const queries = ['', ...Array.from({ length: known }, (_, i) => `search number ${i + 1}`)];
 
-  const totals = new Arrival(db, await newImport(db, site.id, size), site, 'page_day', null);
+  const totals = new ImportWriter(db, await newImport(db, site.id, size), site, 'page_day', null);
   await totals.name({ addresses, queries: [''], labels: [''] });
   let read = 0;
   for (let at = 0; at < size.pages; at++) {
@@ -45,12 +45,12 @@ export async function makeFullSite(db: Db, size: Size): Promise<Site> {
       const impressions = c + more();
       setRow(rows, i, 0, FIRST_DAY + i, c, impressions, 4 + ((at + 1) % 9));
     }
-    await totals.store(layOut(rows, null));
+    await totals.store(sortAndPack(rows, null));
     read += rows.rows;
   }
   await totals.finish({ read, refused: 0, leftOut: 0 }, []);
 
-  const byQuery = new Arrival(db, await newImport(db, site.id, size), site, 'page_query_day', null);
+  const byQuery = new ImportWriter(db, await newImport(db, site.id, size), site, 'page_query_day', null);
   await byQuery.name({ addresses, queries, labels: [''] });
   const step = Math.max(1, Math.floor(size.days / size.rowsAQuery));
   for (let at = 0; at < size.pages; at++) {
@@ -71,7 +71,7 @@ export async function makeFullSite(db: Db, size: Size): Promise<Site> {
       );
     }
     byQuery.number(rows);
-    await byQuery.store(layOut(rows, null));
+    await byQuery.store(sortAndPack(rows, null));
   }
   await byQuery.finish(
     { read: size.pages * size.queriesAPage * size.rowsAQuery, refused: 0, leftOut: 0 },

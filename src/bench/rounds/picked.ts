@@ -20,12 +20,16 @@ export const sumIn = (values: Float64Array, from: number, days: number) =>
   values.subarray(from, from + days).reduce((sum, value) => sum + value, 0);
 
 /** The site before anything is done on it, from which pages are picked. */
-export type Ground = { readonly pages: readonly Page[]; readonly history: History; readonly seed: number };
+export type FittedPanel = {
+  readonly pages: readonly Page[];
+  readonly history: History;
+  readonly seed: number;
+};
 
 const levelOf = (page: Page, day: number) => sumIn(page.clicks, day - WINDOW_DAYS, WINDOW_DAYS);
 
 /** The twenty pages for a round: those whose level is nearest to the typical one, or twenty of twice as many. */
-function picked({ pages, history, seed }: Ground, day: number, how: Pick): number[] {
+function picked({ pages, history, seed }: FittedPanel, day: number, how: Pick): number[] {
   const apart = (id: number) => Math.abs(Math.log((levelOf(pages[id]!, day) + 1) / TYPICAL_CLICKS));
   const near = pages.map((_, id) => id).sort((a, b) => apart(a) - apart(b));
   if (how === 'of one group') return near.filter((id) => id % GROUPS === seed % GROUPS).slice(0, ROUND_PAGES);
@@ -55,7 +59,7 @@ export type Drawn = {
 };
 
 /** Picks pages for a round that begins on a day, and draws its halves. */
-export function drawnRound(ground: Ground, day: number, how: Pick): Drawn {
+export function drawnRound(ground: FittedPanel, day: number, how: Pick): Drawn {
   const { pages } = ground;
   const seed = ground.seed * 31 + day;
   const ids = picked(ground, day, how);

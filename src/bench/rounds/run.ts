@@ -7,7 +7,7 @@ import { powerOf } from '../../core/rounds/plan';
 import { Draws } from '../../core/statistics/draws';
 import { simulateSite } from '../calibration/simulate';
 import { siteOf } from '../calibration/site';
-import { drawnRound, randomOf, sumIn, type Drawn, type Ground, type Pick } from './picked';
+import { drawnRound, randomOf, sumIn, type Drawn, type FittedPanel, type Pick } from './picked';
 import { retitled } from './retitled';
 
 const WORLD = { pages: 150, days: 480, changes: 0, windowDays: 28, settlingDays: 7 };
@@ -51,13 +51,13 @@ export type Outcome = {
 /** The outcomes of all runs on one site, run by run; `appealMoves` as of `World`. */
 export function runSeed(seed: number, runs: readonly Run[], appealMoves: number): Outcome[][] {
   const { pages } = simulateSite({ ...WORLD, seed, appealMoves });
-  const ground: Ground = { pages, history: siteOf(pages, WORLD.days).history, seed };
+  const ground: FittedPanel = { pages, history: siteOf(pages, WORLD.days).history, seed };
   return runs.map((run) => roundsOf(ground, run));
 }
 
-type Site = { readonly pages: Ground['pages']; readonly engine: EffectEngine };
+type Site = { readonly pages: FittedPanel['pages']; readonly engine: EffectEngine };
 
-function roundsOf(ground: Ground, run: Run): Outcome[] {
+function roundsOf(ground: FittedPanel, run: Run): Outcome[] {
   const random = randomOf(ground.seed, run.effect);
   const rounds = DAYS.map((day) => drawnRound(ground, day, run.how));
   const siteWith = (changed: (round: Drawn) => readonly number[]): Site => {

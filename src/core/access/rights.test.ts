@@ -1,15 +1,16 @@
-import { ALONE, may, mayInGeneral, NOBODY, refusedBecause, RIGHTS, roleOn, type Asker } from './rights';
+import { ALONE, may, mayInGeneral, NOBODY, refusedBecause, RIGHTS, roleOn, type Principal } from './rights';
 
-const person = (roles: [number, 'reader' | 'editor' | 'owner'][], administrator = false): Asker => ({
+const person = (roles: [number, 'reader' | 'editor' | 'owner'][], administrator = false): Principal => ({
   kind: 'person',
   ...{ id: 'p', name: 'MK', email: 'mk@quillow-bees.example', administrator, sessionId: 's' },
   roles: new Map(roles),
 });
-const token = (right: 'read' | 'log' | 'all'): Asker => ({
+const token = (right: 'read' | 'log' | 'all'): Principal => ({
   ...{ kind: 'token', id: 1, name: 'release', siteId: 1 },
   right,
 });
-const granted = (asker: Asker, siteId = 1) => RIGHTS.filter((right) => may(asker, right, siteId)).join(' ');
+const granted = (asker: Principal, siteId = 1) =>
+  RIGHTS.filter((right) => may(asker, right, siteId)).join(' ');
 
 test('each role and each token has the rights that it is for, on its site and on no other', () => {
   expect(granted(ALONE)).toBe('read log edit own');

@@ -33,7 +33,7 @@ const OF_TOKEN: Readonly<Record<TokenRight, readonly Right[]>> = {
 };
 
 /** Who asks, as the doorway found out. */
-export type Asker =
+export type Principal =
   /** Nobody has an account, and the server answers on loopback alone: whoever sits there. */
   | { readonly kind: 'alone' }
   | {
@@ -55,11 +55,11 @@ export type Asker =
     }
   | { readonly kind: 'nobody' };
 
-export const ALONE: Asker = { kind: 'alone' };
-export const NOBODY: Asker = { kind: 'nobody' };
+export const ALONE: Principal = { kind: 'alone' };
+export const NOBODY: Principal = { kind: 'nobody' };
 
 /** The role of somebody on a site; null for whoever has nothing to do with it. An administrator owns every site. */
-export function roleOn(asker: Asker, siteId: number): Role | null {
+export function roleOn(asker: Principal, siteId: number): Role | null {
   if (asker.kind === 'alone') return 'owner';
   if (asker.kind !== 'person') return null;
   return asker.administrator ? 'owner' : (asker.roles.get(siteId) ?? null);
@@ -69,21 +69,21 @@ export function roleOn(asker: Asker, siteId: number): Role | null {
  * Whether somebody may do something with a site.
  * @example may({ kind: 'token', id: 1, name: 'release', siteId: 3, right: 'log' }, 'edit', 3) // false
  */
-export function may(asker: Asker, right: Right, siteId: number): boolean {
+export function may(asker: Principal, right: Right, siteId: number): boolean {
   if (asker.kind === 'token') return asker.siteId === siteId && OF_TOKEN[asker.right].includes(right);
   const role = roleOn(asker, siteId);
   return role !== null && OF_ROLE[role].includes(right);
 }
 
 /** Whether somebody may ask what is about no site. */
-export function mayInGeneral(asker: Asker, right: GeneralRight): boolean {
+export function mayInGeneral(asker: Principal, right: GeneralRight): boolean {
   if (right === 'anybody') return true;
   if (right === 'known') return asker.kind !== 'nobody';
   return asker.kind === 'alone' || (asker.kind === 'person' && asker.administrator);
 }
 
 /** Why somebody who may see a site may not do a thing with it. */
-export function refusedBecause(asker: Asker, right: Right | GeneralRight): string {
+export function refusedBecause(asker: Principal, right: Right | GeneralRight): string {
   if (asker.kind === 'token') return `The token “${asker.name}” may ${TOKEN_MAY[asker.right]}, and not more.`;
   if (right === 'administer') return 'Only an owner of the whole installation may do this.';
   return right === 'own'

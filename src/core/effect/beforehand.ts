@@ -4,17 +4,17 @@ import type { Day } from '../calendar/day';
 import type { Measure } from '../measures/registry';
 import { componentsOf } from '../measures/registry';
 import type { Standing } from './forecast';
-import type { Ground } from './ground';
+import type { FittedPanel } from './fittedPanel';
 import type { Horizon } from './kriging';
-import { varianceOfBoth, type Swing } from './swing';
+import { varianceOfBoth, type NullDistribution } from './nullDistribution';
 
 /** A row and the days that are to be foreseen of it: a horizon from a day on. */
 export type Foreseen = { readonly row: number; readonly from: Day; readonly horizon: Horizon };
 
 /** The variance that a row's net effect on a measure will have at its level of the weeks before, without that of the control; NaN where its past says too little. */
 export function foreseenVariance(
-  ground: Ground,
-  { components, measures }: Swing,
+  ground: FittedPanel,
+  { components, measures }: NullDistribution,
   measure: Measure,
   { row, from, horizon }: Foreseen,
 ): number {
@@ -30,7 +30,7 @@ export function foreseenVariance(
 
 /** How far the clicks of rows stood from their level before a day, and the last week from the month, in standard deviations; null where their past is too short. */
 export function standingBefore(
-  ground: Ground,
+  ground: FittedPanel,
   day: Day,
   rows: readonly number[],
 ): Readonly<Record<keyof Standing, number | null>> {

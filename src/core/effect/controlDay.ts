@@ -5,7 +5,7 @@ import type { Span } from '../calendar/span';
 import { byComponent, isRate, type Component } from '../measures/registry';
 import { controlOf, controlWeight, type Control } from './control';
 import { controlRatio, type Weighed } from './controlPath';
-import type { Ground } from './ground';
+import type { FittedPanel } from './fittedPanel';
 import type { Horizon } from './kriging';
 
 /** A component of a control: its pooled innovations, and the weights of its rows in their order. */
@@ -20,7 +20,7 @@ export class ControlDay {
 
   /** `share` is how much of its weight each row of the history has in the control, 0 for those that are none. */
   constructor(
-    private readonly ground: Ground,
+    private readonly ground: FittedPanel,
     private readonly day: Day,
     private readonly horizon: Horizon,
     share: Float64Array,

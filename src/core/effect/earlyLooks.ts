@@ -3,11 +3,11 @@
 import type { Day } from '../calendar/day';
 import type { Component } from '../measures/registry';
 import { controlOf, controlWeight, heldAgainst, NO_PART, type Held } from './control';
-import type { Ground } from './ground';
+import type { FittedPanel } from './fittedPanel';
 import { netMove } from './placeboWindows';
 import { strongest, usualMost } from './strongest';
 import type { VerdictMeasure } from '../measures/registry';
-import { strained, varianceOfBoth, type Swing } from './swing';
+import { strained, varianceOfBoth, type NullDistribution } from './nullDistribution';
 import { untouched } from './untouched';
 
 /** The first day after settling on which anything is called. */
@@ -27,7 +27,7 @@ const LOOKED_AT = ['showings', 'appeal', 'rank'] as const satisfies readonly Com
  *
  * Source: O'Brien and Fleming, Biometrics 35 (1979) 549-556, for the shape; the height is the placebo windows' own.
  */
-export function earlyBoundary(ground: Ground, swing: Swing): EarlyBoundary {
+export function earlyBoundary(ground: FittedPanel, swing: NullDistribution): EarlyBoundary {
   const { days } = swing.horizon;
   const looks = Array.from({ length: Math.max(0, days - FIRST_LOOK + 1) }, (_, i) => FIRST_LOOK + i);
   // Every other placebo day tells as much: neighbouring ones hardly differ.
@@ -55,8 +55,8 @@ export function earlyBoundary(ground: Ground, swing: Swing): EarlyBoundary {
 
 /** The strength of the strongest measure of every placebo window on each look; NaN where absent, 0 where clicks disagree. */
 function strengthsAt(
-  ground: Ground,
-  swing: Swing,
+  ground: FittedPanel,
+  swing: NullDistribution,
   looks: readonly number[],
   begins: readonly Day[],
 ): Float32Array[] {
@@ -117,7 +117,7 @@ type Look = { readonly net: number; readonly variance: number };
 function sizeOf(
   measure: VerdictMeasure,
   looks: Readonly<Record<(typeof LOOKED_AT)[number], Look>>,
-  { measures }: Swing,
+  { measures }: NullDistribution,
 ): number {
   const { criticalValue, correlation } = measures[measure];
   if (measure !== 'clicks') return looks[measure].net / Math.sqrt(looks[measure].variance) / criticalValue;

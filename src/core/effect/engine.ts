@@ -4,7 +4,7 @@ import { LRUCache } from 'lru-cache';
 import { addDays, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import type { History } from '../history/history';
-import { Touched, type Touch } from '../history/touched';
+import { ChangeIndex, type ChangedPages } from '../history/changeIndex';
 import { averagePosition } from '../measures/totals';
 import { MEASURES, METRICS, type Measure, type Metric } from '../measures/registry';
 import { foreseenVariance, standingBefore } from './beforehand';
@@ -14,7 +14,7 @@ import { ControlDay } from './controlDay';
 import { earlyBoundary, FIRST_LOOK, type EarlyBoundary } from './earlyLooks';
 import { ownVariance, type Estimates } from './effect';
 import { byMeasure, byMetric } from '../measures/registry';
-import { Ground } from './ground';
+import { FittedPanel } from './fittedPanel';
 import type { Horizon } from './kriging';
 import { JointMoves } from './jointWindows';
 import { countPlaceboWindows, pooledEffect, rowEffect, type PlaceboCount } from './pooledEffect';
@@ -24,8 +24,8 @@ import { minimumDetectableRatio, type Showable } from './power';
 import type { Groups, Rows } from './rows';
 import { strongest } from './strongest';
 import { VERDICT_MEASURES, type VerdictMeasure } from '../measures/registry';
-import { finished, Unlearned, type Pace } from './inSteps';
-import { learnSwing, type Swing } from './swing';
+import { finished, NotFittedError, type FitMode } from './incrementalFit';
+import { learnSwing, type NullDistribution } from './nullDistribution';
 import { untouched } from './untouched';
 import { workingOf, type Working } from './working';
 
@@ -86,8 +86,8 @@ const RECENT_HORIZON = 28;
 
 /** Compares rows of a site's history. What it has learned once it keeps. */
 export class EffectEngine {
-  private readonly ground: Ground;
-  private readonly swings = new LRUCache<string, Swing>({ max: MOST_SWINGS });
+  private readonly ground: FittedPanel;
+  private readonly swings = new LRUCache<string, NullDistribution>({ max: MOST_SWINGS });
   private readonly underWay = new Map<string, Generator<void, void>>();
   private readonly boundaries = new LRUCache<string, EarlyBoundary>({ max: MOST_SWINGS });
   private readonly controls = new LRUCache<string, ControlDay>({ max: MOST_CONTROLS });
@@ -100,22 +100,22 @@ export class EffectEngine {
   constructor(
     readonly history: History,
     groups: Groups,
-    changes: readonly Touch[],
+    changes: readonly ChangedPages[],
     private readonly lastReadable: Day,
     roles: Partial<Pick<Rows, 'control' | 'learnedFrom'>> = {},
-    private readonly pace: Pace = { inSteps: false },
+    private readonly pace: FitMode = { inSteps: false },
   ) {
     const all = new Uint8Array(history.rows).fill(1);
     const { control = all, learnedFrom = all } = roles;
-    const rows: Rows = { history, touched: new Touched(history, changes), groups, control, learnedFrom };
-    this.ground = new Ground(rows, Math.min(lastReadable, history.lastDay) as Day);
+    const rows: Rows = { history, touched: new ChangeIndex(history, changes), groups, control, learnedFrom };
+    this.ground = new FittedPanel(rows, Math.min(lastReadable, history.lastDay) as Day);
     this.controlList = [...control.keys()].filter((row) => control[row] !== 0);
   }
 
-  /** The ordinary swing over a horizon. Throws Unlearned where it is to be learned in steps. */
-  swing(horizon: Horizon): Swing {
+  /** The ordinary swing over a horizon. Throws NotFittedError where it is to be learned in steps. */
+  swing(horizon: Horizon): NullDistribution {
     return remember(this.swings, keyOf(horizon), () => {
-      if (this.pace.inSteps) throw new Unlearned(() => this.learning(horizon));
+      if (this.pace.inSteps) throw new NotFittedError(() => this.learning(horizon));
       return finished(learnSwing(this.ground, horizon));
     });
   }
@@ -211,7 +211,7 @@ export class EffectEngine {
     asked: Asked,
     rows: readonly number[],
     estimates: RowEstimates,
-    swing: Swing,
+    swing: NullDistribution,
   ): RowEffects[] {
     const after = afterSpan(asked);
     return rows.map((row, i) => ({
@@ -395,7 +395,7 @@ export class EffectEngine {
   }
 
   /** The log ratio of the control between two spans by metric, as it applies to a row. */
-  private ratiosOf(on: ControlDay, day: Day, row: number, { components }: Swing) {
+  private ratiosOf(on: ControlDay, day: Day, row: number, { components }: NullDistribution) {
     const group = this.ground.groupsAt(day).groups.of[row]!;
     return (metric: Metric, before: Span, after: Span): number | null =>
       componentsOf(metric).reduce<number | null>((sum, component) => {

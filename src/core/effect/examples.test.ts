@@ -8,7 +8,7 @@ import { emptyInnovations, logRate } from './forecast';
 import { controlSample } from './panel';
 import { daysNeeded, expectedRatio, minimumDetectableRatio } from './power';
 import { strongest } from './strongest';
-import { strained, varianceOfBoth } from './swing';
+import { strained, varianceOfBoth } from './nullDistribution';
 import { markOf } from './verdict';
 
 /* The examples of the engine's doc comments, which a person can check by hand, as they stand there. */

@@ -1,16 +1,16 @@
 import { randomLcg, randomNormal, randomPoisson } from 'd3-random';
 import { asDay, type Day } from '../calendar/day';
 import { History } from '../history/history';
-import { Touched } from '../history/touched';
+import { ChangeIndex } from '../history/changeIndex';
 import { daysOf, seriesOf } from '../../../tests/support/readingInput';
 import { commonVariance } from './commonVariance';
 import { EffectEngine } from './engine';
-import { Ground } from './ground';
-import { finished } from './inSteps';
+import { FittedPanel } from './fittedPanel';
+import { finished } from './incrementalFit';
 import { JointMoves, jointWindows } from './jointWindows';
 import { movedTogether } from './pooledEffect';
 import type { Rows } from './rows';
-import { learnSwing } from './swing';
+import { learnSwing } from './nullDistribution';
 
 const [FIRST, LAST] = [20_000, 20_419];
 const HORIZON = { days: 28, settlingDays: 3 };
@@ -36,8 +36,14 @@ function site() {
   const history = new History(asDay(FIRST), LAST - FIRST + 1, series, daysOf(FIRST, LAST));
   const groups = { of: new Uint8Array(history.rows), count: 1 };
   const all = new Uint8Array(history.rows).fill(1);
-  const rows: Rows = { history, touched: new Touched(history, []), groups, control: all, learnedFrom: all };
-  const ground = new Ground(rows, asDay(LAST));
+  const rows: Rows = {
+    history,
+    touched: new ChangeIndex(history, []),
+    groups,
+    control: all,
+    learnedFrom: all,
+  };
+  const ground = new FittedPanel(rows, asDay(LAST));
   return {
     ground,
     swing: finished(learnSwing(ground, HORIZON)),

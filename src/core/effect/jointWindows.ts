@@ -4,9 +4,9 @@ import type { Day } from '../calendar/day';
 import type { Measure } from '../measures/registry';
 import { componentsOf, type Component } from '../measures/registry';
 import { controlWeight, heldAgainst, NO_PART, withoutParts, type Held } from './control';
-import type { Ground } from './ground';
+import type { FittedPanel } from './fittedPanel';
 import { netMove } from './placeboWindows';
-import type { Swing } from './swing';
+import type { NullDistribution } from './nullDistribution';
 
 /** Net moves of some rows in placebo windows that were over before a day, entry `window * rows + place in the list`; NaN where a row was touched or is absent. */
 export type JointWindows = {
@@ -21,8 +21,8 @@ const WINDOWS_APART = 4;
 
 /** Rows of a site that are looked at together, in placebo windows that were over before a day (null: in all of them). */
 export type JointRows = {
-  readonly ground: Ground;
-  readonly swing: Swing;
+  readonly ground: FittedPanel;
+  readonly swing: NullDistribution;
   readonly rows: readonly number[];
   readonly before: Day | null;
 };

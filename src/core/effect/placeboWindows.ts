@@ -13,7 +13,7 @@ import {
 } from './control';
 import { logRate, type Innovations } from './forecast';
 import { isRate } from '../measures/registry';
-import type { Ground } from './ground';
+import type { FittedPanel } from './fittedPanel';
 import type { Horizon } from './kriging';
 import { untouched } from './untouched';
 
@@ -23,7 +23,10 @@ export const STEP_DAYS = 7;
 const FIRST_DAYS = 28;
 
 /** The past days at which placebo windows of a horizon begin, the newest first. */
-export function placeboDays({ rows: { history }, lastDay }: Ground, { settlingDays, days }: Horizon): Day[] {
+export function placeboDays(
+  { rows: { history }, lastDay }: FittedPanel,
+  { settlingDays, days }: Horizon,
+): Day[] {
   const begins: Day[] = [];
   const newest = Math.min(lastDay, history.lastDay) + 1 - settlingDays - days;
   for (let day = newest; day >= history.firstDay + FIRST_DAYS; day -= STEP_DAYS) begins.push(asDay(day));
@@ -67,7 +70,7 @@ const PRIOR_WINDOWS = 12;
 
 /** The placebo windows of a component that begin on `begins`, a day a step. */
 export function* placeboWindows(
-  ground: Ground,
+  ground: FittedPanel,
   component: Component,
   horizon: Horizon,
   begins: readonly Day[],

@@ -4,7 +4,7 @@ import type { Measure } from '../measures/registry';
 import { randomEffects } from '../statistics/randomEffects';
 import { estimateOf, ownPart, type Estimate } from './effect';
 import type { JointMoves } from './jointWindows';
-import type { Swing } from './swing';
+import type { NullDistribution } from './nullDistribution';
 
 /** Placebo windows of the rows of a comparison, and how many moved at least as far. */
 export type PlaceboCount = { readonly spells: number; readonly asLarge: number };
@@ -21,7 +21,7 @@ export type RowEstimate = {
 const TRUSTED_WINDOWS = 6;
 
 /** The estimate of one row with its interval. */
-export function rowEffect(measure: Measure, one: RowEstimate, { measures }: Swing): Estimate {
+export function rowEffect(measure: Measure, one: RowEstimate, { measures }: NullDistribution): Estimate {
   return estimateOf(one.net, Math.sqrt(one.variance), measures[measure].criticalValue, one.shared);
 }
 
@@ -72,7 +72,7 @@ export function movedTogether(
 }
 
 /** The net moves of some rows together, for every placebo window in which at least half of them were untouched. */
-function placeboMoves(measure: Measure, rows: readonly number[], swing: Swing): number[] {
+function placeboMoves(measure: Measure, rows: readonly number[], swing: NullDistribution): number[] {
   const { nets } = swing.measures[measure];
   const moves: number[] = [];
   for (let column = 0; column < swing.days.length; column++) {
@@ -93,7 +93,7 @@ export function countPlaceboWindows(
   measure: Measure,
   estimate: Estimate | null,
   rows: readonly number[],
-  swing: Swing,
+  swing: NullDistribution,
 ): PlaceboCount {
   const moves = placeboMoves(measure, rows, swing);
   const size = estimate ? Math.abs(estimate.net) : Infinity;

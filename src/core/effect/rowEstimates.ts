@@ -6,16 +6,16 @@ import { componentsOf, type Component } from '../measures/registry';
 import { heldAgainst, NO_PART, type Held } from './control';
 import type { ControlDay } from './controlDay';
 import { byMeasure } from '../measures/registry';
-import type { Ground } from './ground';
+import type { FittedPanel } from './fittedPanel';
 import type { Horizon } from './kriging';
 import { netMove } from './placeboWindows';
 import type { RowEstimate } from './pooledEffect';
-import { strained, varianceOfBoth, type Swing } from './swing';
+import { strained, varianceOfBoth, type NullDistribution } from './nullDistribution';
 
 /** Rows of a site after a day, and all that they are held against. `swing` may be that of a longer horizon, of which these days are the first. */
 export type HeldRows = {
-  readonly ground: Ground;
-  readonly swing: Swing;
+  readonly ground: FittedPanel;
+  readonly swing: NullDistribution;
   readonly on: ControlDay;
   readonly day: Day;
   readonly horizon: Horizon;

@@ -1,7 +1,7 @@
 /* What the engine works on: rows of a history with their groups, when each was touched, and what each is for. */
 
 import type { History } from '../history/history';
-import type { Touched } from '../history/touched';
+import type { ChangeIndex } from '../history/changeIndex';
 
 /** The groups of a site's pages: the number of each row's group, and how many groups there are. */
 export type Groups = { readonly of: ArrayLike<number>; readonly count: number };
@@ -9,7 +9,7 @@ export type Groups = { readonly of: ArrayLike<number>; readonly count: number };
 /** Rows, and all that is known of them beside their figures. */
 export type Rows = {
   readonly history: History;
-  readonly touched: Touched;
+  readonly touched: ChangeIndex;
   /** As stated or by the path; which of them and the groups that are learned serves, the figures decide. */
   readonly groups: Groups;
   /** 1 for the rows that may stand in a control. */

@@ -4,7 +4,7 @@ import type { Day } from '../calendar/day';
 import type { Measure } from '../measures/registry';
 import { componentsOf, isRate, type Component } from '../measures/registry';
 import type { Estimate } from './effect';
-import type { Ground, PastWorking } from './ground';
+import type { FittedPanel, PastWorking } from './fittedPanel';
 import type { Horizon } from './kriging';
 import type { JointMoves } from './jointWindows';
 import { movedTogether } from './pooledEffect';
@@ -90,7 +90,7 @@ export function workingOf(
 }
 
 /** See `levelBetween`. */
-function halfOf({ rows: { history } }: Ground, component: Component, row: number): number {
+function halfOf({ rows: { history } }: FittedPanel, component: Component, row: number): number {
   const { expected, impressions } = history.sums;
   const all = history.days * history.rows + row;
   const of = component === 'showings' ? expected : impressions;

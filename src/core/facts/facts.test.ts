@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { condense, type RawFacts } from './condense';
 import { emptyFacts, sameValues, type Facts } from './facts';
-import { layOut } from './layOut';
+import { sortAndPack } from './sortAndPack';
 import { countReplaced, layer, mergeLayers, type Layered } from './layers';
 import { radixOrder } from './order';
 import { DAYS_A_PIECE, firstDayOfPiece, packFacts, pieceOf, unpackFacts } from './pack';
@@ -216,7 +216,7 @@ describe('rows of a file', () => {
         const facts = { ...factsOf(rows), part: new Uint32Array(rows.length), address };
         const last = new Map<string, Row>();
         rows.forEach((one, i) => last.set(`${address[i]}/${keyOf(one)}`, one));
-        const laid = layOut(facts, null);
+        const laid = sortAndPack(facts, null);
         const found = laid.flatMap(({ address: a, piece, bytes, rows: n, days }) => {
           const unpacked = rowsOf(unpackFacts(bytes, firstDayOfPiece(piece), 3));
           expect([unpacked.length, days.reduce((sum, day) => sum + day.rows, 0)]).toEqual([n, n]);
@@ -237,7 +237,7 @@ describe('rows of a file', () => {
       part: new Uint32Array(1),
       address: new Uint32Array(1),
     };
-    const [one] = layOut(facts, FIRST);
+    const [one] = sortAndPack(facts, FIRST);
     expect(one!.piece).toBe(FIRST);
     expect(rowsOf(unpackFacts(one!.bytes, FIRST, 3))[0]!.day).toBe(FIRST + 60);
   });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { asDay } from '../calendar/day';
 import { History, type Series } from './history';
-import { Touched } from './touched';
+import { ChangeIndex } from './changeIndex';
 
 const FIRST = 100;
 const DAYS = 30;
@@ -83,7 +83,7 @@ test('a row knows when any of its pages was changed', () => {
     ],
     [],
   );
-  const touched = new Touched(history, [
+  const touched = new ChangeIndex(history, [
     { day: 120, pages: [{ id: 1 }] },
     { day: 110, pages: [{ id: 1 }, { id: 9 }] },
     { day: 115, pages: [{ id: 2 }] },

@@ -1,5 +1,10 @@
 import type { TransferListItem, Worker } from 'node:worker_threads';
-import { layOut, type AddressedRows, type LaidOut, type PeriodStart } from '../../core/facts/layOut';
+import {
+  sortAndPack,
+  type AddressedRows,
+  type LaidOut,
+  type PeriodStart,
+} from '../../core/facts/sortAndPack';
 import { UnsettledDates } from '../../core/intake/rowReader';
 import { startThread } from '../thread';
 import { BlockReader, type ReadBlock, type ReadingPlan } from './rows';
@@ -16,7 +21,7 @@ export type ReadBy = { readonly reader: number; readonly block: ReadBlock };
 export interface Readers {
   /** Throws UnsettledDates. */
   read(blocks: AsyncIterable<Block>): AsyncGenerator<ReadBy>;
-  layOut(groups: Iterable<AddressedRows>, period: PeriodStart): AsyncGenerator<LaidOut[]>;
+  sortAndPack(groups: Iterable<AddressedRows>, period: PeriodStart): AsyncGenerator<LaidOut[]>;
   end(): Promise<void>;
 }
 
@@ -36,8 +41,8 @@ class ReaderHere implements Readers {
     for await (const block of blocks) yield { reader: 0, block: this.reader.read(block) };
   }
 
-  async *layOut(groups: Iterable<AddressedRows>, period: PeriodStart): AsyncGenerator<LaidOut[]> {
-    for (const rows of groups) yield layOut(rows, period);
+  async *sortAndPack(groups: Iterable<AddressedRows>, period: PeriodStart): AsyncGenerator<LaidOut[]> {
+    for (const rows of groups) yield sortAndPack(rows, period);
   }
 
   async end(): Promise<void> {}
@@ -56,12 +61,12 @@ class ReaderThreads implements Readers {
     for await (const { by, answer } of this.inTurn(blocks, send)) yield { reader: by, block: answer };
   }
 
-  async *layOut(groups: Iterable<AddressedRows>, period: PeriodStart): AsyncGenerator<LaidOut[]> {
+  async *sortAndPack(groups: Iterable<AddressedRows>, period: PeriodStart): AsyncGenerator<LaidOut[]> {
     const send = (thread: Thread, rows: AddressedRows) => {
       const { query, day, device, country, values, address, part } = rows;
       const columns = [query, day, device, country, ...values, address, part];
       return thread.ask<LaidOut[]>(
-        { layOut: rows, period },
+        { sortAndPack: rows, period },
         columns.map(({ buffer }) => buffer as ArrayBuffer),
       );
     };

@@ -2,7 +2,7 @@ import { closeSync, openSync, readSync, rmSync, writeSync } from 'node:fs';
 import { emptyFacts } from '../../core/facts/facts';
 import { GRAINS, type Grain } from '../../core/facts/grains';
 import { pieceOf } from '../../core/facts/pack';
-import type { AddressedRows } from '../../core/facts/layOut';
+import type { AddressedRows } from '../../core/facts/sortAndPack';
 import { unitsARow, type ReadBlock } from './rows';
 
 /** Rows are parted into so many groups, of which one at a time is in memory when they are stored. */

@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { layOut, type AddressedRows, type PeriodStart } from '../../core/facts/layOut';
+import { sortAndPack, type AddressedRows, type PeriodStart } from '../../core/facts/sortAndPack';
 import { UnsettledDates } from '../../core/intake/rowReader';
 import { intoBackground } from '../priority';
 import { BlockReader, type ReadingPlan } from './rows';
@@ -7,7 +7,7 @@ import type { Block } from './text';
 
 /** What a reader's thread is asked: to read a block, or to lay out rows that were read. */
 export type ThreadTask =
-  { readonly read: Block } | { readonly layOut: AddressedRows; readonly period: PeriodStart };
+  { readonly read: Block } | { readonly sortAndPack: AddressedRows; readonly period: PeriodStart };
 
 intoBackground();
 const reader = new BlockReader(workerData as ReadingPlan);
@@ -18,7 +18,7 @@ parentPort?.on('message', (task: ThreadTask) => {
       const read = reader.read(task.read);
       parentPort?.postMessage(read, [read.units]);
     } else {
-      const laid = layOut(task.layOut, task.period);
+      const laid = sortAndPack(task.sortAndPack, task.period);
       parentPort?.postMessage(
         laid,
         laid.map(({ bytes }) => bytes.buffer as ArrayBuffer),

@@ -1,10 +1,10 @@
-import { Unlearned, type Pace } from '../../core/effect/inSteps';
+import { NotFittedError, type FitMode } from '../../core/effect/incrementalFit';
 import { stepByStep } from '../../services/site/turns';
 import type { Db } from '../../store/database';
 import { inBackground } from '../priority';
 import { answersFor } from './answers';
 import { answerTo, failed, type Message, type Question } from './question';
-import { Generation, type Manner } from './generation';
+import { Generation, type AnswerMode } from './generation';
 
 /** A question that needs more than is kept of what is learned would never be answered in steps. */
 const MOST_LEARNED = 16;
@@ -13,8 +13,8 @@ const MOST_LEARNED = 16;
 export class Answering {
   private readonly generation: Generation;
   private readonly answers: ReturnType<typeof answersFor>;
-  private manner: Manner = { learning: 'here', behind: false };
-  private readonly pace: Pace = { inSteps: true };
+  private manner: AnswerMode = { learning: 'here', behind: false };
+  private readonly pace: FitMode = { inSteps: true };
   private asked = 0;
 
   /** `tell` is given what comes out of it. */
@@ -54,7 +54,7 @@ export class Answering {
       try {
         return await answerTo(this.answers, question);
       } catch (error) {
-        if (!(error instanceof Unlearned)) throw error;
+        if (!(error instanceof NotFittedError)) throw error;
         await stepByStep(error.steps());
       }
     }

@@ -1,5 +1,5 @@
 import { listWish } from '../../services/lists/wish';
-import { othersFirst } from '../../services/site/turns';
+import { yieldToEventLoop } from '../../services/site/turns';
 import { LIST_SUBJECTS } from '../../core/lists/columns';
 import { listQuerySchema } from '../../core/lists/wish';
 import type { Db } from '../../store/database';
@@ -40,11 +40,11 @@ export function answersFor(db: Db, { hold, ...surroundings }: Surroundings = {})
       const engine = known && engines.engine(site, known);
       // Changes that are logged by and by are read over some whole weeks, then over all of their days.
       for (let days = 7; days <= site.windowDays; days += 7) {
-        await othersFirst();
+        await yieldToEventLoop();
         engine?.learn({ settlingDays: site.settlingDays, days }, { looks: days === site.windowDays });
       }
       for (const subject of LIST_SUBJECTS) {
-        await othersFirst();
+        await yieldToEventLoop();
         const wish = listWish(context, subject, listQuerySchema.parse({}));
         if (wish && typeof wish !== 'string') lists.list(context, wish);
       }

@@ -1,8 +1,8 @@
-import type { Asker } from '../../core/access/rights';
-import { hasActed } from '../../store/access/deeds';
+import type { Principal } from '../../core/access/rights';
+import { hasActed } from '../../store/access/auditEntries';
 import type { Db } from '../../store/database';
-import { FiguresPin } from '../../store/figures/shown';
-import { Behind, type Learning } from '../../services/site/learning';
+import { FiguresSnapshot } from '../../store/figures/figuresSnapshot';
+import { StaleDataError, type Learning } from '../../services/site/learning';
 import { figuresStamp } from '../../services/site/siteFigures';
 
 /**
@@ -12,13 +12,13 @@ import { figuresStamp } from '../../services/site/siteFigures';
 export type Who = { readonly kind: 'person' | 'token'; readonly id: string } | 'nobody' | null;
 
 /** @example whoIs({ kind: 'nobody' }) // 'nobody' */
-export function whoIs(asker: Asker): Who {
+export function whoIs(asker: Principal): Who {
   if (asker.kind === 'alone') return null;
   return asker.kind === 'nobody' ? 'nobody' : { kind: asker.kind, id: String(asker.id) };
 }
 
 /** How a question is answered: where it is learned what is not known yet, and whether newer figures are being worked in. */
-export type Manner = { readonly learning: Learning; readonly behind: boolean };
+export type AnswerMode = { readonly learning: Learning; readonly behind: boolean };
 
 /** Kinds of things of which the figures are made. */
 const ABOUT_FIGURES = ['import', 'draft', 'feed', 'site'];
@@ -33,7 +33,7 @@ const LONGEST_HOLD_MS = 10_000;
  * this one until then; whoever brought them in has to see them.
  */
 export class Generation {
-  private pin: { readonly figures: FiguresPin; readonly since: number } | null = null;
+  private pin: { readonly figures: FiguresSnapshot; readonly since: number } | null = null;
   private begun = new Date();
   /** Whoever is alone with the program sees everything as it stands, so that nothing is held until somebody else asks. */
   private alone = true;
@@ -47,11 +47,11 @@ export class Generation {
 
   /** Holds the figures as they are shown: others are about to count. */
   hold(): void {
-    if (!this.alone) this.pin ??= { figures: new FiguresPin(this.db), since: Date.now() };
+    if (!this.alone) this.pin ??= { figures: new FiguresSnapshot(this.db), since: Date.now() };
   }
 
-  /** How somebody's question is answered. Throws Behind where they have to wait for the next generation. */
-  mannerFor(who: Who): Manner {
+  /** How somebody's question is answered. Throws StaleDataError where they have to wait for the next generation. */
+  mannerFor(who: Who): AnswerMode {
     if (who === null) {
       this.close();
       return { learning: 'here', behind: false };
@@ -60,7 +60,7 @@ export class Generation {
     const behind = this.isBehind();
     if (behind) {
       this.outdated();
-      if (this.acted(who, ABOUT_FIGURES)) throw new Behind();
+      if (this.acted(who, ABOUT_FIGURES)) throw new StaleDataError();
     }
     return { learning: this.acted(who, null) ? 'waited for' : 'elsewhere', behind };
   }

@@ -1,11 +1,11 @@
 import { unpacked } from '../../core/lists/packed';
-import { ALONE, type Asker } from '../../core/access/rights';
+import { ALONE, type Principal } from '../../core/access/rights';
 import { addDays, isoDay, type Day } from '../../core/calendar/day';
 import { newChangeSchema } from '../../core/model/change';
 import type { Site } from '../../core/model/site';
 import { FakeThread } from '../../../tests/support/fakeThread';
 import { day, TempStore } from '../../../tests/support/tempDb';
-import { doingAs } from '../../store/acting';
+import { withAuditContext } from '../../store/acting';
 import { addChange } from '../../store/ledger/changes';
 import { askReadings } from './ask';
 import { whoIs } from './generation';
@@ -20,7 +20,7 @@ let site: Site;
 let generations: Generations;
 let letGo: (() => void)[];
 
-const person = (id: string, name: string): Asker => ({
+const person = (id: string, name: string): Principal => ({
   ...{ kind: 'person', id, name, email: `${name}@quillow-bees.example` },
   ...{ administrator: false, roles: new Map([[site.id, 'editor']]), sessionId: 's' },
 });
@@ -69,7 +69,7 @@ const log = (title: string, on: Day, page = '/page-0/') =>
     newChangeSchema.parse({ title, kind: 'title-rewrite', day: isoDay(on), pages: [page] }),
   );
 /** The clicks of a day, as they are shown to somebody. */
-async function clicksOn(offset: number, asker: Asker): Promise<number | null | undefined> {
+async function clicksOn(offset: number, asker: Principal): Promise<number | null | undefined> {
   const wish = { pageIds: null, query: null, device: 0, span: null };
   const seen = await generations.ask('days', { siteId: site.id, wish }, whoIs(asker));
   const at = addDays(FIRST, offset) - seen!.shown.firstDay;
@@ -101,7 +101,7 @@ test('who brought figures in waits until they are worked in, and others do not w
   const [editor, reader] = [person('e', 'E'), person('r', 'R')];
   expect(await clicksOn(50, editor)).toBe(108);
   const doing = { did: 'brought a file in', siteId: site.id, thing: null };
-  await doingAs({ asker: editor, ...doing }, () => bringIn(figures(20)));
+  await withAuditContext({ asker: editor, ...doing }, () => bringIn(figures(20)));
   let answered = false;
   const own = clicksOn(50, editor).finally(() => (answered = true));
   expect(await clicksOn(50, reader)).toBe(108);
@@ -134,12 +134,12 @@ test('the first figures of a site are shown to everybody at once', async () => {
 
 test('changes are seen as soon as they are logged, while figures are worked in too', async () => {
   const [reader, editor] = [person('r', 'R'), person('e', 'E')];
-  const titles = async (asker: Asker) =>
+  const titles = async (asker: Principal) =>
     unpacked(await generations.ask('ledger', { siteId: site.id }, whoIs(asker))).map(({ title }) => title);
   await log('One', addDays(FIRST, 40));
   expect(await titles(reader)).toEqual(['One']);
   await bringIn(figures(20));
-  await doingAs({ asker: editor, did: 'logged a change', siteId: site.id, thing: null }, () =>
+  await withAuditContext({ asker: editor, did: 'logged a change', siteId: site.id, thing: null }, () =>
     log('Made today', addDays(FIRST, DAYS + 1), '/page-1/'),
   );
   expect(await titles(reader)).toEqual(['Made today', 'One']);
@@ -148,12 +148,13 @@ test('changes are seen as soon as they are logged, while figures are worked in t
 
 test('of a change that was made long ago others see a reading from what was learned before, and its author the one to come', async () => {
   const [reader, editor] = [person('r', 'R'), person('e', 'E')];
-  const reading = async (id: number, asker: Asker) =>
+  const reading = async (id: number, asker: Principal) =>
     (await generations.ask('reading', { siteId: site.id, changeId: id, wish: {} }, whoIs(asker)))!;
   const first = await log('One', addDays(FIRST, 40));
   await reading(first.id, reader);
-  const late = await doingAs({ asker: editor, did: 'logged a change', siteId: site.id, thing: null }, () =>
-    log('Written down late', addDays(FIRST, 50), '/page-3/'),
+  const late = await withAuditContext(
+    { asker: editor, did: 'logged a change', siteId: site.id, thing: null },
+    () => log('Written down late', addDays(FIRST, 50), '/page-3/'),
   );
   expect((await reading(late.id, reader)).change.title).toBe('Written down late');
   let answered = false;
@@ -262,7 +263,7 @@ test('figures that count without a word are shown to everybody at once', async (
 test('a preparation that fails leaves what there is, and who waited is answered from everything as it stands', async () => {
   const editor = person('e', 'E');
   await clicksOn(50, editor);
-  await doingAs({ asker: editor, did: 'brought a file in', siteId: site.id, thing: null }, () =>
+  await withAuditContext({ asker: editor, did: 'brought a file in', siteId: site.id, thing: null }, () =>
     bringIn(figures(20)),
   );
   const error = jest.spyOn(console, 'error').mockImplementation(() => undefined);

@@ -1,7 +1,7 @@
 /* What goes into the thread that stays, and what comes out of it. */
 
-import { Unlearned } from '../../core/effect/inSteps';
-import { Behind } from '../../services/site/learning';
+import { NotFittedError } from '../../core/effect/incrementalFit';
+import { StaleDataError } from '../../services/site/learning';
 import type { Progress } from '../../services/site/turns';
 import type { Who } from './generation';
 import type { answersFor } from './answers';
@@ -42,11 +42,11 @@ type Handlers = {
 
 /** What is answered where something went wrong. */
 export function failed(number: number, error: unknown): Answer {
-  if (error instanceof Behind) return { number, behind: true };
+  if (error instanceof StaleDataError) return { number, behind: true };
   return { number, failure: error instanceof Error ? (error.stack ?? error.message) : String(error) };
 }
 
-/** Answers a question; what goes wrong is answered too. Throws Unlearned. */
+/** Answers a question; what goes wrong is answered too. Throws NotFittedError. */
 export async function answerTo<K extends QuestionName>(
   answers: Handlers,
   { number, name, asked }: Pick<Question<K>, 'number' | 'name' | 'asked'>,
@@ -54,7 +54,7 @@ export async function answerTo<K extends QuestionName>(
   try {
     return { number, answer: await answers[name](asked) };
   } catch (error) {
-    if (error instanceof Unlearned) throw error;
+    if (error instanceof NotFittedError) throw error;
     return failed(number, error);
   }
 }

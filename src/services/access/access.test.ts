@@ -2,7 +2,7 @@ import { createOTP } from '@better-auth/utils/otp';
 import { again, browser, carried, OWNER, RV } from '../../../tests/support/browser';
 import { asked } from '../../../tests/support/nextHeaders';
 import { TempStore } from '../../../tests/support/tempDb';
-import { listDeeds } from '@/store/access/deeds';
+import { listDeeds } from '@/store/access/auditEntries';
 import { endSessions, personByEmail, sessionsOf } from '@/store/access/people';
 import { makeRecovery, openPass } from '@/store/access/passes';
 import { endToken, findToken, listTokens, makeToken, newTokenSchema } from '@/store/access/tokens';

@@ -10,7 +10,7 @@ import {
 } from '@/store/access/people';
 import { invite, makeRecovery, openPass, openPasses, withdrawPass } from '@/store/access/passes';
 import { makeToken, newTokenSchema } from '@/store/access/tokens';
-import { doingAs } from '@/store/acting';
+import { withAuditContext } from '@/store/acting';
 import { InputError } from '@/store/inputError';
 import { acceptInvitation, joinWith, makeFirstAccount, makeOwner, recover, rename } from './accounts';
 import { askerFrom } from './asker';
@@ -34,7 +34,7 @@ const askerAgain = () => askerFrom(store.db, again());
 const as = <T>(email: string, work: () => Promise<T>): Promise<T> => {
   const person = personByEmail(store.db, email)!;
   const asker = { kind: 'person' as const, ...person, sessionId: '', roles: rolesOf(store.db, person.id) };
-  return doingAs({ asker, did: null, siteId: null, thing: null }, work);
+  return withAuditContext({ asker, did: null, siteId: null, thing: null }, work);
 };
 
 test('invitations make accounts with a role, once, as long as they are good', async () => {

@@ -1,4 +1,4 @@
-import { ALONE, NOBODY, type Asker } from '../../core/access/rights';
+import { ALONE, NOBODY, type Principal } from '../../core/access/rights';
 import { anyAccount, endSessions, findPerson, rolesOf } from '../../store/access/people';
 import { isSelf } from '../../store/access/self';
 import { findToken, rememberUse } from '../../store/access/tokens';
@@ -7,7 +7,7 @@ import type { Db } from '../../store/database';
 const LONGEST_SESSION_MS = 30 * 86_400_000;
 
 /** Who asks, by what a request carries: a token of a script, or the session of a person; who is alone needs neither. */
-export async function askerFrom(db: Db, headers: Headers): Promise<Asker> {
+export async function askerFrom(db: Db, headers: Headers): Promise<Principal> {
   if (isSelf(headers)) return ALONE;
   const authorization = headers.get('authorization');
   if (authorization !== null) return tokenAsker(db, authorization);
@@ -42,7 +42,7 @@ function keyIn(authorization: string): string | undefined {
 }
 
 /** A request that names a token is never anything else, so that one that ended is noticed. */
-function tokenAsker(db: Db, authorization: string): Asker {
+function tokenAsker(db: Db, authorization: string): Principal {
   const key = keyIn(authorization.trim());
   const token = key === undefined ? null : findToken(db, key);
   if (!token) return NOBODY;

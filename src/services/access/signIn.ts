@@ -1,7 +1,7 @@
 import type { APIError } from 'better-auth/api';
 import { isNamed } from '../../core/errors';
-import type { Asker } from '../../core/access/rights';
-import { noteDeed } from '../../store/access/deeds';
+import type { Principal } from '../../core/access/rights';
+import { noteDeed } from '../../store/access/auditEntries';
 import { findPerson, personByEmail, personSigningIn, rolesOf, type Person } from '../../store/access/people';
 import type { Db } from '../../store/database';
 import { isBusy, write } from '../../store/write';
@@ -102,7 +102,7 @@ export async function signInByCode(db: Db, headers: Headers, code: string): Prom
 async function signedIn(db: Db, person: Person | null): Promise<void> {
   if (!person) return;
   const { id, name, email, administrator } = person;
-  const who: Asker = {
+  const who: Principal = {
     kind: 'person',
     id,
     name,
@@ -114,7 +114,7 @@ async function signedIn(db: Db, person: Person | null): Promise<void> {
   await write(db, () => noteDeedOf(db, who, 'signed in'));
 }
 
-function noteDeedOf(db: Db, asker: Asker, did: string): void {
+function noteDeedOf(db: Db, asker: Principal, did: string): void {
   noteDeed(db, { asker, did, siteId: null, thing: null, noted: false });
 }
 

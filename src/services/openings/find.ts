@@ -4,7 +4,7 @@ import { OPENING_KINDS, type OpeningKind } from '../../core/openings/kinds';
 import type { NamedOpening } from '../../core/openings/named';
 import type { Opening } from '../../core/openings/opening';
 import type { SiteContext } from '../site/siteContext';
-import { othersFirst } from '../site/turns';
+import { yieldToEventLoop } from '../site/turns';
 import { inWords } from './inWords';
 import { notBought } from './notBought';
 import { outOfOrder } from './outOfOrder';
@@ -50,7 +50,7 @@ export async function findOpenings(
   const { traits, appeal } = all;
   const found: (Found & { readonly opening: Opening })[] = [];
   for (const kind of OPENING_KINDS) {
-    await othersFirst();
+    await yieldToEventLoop();
     for (const one of await FINDERS[kind](all, finders))
       found.push({ ...one, opening: { kind, ...one.opening } });
   }

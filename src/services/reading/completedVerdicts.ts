@@ -19,7 +19,10 @@ const found = (reading: Reading) =>
     .join('');
 
 /** Keeps what readings say that are complete by now and were not before. */
-export function keepWhatIsSaid({ db, site, lastReadable }: SiteContext, readings: readonly Reading[]): void {
+export function saveCompletedVerdicts(
+  { db, site, lastReadable }: SiteContext,
+  readings: readonly Reading[],
+): void {
   if (lastReadable === null) return;
   const known = saidOf(db, site.id);
   const fresh = readings.flatMap((reading) => {

@@ -8,7 +8,7 @@ import { pageDaysIn } from '../../store/figures/days';
 import type { Engines } from '../site/engines';
 import { coveredDaysOf, readFrom, type CoveredDays } from './readChange';
 import type { ReadingsKept } from './readingsKept';
-import { keepWhatIsSaid } from './completedVerdicts';
+import { saveCompletedVerdicts } from './completedVerdicts';
 import type { SiteContext } from '../site/siteContext';
 import { figuresStamp } from '../site/siteFigures';
 import { spansOf, wholeSpan, type SpanWish } from './readingSpans';
@@ -58,7 +58,7 @@ function listed(
       },
     };
   });
-  if (wish.windowDays == null && wish.settlingDays == null) keepWhatIsSaid(context, fresh);
+  if (wish.windowDays == null && wish.settlingDays == null) saveCompletedVerdicts(context, fresh);
   return readings;
 }
 

@@ -4,7 +4,7 @@ import { addDays, type Day } from '../../core/calendar/day';
 import type { Span } from '../../core/calendar/span';
 import { EffectEngine } from '../../core/effect/engine';
 import { controlSample } from '../../core/effect/panel';
-import type { Pace } from '../../core/effect/inSteps';
+import type { FitMode } from '../../core/effect/incrementalFit';
 import { History, type Series } from '../../core/history/history';
 import { DEVICES } from '../../core/intake/rowReader';
 import type { Change, PageRef } from '../../core/model/change';
@@ -16,7 +16,7 @@ import type { Db } from '../../store/database';
 import { hasPagelessRows, pagelessId } from '../../store/figures/layers';
 import { narrowedSeries } from '../../store/figures/narrowed';
 import { countryShares, querySeries } from '../../store/figures/queries';
-import { Behind, type Known } from './learning';
+import { StaleDataError, type Known } from './learning';
 import { ReadingsKept } from '../reading/readingsKept';
 import type { SiteContext } from './siteContext';
 import { figuresStamp, SiteFigures } from './siteFigures';
@@ -49,7 +49,7 @@ export class Engines {
   constructor(
     private readonly db: Db,
     private readonly fellBehind: (siteId: number) => void = () => undefined,
-    private readonly pace: Pace = { inSteps: false },
+    private readonly pace: FitMode = { inSteps: false },
   ) {}
 
   /**
@@ -90,7 +90,7 @@ export class Engines {
     const before = this.engines.get(slot);
     if (!before || before.key === key || !before.key.startsWith(this.figuresKey(site, known))) return null;
     this.fellBehind(site.id);
-    if (known.learning === 'waited for') throw new Behind();
+    if (known.learning === 'waited for') throw new StaleDataError();
     return before.made;
   }
 
@@ -337,7 +337,7 @@ function engineOf(
   { changes, lastReadable }: Known,
   control: ReadonlySet<number>,
   further: readonly Series[],
-  pace: Pace,
+  pace: FitMode,
 ): EffectEngine {
   const rows = [...pages, ...further];
   const groups = figures.groupsOf(rows.map((one) => one.pages?.[0] ?? one.id));

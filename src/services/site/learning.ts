@@ -21,4 +21,4 @@ export type Known = {
 };
 
 /** Thrown where an answer has to wait for what is learned elsewhere. */
-export class Behind extends namedError('Behind') {}
+export class StaleDataError extends namedError('StaleDataError') {}

@@ -16,7 +16,7 @@ import { ALWAYS } from '../../store/figures/layers';
 import { hasQueryRows } from '../../store/figures/narrowed';
 import { pageShowings, positionBins } from '../../store/figures/queries';
 import { siteSeries } from '../../store/figures/series';
-import { shown } from '../../store/figures/shown';
+import { shown } from '../../store/figures/figuresSnapshot';
 
 /** Pages, the most clicked, whose query rows the CTR by position is learned from. */
 const CURVE_PAGES = 40;

@@ -15,7 +15,7 @@ export type Tell = (progress: Progress) => void;
 const TURN_MS = 50;
 
 /** Lets whatever waits go first. */
-export function othersFirst(): Promise<void> {
+export function yieldToEventLoop(): Promise<void> {
   return new Promise((resolve) => setImmediate(resolve));
 }
 
@@ -24,7 +24,7 @@ export async function stepByStep(steps: Generator<void, void>): Promise<void> {
   let begun = performance.now();
   while (!steps.next().done) {
     if (performance.now() - begun < TURN_MS) continue;
-    await othersFirst();
+    await yieldToEventLoop();
     begun = performance.now();
   }
 }
@@ -39,7 +39,7 @@ export async function* inTurns<T>(
     yield list[at]!;
     if (performance.now() - begun < TURN_MS) continue;
     tell(at + 1, list.length);
-    await othersFirst();
+    await yieldToEventLoop();
     begun = performance.now();
   }
   tell(list.length, list.length);

@@ -1,7 +1,7 @@
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Day } from '../../core/calendar/day';
 import type { Shared } from '../../core/access/readOnlyLink';
-import { actorNow, tellThing } from '../acting';
+import { actorNow, setAuditTarget } from '../acting';
 import { today } from '../clock';
 import type { Db } from '../database';
 import { sharedLink } from '../schema';
@@ -32,7 +32,7 @@ export async function makeLink(db: Db, link: NewLink): Promise<{ id: number; key
       .values({ ...link, digest, madeBy: actorNow(), createdAt: timestamp() })
       .returning({ id: sharedLink.id })
       .get();
-    tellThing('link', id, link.title);
+    setAuditTarget('link', id, link.title);
     return { id, key };
   });
 }

@@ -1,6 +1,6 @@
 import { and, desc, eq, gt, isNull, type SQL } from 'drizzle-orm';
 import type { Role } from '../../core/access/rights';
-import { actingNow, tellThing } from '../acting';
+import { actingNow, setAuditTarget } from '../acting';
 import { prepared, type Db } from '../database';
 import { pass } from '../schema';
 import { timestamp, write } from '../write';
@@ -36,7 +36,7 @@ async function makePass(
       .values({ ...row, madeBy, makerId, createdAt: timestamp() })
       .returning({ id: pass.id })
       .get();
-    tellThing('pass', id, row.email);
+    setAuditTarget('pass', id, row.email);
     return { id, key, expiresAt };
   });
 }

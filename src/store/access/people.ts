@@ -4,7 +4,7 @@ import { prepared, type Db } from '../database';
 import { InputError } from '../inputError';
 import { account, member, session, site, twoFactor, user, verification } from '../schema';
 import { timestamp, write } from '../write';
-import { tellThing } from '../acting';
+import { setAuditTarget } from '../acting';
 
 /** Whether anybody has an account. As long as nobody has, whoever sits at the machine may do everything. */
 export function anyAccount(db: Db): boolean {
@@ -197,7 +197,7 @@ export function siteNamesOf(db: Db, userId: string): { name: string; role: Role 
 
 /** Says in the list of deeds whom something was done to. */
 export function tellPerson(person: Pick<Person, 'name'>): void {
-  tellThing('person', 0, person.name);
+  setAuditTarget('person', 0, person.name);
 }
 
 /** Stores the digest of a new password and ends every session of the account. */

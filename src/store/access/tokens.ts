@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { TOKEN_RIGHTS, type TokenRight } from '../../core/access/rights';
 import { isoDaySchema, lineText } from '../../core/model/fields';
 import { parseIsoDay } from '../../core/calendar/day';
-import { actorNow, tellThing } from '../acting';
+import { actorNow, setAuditTarget } from '../acting';
 import { prepared, type Db } from '../database';
 import { today } from '../clock';
 import { InputError } from '../inputError';
@@ -47,7 +47,7 @@ export async function makeToken(
       })
       .returning({ id: accessToken.id })
       .get();
-    tellThing('token', id, name);
+    setAuditTarget('token', id, name);
     return { id, key };
   });
 }

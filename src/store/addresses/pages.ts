@@ -7,7 +7,7 @@ import { prepared, type Db } from '../database';
 import { findSite } from '../sites';
 import { InputError } from '../inputError';
 import { keyMakerNow, pageWithKey } from './pageKeys';
-import { shown } from '../figures/shown';
+import { shown } from '../figures/figuresSnapshot';
 import { page } from '../schema';
 
 /** All pages of a site by address. */

@@ -1,7 +1,7 @@
 import type { Day } from '../../core/calendar/day';
 import type { Span } from '../../core/calendar/span';
 import { GRAINS, type Grain } from '../../core/facts/grains';
-import type { AddressedRows, LaidOut } from '../../core/facts/layOut';
+import type { AddressedRows, LaidOut } from '../../core/facts/sortAndPack';
 import type { Site } from '../../core/model/site';
 import { prepared, type Db } from '../database';
 import { piecesOfPages } from './derived';
@@ -37,7 +37,7 @@ export type RowCounts = { readonly read: number; readonly refused: number; reado
  * count for nothing until `finish` says so in one: a process that dies before leaves rows that `clearUnfinished` takes
  * away, and nobody has seen them.
  */
-export class Arrival {
+export class ImportWriter {
   private ids: { addresses: Int32Array; queries: Int32Array; labels: Int32Array } | null = null;
   private readonly days = new Map<number, number>();
   private repeated = 0;

@@ -1,5 +1,5 @@
 import { prepared, type Db } from '../database';
-import { shown } from './shown';
+import { shown } from './figuresSnapshot';
 
 /** What files state of pages under a name, by page id; of what was stated twice the newer file stands. */
 export function pageAttribute(db: Db, siteId: number, name: 'group' | 'worth'): Map<number, string> {

@@ -3,7 +3,7 @@ import type { Span } from '../../core/calendar/span';
 import type { Carrier } from '../../core/reading/readingModel';
 import { prepared, type Db } from '../database';
 import { pageFacts } from './layers';
-import { shown } from './shown';
+import { shown } from './figuresSnapshot';
 
 /** From when to when each written address of some pages had impressions within a span, the first first. */
 export function carriersOf(db: Db, pageIds: readonly number[], span: Span): Carrier[] {

@@ -3,7 +3,7 @@ import type { Span } from '../../core/calendar/span';
 import { GRAINS, type Grain } from '../../core/facts/grains';
 import type { Coverage } from '../../core/reading/readable';
 import { prepared, type Db } from '../database';
-import { shown } from './shown';
+import { shown } from './figuresSnapshot';
 
 /* Which days a site has figures of, and of what kinds, by the records of its imports. */
 

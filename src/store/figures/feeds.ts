@@ -7,7 +7,7 @@ import { lineText } from '../../core/model/fields';
 import type { Site } from '../../core/model/site';
 import { lastReadableDay } from '../../core/reading/readable';
 import { standingSite } from '../standing';
-import { tellThing } from '../acting';
+import { setAuditTarget } from '../acting';
 import { prepared, type Db } from '../database';
 import { siteCoverage } from './coverage';
 import { feed } from '../schema';
@@ -75,7 +75,7 @@ export async function addFeed(
   const row = { ...input, siteId, state: 'idle' as const, createdAt: timestamp() };
   return write(db, () => {
     const { id } = db.insert(feed).values(row).returning({ id: feed.id }).get();
-    return tellThing('feed', id, input.name);
+    return setAuditTarget('feed', id, input.name);
   });
 }
 

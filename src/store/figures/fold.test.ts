@@ -4,7 +4,7 @@ import type { Site } from '../../core/model/site';
 import { derivedOf, stateOf } from '../../../tests/support/state';
 import { day, TempStore } from '../../../tests/support/tempDb';
 import { rebuildDerived } from './derived';
-import { foldOldLayers } from './fold';
+import { compactLayers } from './fold';
 import { findImport, updateImport } from './imports';
 import { redoImport, undoImport } from './undo';
 
@@ -42,11 +42,11 @@ test('old layers are folded into one, and what stands stays as it is to the last
   const before = state();
   // Every file brought a layer: two pages, and one of the divided ones, some over the edge of a piece.
   const layers = pieces();
-  expect(await foldOldLayers(store.db, site, NOW)).toBeGreaterThan(0);
+  expect(await compactLayers(store.db, site, NOW)).toBeGreaterThan(0);
   expect(state()).toEqual(before);
   expect(layers).toBeGreaterThan(60);
   expect(pieces()).toBe(4);
-  expect(await foldOldLayers(store.db, site, NOW)).toBe(0);
+  expect(await compactLayers(store.db, site, NOW)).toBe(0);
   // The day on which each row was taken is kept too: by it one way of dividing stands.
   await rebuildDerived(store.db);
   expect(state()).toEqual(before);
@@ -56,7 +56,7 @@ test('what is folded can no longer be undone, and what is young enough still can
   const old = [await daily(0, 200), await daily(1, 199), await daily(2, 91)];
   const young = [await daily(3, 89), await daily(4, 1)];
   const before = state();
-  await foldOldLayers(store.db, site, NOW);
+  await compactLayers(store.db, site, NOW);
   expect(state()).toEqual(before);
   for (const id of old) {
     expect(findImport(store.db, id)!.foldedAt).not.toBeNull();
@@ -79,7 +79,7 @@ test('a file that is undone keeps its place between the layers, and can still co
   await undoImport(store.db, site, undone);
   await updateImport(store.db, undone, { finishedAt: new Date(NOW - 199 * DAY_MS).toISOString() });
   const without = state();
-  await foldOldLayers(store.db, site, NOW);
+  await compactLayers(store.db, site, NOW);
   expect(state()).toEqual(without);
   expect(findImport(store.db, undone)!.foldedAt).toBeNull();
   expect(await redoImport(store.db, site, undone)).toBe(true);
@@ -88,8 +88,8 @@ test('a file that is undone keeps its place between the layers, and can still co
 
 test('how long files can be undone is for the site to say', async () => {
   for (let i = 0; i < 4; i++) await daily(i, 20 - i);
-  expect(await foldOldLayers(store.db, site, NOW)).toBe(0);
-  expect(await foldOldLayers(store.db, { ...site, undoDays: 10 }, NOW)).toBe(2);
+  expect(await compactLayers(store.db, site, NOW)).toBe(0);
+  expect(await compactLayers(store.db, { ...site, undoDays: 10 }, NOW)).toBe(2);
 });
 
 test('folding now and then while files come in comes to the same as never folding', async () => {
@@ -103,7 +103,7 @@ test('folding now and then while files come in comes to the same as never foldin
         site = await store.site();
         for (const { at, divided, fold } of files) {
           await daily(at, 200, divided);
-          if (fold && folds) await foldOldLayers(store.db, site, NOW);
+          if (fold && folds) await compactLayers(store.db, site, NOW);
         }
         states.push([...state(), ...derivedOf(store.db, site.id)]);
         store.close();

@@ -29,7 +29,7 @@ type LayerRow = {
 };
 
 /** Folds the old layers of a site, as of an instant. Gives the number of pieces that were folded. */
-export async function foldOldLayers(db: Db, site: Site, now: number): Promise<number> {
+export async function compactLayers(db: Db, site: Site, now: number): Promise<number> {
   const cutoff = new Date(now - site.undoDays * DAY_MS).toISOString();
   let folded = 0;
   let after: Place = { addressId: 0, grain: 0, piece: -1 };

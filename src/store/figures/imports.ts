@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm';
 import { intakeSettingsSchema, type IntakeSettings } from '../../core/intake/settings';
 import { standingSite } from '../standing';
-import { tellThing } from '../acting';
+import { setAuditTarget } from '../acting';
 import { prepared, type Db } from '../database';
 import { imported, importProblem, intakeMemory } from '../schema';
 import { timestamp, write } from '../write';
@@ -116,7 +116,7 @@ export async function addImport(
   const row = { ...values, settings: JSON.stringify(settings), createdAt: timestamp() };
   return write(db, () => {
     const { id } = db.insert(imported).values(row).returning({ id: imported.id }).get();
-    return tellThing('import', id, values.fileName);
+    return setAuditTarget('import', id, values.fileName);
   });
 }
 

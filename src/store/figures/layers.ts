@@ -6,7 +6,7 @@ import { someRows } from '../../core/facts/facts';
 import { columnsUsedAgain, DAYS_A_PIECE, firstDayOfPiece, pieceOf, unpackFacts } from '../../core/facts/pack';
 import { prepared, type Db } from '../database';
 import { coveredDaysIn } from './coverage';
-import { shown } from './shown';
+import { shown } from './figuresSnapshot';
 
 /** The first day that the days within a piece are counted from: a period's piece is its first day. */
 export function baseDay(grain: Grain, piece: number): number {

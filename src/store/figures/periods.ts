@@ -6,7 +6,7 @@ import type { DayFigures, Totals } from '../../core/measures/totals';
 import { prepared, type Db } from '../database';
 import { factsInPieces } from './layers';
 import { queryIdOf } from './queryIds';
-import { shown } from './shown';
+import { shown } from './figuresSnapshot';
 
 /*
  * Totals of a period as they were brought in, without days. They stand for themselves: they are never added to daily

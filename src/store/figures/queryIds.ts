@@ -1,5 +1,5 @@
 import { prepared, type Db } from '../database';
-import { shown } from './shown';
+import { shown } from './figuresSnapshot';
 
 /** The id of a query of a site, or null where it was never seen. */
 export function queryIdOf(db: Db, siteId: number, text: string): number | null {

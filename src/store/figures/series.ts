@@ -8,7 +8,7 @@ import { addToColumns } from '../../core/measures/accumulator';
 import type { DayFigures } from '../../core/measures/totals';
 import { prepared, type Db } from '../database';
 import { factsInPieces } from './layers';
-import { shown } from './shown';
+import { shown } from './figuresSnapshot';
 
 /*
  * The totals of a page over all its days in one go (see the schema), derived from the facts. What an import touched is
@@ -125,10 +125,10 @@ function totalsOf(db: Db, pageId: number, firstPiece: number, lastPiece: number)
 }
 
 /** Pages with the pieces of facts of them that are to be derived again. */
-export type Touched = ReadonlyMap<number, ReadonlySet<number>>;
+export type ChangeIndex = ReadonlyMap<number, ReadonlySet<number>>;
 
 /** Brings the series of some pages up to date over some pieces of facts. Must run in a transaction. */
-export function deriveSeries(db: Db, touched: Touched): void {
+export function deriveSeries(db: Db, touched: ChangeIndex): void {
   const known = prepared<[number], KnownRow>(
     db,
     'SELECT device, first_day, days, figures FROM page_series WHERE page_id = ?',

@@ -7,7 +7,7 @@ import type { Change, NewChange } from '../../core/model/change';
 import type { NewDecision, NewStep } from '../../core/model/steps';
 import type { Site } from '../../core/model/site';
 import { storePages } from './changePages';
-import { tellThing } from '../acting';
+import { setAuditTarget } from '../acting';
 import type { Db } from '../database';
 import { today } from '../clock';
 import { InputError } from '../inputError';
@@ -56,7 +56,7 @@ export function insertChange(
   storeParts(db, site, id, input.parts);
   if (input.opening) keepTakenOpening(db, id, input.opening);
   settlePlan(db, findChange(db, id) as Change, input);
-  return tellThing('change', id, input.title);
+  return setAuditTarget('change', id, input.title);
 }
 
 /**

@@ -2,7 +2,7 @@ import { markDeleted } from '../markDeleted';
 import { and, desc, eq, isNull, lt } from 'drizzle-orm';
 import { asDay, isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { EventKind, NewEvent, OutsideEvent, PastEvent } from '../../core/model/event';
-import { actingNow, tellThing } from '../acting';
+import { actingNow, setAuditTarget } from '../acting';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { event, eventHistory } from '../schema';
@@ -70,7 +70,7 @@ export async function addEvent(db: Db, siteId: number, input: NewEvent): Promise
   const values = { ...columnsOf(input), siteId, createdAt: timestamp() };
   return write(db, () => {
     const row = db.insert(event).values(values).returning().get();
-    tellThing('event', row.id, row.name);
+    setAuditTarget('event', row.id, row.name);
     return fromRow(row);
   });
 }

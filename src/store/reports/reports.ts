@@ -4,7 +4,7 @@ import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import { inputOfReport, type NewReport, type Report } from '../../core/model/report';
 import type { ReportInk, ShownReport } from '../../core/model/reportContent';
 import { today } from '../clock';
-import { tellThing } from '../acting';
+import { setAuditTarget } from '../acting';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { findChange } from '../ledger/findChanges';
@@ -70,7 +70,7 @@ export async function addReport(db: Db, siteId: number, given: NewReport): Promi
       .values({ siteId, ...columnsOf(given), createdAt: timestamp() })
       .returning({ id: report.id })
       .get();
-    return tellThing('report', id, given.title);
+    return setAuditTarget('report', id, given.title);
   });
 }
 

@@ -4,7 +4,7 @@ import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { Expectation } from '../../core/model/change';
 import type { TakenOpening } from '../../core/model/takenOpening';
 import type { Frozen, Half, NewRoundDecision, PageStep, Round, RoundPage } from '../../core/model/round';
-import { actingNow, tellThing } from '../acting';
+import { actingNow, setAuditTarget } from '../acting';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { page, round, roundHistory, roundPage } from '../schema';
@@ -132,7 +132,7 @@ export async function addRound(db: Db, made: RoundToStore): Promise<number> {
         })
         .run();
     });
-    return tellThing('round', id, made.name);
+    return setAuditTarget('round', id, made.name);
   });
 }
 

@@ -2,7 +2,7 @@ import { markDeleted } from '../markDeleted';
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { asDay, isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import type { NewRoutine, Routine, RoutineDone, RoutineStep } from '../../core/routines/routine';
-import { tellThing } from '../acting';
+import { setAuditTarget } from '../acting';
 import type { Db } from '../database';
 import { InputError } from '../inputError';
 import { routine, routineDone } from '../schema';
@@ -64,13 +64,13 @@ export async function keepRoutine(
     if (id === null) {
       const values = { siteId, ...columnsOf(given), createdAt: timestamp() };
       const made = db.insert(routine).values(values).returning({ id: routine.id }).get();
-      return tellThing('routine', made.id, given.name);
+      return setAuditTarget('routine', made.id, given.name);
     }
     const now = findRoutine(db, siteId, id);
     if (!now) throw new InputError('root', 'That routine is no longer there.', 409);
     const edited = edit(inputOfRoutine(now));
     db.update(routine).set(columnsOf(edited)).where(eq(routine.id, id)).run();
-    return tellThing('routine', id, edited.name);
+    return setAuditTarget('routine', id, edited.name);
   });
 }
 

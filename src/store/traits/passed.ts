@@ -16,7 +16,12 @@ export function passedOpenings(db: Db, siteId: number): Map<string, PassedOpenin
 }
 
 /** Says of an opening that it is not worth it, and why. */
-export async function passOpening(db: Db, siteId: number, key: string, passed: PassedOpening): Promise<void> {
+export async function dismissOpening(
+  db: Db,
+  siteId: number,
+  key: string,
+  passed: PassedOpening,
+): Promise<void> {
   const values = { siteId, key, ...passed, at: timestamp() };
   await write(db, () => {
     db.insert(passedOpening)

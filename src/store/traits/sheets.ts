@@ -2,7 +2,7 @@ import { markDeleted } from '../markDeleted';
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { asDay, type Day } from '../../core/calendar/day';
 import type { SheetLine } from '../../core/lists/querySheet';
-import { tellThing } from '../acting';
+import { setAuditTarget } from '../acting';
 import type { Db } from '../database';
 import { sheet } from '../schema';
 import { write } from '../write';
@@ -83,7 +83,7 @@ export async function keepSheet(
   };
   return write(db, () => {
     const { id } = db.insert(sheet).values(values).returning({ id: sheet.id }).get();
-    return tellThing('sheet', id, name);
+    return setAuditTarget('sheet', id, name);
   });
 }
 

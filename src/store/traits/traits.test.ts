@@ -1,6 +1,6 @@
 import { TempStore } from '../../../tests/support/tempDb';
 import { dropFilter, keepFilter, keptFilters } from './filters';
-import { passedOpenings, passOpening, takeUpOpening } from './passed';
+import { passedOpenings, dismissOpening, takeUpOpening } from './passed';
 import { findSheet, keepSheet, keptSheets, setSheetDeleted } from './sheets';
 import {
   pageTraits,
@@ -44,7 +44,7 @@ test('filters, openings that are not worth it, and sheets are kept and can be ta
   await dropFilter(db, id, kept!.id);
   expect(keptFilters(db, id, 'pages')).toEqual([]);
 
-  await passOpening(db, id, 'k', { reason: 'no', clicksAMonth: 3 });
+  await dismissOpening(db, id, 'k', { reason: 'no', clicksAMonth: 3 });
   expect(passedOpenings(db, id).get('k')).toEqual({ reason: 'no', clicksAMonth: 3 });
   await takeUpOpening(db, id, 'k');
   expect(passedOpenings(db, id).size).toBe(0);

@@ -3,7 +3,7 @@ import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import { DEVICES } from '../../core/intake/rowReader';
 import type { NewResultPage, ResultPage } from '../../core/wording/resultPage';
-import { tellThing } from '../acting';
+import { setAuditTarget } from '../acting';
 import type { Db } from '../database';
 import { findQuery, queryIdOf } from '../figures/queryIds';
 import { resultPage } from '../schema';
@@ -51,7 +51,7 @@ export async function keepResultPage(db: Db, siteId: number, given: NewResultPag
       .values({ siteId, queryId, day, device, content: JSON.stringify(content), at })
       .returning({ id: resultPage.id })
       .get();
-    return tellThing('resultPage', id, query);
+    return setAuditTarget('resultPage', id, query);
   });
 }
 

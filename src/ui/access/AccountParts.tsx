@@ -2,8 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
 import { ActButton } from './ActButton';
 import { AskForm, type Asked } from './AskForm';

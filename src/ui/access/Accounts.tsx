@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { Act } from '../parts/attempt';
+import type { Act } from '../kit/attempt';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
 import { ListTable } from './ListTable';

@@ -1,9 +1,9 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import type { FormResult } from '../parts/formResult';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { FormResult } from '../kit/formResult';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 
 type Props<T> = {
   readonly children: string;

@@ -1,9 +1,9 @@
 'use client';
 
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { attempt, type Act } from '../parts/attempt';
-import { Field } from '../parts/Field';
-import { FormBody } from '../parts/FormBody';
+import { attempt, type Act } from '../kit/attempt';
+import { Field } from '../kit/Field';
+import { FormBody } from '../kit/FormBody';
 
 /** A field of a form about access. */
 export type Asked = {

@@ -1,5 +1,5 @@
-import { Actor } from '../parts/Actor';
-import { AppLink } from '../parts/AppLink';
+import { Actor } from '../kit/Actor';
+import { AppLink } from '../kit/AppLink';
 import { plural } from '@/core/words/format';
 
 export type DeedLine = {

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Shared } from '@/core/access/readOnlyLink';
-import type { Act } from '../parts/attempt';
+import type { Act } from '../kit/attempt';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
 import { ListTable } from './ListTable';

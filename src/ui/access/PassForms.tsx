@@ -1,8 +1,8 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import type { Act } from '../parts/attempt';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { AskForm, type Asked } from './AskForm';
 import { goFresh } from './goFresh';

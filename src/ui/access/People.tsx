@@ -3,8 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { ROLES, type Role } from '@/core/access/rights';
-import type { Act } from '../parts/attempt';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useAct } from '../kit/useAct';
 import { Invitations, type InvitationLine } from './Accounts';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';

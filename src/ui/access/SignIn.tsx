@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { Act } from '../parts/attempt';
+import type { Act } from '../kit/attempt';
 import { AskForm } from './AskForm';
 import { goFresh } from './goFresh';
 

@@ -2,9 +2,9 @@
 
 import { shownAddress } from '@/core/address/address';
 import { count } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { saveCsv } from '../parts/saveCsv';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { saveCsv } from '../kit/saveCsv';
+import { useAct } from '../kit/useAct';
 
 /** An address that does not match, or (without `rows`) one that was joined by hand to a page. */
 type Line = {

@@ -5,11 +5,11 @@ import { useEffect, useRef, useState, useTransition } from 'react';
 import type { AddressRules } from '@/core/model/addressRules';
 import { shownAddress } from '@/core/address/address';
 import { plural } from '@/core/words/format';
-import { FormBody } from '../parts/FormBody';
-import { attempt, failureOf, type Act } from '../parts/attempt';
-import { DraftNote } from '../parts/DraftNote';
-import { useToast } from '../parts/Toast';
-import { useDraft } from '../parts/useDraft';
+import { FormBody } from '../kit/FormBody';
+import { attempt, failureOf, type Act } from '../kit/attempt';
+import { DraftNote } from '../kit/DraftNote';
+import { useToast } from '../kit/Toast';
+import { useDraft } from '../kit/useDraft';
 
 type Joined = { readonly page: string; readonly addresses: readonly string[] };
 type Preview = {

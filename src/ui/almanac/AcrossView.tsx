@@ -1,6 +1,6 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { isoDay } from '@/core/calendar/day';
 import type { ListSpans } from '@/core/lists/spans';
 import { spanWritten } from '@/core/lists/wish';
@@ -22,9 +22,9 @@ import {
   spanText,
 } from '@/core/words/format';
 import { TotalsTable } from '../lists/TotalsTable';
-import { RowKeys } from '../parts/RowKeys';
-import { saveCsv } from '../parts/saveCsv';
-import { VerdictMark } from '../parts/VerdictMark';
+import { RowKeys } from '../kit/RowKeys';
+import { saveCsv } from '../kit/saveCsv';
+import { VerdictMark } from '../kit/VerdictMark';
 import { routes } from '../shell/routes';
 
 /** Who moved across an event: one sentence, the parts of the site, the pages, and what has to be said with it. */

@@ -1,17 +1,17 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { parseAsString, useQueryState } from 'nuqs';
 import { useState } from 'react';
 import { isoDay } from '@/core/calendar/day';
 import { spanLength } from '@/core/calendar/span';
 import { EVENT_KINDS, type NewEventInput, type OutsideEvent } from '@/core/model/event';
 import { datedSpan, plural } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { RowKeys } from '../parts/RowKeys';
-import { saveCsv } from '../parts/saveCsv';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { RowKeys } from '../kit/RowKeys';
+import { saveCsv } from '../kit/saveCsv';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { BringInEvents, type BringIn } from './BringInEvents';
 import { EventForm, type EventEdit } from './EventForm';

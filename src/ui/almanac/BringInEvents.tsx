@@ -2,8 +2,8 @@
 
 import { useState, useTransition } from 'react';
 import { plural } from '@/core/words/format';
-import { attempt, type Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
+import { attempt, type Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
 
 /** Reads a file of events and notes those that are new. */
 export type BringIn = Act<

@@ -11,14 +11,14 @@ import {
   type NewEventInput,
   type OutsideEvent,
 } from '@/core/model/event';
-import { attempt, type Act } from '../parts/attempt';
-import { DraftNote } from '../parts/DraftNote';
-import { Field } from '../parts/Field';
-import { FormBody } from '../parts/FormBody';
-import type { FormResult } from '../parts/formResult';
-import { MeanwhileChoice } from '../parts/MeanwhileChoice';
-import { useToast } from '../parts/Toast';
-import { CHOOSE_FIRST, useEdit } from '../parts/useEdit';
+import { attempt, type Act } from '../kit/attempt';
+import { DraftNote } from '../kit/DraftNote';
+import { Field } from '../kit/Field';
+import { FormBody } from '../kit/FormBody';
+import type { FormResult } from '../kit/formResult';
+import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { useToast } from '../kit/Toast';
+import { CHOOSE_FIRST, useEdit } from '../kit/useEdit';
 
 /** Fields of an event as they are sent. */
 export type EventEdit = Record<string, unknown>;
@@ -153,7 +153,7 @@ export function EventForm(props: Props) {
         <Field label="Note" error={errors.note?.message}>
           {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
         </Field>
-        <MeanwhileChoice meanwhile={meanwhile} onChoose={choose} />
+        <EditConflictChoice meanwhile={meanwhile} onChoose={choose} />
         {errors.root?.message && (
           <p role="alert" className="text-error">
             {errors.root.message}

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import type { Act } from '../parts/attempt';
+import type { Act } from '../kit/attempt';
 
 export type AskBrought = Act<[siteId: number, kind: string], string | null>;
 

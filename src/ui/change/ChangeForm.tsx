@@ -9,14 +9,14 @@ import { editedFields, fieldsOf } from '@/core/model/edits';
 import { count } from '@/core/words/format';
 import { suggestedKind } from '@/core/model/suggestedKind';
 import { ADDRESS_KIND } from '@/core/model/movedAddress';
-import { attempt, type Act } from '../parts/attempt';
-import { DraftNote } from '../parts/DraftNote';
-import { Field } from '../parts/Field';
-import { FormBody } from '../parts/FormBody';
-import type { FormResult } from '../parts/formResult';
-import { MeanwhileChoice } from '../parts/MeanwhileChoice';
-import { useToast } from '../parts/Toast';
-import { CHOOSE_FIRST, useEdit } from '../parts/useEdit';
+import { attempt, type Act } from '../kit/attempt';
+import { DraftNote } from '../kit/DraftNote';
+import { Field } from '../kit/Field';
+import { FormBody } from '../kit/FormBody';
+import type { FormResult } from '../kit/formResult';
+import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { useToast } from '../kit/Toast';
+import { CHOOSE_FIRST, useEdit } from '../kit/useEdit';
 import { routes } from '../shell/routes';
 import {
   fieldInWords,
@@ -391,7 +391,7 @@ export function ChangeForm(props: Props) {
           </Field>
         </div>
 
-        <MeanwhileChoice meanwhile={meanwhile} onChoose={choose} />
+        <EditConflictChoice meanwhile={meanwhile} onChoose={choose} />
         {errors.root?.message && (
           <p role="alert" className="text-error">
             {errors.root.message}

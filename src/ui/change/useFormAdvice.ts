@@ -2,8 +2,8 @@
 
 import { useEffect, useState } from 'react';
 import type { NewChangeInput } from '@/core/model/change';
-import type { Act } from '../parts/attempt';
-import type { FormResult } from '../parts/formResult';
+import type { Act } from '../kit/attempt';
+import type { FormResult } from '../kit/formResult';
 import { inputOf, type ChangeFormValues } from './formValues';
 
 export type InTheWay = Act<

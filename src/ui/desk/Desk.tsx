@@ -1,14 +1,14 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useState } from 'react';
 import { addDays, isoDay, type Day } from '@/core/calendar/day';
 import { DESK_KINDS, type DeskKind, type DeskLine } from '@/core/desk/desk';
 import { count, mediumDay, percentChange } from '@/core/words/format';
-import { RowKeys } from '../parts/RowKeys';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import { RowKeys } from '../kit/RowKeys';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
 

@@ -1,11 +1,11 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useState, type ReactNode } from 'react';
-import type { FormResult } from '../parts/formResult';
+import type { FormResult } from '../kit/formResult';
 import { ReadingStrips } from '../reading/strips/ReadingStrips';
 import type { StripsData } from '../reading/strips/data';
-import { useAct } from '../parts/useAct';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { useMay } from '../shell/May';
 

@@ -3,13 +3,13 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition } from 'react';
 import { plural } from '@/core/words/format';
-import { attempt, type Act } from '../parts/attempt';
-import { DraftNote } from '../parts/DraftNote';
-import { Field } from '../parts/Field';
-import { FormBody } from '../parts/FormBody';
-import { useAct } from '../parts/useAct';
-import { useDraft } from '../parts/useDraft';
-import { useToast } from '../parts/Toast';
+import { attempt, type Act } from '../kit/attempt';
+import { DraftNote } from '../kit/DraftNote';
+import { Field } from '../kit/Field';
+import { FormBody } from '../kit/FormBody';
+import { useAct } from '../kit/useAct';
+import { useDraft } from '../kit/useDraft';
+import { useToast } from '../kit/Toast';
 
 /** A feed as its line shows it. The token is never shown. */
 export type FeedLine = {

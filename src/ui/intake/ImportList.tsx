@@ -7,17 +7,17 @@ import {
   useReactTable,
   type SortingState,
 } from '@tanstack/react-table';
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { GRAINS } from '@/core/facts/grains';
 import { count, datedSpan, plural } from '@/core/words/format';
-import { RowKeys } from '../parts/RowKeys';
-import { attempt, type Act } from '../parts/attempt';
-import { saveCsv } from '../parts/saveCsv';
-import { useAct } from '../parts/useAct';
-import { SortableHead, TableLines } from '../parts/SortableTable';
-import { useToast } from '../parts/Toast';
+import { RowKeys } from '../kit/RowKeys';
+import { attempt, type Act } from '../kit/attempt';
+import { saveCsv } from '../kit/saveCsv';
+import { useAct } from '../kit/useAct';
+import { SortableHead, TableLines } from '../kit/SortableTable';
+import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
 import type { ImportLine } from './ImportSummary';
 

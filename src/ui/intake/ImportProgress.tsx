@@ -3,8 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { count, plural } from '@/core/words/format';
-import { attempt, type Act } from '../parts/attempt';
-import { useAct } from '../parts/useAct';
+import { attempt, type Act } from '../kit/attempt';
+import { useAct } from '../kit/useAct';
 
 type Seen = {
   readonly rowsRead: number;

@@ -1,9 +1,9 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { mediumDay, plural, count } from '@/core/words/format';
 import type { Day } from '@/core/calendar/day';
 import { GRAINS, type Grain } from '@/core/facts/grains';
 import type { AddressRules } from '@/core/model/addressRules';
-import type { Act } from '../parts/attempt';
+import type { Act } from '../kit/attempt';
 import { routes } from '../shell/routes';
 import { UndoButton } from './UndoButton';
 

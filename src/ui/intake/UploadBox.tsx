@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState, type DragEvent } from 'react';
-import { useAlive } from '../parts/useAlive';
+import { useHydrated } from '../kit/useHydrated';
 import { routes } from '../shell/routes';
 
 type Fate = { readonly name: string; readonly failure: string | null };
@@ -10,7 +10,7 @@ type Fate = { readonly name: string; readonly failure: string | null };
 /** Takes files by choosing or dropping them. One alone is looked through at once; several stand in the list below. */
 export function UploadBox({ siteId }: { siteId: number }) {
   const router = useRouter();
-  const alive = useAlive();
+  const alive = useHydrated();
   const [over, setOver] = useState(false);
   const [sending, setSending] = useState<string | null>(null);
   const [sent, setSent] = useState<readonly Fate[]>([]);

@@ -1,7 +1,7 @@
 'use client';
 
 import { Download } from 'lucide-react';
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useParams, usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import { Fragment, useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -10,13 +10,13 @@ import { unpacked, type Packed } from '@/core/lists/packed';
 import { changeKindName } from '@/core/model/change';
 import type { LedgerEntry } from '@/core/reading/ledgerEntry';
 import { dayOfMonth, monthName, plural } from '@/core/words/format';
-import { Choice } from '../parts/Choice';
-import { saveCsv } from '../parts/saveCsv';
-import { useAlive } from '../parts/useAlive';
-import { useListKeys } from '../parts/useListKeys';
+import { Choice } from '../kit/Choice';
+import { saveCsv } from '../kit/saveCsv';
+import { useHydrated } from '../kit/useHydrated';
+import { useListKeys } from '../kit/useListKeys';
 import { IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
-import { VerdictMark } from '../parts/VerdictMark';
+import { VerdictMark } from '../kit/VerdictMark';
 import { filterLedger, gist, SORTS, VERDICT_FILTERS, type Sort, type VerdictFilter } from './entry';
 
 const keysOf = <K extends string>(record: Record<K, string>) => Object.keys(record) as K[];
@@ -46,7 +46,7 @@ export function LedgerList({ siteId, ledger }: Props) {
   const entries = useMemo(() => unpacked(ledger), [ledger]);
   const [filter, setFilter] = useQueryStates(FILTER, { history: 'replace', urlKeys: URL_KEYS });
   const [all, setAll] = useState(false);
-  const alive = useAlive();
+  const alive = useHydrated();
   const shown = filterLedger(entries, filter);
   const params = useParams<{ changeId?: string }>();
   const path = usePathname();

@@ -1,11 +1,11 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useState } from 'react';
 import type { KeptFilter } from '@/core/lists/line';
-import type { Act } from '../parts/attempt';
-import { useAct } from '../parts/useAct';
-import { useToast } from '../parts/Toast';
+import type { Act } from '../kit/attempt';
+import { useAct } from '../kit/useAct';
+import { useToast } from '../kit/Toast';
 import { useMay } from '../shell/May';
 
 type Props = {

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { pagePath } from '@/core/address/address';
 import { altered, type Parameters } from '@/core/lists/address';
 import { COLUMNS, type Column, type ListSubject, differenceColumn } from '@/core/lists/columns';

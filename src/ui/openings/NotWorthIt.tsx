@@ -2,9 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 
 type Props = {
   siteId: number;

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { pagePath } from '@/core/address/address';
 import type { Day } from '@/core/calendar/day';
 import { columnValue } from '@/core/lists/written';
@@ -7,7 +7,7 @@ import { nameOf } from '@/core/openings/openingSentence';
 import { takeOnQuery } from '@/core/openings/takeOn';
 import { count, mediumDay, metricDifference, plural } from '@/core/words/format';
 import type { OpeningDetail } from '@/core/openings/named';
-import type { Act } from '../parts/attempt';
+import type { Act } from '../kit/attempt';
 import { Part } from '../reading/HowTo';
 import { FormLink, IfMay } from '../shell/May';
 import { routes } from '../shell/routes';

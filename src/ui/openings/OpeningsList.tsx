@@ -1,13 +1,13 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { KINDS, OPENING_KINDS, type OpeningKind } from '@/core/openings/kinds';
 import { nameOf } from '@/core/openings/openingSentence';
 import { count, mediumDay, plural } from '@/core/words/format';
 import type { Busy, TimedOpening } from '@/core/openings/named';
-import { useListKeys } from '../parts/useListKeys';
+import { useListKeys } from '../kit/useListKeys';
 import { routes } from '../shell/routes';
 import { RangeRow } from './RangeRow';
 import { FormLink } from '../shell/May';

@@ -1,5 +1,5 @@
 import { ASPECTS, type Difference } from '@/core/markup/differences';
-import { ComparedTexts, NamedText } from '../parts/ComparedTexts';
+import { ComparedTexts, NamedText } from '../kit/ComparedTexts';
 
 /** In what two snapshots of a page differ, each part word by word. */
 export function Differences({ differences }: { differences: readonly Difference[] }) {

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { pagePath } from '@/core/address/address';
 import type { PageRef } from '@/core/model/change';
 import { plural } from '@/core/words/format';

@@ -2,9 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { useOptimistic, useTransition } from 'react';
-import { attempt, failureOf, type Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import { attempt, failureOf, type Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { useMay } from '../shell/May';
 
 type Props = {

@@ -2,9 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { pagePath } from '@/core/address/address';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 
 /** A page that was moved, and whether its two addresses are one page by now. */
 type Moved = {

@@ -1,11 +1,11 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import type { Day } from '@/core/calendar/day';
 import type { ChangeSpans, Span } from '@/core/calendar/span';
 import { changeKindName } from '@/core/model/change';
 import type { ChainLink, PageChain } from '@/core/reading/pageChain';
 import { mediumDay, spanText } from '@/core/words/format';
 import { gist } from '../ledger/entry';
-import { VerdictMark } from '../parts/VerdictMark';
+import { VerdictMark } from '../kit/VerdictMark';
 import { routes } from '../shell/routes';
 
 /** The changes of a page on one time line, each against its own spans, and all of them together. */

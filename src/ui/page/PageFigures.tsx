@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import type { ComponentProps, ReactNode } from 'react';
 import { columnValue } from '@/core/lists/written';
 import type { Change, PageRef } from '@/core/model/change';
@@ -9,7 +9,7 @@ import type { ListLine } from '@/core/lists/line';
 import type { SubjectDays } from '@/core/history/subjectDays';
 import type { ShiftSeen } from '@/core/shifts/seen';
 import type { PageTraits } from '@/core/model/traits';
-import type { Act } from '../parts/attempt';
+import type { Act } from '../kit/attempt';
 import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
 import { DaysForm } from '../subject/DaysForm';

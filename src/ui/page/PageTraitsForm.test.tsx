@@ -2,7 +2,7 @@
 import { screen, within } from '@testing-library/react';
 import type { PageTraits } from '@/core/model/traits';
 import { done, draw, metBy } from '../../../tests/support/component';
-import type { FormResult } from '../parts/formResult';
+import type { FormResult } from '../kit/formResult';
 import { PageTraitsForm } from './PageTraitsForm';
 
 const SAVED: PageTraits = { target: 'raw honey', weight: null, sink: false };

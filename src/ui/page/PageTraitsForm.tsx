@@ -2,11 +2,11 @@
 
 import { useState } from 'react';
 import type { PageTraits } from '@/core/model/traits';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { MeanwhileChoice } from '../parts/MeanwhileChoice';
-import { useAct } from '../parts/useAct';
-import { useConflict } from '../parts/useConflict';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { useAct } from '../kit/useAct';
+import { useConflict } from '../kit/useConflict';
 import { useMay } from '../shell/May';
 
 type Props = {
@@ -59,7 +59,7 @@ export function PageTraitsForm({ siteId, pageId, traits, save }: Props) {
         );
       }}
     >
-      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
+      <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <fieldset className="contents" disabled={!mayEdit}>
         <label className="flex items-baseline justify-between gap-3">
           target query

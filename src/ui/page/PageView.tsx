@@ -1,12 +1,12 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import type { Day } from '@/core/calendar/day';
 import type { Difference } from '@/core/markup/differences';
 import type { Finding } from '@/core/markup/findings';
 import type { PageEvidence } from '@/core/model/evidence';
 import type { PageChain } from '@/core/reading/pageChain';
 import { mediumDay } from '@/core/words/format';
-import type { FormResult } from '../parts/formResult';
-import { RowKeys } from '../parts/RowKeys';
+import type { FormResult } from '../kit/formResult';
+import { RowKeys } from '../kit/RowKeys';
 import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
 import { Differences } from './Differences';
@@ -14,7 +14,7 @@ import { Evidence } from './Evidence';
 import { PageChainTable } from './PageChainTable';
 import { SnapshotList, type SnapshotLine } from './SnapshotList';
 import { TitleCheckPart, type CheckedTitle } from './TitleCheckPart';
-import type { Act } from '../parts/attempt';
+import type { Act } from '../kit/attempt';
 import { UnloggedPart } from './UnloggedPart';
 
 type Props = {

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import type { TimedOpening } from '@/core/openings/named';
 import { KINDS } from '@/core/openings/kinds';
 import { count } from '@/core/words/format';

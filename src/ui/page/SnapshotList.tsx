@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import type { Day } from '@/core/calendar/day';
 import { kindsOf, type Difference } from '@/core/markup/differences';
 import { datedSpan } from '@/core/words/format';

@@ -4,10 +4,10 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { DatedTitle, TitleCheck } from '@/core/markup/titleCheck';
 import { mediumDay } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
-import { useDraft } from '../parts/useDraft';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
+import { useDraft } from '../kit/useDraft';
 import { IfMay, useMay } from '../shell/May';
 
 /** The title of one page, and of its result. */

@@ -1,13 +1,13 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useRouter } from 'next/navigation';
 import type { Day } from '@/core/calendar/day';
 import { kindsOf, type Difference } from '@/core/markup/differences';
 import { mediumDay } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { Differences } from './Differences';
 import { IfMay } from '../shell/May';

@@ -7,20 +7,20 @@ import {
   useReactTable,
   type ColumnDef,
 } from '@tanstack/react-table';
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useRouter } from 'next/navigation';
 import { parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import { isoDay, type Day } from '@/core/calendar/day';
 import type { Metrics } from '@/core/measures/comparison';
 import { MEASURE_NAMES, METRICS, type Metric } from '@/core/measures/registry';
 import { mediumDay, metricDifference, metricValue, plural } from '@/core/words/format';
-import { RowKeys } from '../parts/RowKeys';
-import type { Act } from '../parts/attempt';
-import { saveCsv } from '../parts/saveCsv';
-import { useAct } from '../parts/useAct';
-import { SortableHead, TableLines } from '../parts/SortableTable';
-import { Tally } from '../parts/Tally';
-import { useToast } from '../parts/Toast';
+import { RowKeys } from '../kit/RowKeys';
+import type { Act } from '../kit/attempt';
+import { saveCsv } from '../kit/saveCsv';
+import { useAct } from '../kit/useAct';
+import { SortableHead, TableLines } from '../kit/SortableTable';
+import { Tally } from '../kit/Tally';
+import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
 import { FormLink } from '../shell/May';
 

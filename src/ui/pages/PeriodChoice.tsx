@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { isoDay } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
 import { datedSpan } from '@/core/words/format';

@@ -4,7 +4,7 @@ import { addDays, isoDay } from '@/core/calendar/day';
 import { inSpan } from '@/core/calendar/span';
 import { MEASURE_NAMES } from '@/core/measures/registry';
 import { metricValue } from '@/core/words/format';
-import { saveCsv } from '../parts/saveCsv';
+import { saveCsv } from '../kit/saveCsv';
 import type { StripsData } from './strips/data';
 
 /** The figures behind the picture, day by day. */

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import type { Reading } from '@/core/reading/readingModel';
 import { metricInText, netPercent, percentChange, plural, share } from '@/core/words/format';
 import { routes } from '../shell/routes';

@@ -11,7 +11,7 @@ import {
   percentChange,
   spanText,
 } from '@/core/words/format';
-import { VERDICT_INK, VerdictShape } from '../parts/VerdictMark';
+import { VERDICT_INK, VerdictShape } from '../kit/VerdictMark';
 import { RangeBar, type LogRange } from './RangeBar';
 
 /** What the difference of a metric is, in its own unit and as a share of before. */

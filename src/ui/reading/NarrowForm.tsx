@@ -1,7 +1,7 @@
 'use client';
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
-import { Choice } from '../parts/Choice';
+import { Choice } from '../kit/Choice';
 import { NARROW_DEVICES, type Narrowing } from '@/core/reading/narrowing';
 
 const INLINE = 'max-w-40 border-b border-(--muted)';

@@ -7,15 +7,15 @@ import {
   type ColumnDef,
   type SortingState,
 } from '@tanstack/react-table';
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useMemo, useState } from 'react';
 import type { Metrics } from '@/core/measures/comparison';
 import { MEASURE_NAMES, METRICS, type Metric } from '@/core/measures/registry';
 import { shortPlaces } from '@/core/effect/effectWords';
 import { metricDifference, metricValue, plural } from '@/core/words/format';
-import { Choice } from '../parts/Choice';
-import { saveCsv } from '../parts/saveCsv';
-import { SortableHead, TableLines } from '../parts/SortableTable';
+import { Choice } from '../kit/Choice';
+import { saveCsv } from '../kit/saveCsv';
+import { SortableHead, TableLines } from '../kit/SortableTable';
 import { useMay } from '../shell/May';
 
 /** One query before and after, and what of its difference in clicks each reason has. */

@@ -1,5 +1,5 @@
 import type { Mark } from '@/core/effect/verdict';
-import { VERDICT_INK } from '../parts/VerdictMark';
+import { VERDICT_INK } from '../kit/VerdictMark';
 
 /** An interval on the log scale with its estimate, up is better. */
 export type LogRange = { readonly net: number; readonly low: number; readonly high: number };

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
 import { isoDay, type Day } from '@/core/calendar/day';
@@ -8,8 +8,8 @@ import type { Reading } from '@/core/reading/readingModel';
 import { expectedText, outcomeOf, outcomeText } from '@/core/reading/outcome';
 import { plainSentence, readingSentence } from '@/core/reading/readingSentence';
 import { longDay, mediumDay, metricDifference, plural, shortDay } from '@/core/words/format';
-import { ComparedTexts, NamedText } from '../parts/ComparedTexts';
-import { Pieces } from '../parts/Pieces';
+import { ComparedTexts, NamedText } from '../kit/ComparedTexts';
+import { Pieces } from '../kit/Pieces';
 import { routes } from '../shell/routes';
 import { DayFiguresTable } from './DayFiguresTable';
 import { Doubts } from './Doubts';

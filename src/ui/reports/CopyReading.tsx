@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { useToast } from '../parts/Toast';
+import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
 
 /** Puts a reading into the clipboard as Markdown, for a ticket. */

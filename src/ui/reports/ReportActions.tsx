@@ -3,10 +3,10 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Remark } from '@/core/model/report';
-import type { Act } from '../parts/attempt';
-import { DeleteButton } from '../parts/DeleteButton';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { DeleteButton } from '../kit/DeleteButton';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 
 type Props = {

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { screen, within } from '@testing-library/react';
 import { done, draw, metBy, refusedFor } from '../../../tests/support/component';
-import type { FormResult } from '../parts/formResult';
+import type { FormResult } from '../kit/formResult';
 import { ReportForm, type ReportValues } from './ReportForm';
 
 const router = { push: jest.fn(), refresh: jest.fn() };

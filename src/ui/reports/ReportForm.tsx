@@ -12,14 +12,14 @@ import {
   type ReportPartKey,
   type ReportWords,
 } from '@/core/model/reportContent';
-import { DraftNote } from '../parts/DraftNote';
-import type { Act } from '../parts/attempt';
-import { Field } from '../parts/Field';
-import { MeanwhileChoice } from '../parts/MeanwhileChoice';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
-import { useConflict } from '../parts/useConflict';
-import { useDraft } from '../parts/useDraft';
+import { DraftNote } from '../kit/DraftNote';
+import type { Act } from '../kit/attempt';
+import { Field } from '../kit/Field';
+import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
+import { useConflict } from '../kit/useConflict';
+import { useDraft } from '../kit/useDraft';
 import { routes } from '../shell/routes';
 import { ChangeChoice, type ChangeOffered } from './ChangeChoice';
 
@@ -342,7 +342,7 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
           </button>
         )}
       </div>
-      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
+      <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       {errors.root && (
         <p role="alert" className="font-medium text-error">
           {errors.root}

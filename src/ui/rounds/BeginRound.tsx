@@ -6,10 +6,10 @@ import type { Draw } from '@/core/model/round';
 import type { TakenOpening } from '@/core/model/takenOpening';
 import { MEASURE_NAMES, METRICS, type Metric } from '@/core/measures/registry';
 import { plural } from '@/core/words/format';
-import type { FormResult } from '../parts/formResult';
-import { Field } from '../parts/Field';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { FormResult } from '../kit/formResult';
+import { Field } from '../kit/Field';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 
 type Given = {

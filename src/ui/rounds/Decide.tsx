@@ -4,9 +4,9 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { ROUND_DECISIONS, type RoundDecision } from '@/core/model/round';
 import { mediumDay } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { useMay } from '../shell/May';
 
 type Kind = keyof typeof ROUND_DECISIONS;

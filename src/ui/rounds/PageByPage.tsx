@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { pagePath } from '@/core/address/address';
 import { HELD_WITHIN } from '@/core/effect/verdict';
 import type { PageOfRound, TurnReading } from '@/core/rounds/reading';

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { pagePath } from '@/core/address/address';
 import type { Round } from '@/core/model/round';
 import { count, metricValue, spanText } from '@/core/words/format';

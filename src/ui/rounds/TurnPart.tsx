@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { pagePath } from '@/core/address/address';
 import type { OutsideEvent } from '@/core/model/event';
 import { pagesOf, type Round } from '@/core/model/round';
@@ -8,7 +8,7 @@ import type { RoundState } from '@/core/rounds/state';
 import { mediumDay, spanText } from '@/core/words/format';
 import type { SubjectDays } from '@/core/history/subjectDays';
 import type { Span } from '@/core/calendar/span';
-import { Pieces } from '../parts/Pieces';
+import { Pieces } from '../kit/Pieces';
 import { ReadingStrips } from '../reading/strips/ReadingStrips';
 import { routes } from '../shell/routes';
 import { Decide } from './Decide';

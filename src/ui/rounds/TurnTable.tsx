@@ -5,7 +5,7 @@ import { ROUND_MEASURES, type RoundMeasure, MEASURE_DESCRIPTIONS } from '@/core/
 import type { RoundEffect } from '@/core/rounds/effect';
 import { aloneText } from '@/core/rounds/roundSentence';
 import { ABSENT, count, metricValue, netPercent } from '@/core/words/format';
-import { VERDICT_INK, VerdictShape } from '../parts/VerdictMark';
+import { VERDICT_INK, VerdictShape } from '../kit/VerdictMark';
 import { RangeBar } from '../reading/RangeBar';
 
 const UNDER: Readonly<Record<RoundMeasure, string>> = {

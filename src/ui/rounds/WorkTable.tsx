@@ -1,15 +1,15 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { pagePath } from '@/core/address/address';
 import { PAGE_STEPS, type Half, type PageStep, type RoundPage } from '@/core/model/round';
 import { count, plural } from '@/core/words/format';
 import { measured, TITLE_ROOM } from '@/core/wording/room';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { stepsText, stepWord } from './halves';
 import { useMay } from '../shell/May';

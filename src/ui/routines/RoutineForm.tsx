@@ -4,14 +4,14 @@ import { OFFERED_RULES, ruleInWords } from '@/core/routines/recurrence';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { NewRoutine } from '@/core/routines/routine';
-import type { Act } from '../parts/attempt';
-import { DraftNote } from '../parts/DraftNote';
-import { Field } from '../parts/Field';
-import { MeanwhileChoice } from '../parts/MeanwhileChoice';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
-import { useConflict } from '../parts/useConflict';
-import { useDraft } from '../parts/useDraft';
+import type { Act } from '../kit/attempt';
+import { DraftNote } from '../kit/DraftNote';
+import { Field } from '../kit/Field';
+import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
+import { useConflict } from '../kit/useConflict';
+import { useDraft } from '../kit/useDraft';
 import { useMay } from '../shell/May';
 
 type Given = { name: string; steps: { text: string; link: string | null }[]; rule: string; firstDay: string };
@@ -180,7 +180,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
           )}
         </Field>
       </div>
-      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
+      <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
         Keep the routine
       </button>

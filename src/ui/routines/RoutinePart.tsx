@@ -1,12 +1,12 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { RoutineStep } from '@/core/routines/routine';
-import type { Act } from '../parts/attempt';
-import { DeleteButton } from '../parts/DeleteButton';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { DeleteButton } from '../kit/DeleteButton';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { RoutineFields, type KeepRoutine } from './RoutineForm';
 import { IfMay, useMay } from '../shell/May';

@@ -1,10 +1,10 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { HELD_WITHIN, markOf } from '@/core/effect/verdict';
 import type { Scorebook } from '@/core/scorebook/book';
 import type { ScoreLine } from '@/core/scorebook/scorebook';
 import { lineSentence } from '@/core/scorebook/scorebookSentence';
 import { ABSENT, boundPercent, netPercent, share } from '@/core/words/format';
-import { VERDICT_INK, VerdictShape } from '../parts/VerdictMark';
+import { VERDICT_INK, VerdictShape } from '../kit/VerdictMark';
 import { RangeBar } from '../reading/RangeBar';
 import { HowTo } from '../reading/HowTo';
 

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { HELD_WITHIN, type Mark } from '@/core/effect/verdict';
 import type { Scorebook } from '@/core/scorebook/book';
 import { adjustedRange, winnersAndLosers, type Ranked } from '@/core/scorebook/ranked';

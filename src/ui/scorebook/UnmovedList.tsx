@@ -1,6 +1,6 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useState } from 'react';
 import { unpacked, type Packed } from '@/core/lists/packed';
 import { plural } from '@/core/words/format';

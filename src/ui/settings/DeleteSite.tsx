@@ -2,9 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { count, plural } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 
 type Props = {

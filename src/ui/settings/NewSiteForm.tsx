@@ -4,11 +4,11 @@ import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import { useForm } from 'react-hook-form';
 import { newSiteSchema, timeZoneSchema, type NewSite } from '@/core/model/site';
-import { attempt, type Act } from '../parts/attempt';
-import { DraftNote } from '../parts/DraftNote';
-import { Field } from '../parts/Field';
-import { FormBody } from '../parts/FormBody';
-import { useDraft } from '../parts/useDraft';
+import { attempt, type Act } from '../kit/attempt';
+import { DraftNote } from '../kit/DraftNote';
+import { Field } from '../kit/Field';
+import { FormBody } from '../kit/FormBody';
+import { useDraft } from '../kit/useDraft';
 import { routes } from '../shell/routes';
 
 const EMPTY: NewSite = { name: '', address: '' };

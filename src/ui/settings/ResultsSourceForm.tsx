@@ -1,10 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import type { Act } from '../parts/attempt';
-import { attempt } from '../parts/attempt';
-import { Field } from '../parts/Field';
-import { useToast } from '../parts/Toast';
+import type { Act } from '../kit/attempt';
+import { attempt } from '../kit/attempt';
+import { Field } from '../kit/Field';
+import { useToast } from '../kit/Toast';
 
 type Access = { readonly address: string; readonly token: string | null; readonly country: string };
 

@@ -4,13 +4,13 @@ import { useForm } from 'react-hook-form';
 import { editedFields, fieldsOf } from '@/core/model/edits';
 import { settingsOf, siteSettingsSchema, type Site, type SiteSettings } from '@/core/model/site';
 import { LANGUAGE_NAMES, LANGUAGES, type Language } from '@/core/model/languages';
-import { attempt, type Act } from '../parts/attempt';
-import { DraftNote } from '../parts/DraftNote';
-import { Field } from '../parts/Field';
-import { FormBody } from '../parts/FormBody';
-import { MeanwhileChoice } from '../parts/MeanwhileChoice';
-import { useToast } from '../parts/Toast';
-import { CHOOSE_FIRST, useEdit } from '../parts/useEdit';
+import { attempt, type Act } from '../kit/attempt';
+import { DraftNote } from '../kit/DraftNote';
+import { Field } from '../kit/Field';
+import { FormBody } from '../kit/FormBody';
+import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { useToast } from '../kit/Toast';
+import { CHOOSE_FIRST, useEdit } from '../kit/useEdit';
 
 type Values = Record<keyof SiteSettings, string>;
 
@@ -227,7 +227,7 @@ export function SettingsForm({ site, mayAllowHosts, save }: Props) {
             />
           )}
         </Field>
-        <MeanwhileChoice meanwhile={meanwhile} onChoose={choose} />
+        <EditConflictChoice meanwhile={meanwhile} onChoose={choose} />
         {errors.root?.message && (
           <p role="alert" className="text-error">
             {errors.root.message}

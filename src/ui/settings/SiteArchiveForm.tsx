@@ -1,9 +1,9 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { useEffect, useState, type SyntheticEvent } from 'react';
 import { count } from '@/core/words/format';
-import { useAlive } from '../parts/useAlive';
+import { useHydrated } from '../kit/useHydrated';
 import { routes } from '../shell/routes';
 
 type Seen = {
@@ -19,7 +19,7 @@ const IMPORT = '/api/v1/sites/import';
 
 /** Takes a site in that was saved as a whole elsewhere, and shows how far that is. */
 export function SiteArchiveForm() {
-  const alive = useAlive();
+  const alive = useHydrated();
   const [file, setFile] = useState<File | null>(null);
   const [sending, setSending] = useState(false);
   const [id, setId] = useState<number | null>(null);

@@ -3,10 +3,10 @@
 import { useState } from 'react';
 import { LANGUAGE_NAMES, type Language } from '@/core/model/languages';
 import { PURPOSE_NAMES, WORD_PURPOSES, type WordPurpose } from '@/core/words/purposes';
-import type { Act } from '../parts/attempt';
-import { Field } from '../parts/Field';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { Field } from '../kit/Field';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 
 type Words = Record<WordPurpose, string[]>;
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { createContext, useContext, type ComponentProps, type ReactNode } from 'react';
 import type { Right } from '@/core/access/rights';
 

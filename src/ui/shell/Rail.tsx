@@ -1,6 +1,6 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { usePathname, useRouter } from 'next/navigation';
 import type { Site } from '@/core/model/site';
 import { routes, SCREENS } from './routes';

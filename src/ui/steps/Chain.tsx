@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { shortDay } from '@/core/words/format';
 import type { Change } from '@/core/model/change';
 import { DECISIONS } from '@/core/model/steps';

@@ -6,9 +6,9 @@ import { isoDay, type Day } from '@/core/calendar/day';
 import type { Change } from '@/core/model/change';
 import { DECISIONS, type Decision } from '@/core/model/steps';
 import { mediumDay } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { useAct } from '../parts/useAct';
-import { useDraft } from '../parts/useDraft';
+import type { Act } from '../kit/attempt';
+import { useAct } from '../kit/useAct';
+import { useDraft } from '../kit/useDraft';
 import { routes } from '../shell/routes';
 import { useMay } from '../shell/May';
 

@@ -6,9 +6,9 @@ import type { Change } from '@/core/model/change';
 import { isMade, STEP_NAMES, STEPS, type Step } from '@/core/model/steps';
 import { stepEffect, type UsualSpans } from '@/core/reading/stepEffect';
 import { shortDay } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { useMay } from '../shell/May';
 
 export type RecordStep = Act<

@@ -3,11 +3,11 @@
 import { useState } from 'react';
 import { INTENT_NAMES, INTENTS, type Intent } from '@/core/model/intents';
 import type { QueryTraits } from '@/core/model/traits';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { MeanwhileChoice } from '../parts/MeanwhileChoice';
-import { useAct } from '../parts/useAct';
-import { useConflict } from '../parts/useConflict';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { useAct } from '../kit/useAct';
+import { useConflict } from '../kit/useConflict';
 import { useMay } from '../shell/May';
 
 type Props = {
@@ -63,7 +63,7 @@ export function QueryTraitsForm({ siteId, queryId, traits, guessed, pages, save 
   };
   return (
     <fieldset className="grid gap-1.5 text-[0.9rem]" disabled={!mayEdit}>
-      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
+      <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <label className="flex items-baseline justify-between gap-3">
         intent
         <select

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import type { Day } from '@/core/calendar/day';
 import type { ResultsEvent } from '@/core/wording/days';
 import { mediumDay, shortDay } from '@/core/words/format';

@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { boundShare, mediumDay, spanText } from '@/core/words/format';
 import type { ShiftSeen } from '@/core/shifts/seen';
 import { Part } from '../reading/HowTo';

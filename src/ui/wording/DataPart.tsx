@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { SuggestedData } from '@/core/wording/structured';
-import { useToast } from '../parts/Toast';
+import { useToast } from '../kit/Toast';
 import { FormLink } from '../shell/May';
 
 /** Structured data that the page could carry: to be copied, and logged as a planned change. */

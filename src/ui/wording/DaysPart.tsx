@@ -1,4 +1,4 @@
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { daysSentence, type DaysCompared } from '@/core/wording/days';
 import {
   ABOVE_NAMES,

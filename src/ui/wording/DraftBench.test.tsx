@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { screen, waitFor, within } from '@testing-library/react';
 import { done, draw, metBy } from '../../../tests/support/component';
-import type { FormResult } from '../parts/formResult';
+import type { FormResult } from '../kit/formResult';
 import { DraftBench } from './DraftBench';
 
 type Written = [siteId: number, id: number, text: string, base: string];

@@ -1,18 +1,18 @@
 'use client';
 
-import { AppLink } from '../parts/AppLink';
+import { AppLink } from '../kit/AppLink';
 import { Fragment, useEffect, useRef, useState } from 'react';
 import { count, plural } from '@/core/words/format';
 import type { DraftReport, QueryPlace } from '@/core/wording/draft';
 import { TITLE_MARK_NAMES } from '@/core/wording/marks';
 import type { Worded } from '@/core/wording/resultPage';
 import { DESCRIPTION_ROOM, measured, TITLE_ROOM, type Measured } from '@/core/wording/room';
-import type { FormResult } from '../parts/formResult';
-import type { Act } from '../parts/attempt';
-import { MeanwhileChoice } from '../parts/MeanwhileChoice';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
-import { useConflict } from '../parts/useConflict';
+import type { FormResult } from '../kit/formResult';
+import type { Act } from '../kit/attempt';
+import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
+import { useConflict } from '../kit/useConflict';
 import { useMay } from '../shell/May';
 
 type Draft = { readonly id: number; readonly text: string };
@@ -184,7 +184,7 @@ function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }:
           </button>
         )}
       </div>
-      <MeanwhileChoice
+      <EditConflictChoice
         meanwhile={conflict.meanwhile}
         onChoose={(field, choice) => {
           // What was not written stays to be written.

@@ -5,10 +5,10 @@ import { useState } from 'react';
 import { filledIn, PATTERN_NAMES, patternProblem, type PatternValues } from '@/core/wording/patterns';
 import { measured, TITLE_ROOM } from '@/core/wording/room';
 import { count, plural } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { Field } from '../parts/Field';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { Field } from '../kit/Field';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 
 type Page = {

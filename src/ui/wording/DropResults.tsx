@@ -1,8 +1,8 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import type { Act } from '../parts/attempt';
-import { DeleteButton } from '../parts/DeleteButton';
+import type { Act } from '../kit/attempt';
+import { DeleteButton } from '../kit/DeleteButton';
 import { routes } from '../shell/routes';
 
 type Props = {

@@ -16,9 +16,9 @@ import {
   type ResultKind,
 } from '@/core/wording/resultPage';
 import type { z } from 'zod';
-import { attempt, type Act } from '../parts/attempt';
-import { Field } from '../parts/Field';
-import { useToast } from '../parts/Toast';
+import { attempt, type Act } from '../kit/attempt';
+import { Field } from '../kit/Field';
+import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
 
 type Given = z.input<typeof newResultPageSchema>;

@@ -2,8 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { count } from '@/core/words/format';
-import type { Act } from '../parts/attempt';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useAct } from '../kit/useAct';
 import { IfMay } from '../shell/May';
 
 type Facts = {

@@ -2,9 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import type { Term } from '@/core/wording/terms';
-import type { Act } from '../parts/attempt';
-import { useToast } from '../parts/Toast';
-import { useAct } from '../parts/useAct';
+import type { Act } from '../kit/attempt';
+import { useToast } from '../kit/Toast';
+import { useAct } from '../kit/useAct';
 import { IfMay } from '../shell/May';
 
 type LeftOut = { readonly term: string; readonly written: string };

@@ -5,9 +5,9 @@ import { database, type Db } from '@/store/database';
 import type { Guard } from '@/store/write';
 import { answering, Problem } from '@/app/problem';
 import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
-import type { Asker, Right } from '@/core/access/rights';
+import type { Principal, Right } from '@/core/access/rights';
 import { askerFrom } from '@/services/access/asker';
-import { doingAs } from '@/store/acting';
+import { withAuditContext } from '@/store/acting';
 import type { SubjectName, Subjects } from '@/app/subjects';
 import { asId, readJson } from './request';
 import { problemJson } from './schemas';
@@ -35,7 +35,7 @@ export type OperationSpec<S extends Addressed, Q extends z.ZodType, B extends z.
 export type Asked<S extends Addressed, Q, B> = Found<S> & {
   readonly request: Request;
   readonly db: Db;
-  readonly asker: Asker;
+  readonly asker: Principal;
   /** What the address names besides its subject. */
   readonly path: Readonly<Record<string, string>>;
   readonly query: Q;
@@ -84,7 +84,7 @@ export function operation<
     const wanted = { ...subject, request, db, asker, path, query, body, given, guard };
     const work = async () => handle(wanted as unknown as Asked<S, z.output<Q>, z.output<B>>);
     const answered = await (spec.on === 'nothing'
-      ? doingAs({ asker, did: spec.did ?? null, siteId: null, thing: null }, work)
+      ? withAuditContext({ asker, did: spec.did ?? null, siteId: null, thing: null }, work)
       : doingIt(asker, { on: spec.on, ...(spec.did && { did: spec.did }) }, id, subject as never, work));
     return request.method === 'GET' || request.method === 'HEAD'
       ? withVersion(request, answered)
@@ -112,7 +112,7 @@ function challenging<T>({ answers }: { answers: object }, work: () => T): T {
 /** What the address is about, for whoever may do with it what the operation does. */
 function subjectOf(
   db: Db,
-  asker: Asker,
+  asker: Principal,
   { on, may }: Wish<Addressed>,
   path: Readonly<Record<string, string>>,
 ): { id: number; subject: object } {

@@ -149,7 +149,7 @@ const swing = z
     spells: z.int().meta({ description: 'Ordinary spells of these pages, one begun each week.' }),
     asLarge: z.int().meta({ description: 'How many of them moved at least as far untouched.' }),
   })
-  .meta({ id: 'Swing' });
+  .meta({ id: 'NullDistribution' });
 
 /** What a reading has in a list too. */
 const readingGist = {

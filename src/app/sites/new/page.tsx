@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { redirect } from 'next/navigation';
 import { mayInGeneral } from '@/core/access/rights';
 import { dayOfInstant } from '@/core/backup/retention';

@@ -1,12 +1,12 @@
 /* What all questions are answered from, kept from one to the next. */
 
 import type { Day } from '../../../core/calendar/day';
-import type { Pace } from '../../../core/effect/inSteps';
+import type { FitMode } from '../../../core/effect/incrementalFit';
 import { Lists } from '../../../services/lists/lists';
 import { Engines } from '../../../services/site/engines';
 import { OpeningsKept } from '../../../services/openings/kept';
 import { Findings } from '../../../services/pages/findings';
-import { Behind } from '../../../services/site/learning';
+import { StaleDataError } from '../../../services/site/learning';
 import { Links } from '../../../services/pages/links';
 import { Wordings } from '../../../services/wording/wordings';
 import { QueryPages } from '../../../services/figures/queryPages';
@@ -15,7 +15,7 @@ import { Contexts } from '../../../services/site/contexts';
 import { Shifts } from '../../../services/figures/shifts';
 import { Books } from '../../../services/scorebook/books';
 import type { Db } from '../../../store/database';
-import type { Manner } from '../generation';
+import type { AnswerMode } from '../generation';
 
 /** What an answer depends on besides the question: all of it may be left out. */
 export type Surroundings = {
@@ -25,13 +25,13 @@ export type Surroundings = {
   /** Holds the figures of a site as they are shown. */
   readonly hold?: (siteId: number) => void;
   /** How the question is answered that is being put. */
-  readonly manner?: () => Manner;
+  readonly manner?: () => AnswerMode;
   /** How it is learned what is not known. */
-  readonly pace?: Pace;
+  readonly pace?: FitMode;
 };
 
 /** Learned where it is asked, from everything as it stands. */
-const HERE: Manner = { learning: 'here', behind: false };
+const HERE: AnswerMode = { learning: 'here', behind: false };
 
 export type AnswerSources = ReturnType<typeof answerSources>;
 
@@ -55,7 +55,7 @@ export function answerSources(
     const { learning, behind } = manner?.() ?? HERE;
     const context = contexts.of(siteId, asOf ?? null, learning);
     // Days that are not shown yet would look like days without figures.
-    if (behind && until != null && until > (context?.lastReadable ?? until)) throw new Behind();
+    if (behind && until != null && until > (context?.lastReadable ?? until)) throw new StaleDataError();
     return context;
   };
   return { db, engines, links, lists, queryPages, books, wordings, shifts, openings, contextOf };

@@ -6,7 +6,7 @@ import { joinsView } from '@/store/addresses/joins';
 import { previewRules, rulesBefore, shortPreview } from '@/store/addresses/rekey';
 import { JoinsTable } from '@/ui/addresses/JoinsTable';
 import { RulesForm } from '@/ui/addresses/RulesForm';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
 import { join, keepRules, lookAtRules, undoLastRules } from './actions';
 

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { Suspense } from 'react';
 import { listEvents } from '@/store/ledger/events';
 import { ask } from '@/app/ask';
 import { Almanac } from '@/ui/almanac/Almanac';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { restoreDeleted } from '../deleted/actions';

@@ -3,9 +3,9 @@ import { localDay } from '@/core/calendar/day';
 import { mediumDay, plural } from '@/core/words/format';
 import { deletedOf } from '@/store/deleted';
 import { DELETED_KEPT_DAYS } from '@/store/keptDays';
-import { DeletedList } from '@/ui/parts/DeletedList';
-import { RowKeys } from '@/ui/parts/RowKeys';
-import { Screen } from '@/ui/parts/Screen';
+import { DeletedList } from '@/ui/kit/DeletedList';
+import { RowKeys } from '@/ui/kit/RowKeys';
+import { Screen } from '@/ui/kit/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
 import { restoreDeleted } from './actions';
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { addDays, isoDay } from '@/core/calendar/day';
 import { longDay, plural } from '@/core/words/format';
 import { SiteContext } from '@/services/site/siteContext';
@@ -7,7 +7,7 @@ import { today } from '@/store/clock';
 import { backupFailure } from '@/jobs/runner';
 import { daysUnsaved } from '@/services/installation/missedBackups';
 import { Desk } from '@/ui/desk/Desk';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { putOffTo } from './actions';

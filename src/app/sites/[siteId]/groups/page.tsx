@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
 import { listQueryFrom, type Parameters } from '@/core/lists/address';
@@ -13,7 +13,7 @@ import { TotalsTable, type TotalsLine } from '@/ui/lists/TotalsTable';
 import { DaysForm } from '@/ui/subject/DaysForm';
 import { listEvents } from '@/store/ledger/events';
 import { GroupPart } from '@/ui/groups/GroupPart';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { Part } from '@/ui/reading/HowTo';
 import { ShiftLines, ShiftsPart } from '@/ui/subject/ShiftsPart';
 import { subjectStrips } from '@/ui/subject/strips';

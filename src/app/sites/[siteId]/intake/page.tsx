@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { mayInGeneral } from '@/core/access/rights';
 import { daysOfGrain, grainsOf } from '@/store/figures/coverage';
 import { listFeeds, type FeedRow } from '@/store/figures/feeds';
@@ -9,7 +9,7 @@ import { Feeds, type FeedLine } from '@/ui/intake/Feeds';
 import { ImportList } from '@/ui/intake/ImportList';
 import { UploadBox } from '@/ui/intake/UploadBox';
 import { Wanted } from '@/ui/intake/Wanted';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { restoreDeleted } from '../deleted/actions';

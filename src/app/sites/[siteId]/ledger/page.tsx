@@ -1,4 +1,4 @@
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { newestChange } from '@/store/ledger/findChanges';
 import { siteCoverage } from '@/store/figures/coverage';
 import { routes } from '@/ui/shell/routes';

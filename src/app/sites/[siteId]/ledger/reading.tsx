@@ -1,4 +1,4 @@
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { notFound } from 'next/navigation';
 import { isoDay } from '@/core/calendar/day';
 import { pagePath } from '@/core/address/address';
@@ -25,7 +25,7 @@ import { movedPages } from '@/services/pages/movedPages';
 import { MovedPart } from '@/ui/page/MovedPart';
 import { TitleCheckPart } from '@/ui/page/TitleCheckPart';
 import { routes } from '@/ui/shell/routes';
-import { History } from '@/ui/parts/History';
+import { History } from '@/ui/kit/History';
 import { CopyReading } from '@/ui/reports/CopyReading';
 import { DecisionPart } from '@/ui/steps/DecisionPart';
 import { StepLine } from '@/ui/steps/StepLine';

@@ -1,4 +1,4 @@
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import type { ReactNode } from 'react';
 import { isoDay } from '@/core/calendar/day';
 import { altered, listQueryFrom, type Parameters } from '@/core/lists/address';
@@ -19,9 +19,9 @@ import { MOST_ROUND_PAGES } from '@/core/model/round';
 import { TotalsTable, type TotalsLine } from '@/ui/lists/TotalsTable';
 import { MakeSheet } from '@/ui/lists/MakeSheet';
 import { Watching } from '@/ui/lists/Watching';
-import { UnderWay } from '@/ui/parts/UnderWay';
-import { RowKeys } from '@/ui/parts/RowKeys';
-import { Screen } from '@/ui/parts/Screen';
+import { UnderWay } from '@/ui/kit/UnderWay';
+import { RowKeys } from '@/ui/kit/RowKeys';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { makeSheet } from '../sheets/actions';
 import { Soon } from '@/app/Soon';

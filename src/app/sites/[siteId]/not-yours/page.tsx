@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { RIGHTS, refusedBecause } from '@/core/access/rights';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { siteFromPath, type SitePageProps } from '../site';
 
 export const metadata: Metadata = { title: 'Not yours' };

@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import { action } from '@/app/action';
 import { lineText } from '@/core/model/fields';
-import { passOpening, takeUpOpening } from '@/store/traits/passed';
+import { dismissOpening, takeUpOpening } from '@/store/traits/passed';
 
 const keySchema = z.string().min(1).max(5000);
 
@@ -18,7 +18,7 @@ export const pass = action(
     }),
   ],
   async ({ db, site }, { key, ...passed }) => {
-    await passOpening(db, site.id, key, passed);
+    await dismissOpening(db, site.id, key, passed);
     return null;
   },
 );

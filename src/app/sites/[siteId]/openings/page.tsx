@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import type { Day } from '@/core/calendar/day';
 import type { OpeningDetail } from '@/core/openings/named';
 import { OPENING_KINDS, type OpeningKind } from '@/core/openings/kinds';
@@ -9,8 +9,8 @@ import type { OpeningsPart, OpeningsWish } from '@/services/openings/kept';
 import { today } from '@/store/clock';
 import { OpeningPane } from '@/ui/openings/OpeningPane';
 import { OpeningsList } from '@/ui/openings/OpeningsList';
-import { UnderWay } from '@/ui/parts/UnderWay';
-import { Screen } from '@/ui/parts/Screen';
+import { UnderWay } from '@/ui/kit/UnderWay';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { Soon } from '@/app/Soon';

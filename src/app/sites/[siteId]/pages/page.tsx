@@ -8,7 +8,7 @@ import { SiteContext } from '@/services/site/siteContext';
 import { periodsOf } from '@/store/figures/periods';
 import { PageTable } from '@/ui/pages/PageTable';
 import { PeriodChoice, periodKey } from '@/ui/pages/PeriodChoice';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { ListScreen } from '../lists/screen';
 import { siteFromPath, type SitePageProps } from '../site';
 import { watch } from './actions';

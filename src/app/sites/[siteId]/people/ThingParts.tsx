@@ -1,7 +1,7 @@
 import { may } from '@/core/access/rights';
 import type { Shared } from '@/core/access/readOnlyLink';
 import { askerNow } from '@/app/asker';
-import { deedLine, listDeeds } from '@/store/access/deeds';
+import { deedLine, listDeeds } from '@/store/access/auditEntries';
 import { database } from '@/store/database';
 import { DeedsOf } from '@/ui/access/DeedsOf';
 import { ShareThing } from '@/ui/access/Links';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { invitationLine } from '@/app/accounts/lines';
 import { may } from '@/core/access/rights';
 import { plural } from '@/core/words/format';
@@ -10,7 +10,7 @@ import { listTokens } from '@/store/access/tokens';
 import { LinksTable } from '@/ui/access/Links';
 import { People } from '@/ui/access/People';
 import { Tokens } from '@/ui/access/Tokens';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { giveRole, inviteTo, newToken, stopToken, unshare, withdrawFrom } from './actions';

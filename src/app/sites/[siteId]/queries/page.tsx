@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { altered, type Parameters } from '@/core/lists/address';
 import { SiteContext } from '@/services/site/siteContext';
 import { ListScreen } from '../lists/screen';

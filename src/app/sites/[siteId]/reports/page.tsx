@@ -1,9 +1,9 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { mediumDay, spanText } from '@/core/words/format';
 import { issuesOf, listReports } from '@/store/reports/reports';
-import { RowKeys } from '@/ui/parts/RowKeys';
-import { Screen } from '@/ui/parts/Screen';
+import { RowKeys } from '@/ui/kit/RowKeys';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { FormLink } from '@/ui/shell/May';

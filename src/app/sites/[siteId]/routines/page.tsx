@@ -4,7 +4,7 @@ import { dueNext, dueNow, READY_ROUTINES } from '@/core/routines/routine';
 import { mediumDay } from '@/core/words/format';
 import { today } from '@/store/clock';
 import { doneOf, listRoutines } from '@/store/routines/routines';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { RoutineForm } from '@/ui/routines/RoutineForm';
 import { RoutinePart } from '@/ui/routines/RoutinePart';
 import { siteFromPath, type SitePageProps } from '../site';

@@ -1,9 +1,9 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { SCORED_BY, type ScoredBy } from '@/core/scorebook/scorebook';
 import { askScorebook } from '@/app/ask';
 import { sitesOf } from '@/services/access/sites';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { ForecastsPart } from '@/ui/scorebook/ForecastsPart';
 import { LinesPart } from '@/ui/scorebook/LinesPart';
 import { MarksEffects } from '@/ui/scorebook/MarksEffects';

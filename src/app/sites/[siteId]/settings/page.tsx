@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { may, mayInGeneral } from '@/core/access/rights';
 import { cookies } from 'next/headers';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { Bookmarklet } from '@/ui/settings/Bookmarklet';
 import { SettingsForm } from '@/ui/settings/SettingsForm';
 import { ResultsSourceForm } from '@/ui/settings/ResultsSourceForm';

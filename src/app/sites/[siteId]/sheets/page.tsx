@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { mediumDay, plural, spanText } from '@/core/words/format';
 import { keptSheets } from '@/store/traits/sheets';
 import { DropSheet } from '@/ui/lists/DropSheet';
-import { RowKeys } from '@/ui/parts/RowKeys';
-import { Screen } from '@/ui/parts/Screen';
+import { RowKeys } from '@/ui/kit/RowKeys';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { dropSheet } from './actions';

@@ -1,12 +1,12 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { compareDays, daysSentence } from '@/core/wording/days';
 import { mediumDay, plural } from '@/core/words/format';
 import { reachResults } from '@/jobs/outsideWorld';
 import { ownResult } from '@/services/wording/resultPages';
 import { findResultPage, lookedUpQueries, resultPagesOf } from '@/store/wording/resultPages';
-import { RowKeys } from '@/ui/parts/RowKeys';
-import { Screen } from '@/ui/parts/Screen';
+import { RowKeys } from '@/ui/kit/RowKeys';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { LookUp } from '@/ui/wording/LookUp';
 import { siteFromPath, type SitePageProps } from '../site';

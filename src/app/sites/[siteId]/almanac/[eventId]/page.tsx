@@ -1,11 +1,11 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { notFound } from 'next/navigation';
 import { ask } from '@/app/ask';
 import { eventHistory } from '@/services/ledger/histories';
 import { AcrossView } from '@/ui/almanac/AcrossView';
-import { History } from '@/ui/parts/History';
-import { Screen } from '@/ui/parts/Screen';
+import { History } from '@/ui/kit/History';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { ThingParts } from '../../people/ThingParts';
 import { siteFromPath } from '../../site';

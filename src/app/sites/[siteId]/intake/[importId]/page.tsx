@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { FileRefused } from '@/jobs/intake/fileRefused';
 import { looksLikeLedger } from '@/core/intake/ledgerColumns';
 import { inspectLedgerUpload, inspectUpload } from '@/jobs/inWorker';
@@ -12,7 +12,7 @@ import { ImportProgress } from '@/ui/intake/ImportProgress';
 import { ImportSummary } from '@/ui/intake/ImportSummary';
 import { LedgerForm } from '@/ui/intake/LedgerForm';
 import { MappingForm } from '@/ui/intake/MappingForm';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import {
   confirmImport,

@@ -30,7 +30,7 @@ import { LinksPart } from '@/ui/page/LinksPart';
 import { PayingPart } from '@/ui/page/PayingPart';
 import { LookBar } from '@/ui/page/LookBar';
 import { PageView } from '@/ui/page/PageView';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { listQueryFrom } from '@/core/lists/address';
 import { pageWords } from '@/core/words/termsOnPage';

@@ -1,9 +1,9 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { count } from '@/core/words/format';
-import { actorsOf, DEEDS_KEPT_DAYS, listDeeds, type Deed } from '@/store/access/deeds';
+import { actorsOf, DEEDS_KEPT_DAYS, listDeeds, type AuditEntry } from '@/store/access/auditEntries';
 import { ListTable } from '@/ui/access/ListTable';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
 import { moment } from '../lines';
@@ -19,7 +19,7 @@ const SHOWN = 100;
 const LABEL = 'mb-0.5 block text-[0.85rem] font-semibold';
 
 /** Where a deed’s thing is looked at; null for what has no screen, or none any more. */
-function screenOf(siteId: number, { on, thingId }: Deed): string | null {
+function screenOf(siteId: number, { on, thingId }: AuditEntry): string | null {
   if (thingId === null) return null;
   switch (on) {
     case 'change':

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { DeedWish } from '@/store/access/deeds';
+import type { DeedWish } from '@/store/access/auditEntries';
 
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
 const number = z.coerce.number().int().positive();

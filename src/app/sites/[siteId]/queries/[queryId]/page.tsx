@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { columnValue } from '@/core/lists/written';
 import { INTENT_NAMES } from '@/core/model/intents';
 import { listQueryFrom, type Parameters } from '@/core/lists/address';
@@ -17,8 +17,8 @@ import { LastFigures } from '@/ui/page/LastFigures';
 import { ownResult, resultsEventsOf } from '@/services/wording/resultPages';
 import { resultPagesOf } from '@/store/wording/resultPages';
 import { ResultsPart } from '@/ui/subject/ResultsPart';
-import { Screen } from '@/ui/parts/Screen';
-import { RowKeys } from '@/ui/parts/RowKeys';
+import { Screen } from '@/ui/kit/Screen';
+import { RowKeys } from '@/ui/kit/RowKeys';
 import { Part } from '@/ui/reading/HowTo';
 import { routes } from '@/ui/shell/routes';
 import { DaysForm } from '@/ui/subject/DaysForm';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { notFound } from 'next/navigation';
 import { mediumDay } from '@/core/words/format';
 import { IfMay } from '@/ui/shell/May';

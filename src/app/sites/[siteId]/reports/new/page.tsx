@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { addDays, isoDay } from '@/core/calendar/day';
 import { REPORT_PART_KEYS } from '@/core/model/reportContent';
 import { today } from '@/store/clock';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { ReportForm } from '@/ui/reports/ReportForm';
 import { siteFromPath, type SitePageProps } from '../../site';
 import { makeReport } from '../actions';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { notFound } from 'next/navigation';
 import { isoDay } from '@/core/calendar/day';
 import { changeKindName } from '@/core/model/change';

@@ -18,7 +18,7 @@ import { listChanges } from '@/store/ledger/findChanges';
 import { findRound } from '@/store/rounds/rounds';
 import { findSheet } from '@/store/traits/sheets';
 import { kindChoices } from '@/ui/change/formValues';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { BeginRound } from '@/ui/rounds/BeginRound';
 import { PlanPart } from '@/ui/rounds/PlanPart';
 import { routes } from '@/ui/shell/routes';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import type { ReactNode } from 'react';
 import { Soon } from '@/app/Soon';
 import { pagePath } from '@/core/address/address';
@@ -27,7 +27,7 @@ import { draftsOf } from '@/store/wording/drafts';
 import { leftOutTerms } from '@/store/wording/leftOut';
 import { findResultPage, resultPagesOf } from '@/store/wording/resultPages';
 import { rivalsOf } from '@/store/wording/rivals';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { Part } from '@/ui/reading/HowTo';
 import { routes } from '@/ui/shell/routes';
 import { SaidText } from '@/ui/subject/SaidText';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AppLink } from '@/ui/parts/AppLink';
+import { AppLink } from '@/ui/kit/AppLink';
 import { pagePath } from '@/core/address/address';
 import { isoDay } from '@/core/calendar/day';
 import { plural } from '@/core/words/format';
@@ -8,7 +8,7 @@ import { pagesToDraft } from '@/services/wording/pageDrafts';
 import { findRound } from '@/store/rounds/rounds';
 import { routes } from '@/ui/shell/routes';
 import { today } from '@/store/clock';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { DraftTable } from '@/ui/wording/DraftTable';
 import { siteFromPath, type SitePageProps } from '../../site';
 import { keepWork } from '../../rounds/actions';

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { isoDay } from '@/core/calendar/day';
 import { today } from '@/store/clock';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { ResultPageForm } from '@/ui/wording/ResultPageForm';
 import { siteFromPath, type SitePageProps } from '../../site';
 import { keepResults } from '../actions';

@@ -1,6 +1,6 @@
 import { operation } from '@/app/api/v1/doorway';
 import { savedTable } from '@/app/savedTable';
-import { listDeeds } from '@/store/access/deeds';
+import { listDeeds } from '@/store/access/auditEntries';
 import { deedWish } from '../wish';
 
 /** More than this is asked for a span at a time. */

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { inputOfReport } from '@/core/model/report';
 import { findReport } from '@/store/reports/reports';
-import { Screen } from '@/ui/parts/Screen';
+import { Screen } from '@/ui/kit/Screen';
 import { ReportForm } from '@/ui/reports/ReportForm';
 import { siteFromPath } from '../../../site';
 import { editReport } from '../../actions';

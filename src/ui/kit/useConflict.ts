@@ -4,7 +4,7 @@ import { useRef } from 'react';
 import { fieldsOf } from '@/core/model/edits';
 import type { FormResult } from './formResult';
 import { CHOOSE_FIRST } from './useEdit';
-import { useMeanwhile } from './useMeanwhile';
+import { useEditConflict } from './useEditConflict';
 
 type Options<T> = {
   /** What was saved when the edit began. */
@@ -17,12 +17,12 @@ type Options<T> = {
 
 /**
  * Conflict handling for a form that holds its own state. Sends the original values along with the
- * edit; if somebody else changed the same field, offers both versions (`MeanwhileChoice`).
+ * edit; if somebody else changed the same field, offers both versions (`EditConflictChoice`).
  */
 export function useConflict<T extends object>({ initial, set, inWords }: Options<T>) {
   const base = useRef(initial);
   const mine = useRef(initial);
-  const meanwhile = useMeanwhile();
+  const meanwhile = useEditConflict();
   return {
     meanwhile,
     /** Saves values by `send`, which is given what the edit began from as well. */

@@ -1,15 +1,15 @@
 'use client';
 
-import type { useMeanwhile } from './useMeanwhile';
+import type { useEditConflict } from './useEditConflict';
 
 type Props = {
-  meanwhile: ReturnType<typeof useMeanwhile>;
+  meanwhile: ReturnType<typeof useEditConflict>;
   /** Puts what the other person wrote, or one's own again, into the form. */
   onChoose: (field: string, choice: 'mine' | 'theirs') => void;
 };
 
 /** Both texts of each field that two people have changed, to choose from. */
-export function MeanwhileChoice({ meanwhile, onChoose }: Props) {
+export function EditConflictChoice({ meanwhile, onChoose }: Props) {
   const { contested, chosen, choose } = meanwhile;
   if (contested.length === 0) return null;
   return (

@@ -50,10 +50,10 @@ export type DeedWish = {
   readonly before?: number | undefined;
 };
 
-export type Deed = typeof deed.$inferSelect;
+export type AuditEntry = typeof deed.$inferSelect;
 
 /** An audit entry as lists show it. */
-export function deedLine({ id, at, actor, actorKind, actorId, did, times }: Deed) {
+export function deedLine({ id, at, actor, actorKind, actorId, did, times }: AuditEntry) {
   return { id, at, actor, did, times, actorId: actorKind === 'person' ? actorId : null };
 }
 
@@ -76,7 +76,7 @@ function wished({ siteId, actor, words, on, thingId, from, to, before }: DeedWis
 }
 
 /** Deeds, the last first, and how many there are of them. */
-export function listDeeds(db: Db, wish: DeedWish, limit: number): { items: Deed[]; total: number } {
+export function listDeeds(db: Db, wish: DeedWish, limit: number): { items: AuditEntry[]; total: number } {
   const total = db
     .select({ count: sql<number>`count(*)` })
     .from(deed)

@@ -5,7 +5,7 @@ import type { DefaultValues, FieldValues, Path, UseFormReturn } from 'react-hook
 import { fieldsOf } from '@/core/model/edits';
 import type { Meanwhile } from './formResult';
 import { useDraft } from './useDraft';
-import { useMeanwhile } from './useMeanwhile';
+import { useEditConflict } from './useEditConflict';
 
 type Wish<T> = {
   /** What the form is about: `change:12`. */
@@ -32,7 +32,7 @@ export function useEdit<T extends FieldValues>(form: UseFormReturn<T>, wish: Wis
   const base = useRef(initial);
   /** What this person had typed when somebody else's edit was met. */
   const mine = useRef(initial);
-  const meanwhile = useMeanwhile();
+  const meanwhile = useEditConflict();
   const kept = useDraft<T>({
     ...{ what, base: initial },
     ...(begin ? { begin } : {}),

@@ -14,7 +14,7 @@ export function shown(db: Db): Db {
  * connection that stays in one read transaction. Everything else is read as it stands. As long as it is held the
  * write-ahead log only grows, so it is for some seconds.
  */
-export class FiguresPin {
+export class FiguresSnapshot {
   private readonly own: Db;
 
   constructor(private readonly db: Db) {

@@ -27,7 +27,7 @@ export type LaidOut = {
  * @param period the first day of the period that all rows hold for; 'weeks' where each row holds
  *   for the week that ends on its day; null where it holds for its day
  */
-export function layOut(raw: AddressedRows, period: PeriodStart): LaidOut[] {
+export function sortAndPack(raw: AddressedRows, period: PeriodStart): LaidOut[] {
   const pieces = new Int32Array(raw.rows);
   const daysInPiece = new Uint8Array(raw.rows);
   for (let i = 0; i < raw.rows; i++) {

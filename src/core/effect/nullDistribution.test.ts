@@ -1,7 +1,7 @@
 import { randomLcg, randomNormal, randomPoisson } from 'd3-random';
 import { asDay } from '../calendar/day';
 import { History } from '../history/history';
-import { Touched, type Touch } from '../history/touched';
+import { ChangeIndex, type ChangedPages } from '../history/changeIndex';
 import { DAY, daysOf, seriesOf, type DayOf } from '../../../tests/support/readingInput';
 import {
   controlVariance,
@@ -14,11 +14,11 @@ import {
 } from './control';
 import { earlyBoundary, FIRST_LOOK } from './earlyLooks';
 import { emptyInnovations } from './forecast';
-import { Ground } from './ground';
+import { FittedPanel } from './fittedPanel';
 import { placeboWindows } from './placeboWindows';
 import type { Rows } from './rows';
-import { finished } from './inSteps';
-import { learnSwing } from './swing';
+import { finished } from './incrementalFit';
+import { learnSwing } from './nullDistribution';
 
 const FIRST = DAY - 420;
 const LAST = DAY + 40;
@@ -42,16 +42,16 @@ function chancePages(
 
 function groundOf(
   pages: readonly DayOf[],
-  touches: readonly Touch[] = [],
+  touches: readonly ChangedPages[] = [],
   last = LAST,
   groups?: Rows['groups'],
 ) {
   const series = pages.map((of, i) => seriesOf(10 + i, FIRST, last, of));
   const history = new History(asDay(FIRST), last - FIRST + 1, series, daysOf(FIRST, last));
   const all = new Uint8Array(history.rows).fill(1);
-  return new Ground(
+  return new FittedPanel(
     {
-      ...{ history, touched: new Touched(history, touches), control: all, learnedFrom: all },
+      ...{ history, touched: new ChangeIndex(history, touches), control: all, learnedFrom: all },
       groups: groups ?? { of: new Uint8Array(history.rows), count: 1 },
     },
     asDay(last),

@@ -6,7 +6,7 @@ import { byComponent, COMPONENTS, componentsOf, type Component } from '../measur
 import { criticalValueOf } from './criticalValue';
 import type { Control } from './control';
 import { byMeasure } from '../measures/registry';
-import type { Ground } from './ground';
+import type { FittedPanel } from './fittedPanel';
 import type { Horizon } from './kriging';
 import { overlappingWindows, placeboDays, placeboWindows, type PlaceboWindows } from './placeboWindows';
 import { cutOf, strongest } from './strongest';
@@ -34,7 +34,7 @@ export type MeasureSwing = {
 };
 
 /** The ordinary swing of a site over one horizon. */
-export type Swing = {
+export type NullDistribution = {
   readonly horizon: Horizon;
   /** The days at which placebo windows begin, the newest first. */
   readonly days: readonly Day[];
@@ -59,7 +59,7 @@ const MOST_PRODUCT = 9;
 const MOST_NOISE = 0.3;
 
 /** Reads nothing at all untouched rows at all past days, and learns from it how far rows wander over a horizon; step by step. */
-export function* learnSwing(ground: Ground, horizon: Horizon): Generator<void, Swing> {
+export function* learnSwing(ground: FittedPanel, horizon: Horizon): Generator<void, NullDistribution> {
   const days = placeboDays(ground, horizon);
   const overlapping = overlappingWindows(horizon);
   const all: Partial<Record<Component, PlaceboWindows>> = {};

@@ -2,12 +2,12 @@ import { asDay } from '../calendar/day';
 import { History } from '../history/history';
 import { DAY, daysOf, seriesOf } from '../../../tests/support/readingInput';
 import { EffectEngine } from './engine';
-import { finished, Unlearned, type Pace } from './inSteps';
+import { finished, NotFittedError, type FitMode } from './incrementalFit';
 
 const [FIRST, LAST] = [DAY - 200, DAY + 40];
 const HORIZON = { days: 28, settlingDays: 3 };
 
-function engineWith(pace?: Pace) {
+function engineWith(pace?: FitMode) {
   const series = Array.from({ length: 8 }, (_, page) =>
     seriesOf(10 + page, FIRST, LAST, (day) => {
       const impressions = 300 + ((day * (page + 3)) % 97);
@@ -19,11 +19,11 @@ function engineWith(pace?: Pace) {
   return new EffectEngine(history, groups, [], asDay(LAST), {}, pace);
 }
 
-function unlearnedOf(engine: EffectEngine): Unlearned {
+function unlearnedOf(engine: EffectEngine): NotFittedError {
   try {
     engine.swing(HORIZON);
   } catch (error) {
-    if (error instanceof Unlearned) return error;
+    if (error instanceof NotFittedError) return error;
     throw error;
   }
   throw new Error('It was learned.');

@@ -14,7 +14,7 @@ export type Contested = {
 type Choice = 'mine' | 'theirs';
 
 /** What somebody else has saved of the same fields while a form was being edited, and which of both shall stand. */
-export function useMeanwhile() {
+export function useEditConflict() {
   const [contested, setContested] = useState<readonly Contested[]>([]);
   const [chosen, setChosen] = useState<ReadonlyMap<string, Choice>>(new Map());
   return {

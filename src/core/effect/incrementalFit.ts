@@ -10,11 +10,11 @@ export function finished<T>(steps: Generator<void, T>): T {
   }
 }
 
-/** Whether what is asked for is learned at once, or step by step by whoever asks: then `Unlearned` is thrown. */
-export type Pace = { inSteps: boolean };
+/** Whether what is asked for is learned at once, or step by step by whoever asks: then `NotFittedError` is thrown. */
+export type FitMode = { inSteps: boolean };
 
 /** Thrown where something is to be learned first, step by step; then the same may be asked again. */
-export class Unlearned extends namedError('Unlearned') {
+export class NotFittedError extends namedError('NotFittedError') {
   constructor(readonly steps: () => Generator<void, void>) {
     super('This is to be learned first.');
   }

@@ -1,13 +1,13 @@
 import type { History } from './history';
 
 /** A change as far as the choice of untouched pages needs it. */
-export type Touch = { readonly day: number; readonly pages: readonly { readonly id: number }[] };
+export type ChangedPages = { readonly day: number; readonly pages: readonly { readonly id: number }[] };
 
 /** On which days each row of a history was changed, in their order. */
-export class Touched {
+export class ChangeIndex {
   private readonly days: readonly (readonly number[])[];
 
-  constructor(history: History, changes: readonly Touch[]) {
+  constructor(history: History, changes: readonly ChangedPages[]) {
     const byPage = new Map<number, number[]>();
     for (const { day, pages } of changes) {
       for (const { id } of pages) byPage.set(id, [...(byPage.get(id) ?? []), day]);

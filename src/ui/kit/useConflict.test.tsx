@@ -2,9 +2,9 @@
 import { screen } from '@testing-library/react';
 import { useState } from 'react';
 import { done, draw, metBy } from '../../../tests/support/component';
-import type { FormResult } from './formResult';
-import { MeanwhileChoice } from './MeanwhileChoice';
-import { useConflict } from './useConflict';
+import type { FormResult } from '../kit/formResult';
+import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { useConflict } from '../kit/useConflict';
 
 type Values = { name: string; note: string };
 const SAVED: Values = { name: 'Hives', note: '' };
@@ -34,7 +34,7 @@ function Form() {
     >
       <input aria-label="Name" value={values.name} onChange={(e) => set({ name: e.target.value })} />
       <input aria-label="Note" value={values.note} onChange={(e) => set({ note: e.target.value })} />
-      <MeanwhileChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
+      <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <button>Save</button>
       <p>{said}</p>
     </form>

@@ -34,7 +34,7 @@ export type PastWorking = {
   readonly forecast: ForecastWorking;
 };
 
-export class Ground {
+export class FittedPanel {
   private readonly panels = new Map<string, WeeklyPanel>();
   /** The panels less the movement of groups, of which there is one for each time that groups were learned. */
   private readonly adjusted = new LRUCache<string, WeeklyPanel>({ max: MOST_ADJUSTED });
