@@ -86,8 +86,12 @@ test('the same sheet again changes nothing, and a longer one only adds what is n
 test('a sheet can be undone and counts again, but what was deleted by hand stays deleted', async () => {
   const done = await bringIn(SHEET);
   const [prices] = listChanges(store.db, site.id);
+  // Both in the same millisecond.
+  const timers = ['nextTick', 'setImmediate', 'queueMicrotask', 'setTimeout', 'clearTimeout'] as const;
+  jest.useFakeTimers({ now: Date.parse('2026-10-01T12:00:00Z'), doNotFake: [...timers] });
   await setChangeDeleted(store.db, prices!.id, true);
   expect(await undoImport(store.db, site, done.id)).toBe(true);
+  jest.useRealTimers();
   expect(ledger()).toEqual([]);
   // While it is undone its rows are not known, so that it could come in again.
   expect((await inspectLedger(store.db, site, write(SHEET), day('2026-10-01'), {})).known).toBe(0);

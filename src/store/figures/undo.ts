@@ -1,6 +1,6 @@
 import type { Site } from '../../core/model/site';
 import { deriveAround } from './arrival';
-import { countChanges } from '../ledger/sheetImport';
+import { countChanges, instantOfUndo } from '../ledger/sheetImport';
 import { prepared, type Db } from '../database';
 import { timestamp, write } from '../write';
 
@@ -30,7 +30,7 @@ function count(
       db,
       'SELECT about, finished_at AS at FROM import WHERE id = ?',
     ).get(importId);
-    const now = timestamp();
+    const now = to === 'undone' ? instantOfUndo(db, importId) : timestamp();
     const { changes } = prepared(
       db,
       'UPDATE import SET state = ?, finished_at = ? WHERE id = ? AND site_id = ? AND state = ? AND folded_at IS NULL',

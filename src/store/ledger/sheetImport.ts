@@ -75,6 +75,18 @@ export function countChanges(
     );
 }
 
+/**
+ * The instant at which a sheet is undone: now, or just after the last deletion by hand, since the two
+ * are told apart by their instants.
+ */
+export function instantOfUndo(db: Db, importId: number): string {
+  const last = prepared<[number], string | null>(db, 'SELECT max(deleted_at) FROM change WHERE import_id = ?')
+    .pluck()
+    .get(importId);
+  const now = timestamp();
+  return last && last >= now ? new Date(Date.parse(last) + 1).toISOString() : now;
+}
+
 /** How many changes of a sheet stand in the ledger. */
 export function changesOfSheet(db: Db, importId: number): number {
   return prepared<[number], number>(
