@@ -19,13 +19,8 @@ import {
 } from '../store/figures/arrival';
 import type { Db } from '../store/database';
 import { allowsPrivateHosts } from '../store/figures/feeds';
-import {
-  findImport,
-  rememberSettings,
-  updateImport,
-  type ImportRow,
-  noteProgress,
-} from '../store/figures/imports';
+import { findImport, rememberSettings, updateImport, type ImportRow } from '../store/figures/imports';
+import { forgetProgress, noteProgress } from '../store/figures/importProgress';
 import { findSite } from '../store/sites';
 import { timestamp } from '../store/write';
 import { importLedger } from './importLedger';
@@ -68,6 +63,7 @@ export async function importFile(
   const row = findImport(db, importId);
   const site = row && findSite(db, row.siteId);
   if (!row || !site) return;
+  forgetProgress(db, importId);
   await updateImport(db, importId, { state: 'running', startedAt: timestamp() });
   if (row.about === 'changes') {
     await importLedger(db, row, site, file);
@@ -86,6 +82,7 @@ export async function importFile(
       intake.refused,
     );
   } finally {
+    forgetProgress(db, importId);
     await intake.close();
   }
 }
@@ -241,9 +238,10 @@ class Intake {
     if (Date.now() - this.reported < PROGRESS_EVERY_MS) return;
     this.reported = Date.now();
     try {
-      noteProgress(this.db, this.row.id, { ...this.counts, bytesRead });
+      const { read: rowsRead, refused: rowsRefused } = this.counts;
+      noteProgress(this.db, this.row.id, { rowsRead, rowsRefused, bytesRead });
     } catch {
-      // Somebody else is writing just now; the next report will do.
+      // The disk may be full just now; the next report will do.
     }
     this.stopIfCancelled();
   }

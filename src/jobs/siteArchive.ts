@@ -7,6 +7,7 @@ import { archiveFiles } from '../store/archive/contents';
 import { addSiteImport, findSiteImport, updateSiteImport } from '../store/archive/siteImports';
 import { ArchiveReader, ArchiveRefused, archiveZip } from '../store/archive/zip';
 import { connect, type Db, beginReading, disconnect } from '../store/database';
+import { forgetProgress, noteProgress } from '../store/figures/importProgress';
 import { databaseFile, dataDir } from '../store/paths';
 import type { ReceivedFile } from '../store/received';
 import { timestamp } from '../store/write';
@@ -46,13 +47,17 @@ export async function keepArchive(db: Db, { file, bytes }: ReceivedFile, fileNam
 /** Reads a kept archive. What becomes of it stands with its record. */
 export async function readKeptArchive(db: Db, siteImportId: number): Promise<void> {
   if (!findSiteImport(db, siteImportId)) return;
+  forgetProgress(db, `site-${siteImportId}`);
   await updateSiteImport(db, siteImportId, { state: 'running' });
   let told = 0;
   const progress = (rowsRead: number) => {
     if (Date.now() - told < PROGRESS_EVERY_MS) return;
     told = Date.now();
-    // Somebody else may be writing just now; the next report will do.
-    void updateSiteImport(db, siteImportId, { rowsRead }).catch(() => {});
+    try {
+      noteProgress(db, `site-${siteImportId}`, { rowsRead });
+    } catch {
+      // The disk may be full just now; the next report will do.
+    }
   };
   try {
     const archive = await ArchiveReader.open(archiveSpool(siteImportId));
@@ -65,9 +70,12 @@ export async function readKeptArchive(db: Db, siteImportId: number): Promise<voi
     }
   } catch (error) {
     if (!(error instanceof ArchiveRefused)) throw error;
+    const { rowsRead } = findSiteImport(db, siteImportId)!;
     await updateSiteImport(db, siteImportId, {
-      ...{ state: 'failed', failure: error.message, finishedAt: timestamp() },
+      ...{ state: 'failed', failure: error.message, rowsRead, finishedAt: timestamp() },
     });
+  } finally {
+    forgetProgress(db, `site-${siteImportId}`);
   }
 }
 

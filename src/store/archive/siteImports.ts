@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { prepared, type Db } from '../database';
+import { withProgress } from '../figures/importProgress';
 import { siteImport } from '../schema';
 import { timestamp, write } from '../write';
 import { purgeSite } from './purge';
@@ -8,7 +9,8 @@ import { purgeSite } from './purge';
 export type SiteImport = typeof siteImport.$inferSelect;
 
 export function findSiteImport(db: Db, id: number): SiteImport | null {
-  return db.select().from(siteImport).where(eq(siteImport.id, id)).get() ?? null;
+  const row = db.select().from(siteImport).where(eq(siteImport.id, id)).get();
+  return row ? withProgress(db, `site-${id}`, row) : null;
 }
 
 /** Records an archive that waits to be read; its file has to be in place by then. */

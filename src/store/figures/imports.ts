@@ -3,6 +3,7 @@ import { intakeSettingsSchema, type IntakeSettings } from '../../core/intake/set
 import { standingSite } from '../standing';
 import { setAuditTarget } from '../acting';
 import { prepared, type Db } from '../database';
+import { withProgress } from './importProgress';
 import { imported, importProblem, intakeMemory } from '../schema';
 import { timestamp, write } from '../write';
 
@@ -40,27 +41,12 @@ export type ImportProblem = { readonly line: number; readonly message: string };
 export const PROBLEMS_SHOWN = 200;
 
 export function findImport(db: Db, id: number): ImportRow | null {
-  return db.select().from(imported).where(eq(imported.id, id)).get() ?? null;
+  const row = db.select().from(imported).where(eq(imported.id, id)).get();
+  return row ? withProgress(db, id, row) : null;
 }
 
 /** So many imports are listed at a time. */
 export const IMPORTS_SHOWN = 200;
-
-/** Records how far an import has come. Throws if somebody else is writing. */
-export function noteProgress(
-  db: Db,
-  id: number,
-  {
-    read,
-    refused,
-    bytesRead,
-  }: { readonly read: number; readonly refused: number; readonly bytesRead: number },
-): void {
-  prepared<[number, number, number, number], never>(
-    db,
-    'UPDATE import SET rows_read = ?, rows_refused = ?, bytes_read = ? WHERE id = ?',
-  ).run(read, refused, bytesRead, id);
-}
 
 /** The imports of a site, newest first, with the drafts that wait to be confirmed: the last ones, or those before one. */
 export function listImports(db: Db, siteId: number, before = Number.MAX_SAFE_INTEGER): ImportRow[] {
@@ -70,7 +56,8 @@ export function listImports(db: Db, siteId: number, before = Number.MAX_SAFE_INT
     .where(and(eq(imported.siteId, siteId), lt(imported.id, before)))
     .orderBy(desc(imported.id))
     .limit(IMPORTS_SHOWN)
-    .all();
+    .all()
+    .map((row) => withProgress(db, row.id, row));
 }
 
 /** The drafts of a site in the order in which they came. */
@@ -177,7 +164,9 @@ export function unfinishedImports(db: Db, siteId: number): UnfinishedImport[] {
     `SELECT id, state, rows_read AS rowsRead, bytes_read AS bytesRead, bytes_total AS bytesTotal,
        (SELECT count(*) FROM import o WHERE o.state IN ('queued', 'running') AND o.id < import.id) AS before
      FROM import WHERE site_id = ? AND state IN ('queued', 'running') ORDER BY id`,
-  ).all(siteId);
+  )
+    .all(siteId)
+    .map((row) => withProgress(db, row.id, row));
 }
 
 /** The imports whose files are still needed. */
