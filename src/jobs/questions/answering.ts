@@ -1,3 +1,4 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { NotFittedError, type FitMode } from '../../core/effect/incrementalFit';
 import { stepByStep } from '../../services/site/turns';
 import type { Db } from '../../store/database';
@@ -6,6 +7,10 @@ import { answersFor } from './answers';
 import { answerTo, failed, type Message, type Question } from './question';
 import { Generation, type AnswerMode } from './generation';
 
+/** How one question is answered, whatever is answered between its steps. */
+type Mode = FitMode & { readonly manner: AnswerMode };
+const AS_IT_STANDS: Mode = { manner: { learning: 'here', behind: false }, inSteps: true };
+
 /** A question that needs more than is kept of what is learned would never be answered in steps. */
 const MOST_LEARNED = 16;
 
@@ -13,8 +18,7 @@ const MOST_LEARNED = 16;
 export class Answering {
   private readonly generation: Generation;
   private readonly answers: ReturnType<typeof answersFor>;
-  private manner: AnswerMode = { learning: 'here', behind: false };
-  private readonly pace: FitMode = { inSteps: true };
+  private readonly modes = new AsyncLocalStorage<Mode>();
   private asked = 0;
 
   /** `tell` is given what comes out of it. */
@@ -24,12 +28,17 @@ export class Answering {
     private readonly tell: (message: Message) => void,
   ) {
     this.generation = new Generation(db, siteId, () => tell({ outdated: 'figures' }));
+    const mode = () => this.modes.getStore() ?? AS_IT_STANDS;
     this.answers = answersFor(db, {
       tell: (progress) => tell({ progress }),
       outdated: () => tell({ outdated: 'changes' }),
       hold: () => this.generation.hold(),
-      manner: () => this.manner,
-      pace: this.pace,
+      manner: () => mode().manner,
+      pace: {
+        get inSteps() {
+          return mode().inSteps;
+        },
+      },
     });
   }
 
@@ -49,10 +58,10 @@ export class Answering {
   /** Answers, as often as something is to be learned first; others get their turn meanwhile. */
   private async answered(question: Question): Promise<Message> {
     for (let learned = 0; ; learned++) {
-      if (question.name !== 'hold') this.manner = this.generation.mannerFor(question.who);
-      this.pace.inSteps = learned < MOST_LEARNED;
+      const manner = question.name === 'hold' ? AS_IT_STANDS.manner : this.generation.mannerFor(question.who);
+      const mode: Mode = { manner, inSteps: learned < MOST_LEARNED };
       try {
-        return await answerTo(this.answers, question);
+        return await this.modes.run(mode, () => answerTo(this.answers, question));
       } catch (error) {
         if (!(error instanceof NotFittedError)) throw error;
         await stepByStep(error.steps());
