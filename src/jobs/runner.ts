@@ -9,6 +9,7 @@ import { expiredDeletions } from '../store/archive/purgeDeleted';
 import { clearUnfinished, failImport } from '../store/figures/arrival';
 import { dropOldDrafts, findImport, nextQueued } from '../store/figures/imports';
 import { dueFeeds, updateFeed, type FeedRow } from '../store/figures/feeds';
+import { newestChange } from '../store/ledger/findChanges';
 import { sitesToPurge } from '../store/sites';
 import { dueLook, keepFailure } from '../store/evidence/snapshots';
 import {
@@ -18,6 +19,7 @@ import {
   updateSiteImport,
 } from '../store/archive/siteImports';
 import { timestamp } from '../store/write';
+import { saveVerdicts } from './questions/ask';
 import { archiveSpool } from './siteArchive';
 import { dropLeftovers, dropSpooled } from './spool';
 import { isEnding } from './thread';
@@ -83,6 +85,7 @@ async function workOff(): Promise<void> {
       await failImport(db, next.id, OWN_FAULT, { read: next.rowsRead, refused: 0, leftOut: 0 }, []);
     }
     await dropSpooled(next.id);
+    if (state === 'done') settleVerdicts(next.siteId);
   }
   for (let id = nextSiteImport(db); id !== null; id = nextSiteImport(db)) {
     try {
@@ -97,6 +100,14 @@ async function workOff(): Promise<void> {
     }
     await rm(archiveSpool(id), { force: true });
   }
+}
+
+/** Sees to it that verdicts are saved that the new figures complete. Returns at once. */
+function settleVerdicts(siteId: number): void {
+  if (newestChange(database(), siteId) === null) return;
+  saveVerdicts(siteId).catch(
+    (error: unknown) => isEnding() || console.error(`The verdicts of site ${siteId} weren't saved:`, error),
+  );
 }
 
 /** Feeds that are fetched at the same time: a host that does not answer holds up only its own. */

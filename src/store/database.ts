@@ -118,13 +118,6 @@ export function prepared<Parameters extends unknown[], Row>(
   return statement as unknown as Database.Statement<Parameters, Row>;
 }
 
-/** Another text as soon as anything in the database was written, over whichever connection. */
-export function databaseState(db: Db): string {
-  // The first knows of other connections alone, the second of this one.
-  const others = prepared<[], number>(db, 'PRAGMA data_version').pluck().get()!;
-  return `${others}/${prepared<[], number>(db, 'SELECT total_changes()').pluck().get()!}`;
-}
-
 // Bundles and reloads may load this module more than once in one process; the connection is kept outside them.
 const shared = globalThis as { __tallyDb?: Db };
 

@@ -63,6 +63,9 @@ export const site = sqliteTable('site', {
   deletedAt: text('deleted_at'),
 });
 
+/** One row: how often anything but figures and their imports was written. Whatever is computed from entries is kept under it. */
+export const entries = sqliteTable('entries', { version: integer('version').notNull() });
+
 /** An archive of a site that was sent here, and how far it is read. */
 export const siteImport = sqliteTable('site_import', {
   id: integer('id').primaryKey({ autoIncrement: true }),

@@ -13,11 +13,30 @@ export function isBusy(error: unknown): boolean {
 }
 
 /**
- * Runs `work` as one transaction: all of it is stored or nothing. While another connection writes (an import in
- * its worker), the call waits without holding up the thread, and so it does for the disk, so that the server goes on answering. Where somebody is doing
- * something, the same transaction notes who did it.
+ * Runs `work` as one transaction: all of it is stored or nothing.
+ *
+ * While another connection writes, the call waits without blocking the thread, and likewise for the
+ * disk, so the server keeps answering. If a principal is acting, the same transaction records who it
+ * was. What was computed from entries is discarded afterwards (see `entriesVersion`).
  */
-export async function write<T>(db: Db, work: (db: Db) => T): Promise<T> {
+export function write<T>(db: Db, work: (db: Db) => T): Promise<T> {
+  return transact(db, () => countedUp(db, work));
+}
+
+/**
+ * The same for figures and the records of imports, of which `figuresStamp` tells: what was computed
+ * from entries stands.
+ */
+export function writeFigures<T>(db: Db, work: (db: Db) => T): Promise<T> {
+  return transact(db, work);
+}
+
+/** Another number as soon as anything was written by `write`, over whichever connection. */
+export function entriesVersion(db: Db): number {
+  return prepared<[], number>(db, 'SELECT version FROM entries').pluck().get()!;
+}
+
+async function transact<T>(db: Db, work: (db: Db) => T): Promise<T> {
   const giveUp = Date.now() + GIVE_UP_AFTER_MS;
   for (;;) {
     try {
@@ -54,6 +73,14 @@ export type Guard = () => void;
 /** The present instant as it is stored. */
 export function timestamp(): string {
   return new Date().toISOString();
+}
+
+/** Runs the work, and counts the version of the entries up if it changed anything. */
+function countedUp<T>(db: Db, work: (db: Db) => T): T {
+  const before = changed(db);
+  const result = work(db);
+  if (changed(db) !== before) prepared(db, 'UPDATE entries SET version = version + 1').run();
+  return result;
 }
 
 /** Runs the work, and notes once in a doing that something was changed by it. */

@@ -1,4 +1,6 @@
 import { listWish } from '../../services/lists/wish';
+import { saveCompletedVerdicts } from '../../services/reading/completedVerdicts';
+import { readChanges } from '../../services/reading/readChanges';
 import { yieldToEventLoop } from '../../services/site/turns';
 import { LIST_SUBJECTS } from '../../core/lists/columns';
 import { listQuerySchema } from '../../core/lists/wish';
@@ -49,6 +51,14 @@ export function answersFor(db: Db, { hold, ...surroundings }: Surroundings = {})
         if (wish && typeof wish !== 'string') lists.list(context, wish);
       }
       await openings.part(context, { span: null, kind: null, pageId: null, from: 0, limit: 1 });
+      await saveCompletedVerdicts(context, readChanges(context, engines));
+      return true;
+    },
+
+    /** Saves the verdicts of changes whose after spans have ended, once figures have arrived. */
+    saveVerdicts: async ({ siteId }: OfSite): Promise<boolean> => {
+      const context = contextOf(siteId);
+      if (context) await saveCompletedVerdicts(context, readChanges(context, engines));
       return true;
     },
   };

@@ -59,6 +59,18 @@ export function ask<K extends QuestionName>(
   return generationsOf(asked.siteId).ask(name, asked, who);
 }
 
+/**
+ * Saves the verdicts of a site's changes whose after spans have ended, now that figures have arrived.
+ * Sites in use stay in memory: where there is no room for another, its thread ends afterwards.
+ */
+export async function saveVerdicts(siteId: number): Promise<void> {
+  const { sites } = shared();
+  const passing = !sites.has(siteId) && sites.size >= MOST_SITES;
+  const site = passing ? new Generations(siteId, startedFor, inTurn) : generationsOf(siteId);
+  await inTurn(async () => void (await site.ask('saveVerdicts', { siteId }, 'nobody')));
+  if (passing) site.end();
+}
+
 /** The scorebook of one site or of several together. */
 export async function askScorebook(
   siteIds: readonly number[],

@@ -1,7 +1,6 @@
 import type { Reading, SaidThen } from '../../core/reading/readingModel';
 import { readingSentence } from '../../core/reading/readingSentence';
 import { keepSaid, saidOf, type Said } from '../../store/ledger/completedVerdicts';
-import { isBusy } from '../../store/write';
 import type { SiteContext } from '../site/siteContext';
 
 /** What a complete reading says in a sentence, of which spans and pages; null where it is not complete or says nothing. */
@@ -18,11 +17,14 @@ const found = (reading: Reading) =>
     .found.map(({ text }) => text)
     .join('');
 
-/** Keeps what readings say that are complete by now and were not before. */
-export function saveCompletedVerdicts(
+/**
+ * Saves the verdicts of a site whose after spans have ended, once each, so that figures revised later
+ * can't rewrite what was said then. Called whenever figures have arrived.
+ */
+export async function saveCompletedVerdicts(
   { db, site, lastReadable }: SiteContext,
   readings: readonly Reading[],
-): void {
+): Promise<void> {
   if (lastReadable === null) return;
   const known = saidOf(db, site.id);
   const fresh = readings.flatMap((reading) => {
@@ -30,12 +32,7 @@ export function saveCompletedVerdicts(
     const said = saidBy(reading, found(reading), lastReadable);
     return said && known.get(said.changeId)?.about !== said.about ? [said] : [];
   });
-  try {
-    keepSaid(db, fresh);
-  } catch (error) {
-    // Whoever writes just now goes first: what is said stays to be kept with the next list.
-    if (!isBusy(error)) throw error;
-  }
+  await keepSaid(db, fresh);
 }
 
 /** What was said when the days of a reading were over, where it says otherwise now. */

@@ -9,6 +9,7 @@ import { siteTotals } from '../../store/figures/days';
 import { Engines } from '../site/engines';
 import { pictureOf } from './readingPicture';
 import { readChange } from './readChange';
+import { saveCompletedVerdicts } from './completedVerdicts';
 import { readChanges } from './readChanges';
 import { SiteContext } from '../site/siteContext';
 
@@ -271,8 +272,9 @@ describe('net effects from what is stored', () => {
     expect(early.early).toMatchObject({ called: 'lifted' });
     expect(early.early!.day).toBeLessThanOrEqual(day('2026-04-28'));
     expect(then('2026-04-12').early).toBeNull();
-    // The list keeps what complete readings say; figures that are revised later do not unsay it.
-    readChanges(new SiteContext(store.db, site), engines);
+    // What complete readings say is saved as figures arrive; figures revised later do not unsay it.
+    const arrived = new SiteContext(store.db, site);
+    await saveCompletedVerdicts(arrived, readChanges(arrived, engines));
     const said = readChange(new SiteContext(store.db, site), engines, change);
     expect(said.saidAtCompletion).toBeNull();
     await store.import(site, revised(siteCsv(false)));

@@ -8,7 +8,6 @@ import { pageDaysIn } from '../../store/figures/days';
 import type { Engines } from '../site/engines';
 import { coveredDaysOf, readFrom, type CoveredDays } from './readChange';
 import type { ReadingsKept } from './readingsKept';
-import { saveCompletedVerdicts } from './completedVerdicts';
 import type { SiteContext } from '../site/siteContext';
 import { figuresStamp } from '../site/siteFigures';
 import { spansOf, wholeSpan, type SpanWish } from './readingSpans';
@@ -40,26 +39,21 @@ function listed(
   const covered = () => (days ??= coveredDaysOf(context, span));
   const onPage = changesByPage(made);
   const known = JSON.stringify([figuresStamp(db, site.id), site, events, today, lastReadable]);
-  const fresh: Reading[] = [];
-  const readings = kept.list(engine, known, wanted, ({ change, spans }) => {
+  return kept.list(engine, known, wanted, ({ change, spans }) => {
     const rows = change.pages.map((page) => page.id);
     const others = [...new Set(rows.flatMap((id) => onPage.get(id) ?? []))];
     return {
       dependsOn: [change, ...others],
       make: () => {
         const pageDays = pageDaysIn(db, rows, wholeSpan(spans));
-        const reading = readFrom(context, engines, {
+        return readFrom(context, engines, {
           // Of pages without figures only a reading looked at by itself says where they may be.
           ...{ change, spans, covered: covered(), otherChanges: others, wrongTwins: [] },
           source: { narrowed: NOT_NARROWED, pageDays, queryDays: [], engine, rows, detail: null },
         });
-        fresh.push(reading);
-        return reading;
       },
     };
   });
-  if (wish.windowDays == null && wish.settlingDays == null) saveCompletedVerdicts(context, fresh);
-  return readings;
 }
 
 function changesByPage(changes: readonly Change[]): Map<number, Change[]> {

@@ -1,7 +1,8 @@
 import { LRUCache } from 'lru-cache';
 import type { Day } from '../../core/calendar/day';
-import { databaseState, type Db } from '../../store/database';
+import type { Db } from '../../store/database';
 import { findSite, siteToday } from '../../store/sites';
+import { entriesVersion } from '../../store/write';
 import type { Learning } from './learning';
 import { SiteContext } from './siteContext';
 import { figuresStamp } from './siteFigures';
@@ -9,7 +10,7 @@ import { figuresStamp } from './siteFigures';
 /** Sites, and days up to which their figures are known, that are kept. */
 const MOST_KEPT = 24;
 
-/** The contexts of sites, each kept for as long as nothing in the database is written, the same figures are shown, and it is the same day. */
+/** The contexts of sites, each kept while the entries and the figures shown stay the same and the day lasts. */
 export class Contexts {
   private readonly kept = new LRUCache<string, { readonly state: string; readonly context: SiteContext }>({
     max: MOST_KEPT,
@@ -19,7 +20,7 @@ export class Contexts {
 
   /** A site as it is known up to a day (null for now); null where there is no such site. */
   of(siteId: number, asOf: Day | null = null, learning: Learning = 'here'): SiteContext | null {
-    const state = [databaseState(this.db), siteToday(this.db, siteId), figuresStamp(this.db, siteId)].join(
+    const state = [entriesVersion(this.db), siteToday(this.db, siteId), figuresStamp(this.db, siteId)].join(
       '/',
     );
     const slot = `${siteId}/${asOf}/${learning}`;

@@ -72,8 +72,8 @@ const state = (db: Db) =>
       .prepare<[], string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%'")
       .pluck()
       .all()
-      // Names of countries stay; nothing names them then.
-      .filter((name) => name !== 'label')
+      // Names of countries stay; nothing names them then. The version of the entries goes on.
+      .filter((name) => name !== 'label' && name !== 'entries')
       .map((name) => [name, db.$client.prepare(`SELECT * FROM "${name}"`).all()]),
   );
 

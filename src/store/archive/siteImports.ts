@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { prepared, type Db } from '../database';
 import { withProgress } from '../figures/importProgress';
 import { siteImport } from '../schema';
-import { timestamp, write } from '../write';
+import { timestamp, writeFigures } from '../write';
 import { purgeSite } from './purge';
 
 /** An archive of a site that was sent here. */
@@ -16,7 +16,10 @@ export function findSiteImport(db: Db, id: number): SiteImport | null {
 /** Records an archive that waits to be read; its file has to be in place by then. */
 export async function addSiteImport(db: Db, fileName: string, bytes: number, rows: number): Promise<number> {
   const values = { fileName, bytes, rowsTotal: rows, state: 'queued' as const, createdAt: timestamp() };
-  return write(db, () => db.insert(siteImport).values(values).returning({ id: siteImport.id }).get().id);
+  return writeFigures(
+    db,
+    () => db.insert(siteImport).values(values).returning({ id: siteImport.id }).get().id,
+  );
 }
 
 /** The archive that has waited longest; null where none waits. */
@@ -29,7 +32,7 @@ export function nextSiteImport(db: Db): number | null {
 }
 
 export async function updateSiteImport(db: Db, id: number, set: Partial<SiteImport>): Promise<void> {
-  await write(db, () => db.update(siteImport).set(set).where(eq(siteImport.id, id)).run());
+  await writeFigures(db, () => db.update(siteImport).set(set).where(eq(siteImport.id, id)).run());
 }
 
 /** Archives whose files are still needed. */
@@ -43,7 +46,7 @@ export function unfinishedSiteImports(db: Db): number[] {
 export async function clearUnfinishedSites(db: Db): Promise<void> {
   const half = prepared<[], number>(db, 'SELECT id FROM site WHERE arriving = 1').pluck().all();
   for (const id of half) await purgeSite(db, id);
-  await write(db, () =>
+  await writeFigures(db, () =>
     prepared(db, "UPDATE site_import SET state = 'queued', rows_read = 0 WHERE state = 'running'").run(),
   );
 }

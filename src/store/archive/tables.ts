@@ -284,6 +284,7 @@ export const NOT_ARCHIVED = new Map<SQLiteTable, string>([
   [schema.figures, 'stands as CSV, a file for each import'],
   [schema.label, 'stands as texts in the figures'],
   [schema.pageSeries, 'is derived from the figures'],
+  [schema.entries, 'counts what was written here'],
   [schema.siteImport, 'is about archives that came in here'],
   ...[schema.user, schema.session, schema.account, schema.verification, schema.twoFactor].map(
     (table) => [table, 'is about who comes in here'] as const,

@@ -9,7 +9,7 @@ import { addressIds, labelIds, queryIds } from './dictionary';
 import { replacedBy } from './layers';
 import { settlePages } from '../addresses/pageKeys';
 import { deriveSeries } from './series';
-import { timestamp, write } from '../write';
+import { timestamp, writeFigures } from '../write';
 
 /** Refused rows kept whole for saving; of a hopeless file with more, the rest are only counted. */
 export const MOST_REFUSED_KEPT = 200_000;
@@ -58,7 +58,7 @@ export class ImportWriter {
 
   /** Gives numbers to the texts that the rows name. Comes before any rows. */
   async name({ addresses, queries, labels }: Names): Promise<void> {
-    this.ids = await write(this.db, (db) => {
+    this.ids = await writeFigures(this.db, (db) => {
       const floor = (table: string) =>
         prepared<[], number>(db, `SELECT coalesce(max(id), 0) FROM ${table}`).pluck().get();
       prepared(db, 'UPDATE import SET address_floor = ?, query_floor = ? WHERE id = ?').run(
@@ -85,7 +85,7 @@ export class ImportWriter {
 
   /** Stores some pieces, in one transaction; they name addresses by their place in the list. */
   async store(laid: readonly LaidOut[]): Promise<void> {
-    await write(this.db, () => {
+    await writeFigures(this.db, () => {
       for (const piece of laid) this.storePiece(piece);
     });
   }
@@ -108,7 +108,7 @@ export class ImportWriter {
     const subject = this.grain === 'page_attribute' ? 'page' : 'query';
     const { addresses, queries } = this.ids!;
     const ids = subject === 'page' ? addresses : queries;
-    await write(this.db, (db) => {
+    await writeFigures(this.db, (db) => {
       const standing = prepared<[string, number, string], string>(
         db,
         `SELECT t.value FROM attribute t JOIN import i ON i.id = t.import_id
@@ -134,7 +134,7 @@ export class ImportWriter {
 
   /** Makes everything count and marks the import as done, in one transaction. */
   async finish(counts: RowCounts, refused: readonly RefusedRow[]): Promise<void> {
-    await write(this.db, (db) => {
+    await writeFigures(this.db, (db) => {
       const addDay = prepared(db, 'INSERT INTO import_day (import_id, day, rows) VALUES (?, ?, ?)');
       // Of weeks the last days are kept: which weeks came can be told from them.
       if (GRAINS[this.grain].dated || this.period === 'weeks') {
@@ -216,7 +216,7 @@ export async function failImport(
   counts: RowCounts,
   refused: readonly RefusedRow[],
 ): Promise<void> {
-  await write(db, () => {
+  await writeFigures(db, () => {
     clearRows(db, importId);
     keepRefused(db, importId, refused);
     prepared(
@@ -249,7 +249,7 @@ function clearRows(db: Db, importId: number): void {
 
 /** At start: takes away what imports of a stopped process had stored, and puts them back in the queue. */
 export async function clearUnfinished(db: Db): Promise<void> {
-  await write(db, () => {
+  await writeFigures(db, () => {
     const running = prepared<[], number>(db, "SELECT id FROM import WHERE state = 'running'").pluck().all();
     for (const id of running) {
       clearRows(db, id);

@@ -4,7 +4,7 @@ import { prepared } from '../database';
 import { settlePages } from '../addresses/pageKeys';
 import { deriveSeries } from './series';
 import { listSites } from '../sites';
-import { write } from '../write';
+import { writeFigures } from '../write';
 
 /*
  * What is derived from the facts: which page an address is, and the totals of each page by day. It can be thrown away
@@ -42,7 +42,7 @@ export async function deriveAnewIfOutdated(db: Db, begin: () => void): Promise<v
 
 /** Throws away all that is derived and makes it again from the facts, in one transaction. Gives the number of pages. */
 export async function rebuildDerived(db: Db): Promise<number> {
-  return write(db, () => {
+  return writeFigures(db, () => {
     db.$client.exec('DELETE FROM page_series');
     let pages = 0;
     for (const site of listSites(db)) {

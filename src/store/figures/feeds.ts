@@ -11,7 +11,7 @@ import { setAuditTarget } from '../acting';
 import { prepared, type Db } from '../database';
 import { siteCoverage } from './coverage';
 import { feed } from '../schema';
-import { timestamp, write, type Guard } from '../write';
+import { timestamp, writeFigures, type Guard } from '../write';
 
 export type FeedRow = typeof feed.$inferSelect;
 
@@ -73,7 +73,7 @@ export async function addFeed(
   input: z.output<typeof newFeedSchema>,
 ): Promise<number> {
   const row = { ...input, siteId, state: 'idle' as const, createdAt: timestamp() };
-  return write(db, () => {
+  return writeFigures(db, () => {
     const { id } = db.insert(feed).values(row).returning({ id: feed.id }).get();
     return setAuditTarget('feed', id, input.name);
   });
@@ -81,7 +81,7 @@ export async function addFeed(
 
 /** Changes what is known of a feed. */
 export async function updateFeed(db: Db, id: number, values: Partial<FeedRow>): Promise<void> {
-  await write(db, () => db.update(feed).set(values).where(eq(feed.id, id)).run());
+  await writeFigures(db, () => db.update(feed).set(values).where(eq(feed.id, id)).run());
 }
 
 /** Takes a feed away, or puts it back; what it brought stays either way. */
@@ -91,7 +91,7 @@ export async function setFeedDeleted(
   deleted: boolean,
   guard: Guard = () => {},
 ): Promise<boolean> {
-  return write(db, () => {
+  return writeFigures(db, () => {
     guard();
     return markDeleted(db, feed, id, deleted);
   });

@@ -3,7 +3,7 @@ import { GRAIN_KEYS, GRAINS, type Grain } from '../../core/facts/grains';
 import { mergeLayers, packLayer, unpackLayer } from '../../core/facts/layers';
 import type { Site } from '../../core/model/site';
 import { prepared, type Db } from '../database';
-import { timestamp, write } from '../write';
+import { timestamp, writeFigures } from '../write';
 import { baseDay } from './layers';
 
 /*
@@ -36,7 +36,7 @@ export async function compactLayers(db: Db, site: Site, now: number): Promise<nu
   for (;;) {
     const places = placesAfter(db, site.id, cutoff, after);
     if (places.length === 0) break;
-    await write(db, () => {
+    await writeFigures(db, () => {
       for (const place of places) if (foldPlace(db, place, cutoff)) folded++;
     });
     after = places.at(-1)!;
@@ -104,7 +104,7 @@ const PAGES_AT_ONCE = 2000;
 async function giveBack(db: Db): Promise<void> {
   const free = () => db.$client.pragma('freelist_count', { simple: true }) as number;
   for (let left = free(); left > 0;) {
-    await write(db, () => db.$client.pragma(`incremental_vacuum(${PAGES_AT_ONCE})`));
+    await writeFigures(db, () => db.$client.pragma(`incremental_vacuum(${PAGES_AT_ONCE})`));
     const now = free();
     // A file that was made before it could give parts back keeps them, and fills them again.
     if (now >= left) return;

@@ -1,5 +1,6 @@
 import { day, TempStore } from '../../../tests/support/tempDb';
-import { connect, databaseState, disconnect } from '../database';
+import { connect, disconnect } from '../database';
+import { entriesVersion } from '../write';
 import { forgetProgress, noteProgress, withProgress } from './importProgress';
 import { addImport, findImport, listImports, unfinishedImports, updateImport } from './imports';
 
@@ -10,7 +11,7 @@ test('progress is told to other connections, and what they computed stands', asy
   const id = await addImport(store.db, { ...values, state: 'queued' });
   await updateImport(store.db, id, { state: 'running' });
   const other = connect(store.file);
-  const state = databaseState(other);
+  const state = entriesVersion(other);
   const rowsRead = () => findImport(other, id)?.rowsRead;
 
   noteProgress(store.db, id, { rowsRead: 40, rowsRefused: 2, bytesRead: 500 });
@@ -21,7 +22,7 @@ test('progress is told to other connections, and what they computed stands', asy
   ]);
   noteProgress(store.db, id, { rowsRead: 60, rowsRefused: 2, bytesRead: 700 });
   expect(rowsRead()).toBe(60);
-  expect(databaseState(other)).toBe(state);
+  expect(entriesVersion(other)).toBe(state);
 
   forgetProgress(store.db, id);
   expect(rowsRead()).toBe(0);

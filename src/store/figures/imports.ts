@@ -5,7 +5,7 @@ import { setAuditTarget } from '../acting';
 import { prepared, type Db } from '../database';
 import { withProgress } from './importProgress';
 import { imported, importProblem, intakeMemory } from '../schema';
-import { timestamp, write } from '../write';
+import { timestamp, writeFigures } from '../write';
 
 /** How files with a head were last confirmed to be read; empty where none was. */
 export function rememberedSettings(db: Db, siteId: number, head: string): IntakeSettings {
@@ -25,7 +25,7 @@ export async function rememberSettings(
   { mapping, dateOrder, counted, ledger }: IntakeSettings,
 ): Promise<void> {
   const settings = JSON.stringify({ mapping, dateOrder, counted, ledger });
-  await write(db, () =>
+  await writeFigures(db, () =>
     db
       .insert(intakeMemory)
       .values({ siteId, head, settings })
@@ -101,7 +101,7 @@ export async function addImport(
   settings: IntakeSettings = {},
 ): Promise<number> {
   const row = { ...values, settings: JSON.stringify(settings), createdAt: timestamp() };
-  return write(db, () => {
+  return writeFigures(db, () => {
     const { id } = db.insert(imported).values(row).returning({ id: imported.id }).get();
     return setAuditTarget('import', id, values.fileName);
   });
@@ -114,7 +114,7 @@ export async function confirmDraft(
   settings: IntakeSettings,
   about: ImportRow['about'] = 'figures',
 ): Promise<boolean> {
-  return write(
+  return writeFigures(
     db,
     () =>
       db
@@ -127,7 +127,7 @@ export async function confirmDraft(
 
 /** Removes a draft; of an import that was confirmed nothing is removed. Resolves to whether one was removed. */
 export async function dropDraft(db: Db, id: number): Promise<boolean> {
-  return write(
+  return writeFigures(
     db,
     () =>
       db
@@ -139,7 +139,7 @@ export async function dropDraft(db: Db, id: number): Promise<boolean> {
 
 /** Asks a waiting or running import to stop; nothing of it will have been stored. Resolves to whether it could be. */
 export async function cancelImport(db: Db, id: number): Promise<boolean> {
-  return write(
+  return writeFigures(
     db,
     () =>
       db
@@ -191,7 +191,7 @@ export function nextQueued(db: Db): ImportRow | null {
 
 /** Removes drafts from before an instant and gives their ids, so that their files can go too. */
 export async function dropOldDrafts(db: Db, before: string): Promise<number[]> {
-  return write(db, () =>
+  return writeFigures(db, () =>
     db
       .delete(imported)
       .where(and(eq(imported.state, 'draft'), lt(imported.createdAt, before)))
@@ -202,5 +202,5 @@ export async function dropOldDrafts(db: Db, before: string): Promise<number[]> {
 }
 
 export async function updateImport(db: Db, id: number, values: Partial<ImportRow>): Promise<void> {
-  await write(db, () => db.update(imported).set(values).where(eq(imported.id, id)).run());
+  await writeFigures(db, () => db.update(imported).set(values).where(eq(imported.id, id)).run());
 }

@@ -1,5 +1,5 @@
 import { prepared, type Db } from '../database';
-import { write } from '../write';
+import { writeFigures } from '../write';
 
 /** A name that was given to a group of pages that move together, with the pages it had then. */
 export type NamedGroup = { readonly id: number; readonly name: string; readonly pages: readonly number[] };
@@ -15,7 +15,7 @@ export function namedGroups(db: Db, siteId: number): NamedGroup[] {
 
 /** Names a group by its pages, in place of the name that most of them had; an empty name takes it away. */
 export function nameGroup(db: Db, siteId: number, pages: readonly number[], name: string): Promise<void> {
-  return write(db, () => {
+  return writeFigures(db, () => {
     const earlier = mostAlike(namedGroups(db, siteId), pages);
     if (earlier) prepared(db, 'DELETE FROM moving_group WHERE id = ?').run(earlier.id);
     if (name === '') return;

@@ -1,6 +1,7 @@
 import type { Day } from '../../core/calendar/day';
 import type { Mark } from '../../core/effect/verdict';
 import { prepared, type Db } from '../database';
+import { writeFigures } from '../write';
 
 /** What a reading said when its days were over: of which spans and pages, and on which day it was known. */
 export type Said = {
@@ -22,7 +23,7 @@ export function saidOf(db: Db, siteId: number): Map<number, Said> {
 }
 
 /** Keeps what was said of changes, each once for the same spans and pages. */
-export function keepSaid(db: Db, said: readonly Said[]): void {
+export async function keepSaid(db: Db, said: readonly Said[]): Promise<void> {
   if (said.length === 0) return;
   const keep = prepared(
     db,
@@ -31,7 +32,7 @@ export function keepSaid(db: Db, said: readonly Said[]): void {
      SET about = excluded.about, day = excluded.day, verdict = excluded.verdict, sentence = excluded.sentence
      WHERE about <> excluded.about`,
   );
-  db.transaction(() => {
+  await writeFigures(db, () => {
     for (const { changeId, about, day, verdict, sentence } of said)
       keep.run(changeId, about, day, verdict, sentence);
   });
