@@ -29,8 +29,8 @@ export default defineConfig({
   workers: WORKERS,
   fullyParallel: false,
   // A busy machine may stand still for a while; what passes takes no longer for it.
-  timeout: 240_000,
-  expect: { timeout: 60_000 },
+  timeout: 480_000,
+  expect: { timeout: 150_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     baseURL: DEMO,

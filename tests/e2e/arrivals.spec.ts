@@ -177,7 +177,7 @@ test('many pages are picked in one go, and the form takes what an address names'
   await expect(page.getByLabel('What was changed')).toHaveValue('From a bookmark');
   await expect(page.getByLabel('Old text')).toHaveValue('Old title');
   await expect(page.locator('form').getByLabel('Kind', { exact: true })).toHaveValue('meta-description');
-  await expect(page.locator('form').getByLabel('Day', { exact: true })).toHaveValue('2026-08-20');
+  await expect(page.locator('form').getByLabel('Day', { exact: true })).toHaveValue('20 Aug 2026');
   await page.goto(`/sites/${site}/settings`);
   const bookmark = page.getByRole('link', { name: 'Log a change', exact: true });
   await expect(bookmark).toHaveAttribute(

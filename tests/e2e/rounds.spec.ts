@@ -35,7 +35,7 @@ test('from openings to a round: plan, draw, work, reading, go on, and the second
   await page.getByRole('button', { name: 'Keep 1 edited line' }).click();
   await expect(page.getByText('Kept.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Keep 1 edited line' })).toHaveCount(0);
-  await expect(page.getByLabel('on', { exact: true })).toHaveValue('2026-10-15');
+  await expect(page.getByLabel('on', { exact: true })).toHaveValue('15 Oct 2026');
   await page.getByRole('button', { name: 'Record it' }).click();
   await expect(page.getByText('made 15 Oct').first()).toBeVisible();
   await page.getByRole('link', { name: 'Reading', exact: true }).click();

@@ -60,7 +60,7 @@ test('logs a change of one’s own, and edits it', async ({ page }) => {
   await page.getByLabel('New text').fill('Three pictures of it in a tree');
   await page.getByLabel('Metric').selectOption('CTR');
   await page.getByLabel('By how much').fill('15');
-  await expect(page.getByLabel('Review day')).toHaveValue('2026-10-20');
+  await expect(page.getByLabel('Review day')).toHaveValue('20 Oct 2026');
   await page.getByLabel('Queries it is about').fill('bait hive');
   await page.getByRole('button', { name: 'Log the change' }).click();
 

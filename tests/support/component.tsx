@@ -2,8 +2,13 @@ import { render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { RIGHTS, type Right } from '@/core/access/rights';
+import { SiteDays } from '@/ui/kit/dates/SiteDays';
 import { ToastProvider } from '@/ui/kit/Toast';
+import { day } from './tempDb';
 import { MayProvider } from '@/ui/shell/May';
+
+/** The day of the site in component tests, and the newest day of its figures. */
+const DAYS = { today: day('2026-11-24'), newest: day('2026-11-21') };
 
 /**
  * Draws a component as screens of a site do: with messages, and with the given rights. Returns the
@@ -13,7 +18,9 @@ export function draw(component: ReactNode, rights: readonly Right[] = RIGHTS) {
   const user = userEvent.setup();
   const drawn = render(
     <MayProvider rights={rights}>
-      <ToastProvider>{component}</ToastProvider>
+      <SiteDays {...DAYS}>
+        <ToastProvider>{component}</ToastProvider>
+      </SiteDays>
     </MayProvider>,
   );
   return { user, ...drawn };

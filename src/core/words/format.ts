@@ -1,3 +1,4 @@
+import { formatDay } from '../calendar/dateText';
 import { asDay, isoDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import { MEASURE_DESCRIPTIONS, type Measure, type Metric, type Unit } from '../measures/registry';
@@ -134,33 +135,24 @@ export function boundPlaces(value: number): string {
   return `${text} ${text === '1.0' ? 'place' : 'places'} ${value > 0 ? 'up' : 'down'}`;
 }
 
-const dayParts = { day: 'numeric', timeZone: 'UTC' } as const;
-const longFormat = new Intl.DateTimeFormat('en-GB', { ...dayParts, month: 'long', year: 'numeric' });
-const shortFormat = new Intl.DateTimeFormat('en-GB', { ...dayParts, month: 'short' });
-const monthFormat = new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' });
-
-function asDate(day: Day): Date {
-  return new Date(day * 86_400_000);
-}
-
 /** "14 September 2026" */
 export function longDay(day: Day): string {
-  return longFormat.format(asDate(day));
+  return formatDay(day, 'd MMMM yyyy');
 }
 
-/** "14 Sep" — en-GB writes "Sept" in newer data, which is cut so that columns keep their width. */
+/** "14 Sep" */
 export function shortDay(day: Day): string {
-  return shortFormat.format(asDate(day)).replace('Sept', 'Sep');
+  return formatDay(day, 'd MMM');
 }
 
 /** "14 Sep 2026" */
 export function mediumDay(day: Day): string {
-  return `${shortDay(day)} ${isoDay(day).slice(0, 4)}`;
+  return formatDay(day, 'd MMM yyyy');
 }
 
 /** "September 2026" */
 export function monthName(day: Day): string {
-  return monthFormat.format(asDate(day));
+  return formatDay(day, 'MMMM yyyy');
 }
 
 /** "17 Aug – 13 Sep", with the year on both ends where they differ, and one day alone where it is one. */

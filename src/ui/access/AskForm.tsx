@@ -4,6 +4,7 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { attempt, type Act } from '../kit/attempt';
 import { Field } from '../kit/Field';
 import { FormBody } from '../kit/FormBody';
+import { NamedDayField } from '../kit/dates/DayField';
 
 /** A field of a form about access. */
 export type Asked = {
@@ -75,6 +76,12 @@ export function AskForm<T>({ fields, submit, run, done, line = false }: Props<T>
                       </option>
                     ))}
                   </select>
+                ) : type === 'date' ? (
+                  <NamedDayField
+                    {...control}
+                    name={name}
+                    {...(value !== undefined && { defaultValue: value })}
+                  />
                 ) : (
                   <input
                     {...control}

@@ -19,6 +19,7 @@ import type { FormResult } from '../kit/formResult';
 import { EditConflictChoice } from '../kit/EditConflictChoice';
 import { useToast } from '../kit/Toast';
 import { CHOOSE_FIRST, useEdit } from '../kit/useEdit';
+import { FormDay } from '../kit/dates/FormDay';
 
 /** Fields of an event as they are sent. */
 export type EventEdit = Record<string, unknown>;
@@ -60,7 +61,7 @@ export function EventForm(props: Props) {
   const say = useToast();
   const initial = event ? eventInputOf(event) : EMPTY;
   const form = useForm<EventInput>({ defaultValues: initial });
-  const { register, handleSubmit, setError, reset, formState } = form;
+  const { register, control, handleSubmit, setError, reset, formState } = form;
   const { errors, isSubmitting } = formState;
   const { base, kept, meanwhile, met, choose, saved } = useEdit(form, {
     what: event ? `event:${event.id}` : `event:new:${siteId}`,
@@ -128,10 +129,10 @@ export function EventForm(props: Props) {
         </Field>
         <div className="grid grid-cols-2 gap-3">
           <Field label="First day" error={errors.firstDay?.message}>
-            {(c) => <input {...c} {...register('firstDay')} type="date" className="input w-full" />}
+            {(c) => <FormDay {...c} control={control} name="firstDay" />}
           </Field>
           <Field label="Last day" hint="Empty: one day." error={errors.lastDay?.message}>
-            {(c) => <input {...c} {...register('lastDay')} type="date" className="input w-full" />}
+            {(c) => <FormDay {...c} control={control} name="lastDay" />}
           </Field>
         </div>
         <Field

@@ -33,6 +33,7 @@ import { FORESEEN_BY, useForesight, useOverlaps, type Foresee, type InTheWay } f
 import { BroughtSoFar, type AskBrought } from './BroughtSoFar';
 import { PagePicker, type PageChoice } from './PagePicker';
 import { draftOf, rememberChoices } from './changeDraft';
+import { FormDay } from '../kit/dates/FormDay';
 
 type Props = {
   siteId: number;
@@ -226,7 +227,7 @@ export function ChangeForm(props: Props) {
             </Field>
           )}
           <Field label="Day" error={errors.day?.message}>
-            {(c) => <input {...c} {...register('day')} type="date" className="input w-full" />}
+            {(c) => <FormDay {...c} control={control} name="day" />}
           </Field>
           <Field label="Who" error={errors.person?.message}>
             {(c) => <input {...c} {...register('person')} className="input w-full" placeholder="initials" />}
@@ -300,15 +301,7 @@ export function ChangeForm(props: Props) {
             )}
           </Field>
           <Field label="Review day" error={errors.reviewDay?.message}>
-            {(c) => (
-              <input
-                {...c}
-                {...register('reviewDay')}
-                disabled={!metric}
-                type="date"
-                className="input w-full"
-              />
-            )}
+            {(c) => <FormDay {...c} control={control} name="reviewDay" disabled={!metric} />}
           </Field>
         </fieldset>
         {initial.opening && (

@@ -11,6 +11,7 @@ import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
 import { IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
+import { DayField } from '../kit/dates/DayField';
 
 type Props = {
   siteId: number;
@@ -109,14 +110,13 @@ function Line({ siteId, today, fallDays, line, putOff }: { line: DeskLine } & Om
               if (until !== '') save();
             }}
           >
-            <input
-              type="date"
+            <DayField
               autoFocus
               aria-label={`Put ${title} off to`}
-              className="input input-sm w-36"
+              className="input-sm w-36"
               min={isoDay(addDays(today, 1))}
               value={until}
-              onChange={(e) => setUntil(e.target.value)}
+              onChange={setUntil}
             />
             <button type="submit" className="inline-link" disabled={busy}>
               put off

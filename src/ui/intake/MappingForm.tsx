@@ -17,6 +17,8 @@ import { ChoiceField } from './ChoiceField';
 import { Preview } from './Preview';
 import { ColumnFields } from './ColumnFields';
 import { DateOrderQuestion } from './DateOrderQuestion';
+import { parseIsoDay } from '@/core/calendar/day';
+import { DayRangeField } from '../kit/dates/DayRangeField';
 
 type Props = {
   siteId: number;
@@ -84,10 +86,9 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
     // Another head has other columns.
     lookAgain({ ...stated, headLine });
   };
-  const statePeriod = (edge: 'firstDay' | 'lastDay', day: string) => {
-    const next = { ...period, [edge]: day };
+  const statePeriod = (next: typeof period) => {
     setPeriod(next);
-    if (next.firstDay === '' || next.lastDay === '') return;
+    if (parseIsoDay(next.firstDay) === null || parseIsoDay(next.lastDay) === null) return;
     setStated({ ...stated, period: next });
     lookAgain({ mapping: seen.mapping, ...stated, period: next });
   };
@@ -148,17 +149,12 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
             <p className="font-semibold">
               The rows have no dates, so they hold for a period as a whole. Which days is it?
             </p>
-            {(['firstDay', 'lastDay'] as const).map((edge) => (
-              <label key={edge} className="mr-6 inline-flex items-center gap-2">
-                {edge === 'firstDay' ? 'first day' : 'last day'}
-                <input
-                  type="date"
-                  className="input input-sm w-40"
-                  value={period[edge]}
-                  onChange={(e) => statePeriod(edge, e.target.value)}
-                />
-              </label>
-            ))}
+            <DayRangeField
+              className="input-sm mt-1"
+              labels={['first day', 'last day']}
+              value={{ from: period.firstDay, to: period.lastDay }}
+              onChange={({ from, to }) => statePeriod({ firstDay: from, lastDay: to })}
+            />
           </fieldset>
         )}
         {seen.choices.map((found) => (

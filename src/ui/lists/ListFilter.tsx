@@ -6,17 +6,17 @@ import { COLUMNS, columnsOf, type Column, type ListSubject } from '@/core/lists/
 import { INTENT_NAMES, INTENTS } from '@/core/model/intents';
 import { COMPARE_WITH } from '@/core/lists/wish';
 import { NARROW_DEVICES } from '@/core/reading/narrowing';
+import { DayRangeField, type DayRange } from '../kit/dates/DayRangeField';
 import { applied, isPercent, isSpan, useFilterDraft, type FilterDraft } from './useFilterDraft';
 
 type Props = {
   subject: ListSubject;
   parameters: Parameters;
   /** The days shown and those they are compared with, as the fields show them. */
-  days: Days;
-  was: Days | null;
+  days: DayRange;
+  was: DayRange | null;
   groups: readonly string[];
 };
-type Days = { readonly from: string; readonly to: string };
 
 const WHAT: Readonly<Record<ListSubject, string>> = { pages: 'pages', queries: 'queries', pairs: 'queries' };
 const TYPING_MS = 250;
@@ -60,13 +60,11 @@ export function ListFilter({ subject, parameters, days, was, groups }: Props) {
           put={(without) => put({ without })}
           apply={apply}
         />
-        <DayField
-          label="First day"
-          value={value('from')}
-          isPending={pending('from')}
-          put={(from) => put({ from })}
+        <DayRangeField
+          className={`input-sm ${pending('from') || pending('to') ? PENDING : ''}`}
+          value={{ from: value('from'), to: value('to') }}
+          onChange={put}
         />
-        <DayField label="Last day" value={value('to')} isPending={pending('to')} put={(to) => put({ to })} />
         <Select
           label="Compare with"
           value={isSpan(against) ? OTHER : against || 'before'}
@@ -74,20 +72,12 @@ export function ListFilter({ subject, parameters, days, was, groups }: Props) {
           put={(to) => (to === OTHER ? put({ against: OTHER }) : set({ against: to }))}
         />
         {(against === OTHER || isSpan(against)) && (
-          <>
-            <DayField
-              label="Compare from"
-              value={value('wasFrom')}
-              isPending={pending('wasFrom')}
-              put={(wasFrom) => put({ wasFrom })}
-            />
-            <DayField
-              label="Compare to"
-              value={value('wasTo')}
-              isPending={pending('wasTo')}
-              put={(wasTo) => put({ wasTo })}
-            />
-          </>
+          <DayRangeField
+            labels={['Compare from', 'Compare to']}
+            className={`input-sm ${pending('wasFrom') || pending('wasTo') ? PENDING : ''}`}
+            value={{ from: value('wasFrom'), to: value('wasTo') }}
+            onChange={({ from, to }) => put({ wasFrom: from, wasTo: to })}
+          />
         )}
         <Select
           label="Device"
@@ -192,20 +182,6 @@ function Words({ label, placeholder, value, put, apply, search }: WordsProps) {
 
 /** How a field shows that what it holds is not applied yet. */
 const PENDING = 'border-dashed border-base-content';
-
-type DayFieldProps = { label: string; value: string; isPending: boolean; put: (day: string) => void };
-
-function DayField({ label, value, isPending, put }: DayFieldProps) {
-  return (
-    <input
-      type="date"
-      aria-label={label}
-      className={`input input-sm w-34 ${isPending ? PENDING : ''}`}
-      value={value}
-      onChange={(e) => put(e.target.value)}
-    />
-  );
-}
 
 type SelectProps = {
   label: string;

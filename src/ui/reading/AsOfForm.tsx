@@ -2,6 +2,7 @@
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
+import { DayField } from '../kit/dates/DayField';
 
 type Props = {
   /** The day up to which figures are known in the reading shown; empty for now. */
@@ -32,12 +33,11 @@ export function AsOfForm({ asOf, newest }: Props) {
     >
       <label className="flex items-baseline gap-1">
         as known on
-        <input
-          type="date"
-          className="border-b border-(--muted) bg-transparent text-base-content"
+        <DayField
+          className="input-sm w-36"
           value={day === '' ? newest : day}
           max={newest}
-          onChange={(e) => setDay(e.target.value)}
+          onChange={setDay}
         />
       </label>
       {day !== asOf && day !== '' && (

@@ -22,6 +22,7 @@ import { useConflict } from '../kit/useConflict';
 import { useDraft } from '../kit/useDraft';
 import { routes } from '../shell/routes';
 import { ChangeChoice, type ChangeOffered } from './ChangeChoice';
+import { DayRangeField } from '../kit/dates/DayRangeField';
 
 /** A report as its form holds it. */
 export type ReportValues = {
@@ -182,28 +183,9 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
             </select>
           )}
         </Field>
-        <Field label="From" error={errors.from} className="w-44">
-          {(c) => (
-            <input
-              {...c}
-              type="date"
-              required
-              className="input w-full"
-              value={values.from}
-              onChange={(e) => set({ from: e.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="To" error={errors.to} className="w-44">
-          {(c) => (
-            <input
-              {...c}
-              type="date"
-              required
-              className="input w-full"
-              value={values.to}
-              onChange={(e) => set({ to: e.target.value })}
-            />
+        <Field label="Days" error={errors.from ?? errors.to}>
+          {({ id }) => (
+            <DayRangeField id={id} labels={['From', 'To']} value={values} onChange={(days) => set(days)} />
           )}
         </Field>
       </div>

@@ -13,6 +13,7 @@ import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { stepsText, stepWord } from './halves';
 import { useMay } from '../shell/May';
+import { DayField } from '../kit/dates/DayField';
 
 type Line = Pick<RoundPage, 'page' | 'half' | 'person' | 'oldText' | 'newText' | 'steps' | 'opening'> & {
   /** Why it is not compared; null where it is. */
@@ -128,12 +129,7 @@ export function WorkTable(props: Props) {
           </select>
           <label className="flex items-center gap-2">
             on
-            <input
-              type="date"
-              className="input input-sm w-40"
-              value={day}
-              onChange={(e) => setDay(e.target.value)}
-            />
+            <DayField className="input-sm w-40" value={day} onChange={setDay} />
           </label>
           <button
             type="button"

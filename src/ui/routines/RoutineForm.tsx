@@ -13,6 +13,7 @@ import { useAct } from '../kit/useAct';
 import { useConflict } from '../kit/useConflict';
 import { useDraft } from '../kit/useDraft';
 import { useMay } from '../shell/May';
+import { DayField } from '../kit/dates/DayField';
 
 type Given = { name: string; steps: { text: string; link: string | null }[]; rule: string; firstDay: string };
 export type KeepRoutine = Act<[siteId: number, id: number | null, given: Given, base: Given | null], number>;
@@ -168,16 +169,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
           </Field>
         )}
         <Field label="From" error={errors.firstDay} className="w-44">
-          {(c) => (
-            <input
-              {...c}
-              required
-              type="date"
-              className="input w-full"
-              value={firstDay}
-              onChange={(e) => set({ firstDay: e.target.value })}
-            />
-          )}
+          {(c) => <DayField {...c} required value={firstDay} onChange={(day) => set({ firstDay: day })} />}
         </Field>
       </div>
       <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />

@@ -10,6 +10,7 @@ import type { Act } from '../kit/attempt';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
 import { useMay } from '../shell/May';
+import { DayField } from '../kit/dates/DayField';
 
 export type RecordStep = Act<
   [siteId: number, changeId: number, step: Exclude<Step, 'decided'>, day: string | null]
@@ -128,14 +129,13 @@ function DayForm({ step, day, recorded, busy, effectOf, set, leave }: DayFormPro
     >
       <label>
         {STEP_NAMES[step]}{' '}
-        <input
-          type="date"
+        <DayField
           autoFocus
           aria-label={`Day of “${STEP_NAMES[step]}”`}
-          className="input input-sm ml-1.5 w-36"
+          className="input-sm ml-1.5 w-36"
           value={text}
           disabled={busy}
-          onChange={(e) => setText(e.target.value)}
+          onChange={setText}
         />
       </label>
       <button type="submit" className="inline-link" disabled={busy}>

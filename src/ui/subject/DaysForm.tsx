@@ -1,12 +1,13 @@
 import Form from 'next/form';
 import { COMPARE_WITH } from '@/core/lists/wish';
 import { NARROW_DEVICES } from '@/core/reading/narrowing';
+import { NamedDayRangeField, type DayRange } from '../kit/dates/DayRangeField';
 
 type Props = {
   /** The address of the screen, and what else of its query is to stay. */
   action: string;
   keep?: Readonly<Record<string, string>>;
-  days: { readonly from: string; readonly to: string };
+  days: DayRange;
   /** Absent where figures are not narrowed to a device. */
   device?: string;
   /** What the days are compared with; absent where they are not compared. */
@@ -23,20 +24,7 @@ export function DaysForm({ action, keep = {}, days, device, against, query, quer
       {Object.entries(keep).map(([name, value]) => (
         <input key={name} type="hidden" name={name} value={value} />
       ))}
-      <input
-        type="date"
-        name="from"
-        aria-label="First day"
-        className="input input-sm w-34"
-        defaultValue={days.from}
-      />
-      <input
-        type="date"
-        name="to"
-        aria-label="Last day"
-        className="input input-sm w-34"
-        defaultValue={days.to}
-      />
+      <NamedDayRangeField names={['from', 'to']} defaultValue={days} className="input-sm" />
       {against !== undefined && (
         <select
           name="against"

@@ -10,6 +10,7 @@ import { Field } from '../kit/Field';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
+import { DayField } from '../kit/dates/DayField';
 
 type Page = {
   readonly id: number;
@@ -177,12 +178,7 @@ export function DraftTable({ siteId, day: today, pages, plan, round }: Props) {
         <div className="mt-3 flex flex-wrap items-center gap-3">
           <label className="flex items-center gap-2 text-[0.9rem]">
             to be made on
-            <input
-              type="date"
-              className="input input-sm w-40"
-              value={day}
-              onChange={(e) => setDay(e.target.value)}
-            />
+            <DayField className="input-sm w-40" value={day} onChange={setDay} />
           </label>
           <button
             type="button"

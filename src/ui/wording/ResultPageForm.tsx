@@ -20,6 +20,7 @@ import { attempt, type Act } from '../kit/attempt';
 import { Field } from '../kit/Field';
 import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
+import { DayField } from '../kit/dates/DayField';
 
 type Given = z.input<typeof newResultPageSchema>;
 /** A line of the form; its rank is its place. */
@@ -135,15 +136,7 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
         </Field>
         <div className="flex gap-3">
           <Field label="Day" error={errorOf('day')}>
-            {(c) => (
-              <input
-                {...c}
-                type="date"
-                className="input w-40"
-                value={day}
-                onChange={(e) => setDay(e.target.value)}
-              />
-            )}
+            {(c) => <DayField {...c} className="w-40" value={day} onChange={setDay} />}
           </Field>
           <Field label="Device">
             {(c) => (

@@ -4,8 +4,10 @@ import { may, mayInGeneral, RIGHTS } from '@/core/access/rights';
 import { lastReadableDay } from '@/core/reading/readable';
 import { mediumDay, plural } from '@/core/words/format';
 import { isBehind } from '@/jobs/questions/ask';
+import { today } from '@/store/clock';
 import { siteCoverage } from '@/store/figures/coverage';
 import { sitesOf } from '@/services/access/sites';
+import { SiteDays } from '@/ui/kit/dates/SiteDays';
 import { MayProvider } from '@/ui/shell/May';
 import { Rail } from '@/ui/shell/Rail';
 import { Shortcuts } from '@/ui/shell/Shortcuts';
@@ -17,7 +19,9 @@ type Props = { children: ReactNode; params: Promise<{ siteId: string }> };
 export default async function SiteLayout({ children, params }: Props) {
   const { db, site, asker } = await siteFromPath((await params).siteId);
   const coverage = siteCoverage(db, site.id);
-  const provisional = coverage ? coverage.lastDay - lastReadableDay(coverage, site.provisionalDays) : 0;
+  const now = today(site.timeZone);
+  const newest = coverage ? lastReadableDay(coverage, site.provisionalDays) : now;
+  const provisional = coverage ? coverage.lastDay - newest : 0;
   const behind = isBehind(site.id);
   const figures = behind
     ? 'Newer figures came in and are being worked in; what you see are those before them'
@@ -43,7 +47,9 @@ export default async function SiteLayout({ children, params }: Props) {
           mayAdd={mayInGeneral(asker, 'administer')}
           theme={themeFrom((await cookies()).get('theme')?.value)}
         />
-        {children}
+        <SiteDays today={now} newest={newest}>
+          {children}
+        </SiteDays>
         <Shortcuts siteId={site.id} />
       </div>
     </MayProvider>

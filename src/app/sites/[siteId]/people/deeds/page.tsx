@@ -8,6 +8,7 @@ import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
 import { moment } from '../lines';
 import { deedWish } from './wish';
+import { NamedDayRangeField } from '@/ui/kit/dates/DayRangeField';
 
 export const metadata: Metadata = { title: 'Who did what' };
 
@@ -96,27 +97,30 @@ export default async function DeedsPage({ params, searchParams }: Props) {
             ))}
           </select>
         </div>
-        {(
-          [
-            ['words', 'What, or to what', 'text', 'w-56'],
-            ['from', 'From', 'date', 'w-36'],
-            ['to', 'To', 'date', 'w-36'],
-          ] as const
-        ).map(([name, label, type, width]) => (
-          <div key={name}>
-            <label htmlFor={`deeds-${name}`} className={LABEL}>
-              {label}
-            </label>
-            <input
-              id={`deeds-${name}`}
-              name={name}
-              type={type}
-              defaultValue={said[name] ?? ''}
-              className={`input input-sm ${width}`}
-              data-search={name === 'words' || undefined}
-            />
-          </div>
-        ))}
+        <div>
+          <label htmlFor="deeds-words" className={LABEL}>
+            What, or to what
+          </label>
+          <input
+            id="deeds-words"
+            name="words"
+            defaultValue={said.words ?? ''}
+            className="input input-sm w-56"
+            data-search
+          />
+        </div>
+        <div>
+          <label htmlFor="deeds-from" className={LABEL}>
+            Days
+          </label>
+          <NamedDayRangeField
+            id="deeds-from"
+            names={['from', 'to']}
+            labels={['From', 'To']}
+            defaultValue={{ from: said.from ?? '', to: said.to ?? '' }}
+            className="input-sm"
+          />
+        </div>
         {said.on && <input type="hidden" name="on" value={said.on} />}
         {said.thing && <input type="hidden" name="thing" value={said.thing} />}
         <button type="submit" className="btn btn-sm">
