@@ -2,13 +2,13 @@ import { render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { RIGHTS, type Right } from '@/core/access/rights';
+import { parseIsoDay } from '@/core/calendar/day';
 import { SiteDays } from '@/ui/kit/dates/SiteDays';
 import { ToastProvider } from '@/ui/kit/Toast';
-import { day } from './tempDb';
 import { MayProvider } from '@/ui/shell/May';
 
 /** The day of the site in component tests, and the newest day of its figures. */
-const DAYS = { today: day('2026-11-24'), newest: day('2026-11-21') };
+const DAYS = { today: parseIsoDay('2026-11-24')!, newest: parseIsoDay('2026-11-21')! };
 
 /**
  * Draws a component as screens of a site do: with messages, and with the given rights. Returns the
