@@ -8,7 +8,10 @@ test('a routine is kept, stands on the desk when it is due, and is ticked off wi
   await expect(page.getByRole('heading', { name: 'A monthly look' })).toBeVisible();
   await page.getByRole('button', { name: 'One of your own' }).click();
   await page.getByLabel('Name of the routine').fill('Weekly glance');
-  await page.getByLabel('Steps, one a line').fill('See what fell | /desk\nTell the others');
+  await page.getByLabel('Step 1', { exact: true }).fill('See what fell');
+  await page.getByLabel('View of step 1').fill('/desk');
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByLabel('Step 2', { exact: true }).fill('Tell the others');
   await page.getByLabel('Repeats').selectOption('another rule …');
   await page.getByLabel('Rule', { exact: true }).fill('every Monday');
   await page.getByRole('button', { name: 'Keep the routine' }).click();

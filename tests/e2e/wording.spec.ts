@@ -151,8 +151,8 @@ test('pasted rubbish, a page of another kind, and markup in titles are refused o
      <h3><a href="https://b.example/">تغذية النحل في الشتاء</a></h3><h3><a href="https://c.example/">冬のミツバチの給餌</a></h3>`,
   );
   await expect(page.getByLabel('Title of result 1')).toHaveValue(/^<img src=x/);
-  await page.getByRole('button', { name: 'down result 1' }).click();
-  await page.getByRole('button', { name: 'drop result 1' }).click();
+  await page.getByRole('button', { name: 'Down: result 1' }).click();
+  await page.getByRole('button', { name: 'Drop: result 1' }).click();
   await page.getByRole('button', { name: 'Keep these 2 results' }).click();
   await expect(page).toHaveURL(/\/wording\/\d+$/);
   await expect(page.getByText('<img src=x', { exact: false }).first()).toBeVisible();

@@ -4,6 +4,7 @@ import { useState, useTransition } from 'react';
 import { plural } from '@/core/words/format';
 import { attempt, type Act } from '../kit/attempt';
 import { useToast } from '../kit/Toast';
+import { DropBox } from '../kit/DropBox';
 
 /** Reads a file of events and notes those that are new. */
 export type BringIn = Act<
@@ -40,19 +41,14 @@ export function BringInEvents({ siteId, bringIn }: { siteId: number; bringIn: Br
   };
   return (
     <>
-      <label className="inline-link cursor-pointer text-[0.85rem] focus-within:outline-2">
+      <DropBox
+        accept=".ics,.csv,.json,text/calendar,text/csv,application/json"
+        disabled={busy}
+        onFiles={([file]) => take(file)}
+        className="px-2 text-[0.85rem]"
+      >
         {busy ? 'Reading …' : 'Bring in a file'}
-        <input
-          type="file"
-          accept=".ics,.csv,.json,text/calendar,text/csv,application/json"
-          className="sr-only"
-          disabled={busy}
-          onChange={(e) => {
-            take(e.target.files?.[0]);
-            e.target.value = '';
-          }}
-        />
-      </label>
+      </DropBox>
       {problems.length > 0 && (
         <ul role="alert" className="basis-full text-[0.85rem] text-error">
           {problems.slice(0, PROBLEMS_SHOWN).map((problem) => (

@@ -1,9 +1,10 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState, type DragEvent } from 'react';
+import { useState } from 'react';
 import { useHydrated } from '../kit/useHydrated';
 import { routes } from '../shell/routes';
+import { DropBox } from '../kit/DropBox';
 
 type Fate = { readonly name: string; readonly failure: string | null };
 
@@ -11,7 +12,6 @@ type Fate = { readonly name: string; readonly failure: string | null };
 export function UploadBox({ siteId }: { siteId: number }) {
   const router = useRouter();
   const alive = useHydrated();
-  const [over, setOver] = useState(false);
   const [sending, setSending] = useState<string | null>(null);
   const [sent, setSent] = useState<readonly Fate[]>([]);
   const [pasted, setPasted] = useState('');
@@ -38,34 +38,17 @@ export function UploadBox({ siteId }: { siteId: number }) {
     setSending(null);
     router.refresh();
   };
-  const drop = (e: DragEvent) => {
-    e.preventDefault();
-    setOver(false);
-    void send([...e.dataTransfer.files]);
-  };
   const failed = sent.filter(({ failure }) => failure !== null);
 
   return (
     <div>
-      <label
-        onDragOver={(e) => {
-          e.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={drop}
-        className={`flex min-h-24 cursor-pointer flex-col items-center justify-center border-2 border-dashed px-4 py-4 text-center focus-within:outline-2 ${
-          over ? 'border-base-content bg-(--marked)' : 'border-(--muted)'
-        }`}
+      <DropBox
+        multiple
+        accept=".csv,.tsv,.txt,.gz,.xlsx,.zip,.jsonl,.ndjson,.parquet,text/csv"
+        disabled={!alive || sending !== null}
+        onFiles={(files) => void send(files)}
+        className="min-h-24 border-2 px-4 py-4"
       >
-        <input
-          type="file"
-          multiple
-          accept=".csv,.tsv,.txt,.gz,.xlsx,.zip,.jsonl,.ndjson,.parquet,text/csv"
-          className="sr-only"
-          disabled={!alive || sending !== null}
-          onChange={(e) => void send([...(e.target.files ?? [])])}
-        />
         <span className="font-semibold">
           {sending ? `Sending ${sending} …` : 'Choose files, or drop them here'}
         </span>
@@ -73,7 +56,7 @@ export function UploadBox({ siteId }: { siteId: number }) {
           CSV in any usual dialect, also gzip or several in a ZIP; a spreadsheet (.xlsx); JSON Lines; Parquet.
           Nothing is stored before you have seen how it will be understood.
         </span>
-      </label>
+      </DropBox>
       <details className="mt-2">
         <summary className="text-[0.9rem]">Paste rows instead</summary>
         <form

@@ -23,6 +23,8 @@ import { useDraft } from '../kit/useDraft';
 import { routes } from '../shell/routes';
 import { ChangeChoice, type ChangeOffered } from './ChangeChoice';
 import { DayRangeField } from '../kit/dates/DayRangeField';
+import { DropBox } from '../kit/DropBox';
+import { SortableList } from '../kit/SortableList';
 
 /** A report as its form holds it. */
 export type ReportValues = {
@@ -103,12 +105,6 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
     }),
   });
   const rest = (Object.keys(REPORT_PARTS) as ReportPartKey[]).filter((key) => !values.parts.includes(key));
-  const move = (at: number, by: number) => {
-    const parts = [...values.parts];
-    const [part] = parts.splice(at, 1);
-    parts.splice(at + by, 0, part!);
-    set({ parts });
-  };
   const wordsOf = (key: ReportPartKey) => values.words[key] ?? { before: '', after: '' };
   const setWords = (key: ReportPartKey, edit: Partial<{ before: string; after: string }>) =>
     set({ words: { ...values.words, [key]: { ...wordsOf(key), ...edit } } });
@@ -185,7 +181,13 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
         </Field>
         <Field label="Days" error={errors.from ?? errors.to}>
           {({ id }) => (
-            <DayRangeField id={id} labels={['From', 'To']} value={values} onChange={(days) => set(days)} />
+            <DayRangeField
+              id={id}
+              labels={['From', 'To']}
+              invalid={{ from: Boolean(errors.from), to: Boolean(errors.to) }}
+              value={values}
+              onChange={(days) => set(days)}
+            />
           )}
         </Field>
       </div>
@@ -200,38 +202,24 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
       <fieldset>
         <legend className="text-[0.85rem] font-semibold">Parts, in their order</legend>
         {errors.parts && <p className="text-[0.85rem] font-medium text-error">{errors.parts}</p>}
-        <ol>
-          {values.parts.map((key, i) => (
-            <li key={key} className="hairline border-b py-1">
-              <div className="flex flex-wrap items-center gap-x-3">
-                <span className="min-w-0 flex-1">{REPORT_PARTS[key]}</span>
-                <button
-                  type="button"
-                  aria-label={`Up: ${REPORT_PARTS[key]}`}
-                  className="inline-link min-h-7 px-1 text-[0.85rem] disabled:opacity-40"
-                  disabled={i === 0}
-                  onClick={() => move(i, -1)}
-                >
-                  Up
-                </button>
-                <button
-                  type="button"
-                  aria-label={`Down: ${REPORT_PARTS[key]}`}
-                  className="inline-link min-h-7 px-1 text-[0.85rem] disabled:opacity-40"
-                  disabled={i === values.parts.length - 1}
-                  onClick={() => move(i, 1)}
-                >
-                  Down
-                </button>
-                <button
-                  type="button"
-                  aria-label={`Leave out: ${REPORT_PARTS[key]}`}
-                  className="inline-link min-h-7 px-1 text-[0.85rem]"
-                  onClick={() => set({ parts: values.parts.filter((one) => one !== key) })}
-                >
-                  Leave out
-                </button>
-              </div>
+        <SortableList
+          keys={values.parts}
+          nameOf={(key) => REPORT_PARTS[key]}
+          onOrder={(parts) => set({ parts })}
+          actions={(key) => (
+            <button
+              type="button"
+              aria-label={`Leave out: ${REPORT_PARTS[key]}`}
+              className="inline-link min-h-7 px-1"
+              onClick={() => set({ parts: values.parts.filter((one) => one !== key) })}
+            >
+              Leave out
+            </button>
+          )}
+        >
+          {(key) => (
+            <>
+              <span className="leading-7">{REPORT_PARTS[key]}</span>
               <details className="text-[0.85rem]">
                 <summary className="muted min-h-7">
                   your own words {wordsOf(key).before || wordsOf(key).after ? '(some)' : ''}
@@ -251,9 +239,9 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
                   ))}
                 </div>
               </details>
-            </li>
-          ))}
-        </ol>
+            </>
+          )}
+        </SortableList>
         {rest.length > 0 && (
           <p className="mt-1 text-[0.9rem]">
             Left out:{' '}
@@ -309,13 +297,13 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
         </Field>
         <Field label="Logo" hint="PNG, JPEG or WebP, at most 200 kB." error={errors.logo} className="w-80">
           {(c) => (
-            <input
+            <DropBox
               {...c}
-              type="file"
               accept="image/png,image/jpeg,image/webp"
-              className="file-input w-full"
-              onChange={(e) => void chooseLogo(e.target.files?.[0])}
-            />
+              onFiles={([file]) => void chooseLogo(file)}
+            >
+              {values.logo ? 'Choose another image, or drop it here' : 'Choose an image, or drop it here'}
+            </DropBox>
           )}
         </Field>
         {values.logo && (

@@ -14,26 +14,20 @@ import { useConflict } from '../kit/useConflict';
 import { useDraft } from '../kit/useDraft';
 import { useMay } from '../shell/May';
 import { DayField } from '../kit/dates/DayField';
+import { StepsField, typedSteps, type TypedStep } from './StepsField';
 
 type Given = { name: string; steps: { text: string; link: string | null }[]; rule: string; firstDay: string };
 export type KeepRoutine = Act<[siteId: number, id: number | null, given: Given, base: Given | null], number>;
 
-/** Steps as they are typed: a line each, the view after a bar. */
+/** Steps in words, for somebody who has to choose between two versions. */
 const asText = (steps: NewRoutine['steps']) =>
-  steps.map(({ text, link }) => (link === null ? text : `${text} | ${link}`)).join('\n');
-const asSteps = (text: string) =>
-  text
-    .split('\n')
-    .map((line) => line.trim())
-    .filter((line) => line !== '')
-    .map((line) => {
-      const bar = line.lastIndexOf(' | ');
-      return bar === -1
-        ? { text: line, link: null }
-        : { text: line.slice(0, bar), link: line.slice(bar + 3).trim() };
-    });
+  steps.map(({ text, link }) => (link === null ? text : `${text} (${link})`)).join('\n');
+const asSteps = (steps: readonly TypedStep[]) =>
+  steps.flatMap(({ text, link }) =>
+    text.trim() === '' ? [] : { text: text.trim(), link: link.trim() || null },
+  );
 
-type Typed = { name: string; steps: string; rule: string; firstDay: string };
+type Typed = { name: string; steps: readonly TypedStep[]; rule: string; firstDay: string };
 
 type FieldsProps = {
   siteId: number;
@@ -52,9 +46,9 @@ const OWN_RULE = 'own';
 
 /** Names a routine, its steps, and when it comes again. */
 export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) {
-  const base: Typed = { ...initial, steps: asText(initial.steps) };
+  const base: Typed = { ...initial, steps: typedSteps(initial.steps) };
   const [typed, setTyped] = useState(base);
-  const draft = useDraft<Typed>({ what: `routine:${id ?? `new:${siteId}`}`, base, show: setTyped });
+  const draft = useDraft<Typed>({ what: `routine-steps:${id ?? `new:${siteId}`}`, base, show: setTyped });
   const { name, steps, rule, firstDay } = typed;
   const [ownRule, setOwnRule] = useState(() => ruleInWords(initial.rule) === null);
   const set = (edit: Partial<Typed>) => {
@@ -63,7 +57,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
   };
   const conflict = useConflict<Given>({
     initial: { ...initial, steps: initial.steps.map(({ text, link }) => ({ text, link })) },
-    set: ({ steps: chosen, ...rest }) => set({ ...rest, ...(chosen && { steps: asText(chosen) }) }),
+    set: ({ steps: chosen, ...rest }) => set({ ...rest, ...(chosen && { steps: typedSteps(chosen) }) }),
     inWords: (field, of) => ({
       name: FIELD_NAMES[field as keyof Given],
       text: field === 'steps' ? asText(of.steps) : String(of[field as keyof Given]),
@@ -113,22 +107,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
           />
         )}
       </Field>
-      <Field
-        label="Steps, one a line"
-        hint="A view of the site after a bar: “Go through what is chosen too little | /openings?kind=chosen-too-little”."
-        error={errors.steps}
-      >
-        {(c) => (
-          <textarea
-            {...c}
-            required
-            rows={6}
-            className="textarea w-full"
-            value={steps}
-            onChange={(e) => set({ steps: e.target.value })}
-          />
-        )}
-      </Field>
+      <StepsField steps={steps} onChange={(now) => set({ steps: now })} error={errors.steps} />
       <div className="flex flex-wrap gap-4">
         <Field label="Repeats" error={ownRule ? undefined : errors.rule} className="w-80">
           {(c) => (

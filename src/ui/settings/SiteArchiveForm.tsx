@@ -5,6 +5,7 @@ import { useEffect, useState, type SyntheticEvent } from 'react';
 import { count } from '@/core/words/format';
 import { useHydrated } from '../kit/useHydrated';
 import { routes } from '../shell/routes';
+import { DropBox } from '../kit/DropBox';
 
 type Seen = {
   readonly state: 'queued' | 'running' | 'done' | 'failed';
@@ -67,14 +68,14 @@ export function SiteArchiveForm() {
   const busy = sending || id !== null;
   return (
     <form onSubmit={(event) => void send(event)} className="space-y-3">
-      <input
-        type="file"
+      <DropBox
         accept=".zip,application/zip"
-        aria-label="A saved site"
-        className="file-input w-full"
+        label="A saved site"
         disabled={!alive || busy}
-        onChange={(event) => setFile(event.target.files?.[0] ?? null)}
-      />
+        onFiles={([chosen]) => setFile(chosen ?? null)}
+      >
+        {file?.name ?? 'Choose a saved site, or drop it here'}
+      </DropBox>
       {busy && (
         <div>
           <p role="status" className="tabular-nums">

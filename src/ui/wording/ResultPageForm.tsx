@@ -21,6 +21,8 @@ import { Field } from '../kit/Field';
 import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
 import { DayField } from '../kit/dates/DayField';
+import { DropBox } from '../kit/DropBox';
+import { SortableList } from '../kit/SortableList';
 
 type Given = z.input<typeof newResultPageSchema>;
 /** A line of the form; its rank is its place. */
@@ -83,13 +85,6 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
   };
   const edit = (key: number, change: Partial<Row>) =>
     setRows((all) => all.map((row) => (row.key === key ? { ...row, ...change } : row)));
-  const move = (at: number, by: number) =>
-    setRows((all) => {
-      const moved = [...all];
-      const [row] = moved.splice(at, 1);
-      moved.splice(Math.max(0, at + by), 0, row!);
-      return moved;
-    });
   const add = () => {
     setRows([
       ...rows,
@@ -179,19 +174,14 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
           >
             Read what is pasted
           </button>
-          <label className="text-[0.85rem]">
-            or a file (CSV, XLSX, a saved page){' '}
-            <input
-              type="file"
-              accept=".csv,.tsv,.txt,.xlsx,.html,.htm"
-              className="file-input file-input-sm w-full"
-              disabled={busy}
-              onChange={(e) => {
-                const file = e.target.files?.[0];
-                if (file) void read(file);
-              }}
-            />
-          </label>
+          <DropBox
+            accept=".csv,.tsv,.txt,.xlsx,.html,.htm"
+            disabled={busy}
+            onFiles={([file]) => file && void read(file)}
+            className="px-3 py-1.5 text-[0.85rem]"
+          >
+            or a file (CSV, XLSX, a saved page)
+          </DropBox>
         </div>
         <Field label="Questions people ask" hint="One a line." error={errorOf('asked')}>
           {(c) => (
@@ -282,96 +272,93 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
             Nothing yet. What is read is shown here first, so that lines can be dropped or moved.
           </p>
         )}
-        <ol>
-          {rows.map((row, i) => (
-            <li key={row.key} className="hairline flex gap-2 border-b py-1.5">
-              <span className="w-6 shrink-0 pt-1 font-serif tabular-nums">{i + 1}</span>
-              <div className="min-w-0 flex-1 space-y-1">
-                <input
-                  aria-label={`Title of result ${i + 1}`}
-                  className="input input-sm w-full font-semibold"
-                  value={row.title}
-                  onChange={(e) => edit(row.key, { title: e.target.value })}
-                />
-                <input
-                  aria-label={`Address of result ${i + 1}`}
-                  className="input input-sm w-full"
-                  value={row.address}
-                  onChange={(e) => edit(row.key, { address: e.target.value })}
-                />
-                <textarea
-                  aria-label={`Description of result ${i + 1}`}
-                  rows={1}
-                  className="textarea textarea-sm w-full"
-                  value={row.description ?? ''}
-                  onChange={(e) => edit(row.key, { description: e.target.value || null })}
-                />
-                <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[0.8rem]">
-                  <select
-                    aria-label={`Kind of result ${i + 1}`}
-                    className="select select-sm w-32"
-                    value={row.kind ?? ''}
-                    onChange={(e) => edit(row.key, { kind: (e.target.value || null) as ResultKind | null })}
-                  >
-                    <option value="">kind guessed</option>
-                    {RESULT_KINDS.map((kind) => (
-                      <option key={kind} value={kind}>
-                        {RESULT_KIND_NAMES[kind]}
-                      </option>
-                    ))}
-                  </select>
+        <SortableList
+          keys={rows.map(({ key }) => key)}
+          nameOf={(_, i) => `result ${i + 1}`}
+          onOrder={(keys) => setRows(keys.map((key) => rows.find((row) => row.key === key)!))}
+          actions={(key, i) => (
+            <button
+              type="button"
+              aria-label={`Drop: result ${i + 1}`}
+              className="inline-link min-h-7 px-1"
+              onClick={() => setRows(rows.filter((row) => row.key !== key))}
+            >
+              Drop
+            </button>
+          )}
+        >
+          {(_, i) => {
+            const row = rows[i]!;
+            return (
+              <div className="flex gap-2 py-0.5">
+                <span className="w-6 shrink-0 pt-1 font-serif tabular-nums">{i + 1}</span>
+                <div className="min-w-0 flex-1 space-y-1">
                   <input
-                    aria-label={`Date shown with result ${i + 1}`}
-                    placeholder="date shown"
-                    className="input input-sm w-28"
-                    value={row.dateShown ?? ''}
-                    onChange={(e) => edit(row.key, { dateShown: e.target.value || null })}
+                    aria-label={`Title of result ${i + 1}`}
+                    className="input input-sm w-full font-semibold"
+                    value={row.title}
+                    onChange={(e) => edit(row.key, { title: e.target.value })}
                   />
-                  {RESULT_EXTRAS.map((extra) => (
-                    <label key={extra} className="flex min-h-6 items-center gap-1">
-                      <input
-                        type="checkbox"
-                        className="checkbox checkbox-xs"
-                        checked={row.extras.includes(extra)}
-                        onChange={(e) =>
-                          edit(row.key, { extras: withExtra(row.extras, extra, e.target.checked) })
-                        }
-                      />
-                      {RESULT_EXTRA_NAMES[extra]}
-                    </label>
-                  ))}
+                  <input
+                    aria-label={`Address of result ${i + 1}`}
+                    className="input input-sm w-full"
+                    value={row.address}
+                    onChange={(e) => edit(row.key, { address: e.target.value })}
+                  />
+                  <textarea
+                    aria-label={`Description of result ${i + 1}`}
+                    rows={1}
+                    className="textarea textarea-sm w-full"
+                    value={row.description ?? ''}
+                    onChange={(e) => edit(row.key, { description: e.target.value || null })}
+                  />
+                  <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[0.8rem]">
+                    <select
+                      aria-label={`Kind of result ${i + 1}`}
+                      className="select select-sm w-32"
+                      value={row.kind ?? ''}
+                      onChange={(e) => edit(row.key, { kind: (e.target.value || null) as ResultKind | null })}
+                    >
+                      <option value="">kind guessed</option>
+                      {RESULT_KINDS.map((kind) => (
+                        <option key={kind} value={kind}>
+                          {RESULT_KIND_NAMES[kind]}
+                        </option>
+                      ))}
+                    </select>
+                    <input
+                      aria-label={`Date shown with result ${i + 1}`}
+                      placeholder="date shown"
+                      className="input input-sm w-28"
+                      value={row.dateShown ?? ''}
+                      onChange={(e) => edit(row.key, { dateShown: e.target.value || null })}
+                    />
+                    {RESULT_EXTRAS.map((extra) => (
+                      <label key={extra} className="flex min-h-6 items-center gap-1">
+                        <input
+                          type="checkbox"
+                          className="checkbox checkbox-xs"
+                          checked={row.extras.includes(extra)}
+                          onChange={(e) =>
+                            edit(row.key, { extras: withExtra(row.extras, extra, e.target.checked) })
+                          }
+                        />
+                        {RESULT_EXTRA_NAMES[extra]}
+                      </label>
+                    ))}
+                  </div>
+                  {errors
+                    .filter(({ field }) => field.startsWith(`results.${i}.`))
+                    .map(({ field, message }) => (
+                      <p key={field} className="text-[0.8rem] font-medium text-error">
+                        {message}
+                      </p>
+                    ))}
                 </div>
-                {errors
-                  .filter(({ field }) => field.startsWith(`results.${i}.`))
-                  .map(({ field, message }) => (
-                    <p key={field} className="text-[0.8rem] font-medium text-error">
-                      {message}
-                    </p>
-                  ))}
               </div>
-              <div className="flex shrink-0 flex-col gap-1 text-[0.8rem]">
-                <button type="button" className="inline-link" disabled={i === 0} onClick={() => move(i, -1)}>
-                  up<span className="sr-only"> result {i + 1}</span>
-                </button>
-                <button
-                  type="button"
-                  className="inline-link"
-                  disabled={i === rows.length - 1}
-                  onClick={() => move(i, 1)}
-                >
-                  down<span className="sr-only"> result {i + 1}</span>
-                </button>
-                <button
-                  type="button"
-                  className="inline-link"
-                  onClick={() => setRows(rows.filter(({ key }) => key !== row.key))}
-                >
-                  drop<span className="sr-only"> result {i + 1}</span>
-                </button>
-              </div>
-            </li>
-          ))}
-        </ol>
+            );
+          }}
+        </SortableList>
         {errors
           .filter(({ field }) => ['results', 'root', ''].includes(field))
           .map(({ message }) => (

@@ -9,7 +9,8 @@ import { parseTypedDay } from '@/core/calendar/dateText';
 import { mediumDay } from '@/core/words/format';
 import { useSiteDays } from './SiteDays';
 
-const Calendar = dynamic(() => import('./Calendar').then((module) => module.Calendar));
+// Without `ssr: false` there would be no boundary of its own, and the whole list around it would be hidden while it loads.
+const Calendar = dynamic(() => import('./Calendar').then((module) => module.Calendar), { ssr: false });
 
 /** What a text control of a day takes besides its value. */
 export type DayTextProps = {

@@ -9,7 +9,9 @@ import type { Span } from '@/core/calendar/span';
 import { useSiteDays } from './SiteDays';
 import { CALENDAR_PANEL, CalendarButton, DayText } from './DayField';
 
-const RangeCalendar = dynamic(() => import('./Calendar').then((module) => module.RangeCalendar));
+const RangeCalendar = dynamic(() => import('./Calendar').then((module) => module.RangeCalendar), {
+  ssr: false,
+});
 
 /** Two days as ISO dates, or whatever was typed. */
 export type DayRange = { readonly from: string; readonly to: string };
@@ -21,6 +23,8 @@ type Props = {
   readonly id?: string;
   readonly className?: string;
   readonly labels?: readonly [from: string, to: string];
+  /** Which of the two days is wrong. */
+  readonly invalid?: { readonly from: boolean; readonly to: boolean };
   readonly disabled?: boolean;
 };
 
@@ -30,7 +34,15 @@ function spanOf({ from, to }: DayRange): Span | null {
 }
 
 /** Takes a first and a last day: typed, chosen from a calendar, or by the name of a usual range. */
-export function DayRangeField({ value, onChange, id, className = '', labels, disabled = false }: Props) {
+export function DayRangeField({
+  value,
+  onChange,
+  id,
+  className = '',
+  labels,
+  invalid,
+  disabled = false,
+}: Props) {
   const [from, to] = labels ?? ['First day', 'Last day'];
   const { today, newest } = useSiteDays();
   const chosen = spanOf(value);
@@ -41,6 +53,7 @@ export function DayRangeField({ value, onChange, id, className = '', labels, dis
       <DayText
         {...(id !== undefined && { id })}
         aria-label={from}
+        aria-invalid={invalid?.from ?? false}
         disabled={disabled}
         value={value.from}
         onChange={(text) => onChange({ ...value, from: text })}
@@ -50,6 +63,7 @@ export function DayRangeField({ value, onChange, id, className = '', labels, dis
       </span>
       <DayText
         aria-label={to}
+        aria-invalid={invalid?.to ?? false}
         disabled={disabled}
         value={value.to}
         onChange={(text) => onChange({ ...value, to: text })}
