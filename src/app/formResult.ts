@@ -13,16 +13,16 @@ export class EditedMeanwhile extends namedError('EditedMeanwhile') {
 }
 
 /**
- * Throws EditedMeanwhile where fields of an edit were changed by somebody else since it began. All three are as the form sends
- * them; `form` is the form as it would be shown now. To be called in the transaction that writes.
+ * Throws EditedMeanwhile if somebody else changed fields of an edit since it began. All three are as
+ * forms send them. Call it in the transaction that writes.
  */
-export function refuseConflict(edit: object, base: object, now: object, form: object): void {
+export function refuseConflict(edit: object, base: object, now: object): void {
   const fields = fieldsInConflict(
     edit as Record<string, unknown>,
     base as Record<string, unknown>,
     now as Record<string, unknown>,
   );
-  if (fields.length > 0) throw new EditedMeanwhile({ fields, now: form });
+  if (fields.length > 0) throw new EditedMeanwhile({ fields, now });
 }
 
 /**
@@ -31,7 +31,7 @@ export function refuseConflict(edit: object, base: object, now: object, form: ob
  */
 export function mergedEdit<T extends object>(given: T, base: T, now: T): T {
   const edit = editedFields(base, given);
-  refuseConflict(edit, base, now, now);
+  refuseConflict(edit, base, now);
   return { ...now, ...edit };
 }
 

@@ -5,9 +5,16 @@
 
 type Fields = Readonly<Record<string, unknown>>;
 
-/** An empty text and none are one. */
-const plain = (value: unknown) => JSON.stringify(value === '' ? null : (value ?? null));
-const same = (a: unknown, b: unknown) => plain(a) === plain(b);
+/** A value without what typing it changes: absent and empty are one, and numbers have twelve digits. */
+function plain(value: unknown): unknown {
+  if (value === '' || value === undefined) return null;
+  if (typeof value === 'number') return Number(value.toPrecision(12));
+  if (Array.isArray(value)) return value.map(plain);
+  if (typeof value !== 'object' || value === null) return value;
+  const fields = Object.entries(value).map(([name, one]) => [name, plain(one)] as const);
+  return Object.fromEntries(fields.filter(([, one]) => one !== null).sort(([a], [b]) => (a < b ? -1 : 1)));
+}
+const same = (a: unknown, b: unknown) => JSON.stringify(plain(a)) === JSON.stringify(plain(b));
 
 /** The fields, with their values, in which what is wished differs from what there was. */
 export function editedFields<T extends object>(base: T, wished: T): Partial<T> {

@@ -107,8 +107,9 @@ export function RulesForm({ siteId, home, rules, before, tried, look, keep, undo
         setError(failureOf(result));
         // Whoever saves again now does so over the rules that somebody else has made meanwhile, which are shown.
         if (result.meanwhile) {
-          setBase(result.meanwhile.now as AddressRules);
-          setTheirs(result.meanwhile.now as AddressRules);
+          const now = result.meanwhile.now as { rules: AddressRules };
+          setBase(now.rules);
+          setTheirs(now.rules);
         }
         return;
       }

@@ -2,28 +2,22 @@
 
 import { useRouter } from 'next/navigation';
 import { useRef } from 'react';
-import { Controller, useForm } from 'react-hook-form';
+import { Controller } from 'react-hook-form';
 import { changeEditSchema, newChangeSchema, type NewChangeInput } from '@/core/model/change';
 import { MEASURE_NAMES, METRICS } from '@/core/measures/registry';
-import { editedFields, fieldsOf } from '@/core/model/edits';
 import { count } from '@/core/words/format';
 import { suggestedKind } from '@/core/model/suggestedKind';
 import { ADDRESS_KIND } from '@/core/model/movedAddress';
-import { attempt, type Act } from '../kit/attempt';
-import { DraftNote } from '../kit/DraftNote';
+import type { Act } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
+import { useEntityForm } from '../kit/useEntityForm';
 import { Field } from '../kit/Field';
-import { FormBody } from '../kit/FormBody';
-import type { FormResult } from '../kit/formResult';
-import { EditConflictChoice } from '../kit/EditConflictChoice';
 import { useToast } from '../kit/Toast';
-import { CHOOSE_FIRST, useEdit } from '../kit/useEdit';
 import { routes } from '../shell/routes';
 import {
+  CHANGE_CODEC,
   fieldInWords,
-  formField,
-  inputOf,
   OWN_KIND,
-  typedIn,
   usualReviewDay,
   type ChangeFormValues,
   type PastedPages,
@@ -63,14 +57,19 @@ export function ChangeForm(props: Props) {
   const { inTheWay, foresee, broughtSoFar } = props;
   const router = useRouter();
   const say = useToast();
-  const form = useForm<ChangeFormValues>({ defaultValues: initial });
-  const { base, kept, meanwhile, met, choose, saved } = useEdit(form, {
+  const form = useEntityForm<ChangeFormValues, NewChangeInput, number>({
     ...draftOf(siteId, changeId, initial),
-    ...{ initial, typedIn },
-    inWords: fieldInWords,
+    ...{ initial, codec: CHANGE_CODEC, inWords: fieldInWords },
+    ...{ schema: newChangeSchema, editSchema: changeEditSchema, editing: changeId !== null },
+    send: (edit, base) =>
+      changeId === null ? log(siteId, edit as NewChangeInput) : save(siteId, changeId, edit, base),
+    done: (id, typed) => {
+      if (changeId === null) rememberChoices(typed);
+      say(changeId === null ? 'Logged.' : 'Saved.');
+      router.push(routes.change(siteId, id ?? changeId!));
+    },
   });
-  const { register, handleSubmit, setError, setValue, getValues, watch, control } = form;
-  const { errors, isSubmitting } = form.formState;
+  const { register, setValue, getValues, watch, control, errorOf, busy, submit } = form;
   const kindChosen = useRef(false);
   const metric = watch('metric');
   const kind = watch('kind');
@@ -95,303 +94,26 @@ export function ChangeForm(props: Props) {
       );
   };
 
-  const complain = (problems: readonly { field: string; message: string }[]) => {
-    problems.forEach(({ field, message }, i) =>
-      setError(formField(field, getValues('kind') === OWN_KIND), { message }, { shouldFocus: i === 0 }),
-    );
-  };
-
-  const submit = handleSubmit(async (values) => {
-    if (meanwhile.open) {
-      complain([{ field: '', message: CHOOSE_FIRST }]);
-      return;
-    }
-    const result = changeId === null ? await sendNew(values) : await sendEdit(changeId, values);
-    if (!result.ok) {
-      if (result.meanwhile) met(result.meanwhile, values);
-      else complain(result.errors);
-      return;
-    }
-    saved(values);
-    if (changeId === null) rememberChoices(values);
-    say(changeId === null ? 'Logged.' : 'Saved.');
-    router.push(routes.change(siteId, result.value));
-  });
-
-  const sendNew = async (values: ChangeFormValues): Promise<FormResult<number>> => {
-    const checked = newChangeSchema.safeParse(inputOf(values));
-    return checked.success ? attempt(() => log(siteId, inputOf(values))) : complaints(checked.error);
-  };
-  const sendEdit = async (id: number, values: ChangeFormValues): Promise<FormResult<number>> => {
-    const [before, wished] = [inputOf(base.current), inputOf(values)];
-    const edit = editedFields<NewChangeInput>(before, wished);
-    if (Object.keys(edit).length === 0) return { ok: true, value: id };
-    const checked = changeEditSchema.safeParse(edit);
-    return checked.success
-      ? attempt(() => save(siteId, id, edit, fieldsOf(before, Object.keys(edit))))
-      : complaints(checked.error);
-  };
-
   const unit = metric === 'position' ? 'places' : '%';
   return (
-    <form
-      onSubmit={(e) => void submit(e)}
+    <EntityForm
+      form={form}
+      draftName={({ title }) => title}
+      heading={
+        <h2 className="text-[1.6rem] leading-tight">
+          {changeId === null ? 'Log a change' : 'Edit the change'}
+        </h2>
+      }
       onKeyDownCapture={(e) => {
         if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey)) return;
         // Before the list of pages takes it for a choice.
         e.stopPropagation();
-        if (!isSubmitting) void submit(e);
+        if (!busy) void submit(e);
       }}
-      noValidate
       className="max-w-[46rem] px-5 pt-4 pb-10"
-    >
-      <FormBody className="space-y-3">
-        <h2 className="text-[1.6rem] leading-tight">
-          {changeId === null ? 'Log a change' : 'Edit the change'}
-        </h2>
-        <DraftNote kept={kept} nameOf={({ title }) => title} />
-
-        <Field label="What was changed" error={errors.title?.message}>
-          {(c) => (
-            <input
-              {...c}
-              {...register('title', {
-                // A new change takes the type that its words suggest, until somebody chooses one.
-                onChange: () => {
-                  const kind = suggestedKind(getValues('title'));
-                  const open = changeId === null && initial.title === '' && !kindChosen.current;
-                  if (open && kind && kinds.some(({ value }) => value === kind)) setValue('kind', kind);
-                },
-              })}
-              autoFocus
-              className="input w-full"
-              placeholder="Shorter title on the smoker guide"
-            />
-          )}
-        </Field>
-        <Field
-          label="Pages"
-          hint={pages.length === 0 ? 'The clicks are those of the last 28 days.' : undefined}
-          error={errors.pages?.message}
-        >
-          {(c) => (
-            <Controller
-              control={control}
-              name="pages"
-              render={({ field }) => (
-                <PagePicker
-                  id={c.id}
-                  describedBy={c['aria-describedby']}
-                  invalid={c['aria-invalid']}
-                  value={field.value}
-                  onChange={(next) => {
-                    takeOff(field.value, next);
-                    field.onChange(next);
-                  }}
-                  known={knownPages}
-                  onTexts={takeTexts}
-                />
-              )}
-            />
-          )}
-        </Field>
-        {warnings.length > 0 && (
-          <ul role="status" className="border-l-3 border-(--band) pl-3 text-[0.9rem]">
-            {warnings.map((warning) => (
-              <li key={warning}>{warning}</li>
-            ))}
-          </ul>
-        )}
-        <div className="grid gap-3 sm:grid-cols-3">
-          <Field label="Kind" error={errors.kind?.message}>
-            {(c) => (
-              <select
-                {...c}
-                {...register('kind', { onChange: () => (kindChosen.current = true) })}
-                className="select w-full"
-              >
-                {kinds.map(({ value, name }) => (
-                  <option key={value} value={value}>
-                    {name}
-                  </option>
-                ))}
-                <option value={OWN_KIND}>another kind …</option>
-              </select>
-            )}
-          </Field>
-          {kind === OWN_KIND && (
-            <Field label="Name of the kind" error={errors.ownKind?.message}>
-              {(c) => (
-                <input {...c} {...register('ownKind')} className="input w-full" placeholder="Price table" />
-              )}
-            </Field>
-          )}
-          <Field label="Day" error={errors.day?.message}>
-            {(c) => <FormDay {...c} control={control} name="day" />}
-          </Field>
-          <Field label="Who" error={errors.person?.message}>
-            {(c) => <input {...c} {...register('person')} className="input w-full" placeholder="initials" />}
-          </Field>
-        </div>
-        <BroughtSoFar siteId={siteId} kind={kind} ask={broughtSoFar} />
-        <label className="flex items-baseline gap-2 text-[0.85rem]">
-          <input type="checkbox" className="checkbox checkbox-sm translate-y-0.5" {...register('planned')} />
-          still to be made: the day is the one it is planned for
-        </label>
-        <div className="grid gap-3 sm:grid-cols-2">
-          <Field label={kind === ADDRESS_KIND ? 'Old address' : 'Old text'} error={errors.oldText?.message}>
-            {(c) => <textarea {...c} {...register('oldText')} rows={2} className="textarea w-full" />}
-          </Field>
-          <Field
-            label={kind === ADDRESS_KIND ? 'New address' : 'New text'}
-            hint={
-              kind === ADDRESS_KIND &&
-              'Once it is logged, the two can be joined, so that the reading follows the page.'
-            }
-            error={errors.newText?.message}
-          >
-            {(c) => <textarea {...c} {...register('newText')} rows={2} className="textarea w-full" />}
-          </Field>
-        </div>
-        <PartsField form={form} kinds={kinds} />
-
-        <fieldset className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-          <legend className="mb-1 font-serif text-[1.1rem]">
-            What is expected, written down before the result is known
-          </legend>
-          <Field label="Metric" error={errors.metric?.message}>
-            {(c) => (
-              <select
-                {...c}
-                {...register('metric', {
-                  onChange: () => {
-                    if (getValues('metric') && !getValues('reviewDay'))
-                      setValue('reviewDay', usualReviewDay(getValues('day')));
-                  },
-                })}
-                className="select w-full"
-              >
-                <option value="">nothing stated</option>
-                {METRICS.map((m) => (
-                  <option key={m} value={m}>
-                    {MEASURE_NAMES[m]}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
-          <Field label="Direction" error={errors.direction?.message}>
-            {(c) => (
-              <select {...c} {...register('direction')} disabled={!metric} className="select w-full">
-                <option value="up">{metric === 'position' ? 'up (better rank)' : 'up'}</option>
-                <option value="down">{metric === 'position' ? 'down (worse rank)' : 'down'}</option>
-              </select>
-            )}
-          </Field>
-          <Field label={`By how much, in ${unit}`} error={errors.amount?.message}>
-            {(c) => (
-              <input
-                {...c}
-                {...register('amount')}
-                disabled={!metric}
-                inputMode="decimal"
-                className="input w-full"
-                placeholder={metric ? '25' : ''}
-              />
-            )}
-          </Field>
-          <Field label="Review day" error={errors.reviewDay?.message}>
-            {(c) => <FormDay {...c} control={control} name="reviewDay" disabled={!metric} />}
-          </Field>
-        </fieldset>
-        {initial.opening && (
-          <p className="muted text-[0.9rem]">
-            The opening’s estimate is +{count(initial.opening.clicks)} clicks a month (likely{' '}
-            {count(initial.opening.low)} to {count(initial.opening.high)}) if the whole gap closes. The amount
-            above is what this type of change has brought here so far
-            {initial.amount === '' ? '; too few have been read to fill it in' : ''}.
-          </p>
-        )}
-        {foreseen && (
-          <p role="status" className="text-[0.9rem]">
-            {foreseen}
-          </p>
-        )}
-
-        <div className="grid gap-3 sm:grid-cols-2">
-          <Field
-            label="Queries it is about"
-            hint="One a line; may be left out."
-            error={errors.queries?.message}
-          >
-            {(c) => <textarea {...c} {...register('queries')} rows={2} className="textarea w-full" />}
-          </Field>
-          <Field label="Note" error={errors.note?.message}>
-            {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
-          </Field>
-        </div>
-        <div className="grid gap-3 sm:grid-cols-4">
-          <Field label="Tags" error={errors.tags?.message}>
-            {(c) => (
-              <>
-                <input
-                  {...c}
-                  {...register('tags')}
-                  list="known-tags"
-                  className="input w-full"
-                  placeholder="autumn round, …"
-                />
-                <datalist id="known-tags">
-                  {knownTags.map((tag) => (
-                    <option key={tag} value={tag} />
-                  ))}
-                </datalist>
-              </>
-            )}
-          </Field>
-          <Field label="Ticket or other link" error={errors.link?.message}>
-            {(c) => (
-              <input
-                {...c}
-                {...register('link')}
-                type="url"
-                className="input w-full"
-                placeholder="https://…"
-              />
-            )}
-          </Field>
-          <Field label="Days in each span" error={errors.windowDays?.message}>
-            {(c) => (
-              <input
-                {...c}
-                {...register('windowDays')}
-                inputMode="numeric"
-                className="input w-full"
-                placeholder={`${site.windowDays}, as the site`}
-              />
-            )}
-          </Field>
-          <Field label="Settling days" error={errors.settlingDays?.message}>
-            {(c) => (
-              <input
-                {...c}
-                {...register('settlingDays')}
-                inputMode="numeric"
-                className="input w-full"
-                placeholder={`${site.settlingDays}, as the site`}
-              />
-            )}
-          </Field>
-        </div>
-
-        <EditConflictChoice meanwhile={meanwhile} onChoose={choose} />
-        {errors.root?.message && (
-          <p role="alert" className="text-error">
-            {errors.root.message}
-          </p>
-        )}
-        <div className="flex items-center gap-3 pt-1">
-          <button type="submit" className="btn btn-primary" disabled={isSubmitting}>
+      buttons={
+        <>
+          <button type="submit" className="btn btn-primary" disabled={busy}>
             {changeId === null ? 'Log the change' : 'Save'}
           </button>
           <button
@@ -399,7 +121,7 @@ export function ChangeForm(props: Props) {
             className="btn btn-ghost"
             onClick={() => {
               // Given up on purpose.
-              if (changeId !== null) kept.forget();
+              if (changeId !== null) form.draft.forget();
               router.back();
             }}
           >
@@ -409,15 +131,231 @@ export function ChangeForm(props: Props) {
             Ctrl Enter {changeId === null ? 'logs' : 'saves'} it from any field. What you type is kept until
             then.
           </span>
-        </div>
-      </FormBody>
-    </form>
-  );
-}
+        </>
+      }
+    >
+      <Field label="What was changed" error={errorOf('title')}>
+        {(c) => (
+          <input
+            {...c}
+            {...register('title', {
+              // A new change takes the type that its words suggest, until somebody chooses one.
+              onChange: () => {
+                const kind = suggestedKind(getValues('title'));
+                const open = changeId === null && initial.title === '' && !kindChosen.current;
+                if (open && kind && kinds.some(({ value }) => value === kind)) setValue('kind', kind);
+              },
+            })}
+            autoFocus
+            className="input w-full"
+            placeholder="Shorter title on the smoker guide"
+          />
+        )}
+      </Field>
+      <Field
+        label="Pages"
+        hint={pages.length === 0 ? 'The clicks are those of the last 28 days.' : undefined}
+        error={errorOf('pages')}
+      >
+        {(c) => (
+          <Controller
+            control={control}
+            name="pages"
+            render={({ field }) => (
+              <PagePicker
+                id={c.id}
+                describedBy={c['aria-describedby']}
+                invalid={c['aria-invalid']}
+                value={field.value}
+                onChange={(next) => {
+                  takeOff(field.value, next);
+                  field.onChange(next);
+                }}
+                known={knownPages}
+                onTexts={takeTexts}
+              />
+            )}
+          />
+        )}
+      </Field>
+      {warnings.length > 0 && (
+        <ul role="status" className="border-l-3 border-(--band) pl-3 text-[0.9rem]">
+          {warnings.map((warning) => (
+            <li key={warning}>{warning}</li>
+          ))}
+        </ul>
+      )}
+      <div className="grid gap-3 sm:grid-cols-3">
+        <Field label="Kind" error={errorOf('kind')}>
+          {(c) => (
+            <select
+              {...c}
+              {...register('kind', { onChange: () => (kindChosen.current = true) })}
+              className="select w-full"
+            >
+              {kinds.map(({ value, name }) => (
+                <option key={value} value={value}>
+                  {name}
+                </option>
+              ))}
+              <option value={OWN_KIND}>another kind …</option>
+            </select>
+          )}
+        </Field>
+        {kind === OWN_KIND && (
+          <Field label="Name of the kind" error={errorOf('ownKind')}>
+            {(c) => (
+              <input {...c} {...register('ownKind')} className="input w-full" placeholder="Price table" />
+            )}
+          </Field>
+        )}
+        <Field label="Day" error={errorOf('day')}>
+          {(c) => <FormDay {...c} control={control} name="day" />}
+        </Field>
+        <Field label="Who" error={errorOf('person')}>
+          {(c) => <input {...c} {...register('person')} className="input w-full" placeholder="initials" />}
+        </Field>
+      </div>
+      <BroughtSoFar siteId={siteId} kind={kind} ask={broughtSoFar} />
+      <label className="flex items-baseline gap-2 text-[0.85rem]">
+        <input type="checkbox" className="checkbox checkbox-sm translate-y-0.5" {...register('planned')} />
+        still to be made: the day is the one it is planned for
+      </label>
+      <div className="grid gap-3 sm:grid-cols-2">
+        <Field label={kind === ADDRESS_KIND ? 'Old address' : 'Old text'} error={errorOf('oldText')}>
+          {(c) => <textarea {...c} {...register('oldText')} rows={2} className="textarea w-full" />}
+        </Field>
+        <Field
+          label={kind === ADDRESS_KIND ? 'New address' : 'New text'}
+          hint={
+            kind === ADDRESS_KIND &&
+            'Once it is logged, the two can be joined, so that the reading follows the page.'
+          }
+          error={errorOf('newText')}
+        >
+          {(c) => <textarea {...c} {...register('newText')} rows={2} className="textarea w-full" />}
+        </Field>
+      </div>
+      <PartsField form={form} kinds={kinds} />
 
-function complaints(error: {
-  issues: readonly { path: PropertyKey[]; message: string }[];
-}): FormResult<never> {
-  const errors = error.issues.map(({ path, message }) => ({ field: path.join('.'), message }));
-  return { ok: false, errors };
+      <fieldset className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+        <legend className="mb-1 font-serif text-[1.1rem]">
+          What is expected, written down before the result is known
+        </legend>
+        <Field label="Metric" error={errorOf('metric')}>
+          {(c) => (
+            <select
+              {...c}
+              {...register('metric', {
+                onChange: () => {
+                  if (getValues('metric') && !getValues('reviewDay'))
+                    setValue('reviewDay', usualReviewDay(getValues('day')));
+                },
+              })}
+              className="select w-full"
+            >
+              <option value="">nothing stated</option>
+              {METRICS.map((m) => (
+                <option key={m} value={m}>
+                  {MEASURE_NAMES[m]}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field label="Direction" error={errorOf('direction')}>
+          {(c) => (
+            <select {...c} {...register('direction')} disabled={!metric} className="select w-full">
+              <option value="up">{metric === 'position' ? 'up (better rank)' : 'up'}</option>
+              <option value="down">{metric === 'position' ? 'down (worse rank)' : 'down'}</option>
+            </select>
+          )}
+        </Field>
+        <Field label={`By how much, in ${unit}`} error={errorOf('amount')}>
+          {(c) => (
+            <input
+              {...c}
+              {...register('amount')}
+              disabled={!metric}
+              inputMode="decimal"
+              className="input w-full"
+              placeholder={metric ? '25' : ''}
+            />
+          )}
+        </Field>
+        <Field label="Review day" error={errorOf('reviewDay')}>
+          {(c) => <FormDay {...c} control={control} name="reviewDay" disabled={!metric} />}
+        </Field>
+      </fieldset>
+      {initial.opening && (
+        <p className="muted text-[0.9rem]">
+          The opening’s estimate is +{count(initial.opening.clicks)} clicks a month (likely{' '}
+          {count(initial.opening.low)} to {count(initial.opening.high)}) if the whole gap closes. The amount
+          above is what this type of change has brought here so far
+          {initial.amount === '' ? '; too few have been read to fill it in' : ''}.
+        </p>
+      )}
+      {foreseen && (
+        <p role="status" className="text-[0.9rem]">
+          {foreseen}
+        </p>
+      )}
+
+      <div className="grid gap-3 sm:grid-cols-2">
+        <Field label="Queries it is about" hint="One a line; may be left out." error={errorOf('queries')}>
+          {(c) => <textarea {...c} {...register('queries')} rows={2} className="textarea w-full" />}
+        </Field>
+        <Field label="Note" error={errorOf('note')}>
+          {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
+        </Field>
+      </div>
+      <div className="grid gap-3 sm:grid-cols-4">
+        <Field label="Tags" error={errorOf('tags')}>
+          {(c) => (
+            <>
+              <input
+                {...c}
+                {...register('tags')}
+                list="known-tags"
+                className="input w-full"
+                placeholder="autumn round, …"
+              />
+              <datalist id="known-tags">
+                {knownTags.map((tag) => (
+                  <option key={tag} value={tag} />
+                ))}
+              </datalist>
+            </>
+          )}
+        </Field>
+        <Field label="Ticket or other link" error={errorOf('link')}>
+          {(c) => (
+            <input {...c} {...register('link')} type="url" className="input w-full" placeholder="https://…" />
+          )}
+        </Field>
+        <Field label="Days in each span" error={errorOf('windowDays')}>
+          {(c) => (
+            <input
+              {...c}
+              {...register('windowDays')}
+              inputMode="numeric"
+              className="input w-full"
+              placeholder={`${site.windowDays}, as the site`}
+            />
+          )}
+        </Field>
+        <Field label="Settling days" error={errorOf('settlingDays')}>
+          {(c) => (
+            <input
+              {...c}
+              {...register('settlingDays')}
+              inputMode="numeric"
+              className="input w-full"
+              placeholder={`${site.settlingDays}, as the site`}
+            />
+          )}
+        </Field>
+      </div>
+    </EntityForm>
+  );
 }

@@ -2,9 +2,10 @@ import { addDays, isoDay, parseIsoDay, type Day } from '@/core/calendar/day';
 import { pagePath } from '@/core/address/address';
 import { kindsOf, type Difference } from '@/core/markup/differences';
 import { CHANGE_KINDS, changeKindName, type Change, type NewChangeInput } from '@/core/model/change';
+import { changeInputOf } from '@/core/model/changeInput';
 import { METRICS, type Metric } from '@/core/measures/registry';
 import { takenOpeningSchema, type TakenOpening } from '@/core/model/takenOpening';
-import { isMade } from '@/core/model/steps';
+import type { FormCodec } from '../kit/useEntityForm';
 
 /** A further edit made at once, as it is typed; an empty page stands for all of them. */
 export type PartValues = { kind: string; page: string; oldText: string; newText: string };
@@ -72,39 +73,39 @@ export function emptyForm(today: Day): ChangeFormValues {
   };
 }
 
-/** A stored change as the form shows it. */
-export function formOf(change: Change): ChangeFormValues {
-  const { expectation } = change;
+/** What a change says, as the form shows it. */
+export function typedOf(input: NewChangeInput): ChangeFormValues {
+  const { expectation } = input;
   return {
-    title: change.title,
-    kind: change.kind,
+    title: input.title,
+    kind: input.kind,
     ownKind: '',
-    day: isoDay(change.day),
-    pages: change.pages.map((page) => pagePath(page.address)),
-    queries: change.queries.join('\n'),
-    oldText: change.oldText ?? '',
-    newText: change.newText ?? '',
-    parts: change.parts.map(({ kind, page, oldText, newText }) => ({
-      kind,
-      page: page === null ? '' : pagePath(page.address),
-      oldText: oldText ?? '',
-      newText: newText ?? '',
+    day: input.day,
+    pages: [...input.pages],
+    queries: (input.queries ?? []).join('\n'),
+    oldText: input.oldText ?? '',
+    newText: input.newText ?? '',
+    parts: (input.parts ?? []).map(({ kind, page, oldText, newText }) => ({
+      ...{ kind, page: page ?? '', oldText: oldText ?? '', newText: newText ?? '' },
     })),
-    tags: change.tags.join(', '),
+    tags: (input.tags ?? []).join(', '),
     metric: expectation?.metric ?? '',
     direction: expectation?.direction ?? 'up',
     amount: expectation?.amount == null ? '' : amountText(expectation.metric, expectation.amount),
-    reviewDay: expectation?.reviewDay == null ? '' : isoDay(expectation.reviewDay),
-    person: change.person ?? '',
-    link: change.link ?? '',
-    note: change.note ?? '',
-    windowDays: change.windowDays?.toString() ?? '',
-    settlingDays: change.settlingDays?.toString() ?? '',
-    planned: !isMade(change),
-    followsId: change.followsId,
-    opening: null,
+    reviewDay: expectation?.reviewDay ?? '',
+    person: input.person ?? '',
+    link: input.link ?? '',
+    note: input.note ?? '',
+    windowDays: input.windowDays?.toString() ?? '',
+    settlingDays: input.settlingDays?.toString() ?? '',
+    planned: input.planned ?? false,
+    followsId: input.followsId ?? null,
+    opening: input.opening ?? null,
   };
 }
+
+/** A stored change as the form shows it. */
+export const formOf = (change: Change): ChangeFormValues => typedOf(changeInputOf(change));
 
 /** The form for the change that undoes, reworks or repeats another one: on the same pages, linked to it. */
 export function formAfter(change: Change, as: 'undo' | 'rework' | 'copy', today: Day): ChangeFormValues {
@@ -319,6 +320,14 @@ export function formField(field: string, own = false): keyof ChangeFormValues | 
   if (head === 'expectation') return (part as keyof ChangeFormValues | undefined) ?? 'metric';
   return (head as keyof ChangeFormValues) || 'root';
 }
+
+/** How what is typed of a change is sent. */
+export const CHANGE_CODEC: FormCodec<ChangeFormValues, NewChangeInput> = {
+  toSent: inputOf,
+  toTyped: typedOf,
+  fieldOf: (field, { kind }) => formField(field, kind === OWN_KIND),
+  typedIn,
+};
 
 /** The kinds on offer: the usual ones, then those the site has used besides. */
 export function kindChoices(used: readonly string[]): { value: string; name: string }[] {

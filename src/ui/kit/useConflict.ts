@@ -3,7 +3,7 @@
 import { useRef } from 'react';
 import { fieldsOf } from '@/core/model/edits';
 import type { FormResult } from './formResult';
-import { CHOOSE_FIRST } from './useEdit';
+import { CHOOSE_FIRST } from './useEntityForm';
 import { useEditConflict } from './useEditConflict';
 
 type Options<T> = {

@@ -1,8 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
-import type { ReportScope } from '@/core/model/report';
+import { newReportSchema, type ReportScope } from '@/core/model/report';
 import {
   LEFT_OUT,
   REPORT_INKS,
@@ -12,17 +11,14 @@ import {
   type ReportPartKey,
   type ReportWords,
 } from '@/core/model/reportContent';
-import { DraftNote } from '../kit/DraftNote';
 import type { Act } from '../kit/attempt';
 import { Field } from '../kit/Field';
-import { EditConflictChoice } from '../kit/EditConflictChoice';
 import { useToast } from '../kit/Toast';
-import { useAct } from '../kit/useAct';
-import { useConflict } from '../kit/useConflict';
-import { useDraft } from '../kit/useDraft';
 import { routes } from '../shell/routes';
 import { ChangeChoice, type ChangeOffered } from './ChangeChoice';
 import { DayRangeField } from '../kit/dates/DayRangeField';
+import { EntityForm } from '../kit/EntityForm';
+import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 import { DropBox } from '../kit/DropBox';
 import { SortableList } from '../kit/SortableList';
 
@@ -49,7 +45,7 @@ type Props = {
   /** Keeps a new report, or edits one from what it said when that began. */
   save:
     | { readonly make: Act<[values: ReportValues], number> }
-    | { readonly edit: Act<[values: ReportValues, base: ReportValues], number> };
+    | { readonly id: number; readonly edit: Act<[values: ReportValues, base: ReportValues], number> };
   button: string;
 };
 
@@ -82,80 +78,67 @@ function fieldText(field: keyof ReportValues, values: ReportValues): string {
   return typeof value === 'string' ? value : JSON.stringify(value);
 }
 
+/** A complaint about the chosen changes stands with their list. */
+const REPORT_CODEC = {
+  ...AS_TYPED,
+  fieldOf: (field: string) => (field.startsWith('scope.') ? 'scope.changeIds' : field.split('.')[0]!),
+};
+
 /** What a report is about, which parts it has in which order, one's own words, and how it looks. */
 export function ReportForm({ siteId, initial, scopes, changes, what, save, button }: Props) {
-  const [values, setValues] = useState(initial);
-  // A logo is as large as all else that is typed anywhere: it is chosen again.
-  const kept = useDraft<ReportValues>({ what, base: initial, show: setValues });
-  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
-  const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
-  const set = (edit: Partial<ReportValues>) => {
-    const now = { ...values, ...edit };
-    setValues(now);
-    kept.keep({ ...now, logo: initial.logo });
-  };
-  const conflict = useConflict<ReportValues>({
-    initial,
-    set: (chosen) => set(chosen),
-    inWords: (field, of) => ({
+  const form = useEntityForm<ReportValues, ReportValues, number>({
+    ...{ what, initial, codec: REPORT_CODEC, schema: newReportSchema, editing: 'edit' in save },
+    // A logo is as large as all else that is typed anywhere: it is chosen again.
+    draftOf: (typed) => ({ ...typed, logo: initial.logo }),
+    send: (_, __, { given, base }) => ('make' in save ? save.make(given) : save.edit(given, base)),
+    inWords: (field, typed) => ({
       name: FIELD_NAMES[field as keyof ReportValues],
-      text: fieldText(field as keyof ReportValues, of),
+      text: fieldText(field as keyof ReportValues, typed),
     }),
+    done: (id) => {
+      say('The report is kept.');
+      router.push(routes.report(siteId, id ?? ('id' in save ? save.id : 0)));
+    },
   });
+  const { register, setValue, setError, clearErrors, errorOf } = form;
+  const values = form.watch();
+  const set = (edit: Partial<ReportValues>) => {
+    for (const [name, value] of Object.entries(edit)) setValue(name as keyof ReportValues, value);
+  };
   const rest = (Object.keys(REPORT_PARTS) as ReportPartKey[]).filter((key) => !values.parts.includes(key));
   const wordsOf = (key: ReportPartKey) => values.words[key] ?? { before: '', after: '' };
   const setWords = (key: ReportPartKey, edit: Partial<{ before: string; after: string }>) =>
     set({ words: { ...values.words, [key]: { ...wordsOf(key), ...edit } } });
   const chooseLogo = async (file: File | undefined) => {
     if (!file) return;
-    if (file.size > MOST_LOGO_BYTES) return setErrors({ logo: 'The logo is too large: at most 200 kB.' });
+    if (file.size > MOST_LOGO_BYTES)
+      return setError('logo', { message: 'The logo is too large: at most 200 kB.' });
     const reader = new FileReader();
     reader.onload = () => {
-      setErrors({});
+      clearErrors('logo');
       set({ logo: String(reader.result) });
     };
     reader.readAsDataURL(file);
   };
   return (
-    <form
-      className="max-w-4xl space-y-4"
-      onSubmit={(e) => {
-        e.preventDefault();
-        act(
-          async () => {
-            const done = await conflict.save(values, (given, base) =>
-              'make' in save ? save.make(given) : save.edit(given, base),
-            );
-            setErrors(
-              done.ok ? {} : Object.fromEntries(done.errors.map(({ field, message }) => [field, message])),
-            );
-            return done;
-          },
-          (id) => {
-            kept.forget();
-            say('The report is kept.');
-            router.push(routes.report(siteId, id));
-          },
-        );
-      }}
+    <EntityForm
+      form={form}
+      draftName={({ title }) => title}
+      className="max-w-4xl"
+      body="space-y-4"
+      buttons={
+        <button type="submit" className="btn btn-primary btn-sm" disabled={form.busy}>
+          {button}
+        </button>
+      }
     >
-      <DraftNote kept={kept} nameOf={({ title }) => title} />
-      <Field label="Title" error={errors.title}>
-        {(c) => (
-          <input
-            {...c}
-            required
-            className="input w-full"
-            maxLength={200}
-            value={values.title}
-            onChange={(e) => set({ title: e.target.value })}
-          />
-        )}
+      <Field label="Title" error={errorOf('title')}>
+        {(c) => <input {...c} {...register('title')} className="input w-full" maxLength={200} />}
       </Field>
       <div className="flex flex-wrap gap-4">
-        <Field label="About" error={errors.scope} className="w-72">
+        <Field label="About" error={errorOf('scope')} className="w-72">
           {(c) => (
             <select
               {...c}
@@ -179,12 +162,12 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
             </select>
           )}
         </Field>
-        <Field label="Days" error={errors.from ?? errors.to}>
+        <Field label="Days" error={errorOf('from') ?? errorOf('to')}>
           {({ id }) => (
             <DayRangeField
               id={id}
               labels={['From', 'To']}
-              invalid={{ from: Boolean(errors.from), to: Boolean(errors.to) }}
+              invalid={{ from: Boolean(errorOf('from')), to: Boolean(errorOf('to')) }}
               value={values}
               onChange={(days) => set(days)}
             />
@@ -196,12 +179,12 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
           changes={changes}
           chosen={values.scope.changeIds}
           choose={(changeIds) => set({ scope: { kind: 'changes', changeIds } })}
-          error={errors['scope.changeIds']}
+          error={errorOf('scope.changeIds')}
         />
       )}
       <fieldset>
         <legend className="text-[0.85rem] font-semibold">Parts, in their order</legend>
-        {errors.parts && <p className="text-[0.85rem] font-medium text-error">{errors.parts}</p>}
+        {errorOf('parts') && <p className="text-[0.85rem] font-medium text-error">{errorOf('parts')}</p>}
         <SortableList
           keys={values.parts}
           nameOf={(key) => REPORT_PARTS[key]}
@@ -295,7 +278,12 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
             </select>
           )}
         </Field>
-        <Field label="Logo" hint="PNG, JPEG or WebP, at most 200 kB." error={errors.logo} className="w-80">
+        <Field
+          label="Logo"
+          hint="PNG, JPEG or WebP, at most 200 kB."
+          error={errorOf('logo')}
+          className="w-80"
+        >
           {(c) => (
             <DropBox
               {...c}
@@ -312,15 +300,6 @@ export function ReportForm({ siteId, initial, scopes, changes, what, save, butto
           </button>
         )}
       </div>
-      <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
-      {errors.root && (
-        <p role="alert" className="font-medium text-error">
-          {errors.root}
-        </p>
-      )}
-      <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
-        {button}
-      </button>
-    </form>
+    </EntityForm>
   );
 }

@@ -3,17 +3,15 @@
 import { OFFERED_RULES, ruleInWords } from '@/core/routines/recurrence';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { NewRoutine } from '@/core/routines/routine';
+import { Controller } from 'react-hook-form';
+import { newRoutineSchema, type NewRoutine } from '@/core/routines/routine';
 import type { Act } from '../kit/attempt';
-import { DraftNote } from '../kit/DraftNote';
 import { Field } from '../kit/Field';
-import { EditConflictChoice } from '../kit/EditConflictChoice';
 import { useToast } from '../kit/Toast';
-import { useAct } from '../kit/useAct';
-import { useConflict } from '../kit/useConflict';
-import { useDraft } from '../kit/useDraft';
 import { useMay } from '../shell/May';
-import { DayField } from '../kit/dates/DayField';
+import { EntityForm } from '../kit/EntityForm';
+import { FormDay } from '../kit/dates/FormDay';
+import { useEntityForm, type FormCodec } from '../kit/useEntityForm';
 import { StepsField, typedSteps, type TypedStep } from './StepsField';
 
 type Given = { name: string; steps: { text: string; link: string | null }[]; rule: string; firstDay: string };
@@ -28,6 +26,14 @@ const asSteps = (steps: readonly TypedStep[]) =>
   );
 
 type Typed = { name: string; steps: readonly TypedStep[]; rule: string; firstDay: string };
+
+/** How what is typed of a routine is sent. */
+const ROUTINE_CODEC: FormCodec<Typed, Given> = {
+  toSent: ({ name, steps, rule, firstDay }) => ({
+    ...{ name: name.trim(), steps: asSteps(steps), rule: rule.trim(), firstDay },
+  }),
+  toTyped: ({ name, steps, rule, firstDay }) => ({ name, steps: typedSteps(steps), rule, firstDay }),
+};
 
 type FieldsProps = {
   siteId: number;
@@ -46,70 +52,52 @@ const OWN_RULE = 'own';
 
 /** Names a routine, its steps, and when it comes again. */
 export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) {
-  const base: Typed = { ...initial, steps: typedSteps(initial.steps) };
-  const [typed, setTyped] = useState(base);
-  const draft = useDraft<Typed>({ what: `routine-steps:${id ?? `new:${siteId}`}`, base, show: setTyped });
-  const { name, steps, rule, firstDay } = typed;
   const [ownRule, setOwnRule] = useState(() => ruleInWords(initial.rule) === null);
-  const set = (edit: Partial<Typed>) => {
-    setTyped({ ...typed, ...edit });
-    draft.keep({ ...typed, ...edit });
-  };
-  const conflict = useConflict<Given>({
-    initial: { ...initial, steps: initial.steps.map(({ text, link }) => ({ text, link })) },
-    set: ({ steps: chosen, ...rest }) => set({ ...rest, ...(chosen && { steps: typedSteps(chosen) }) }),
-    inWords: (field, of) => ({
-      name: FIELD_NAMES[field as keyof Given],
-      text: field === 'steps' ? asText(of.steps) : String(of[field as keyof Given]),
-    }),
-  });
-  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
-  const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
+  const form = useEntityForm<Typed, Given, number>({
+    what: `routine-steps:${id ?? `new:${siteId}`}`,
+    initial: ROUTINE_CODEC.toTyped(initial),
+    codec: ROUTINE_CODEC,
+    schema: newRoutineSchema,
+    editing: id !== null,
+    send: (_, __, { given, base }) => keep(siteId, id, given, id === null ? null : base),
+    inWords: (field, typed) => ({
+      name: FIELD_NAMES[field as keyof Given],
+      text: field === 'steps' ? asText(asSteps(typed.steps)) : String(typed[field as keyof Given]),
+    }),
+    done: () => {
+      say('The routine is kept.');
+      kept();
+      router.refresh();
+    },
+  });
+  const { register, control, watch, setValue, errorOf } = form;
+  const rule = watch('rule');
   return (
-    <form
-      className="max-w-3xl space-y-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        act(
-          async () => {
-            const done = await conflict.save(
-              { name: name.trim(), steps: asSteps(steps), rule: rule.trim(), firstDay },
-              (given, from) => keep(siteId, id, given, id === null ? null : from),
-            );
-            setErrors(
-              done.ok
-                ? {}
-                : Object.fromEntries(done.errors.map(({ field, message }) => [field.split('.')[0], message])),
-            );
-            return done;
-          },
-          () => {
-            draft.forget();
-            say('The routine is kept.');
-            kept();
-            router.refresh();
-          },
-        );
-      }}
+    <EntityForm
+      form={form}
+      draftName={({ name }) => name}
+      className="max-w-3xl"
+      body="space-y-2"
+      buttons={
+        <button type="submit" className="btn btn-primary btn-sm" disabled={form.busy}>
+          Keep the routine
+        </button>
+      }
     >
-      <DraftNote kept={draft} nameOf={(one) => one.name} />
-      <Field label="Name of the routine" error={errors.name}>
-        {(c) => (
-          <input
-            {...c}
-            required
-            className="input w-full"
-            maxLength={120}
-            value={name}
-            onChange={(e) => set({ name: e.target.value })}
-          />
-        )}
+      <Field label="Name of the routine" error={errorOf('name')}>
+        {(c) => <input {...c} {...register('name')} className="input w-full" maxLength={120} />}
       </Field>
-      <StepsField steps={steps} onChange={(now) => set({ steps: now })} error={errors.steps} />
+      <Controller
+        control={control}
+        name="steps"
+        render={({ field }) => (
+          <StepsField steps={field.value} onChange={field.onChange} error={errorOf('steps')} />
+        )}
+      />
       <div className="flex flex-wrap gap-4">
-        <Field label="Repeats" error={ownRule ? undefined : errors.rule} className="w-80">
+        <Field label="Repeats" error={ownRule ? undefined : errorOf('rule')} className="w-80">
           {(c) => (
             <select
               {...c}
@@ -117,7 +105,7 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
               value={ownRule ? OWN_RULE : rule}
               onChange={(e) => {
                 setOwnRule(e.target.value === OWN_RULE);
-                if (e.target.value !== OWN_RULE) set({ rule: e.target.value });
+                if (e.target.value !== OWN_RULE) setValue('rule', e.target.value);
               }}
             >
               {[...new Set([...OFFERED_RULES, ...(ruleInWords(rule) === null ? [] : [rule])])].map((one) => (
@@ -133,29 +121,17 @@ export function RoutineFields({ siteId, id, initial, keep, kept }: FieldsProps) 
           <Field
             label="Rule"
             hint="As RFC 5545 writes it: FREQ=MONTHLY;BYDAY=1MO is every first Monday of the month."
-            error={errors.rule}
+            error={errorOf('rule')}
             className="w-80"
           >
-            {(c) => (
-              <input
-                {...c}
-                required
-                className="input w-full"
-                value={rule}
-                onChange={(e) => set({ rule: e.target.value })}
-              />
-            )}
+            {(c) => <input {...c} {...register('rule')} className="input w-full" />}
           </Field>
         )}
-        <Field label="From" error={errors.firstDay} className="w-44">
-          {(c) => <DayField {...c} required value={firstDay} onChange={(day) => set({ firstDay: day })} />}
+        <Field label="From" error={errorOf('firstDay')} className="w-44">
+          {(c) => <FormDay {...c} control={control} name="firstDay" />}
         </Field>
       </div>
-      <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
-      <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
-        Keep the routine
-      </button>
-    </form>
+    </EntityForm>
   );
 }
 

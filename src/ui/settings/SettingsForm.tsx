@@ -1,16 +1,12 @@
 'use client';
 
-import { useForm } from 'react-hook-form';
-import { editedFields, fieldsOf } from '@/core/model/edits';
 import { settingsOf, siteSettingsSchema, type Site, type SiteSettings } from '@/core/model/site';
 import { LANGUAGE_NAMES, LANGUAGES, type Language } from '@/core/model/languages';
-import { attempt, type Act } from '../kit/attempt';
-import { DraftNote } from '../kit/DraftNote';
+import type { Act } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
+import { useEntityForm } from '../kit/useEntityForm';
 import { Field } from '../kit/Field';
-import { FormBody } from '../kit/FormBody';
-import { EditConflictChoice } from '../kit/EditConflictChoice';
 import { useToast } from '../kit/Toast';
-import { CHOOSE_FIRST, useEdit } from '../kit/useEdit';
 
 type Values = Record<keyof SiteSettings, string>;
 
@@ -91,152 +87,124 @@ const NUMBERS = [
 /** Name of a site and the numbers that shape its readings. */
 export function SettingsForm({ site, mayAllowHosts, save }: Props) {
   const say = useToast();
-  const initial = valuesOf(settingsOf(site));
-  const form = useForm<Values>({ defaultValues: initial });
-  const { register, handleSubmit, setError, formState } = form;
-  const { errors, isSubmitting } = formState;
-  const { base, kept, meanwhile, met, choose, saved } = useEdit(form, {
+  const form = useEntityForm<Values, SiteSettings, null>({
     what: `settings:${site.id}`,
-    initial,
+    initial: valuesOf(settingsOf(site)),
+    codec: { toSent: settingsTyped, toTyped: valuesOf },
+    schema: siteSettingsSchema,
+    editing: true,
+    send: (edit, base) => save(site.id, edit, base),
     inWords: (field, values) => ({
       name: LABELS[field as keyof Values],
       text: values[field as keyof Values],
     }),
+    done: () => say('Saved. Readings follow the new settings at once.'),
   });
-  const submit = handleSubmit(async (values) => {
-    if (meanwhile.open) {
-      setError('root', { message: CHOOSE_FIRST });
-      return;
-    }
-    const checked = siteSettingsSchema.safeParse(settingsTyped(values));
-    if (!checked.success) {
-      for (const { path, message } of checked.error.issues) setError(path[0] as keyof Values, { message });
-      return;
-    }
-    const before = settingsTyped(base.current);
-    const edit = editedFields<SiteSettings>(before, checked.data);
-    const result =
-      Object.keys(edit).length === 0
-        ? ({ ok: true } as const)
-        : await attempt(() => save(site.id, edit, fieldsOf(before, Object.keys(edit))));
-    if (result.ok) {
-      saved(values);
-      say('Saved. Readings follow the new settings at once.');
-    } else if (result.meanwhile) {
-      // The server speaks of settings, the form of what is typed.
-      met({ ...result.meanwhile, now: valuesOf(result.meanwhile.now as SiteSettings) }, values);
-    } else {
-      for (const { field, message } of result.errors)
-        setError((field.split('.')[0] || 'root') as keyof Values, { message });
-    }
-  });
+  const { register, errorOf } = form;
   return (
-    <form onSubmit={(e) => void submit(e)} noValidate className="max-w-md">
-      <FormBody className="space-y-3">
-        <DraftNote kept={kept} nameOf={({ name }) => name} />
-        <Field label="Name" error={errors.name?.message}>
-          {(c) => <input {...c} {...register('name')} className="input w-full" />}
-        </Field>
-        <Field label="Address" hint="Stays as it is: the addresses of all pages begin with it.">
-          {(c) => <input {...c} value={site.address} readOnly className="input w-full opacity-70" />}
-        </Field>
-        <Field
-          label={LABELS.language}
-          hint="Of its pages and searches: it says which words are one word, which only join others, and what a search is after."
-          error={errors.language?.message}
-        >
-          {(c) => (
-            <select {...c} {...register('language')} className="select w-full">
-              {LANGUAGES.map((language) => (
-                <option key={language} value={language}>
-                  {LANGUAGE_NAMES[language]}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
-        {NUMBERS.map(([name, hint]) => (
-          <Field key={name} label={LABELS[name]} hint={hint} error={errors[name]?.message}>
-            {(c) => <input {...c} {...register(name)} inputMode="numeric" className="input w-24" />}
-          </Field>
-        ))}
-        <Field
-          label={LABELS.brandWords}
-          hint="One a line. Left empty: the words that the name and the address of the site have in common. Openings leave such searches out."
-          error={errors.brandWords?.message}
-        >
-          {(c) => <textarea {...c} {...register('brandWords')} rows={2} className="textarea w-full" />}
-        </Field>
-        <div className="flex gap-4">
-          {(['worthOfClick', 'worthOfConversion'] as const).map((name) => (
-            <Field
-              key={name}
-              label={LABELS[name]}
-              hint="In your own money; left empty, worth is not told."
-              error={errors[name]?.message}
-            >
-              {(c) => <input {...c} {...register(name)} inputMode="decimal" className="input w-24" />}
-            </Field>
-          ))}
-        </div>
-        <Field
-          label={LABELS.timeZone}
-          hint="Days begin by it: what counts as today, and the day a form starts with. If empty, that of the server."
-          error={errors.timeZone?.message}
-        >
-          {(c) => (
-            <>
-              <input {...c} {...register('timeZone')} list="time-zones" className="input w-60" />
-              <datalist id="time-zones">
-                {Intl.supportedValuesOf('timeZone').map((zone) => (
-                  <option key={zone} value={zone} />
-                ))}
-              </datalist>
-            </>
-          )}
-        </Field>
-        <div className="flex gap-4">
-          <Field
-            label={LABELS.fallShare}
-            hint="The Desk lists a page whose weekly clicks fell by more than this share …"
-            error={errors.fallShare?.message}
-          >
-            {(c) => <input {...c} {...register('fallShare')} inputMode="decimal" className="input w-24" />}
-          </Field>
-          <Field
-            label={LABELS.fallBeyond}
-            hint="… and by more than this many times its usual week-to-week movement."
-            error={errors.fallBeyond?.message}
-          >
-            {(c) => <input {...c} {...register('fallBeyond')} inputMode="decimal" className="input w-24" />}
-          </Field>
-        </div>
-        <Field
-          label={LABELS.privateHosts}
-          hint={`One a line, with its port where that is not the usual one. Pages are fetched from the open internet only, unless their host stands here.${mayAllowHosts ? '' : ' Only an owner of the whole installation can add hosts.'}`}
-          error={errors.privateHosts?.message}
-        >
-          {(c) => (
-            <textarea
-              {...c}
-              {...register('privateHosts')}
-              readOnly={!mayAllowHosts}
-              rows={2}
-              className="textarea w-full"
-              placeholder="staging.quillow-bees.example"
-            />
-          )}
-        </Field>
-        <EditConflictChoice meanwhile={meanwhile} onChoose={choose} />
-        {errors.root?.message && (
-          <p role="alert" className="text-error">
-            {errors.root.message}
-          </p>
-        )}
-        <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>
+    <EntityForm
+      form={form}
+      draftName={({ name }) => name}
+      className="max-w-md"
+      buttons={
+        <button type="submit" className="btn btn-primary btn-sm" disabled={form.busy}>
           Save
         </button>
-      </FormBody>
-    </form>
+      }
+    >
+      <Field label="Name" error={errorOf('name')}>
+        {(c) => <input {...c} {...register('name')} className="input w-full" />}
+      </Field>
+      <Field label="Address" hint="Stays as it is: the addresses of all pages begin with it.">
+        {(c) => <input {...c} value={site.address} readOnly className="input w-full opacity-70" />}
+      </Field>
+      <Field
+        label={LABELS.language}
+        hint="Of its pages and searches: it says which words are one word, which only join others, and what a search is after."
+        error={errorOf('language')}
+      >
+        {(c) => (
+          <select {...c} {...register('language')} className="select w-full">
+            {LANGUAGES.map((language) => (
+              <option key={language} value={language}>
+                {LANGUAGE_NAMES[language]}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      {NUMBERS.map(([name, hint]) => (
+        <Field key={name} label={LABELS[name]} hint={hint} error={errorOf(name)}>
+          {(c) => <input {...c} {...register(name)} inputMode="numeric" className="input w-24" />}
+        </Field>
+      ))}
+      <Field
+        label={LABELS.brandWords}
+        hint="One a line. Left empty: the words that the name and the address of the site have in common. Openings leave such searches out."
+        error={errorOf('brandWords')}
+      >
+        {(c) => <textarea {...c} {...register('brandWords')} rows={2} className="textarea w-full" />}
+      </Field>
+      <div className="flex gap-4">
+        {(['worthOfClick', 'worthOfConversion'] as const).map((name) => (
+          <Field
+            key={name}
+            label={LABELS[name]}
+            hint="In your own money; left empty, worth is not told."
+            error={errorOf(name)}
+          >
+            {(c) => <input {...c} {...register(name)} inputMode="decimal" className="input w-24" />}
+          </Field>
+        ))}
+      </div>
+      <Field
+        label={LABELS.timeZone}
+        hint="Days begin by it: what counts as today, and the day a form starts with. If empty, that of the server."
+        error={errorOf('timeZone')}
+      >
+        {(c) => (
+          <>
+            <input {...c} {...register('timeZone')} list="time-zones" className="input w-60" />
+            <datalist id="time-zones">
+              {Intl.supportedValuesOf('timeZone').map((zone) => (
+                <option key={zone} value={zone} />
+              ))}
+            </datalist>
+          </>
+        )}
+      </Field>
+      <div className="flex gap-4">
+        <Field
+          label={LABELS.fallShare}
+          hint="The Desk lists a page whose weekly clicks fell by more than this share …"
+          error={errorOf('fallShare')}
+        >
+          {(c) => <input {...c} {...register('fallShare')} inputMode="decimal" className="input w-24" />}
+        </Field>
+        <Field
+          label={LABELS.fallBeyond}
+          hint="… and by more than this many times its usual week-to-week movement."
+          error={errorOf('fallBeyond')}
+        >
+          {(c) => <input {...c} {...register('fallBeyond')} inputMode="decimal" className="input w-24" />}
+        </Field>
+      </div>
+      <Field
+        label={LABELS.privateHosts}
+        hint={`One a line, with its port where that is not the usual one. Pages are fetched from the open internet only, unless their host stands here.${mayAllowHosts ? '' : ' Only an owner of the whole installation can add hosts.'}`}
+        error={errorOf('privateHosts')}
+      >
+        {(c) => (
+          <textarea
+            {...c}
+            {...register('privateHosts')}
+            readOnly={!mayAllowHosts}
+            rows={2}
+            className="textarea w-full"
+            placeholder="staging.quillow-bees.example"
+          />
+        )}
+      </Field>
+    </EntityForm>
   );
 }

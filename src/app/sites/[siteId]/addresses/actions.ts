@@ -21,7 +21,7 @@ export const keepRules = action(
   { on: 'site', may: 'edit', did: 'changed the rules of addresses' },
   [addressRulesSchema, addressRulesSchema],
   async ({ site }, rules, base) => {
-    refuseConflict({ rules }, { rules: base }, { rules: site.rules }, site.rules);
+    refuseConflict({ rules }, { rules: base }, { rules: site.rules });
     await rekeyInWorker(site.id, rules);
     return null;
   },

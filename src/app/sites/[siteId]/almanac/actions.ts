@@ -33,7 +33,7 @@ export const saveEvent = action(
     const merged = newEventSchema.parse({ ...eventInputOf(event), ...edit });
     await storeEvent(db, event.id, merged, () => {
       const now = eventInputOf(findStandingEvent(db, event.id)!);
-      refuseConflict(edit, base, now, now);
+      refuseConflict(edit, base, now);
     });
     return null;
   },

@@ -5,6 +5,7 @@ import { action, question } from '@/app/action';
 import { refuseConflict } from '@/app/formResult';
 import { parseIsoDay } from '@/core/calendar/day';
 import { changeEditSchema, MAX_PAGES_A_CHANGE, newChangeSchema, type NewChange } from '@/core/model/change';
+import { changeInputOf } from '@/core/model/changeInput';
 import { newDecisionSchema, newStepSchema } from '@/core/model/steps';
 import { ask } from '@/app/ask';
 import { joinInWorker } from '@/jobs/inWorker';
@@ -14,7 +15,6 @@ import { SiteContext } from '@/services/site/siteContext';
 import { restoreChange } from '@/store/ledger/changeHistory';
 import { addChange, editChange, recordDecision, recordStep, setChangeDeleted } from '@/store/ledger/changes';
 import { findChange } from '@/store/ledger/findChanges';
-import { formOf, inputOf } from '@/ui/change/formValues';
 
 /** Logs a change. Gives its id. */
 export const logChange = action(
@@ -31,8 +31,7 @@ export const saveChange = action(
     // A schema fills in what was left out; only what was given is edited.
     const given = Object.fromEntries(Object.entries(edit).filter(([field]) => Object.hasOwn(base, field)));
     await editChange(db, site, change.id, given as Partial<NewChange>, () => {
-      const form = formOf(findChange(db, change.id)!);
-      refuseConflict(given, base, inputOf(form), form);
+      refuseConflict(given, base, changeInputOf(findChange(db, change.id)!));
     });
     return change.id;
   },

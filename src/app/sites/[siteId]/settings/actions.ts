@@ -21,7 +21,7 @@ export const saveSettings = action(
     admitPrivateHosts(asker, more, 'privateHosts');
     await saveSiteSettings(db, site.id, edit, () => {
       const now = settingsOf(findSite(db, site.id)!);
-      refuseConflict(edit, base, now, now);
+      refuseConflict(edit, base, now);
     });
     return null;
   },

@@ -32,7 +32,7 @@ export default async function EditReportPage({ params }: Props) {
         changes={changesOffered(db, site)}
         what={`report:${report.id}`}
         initial={inputOfReport(report)}
-        save={{ edit: editReport.bind(null, site.id, report.id) }}
+        save={{ id: report.id, edit: editReport.bind(null, site.id, report.id) }}
         button="Keep it"
       />
     </Screen>
