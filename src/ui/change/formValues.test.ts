@@ -14,6 +14,8 @@ import {
   pastedPages,
   usualReviewDay,
 } from './formValues';
+import { changeInputOf } from '@/core/changes/changeInput';
+import { editedFields, fieldsInConflict } from '@/core/model/edits';
 
 const CHANGE: Change = {
   ...{ id: 1, siteId: 1, title: 'Shorter title', kind: 'title-rewrite', day: asDay(20_700) },
@@ -50,6 +52,26 @@ test('parts and tags go through the form unchanged, so that a page that is none 
     parts: [part, { ...part, page: '/guides/' }, { ...part, page: '/b/' }],
     tags: ['autumn round', 'b'],
   });
+});
+
+test('a form that nobody touched edits nothing of what is stored, whatever stands in its fields', () => {
+  const part = { kind: 'headings', page: CHANGE.pages[0]!, oldText: null, newText: 'b' };
+  const expectation = {
+    metric: 'ctr',
+    direction: 'up',
+    amount: 0.1234567890123456,
+    reviewDay: null,
+  } as const;
+  for (const change of [
+    CHANGE,
+    { ...CHANGE, oldText: null, person: null, link: null, note: null, windowDays: null, followsId: null },
+    { ...CHANGE, parts: [part, { ...part, page: null, oldText: 'a' }], tags: ['b', 'a'], expectation },
+    { ...CHANGE, expectation: null, queries: [] },
+  ]) {
+    const [stored, typed] = [changeInputOf(change), inputOf(formOf(change))];
+    expect(editedFields(stored, typed)).toEqual({});
+    expect(fieldsInConflict({ ...typed, title: 'Mine' }, typed, stored)).toEqual([]);
+  }
 });
 
 test('an undo and a rework turn the texts of every part', () => {

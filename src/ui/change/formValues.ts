@@ -2,7 +2,7 @@ import { addDays, isoDay, parseIsoDay, type Day } from '@/core/calendar/day';
 import { pagePath } from '@/core/address/address';
 import { kindsOf, type Difference } from '@/core/markup/differences';
 import { CHANGE_KINDS, changeKindName, type Change, type NewChangeInput } from '@/core/model/change';
-import { changeInputOf } from '@/core/model/changeInput';
+import { changeInputOf } from '@/core/changes/changeInput';
 import { METRICS, type Metric } from '@/core/measures/registry';
 import { takenOpeningSchema, type TakenOpening } from '@/core/model/takenOpening';
 import type { FormCodec } from '../kit/useEntityForm';

@@ -5,7 +5,7 @@ import { action, question } from '@/app/action';
 import { refuseConflict } from '@/app/formResult';
 import { parseIsoDay } from '@/core/calendar/day';
 import { changeEditSchema, MAX_PAGES_A_CHANGE, newChangeSchema, type NewChange } from '@/core/model/change';
-import { changeInputOf } from '@/core/model/changeInput';
+import { changeInputOf } from '@/core/changes/changeInput';
 import { newDecisionSchema, newStepSchema } from '@/core/model/steps';
 import { ask } from '@/app/ask';
 import { joinInWorker } from '@/jobs/inWorker';

@@ -1,7 +1,7 @@
 import { pagePath } from '../address/address';
 import { isoDay } from '../calendar/day';
-import type { Change, NewChangeInput } from './change';
-import { isMade } from './steps';
+import type { Change, NewChangeInput } from '../model/change';
+import { isMade } from '../model/steps';
 
 /** What a stored change says, as it is given when it is logged. Which opening it was for is not among it. */
 export function changeInputOf(change: Change): NewChangeInput {
