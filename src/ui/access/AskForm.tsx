@@ -1,10 +1,12 @@
 'use client';
 
-import { useState, type FormEvent, type ReactNode } from 'react';
-import { attempt, type Act } from '../kit/attempt';
+import { useState, type ReactNode } from 'react';
+import { z } from 'zod';
+import type { Act } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
 import { Field } from '../kit/Field';
-import { FormBody } from '../kit/FormBody';
-import { NamedDayField } from '../kit/dates/DayField';
+import { FormDay } from '../kit/dates/FormDay';
+import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 
 /** A field of a form about access. */
 export type Asked = {
@@ -33,91 +35,76 @@ type Props<T> = {
 
 /** A form of a few plain fields. Passwords can be looked at, and are dropped once they were sent. */
 export function AskForm<T>({ fields, submit, run, done, line = false }: Props<T>) {
-  const [errors, setErrors] = useState<Values>({});
-  const [busy, setBusy] = useState(false);
   const [seen, setSeen] = useState(false);
   const hidden = fields.some(({ type }) => type === 'password');
-  const send = async (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = event.currentTarget;
-    const data = new FormData(form);
-    const values = Object.fromEntries(fields.map(({ name }) => [name, String(data.get(name) ?? '')]));
-    setBusy(true);
-    const result = await attempt(() => run(values));
-    setBusy(false);
-    if (!result.ok) {
-      setErrors(Object.fromEntries(result.errors.map(({ field, message }) => [field, message])));
-      return;
-    }
-    setErrors({});
-    form.reset();
-    done(result.value, values);
-  };
-  const known = new Set(fields.map(({ name }) => name));
-  const rest = Object.entries(errors).flatMap(([field, message]) => (known.has(field) ? [] : [message]));
+  const initial = Object.fromEntries(
+    fields.map(({ name, value, options }) => [name, value ?? options?.[0]?.[0] ?? '']),
+  );
+  const form = useEntityForm<Record<string, string>, Record<string, string>, T>({
+    ...{ what: null, initial, schema: z.record(z.string(), z.string()), editing: false },
+    codec: { ...AS_TYPED, fieldOf: (field) => (Object.hasOwn(initial, field) ? field : 'root') },
+    send: (values) => run(values as Values),
+    inWords: (field) => ({ name: field, text: '' }),
+    done: (value, values) => {
+      form.reset(initial);
+      done(value as T, values);
+    },
+  });
   return (
-    <form onSubmit={(event) => void send(event)} noValidate>
-      <FormBody className={line ? 'flex flex-wrap items-start gap-x-3 gap-y-2' : 'space-y-3'}>
-        {fields.map(
-          ({ name, label, type = 'text', hint, value, options, autoComplete, autoFocus, className }) => (
-            <Field
-              key={name}
-              label={label}
-              hint={hint}
-              error={errors[name]}
-              {...(className && { className })}
-            >
-              {(control) =>
-                options ? (
-                  <select {...control} name={name} defaultValue={value} className="select w-full">
-                    {options.map(([option, text]) => (
-                      <option key={option} value={option}>
-                        {text}
-                      </option>
-                    ))}
-                  </select>
-                ) : type === 'date' ? (
-                  <NamedDayField
-                    {...control}
-                    name={name}
-                    {...(value !== undefined && { defaultValue: value })}
-                  />
-                ) : (
-                  <input
-                    {...control}
-                    name={name}
-                    type={type === 'password' && seen ? 'text' : type}
-                    defaultValue={value}
-                    autoComplete={autoComplete ?? 'off'}
-                    autoFocus={autoFocus}
-                    spellCheck={false}
-                    className="input w-full"
-                  />
-                )
-              }
-            </Field>
-          ),
-        )}
-        {hidden && (
-          <label className={`flex min-h-7 w-fit items-center gap-2 text-[0.85rem] ${line ? 'mt-6' : ''}`}>
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm"
-              checked={seen}
-              onChange={(e) => setSeen(e.target.checked)}
-            />
-            Show what is typed
-          </label>
-        )}
-        {rest.length > 0 && (
-          <p role="alert" className="basis-full font-medium text-error">
-            {rest.join(' ')}
-          </p>
-        )}
-        <button type="submit" className={`btn btn-primary ${line ? 'btn-sm mt-6' : ''}`} disabled={busy}>
+    <EntityForm
+      form={form}
+      draftName={() => ''}
+      body={line ? 'flex flex-wrap items-start gap-x-3 gap-y-2' : 'space-y-3'}
+      buttons={
+        <button type="submit" className={`btn btn-primary ${line ? 'btn-sm mt-6' : ''}`} disabled={form.busy}>
           {submit}
         </button>
-      </FormBody>
-    </form>
+      }
+    >
+      {fields.map(({ name, label, type = 'text', hint, options, autoComplete, autoFocus, className }) => (
+        <Field
+          key={name}
+          label={label}
+          hint={hint}
+          error={form.errorOf(name)}
+          {...(className && { className })}
+        >
+          {(control) =>
+            options ? (
+              <select {...control} {...form.register(name)} className="select w-full">
+                {options.map(([option, text]) => (
+                  <option key={option} value={option}>
+                    {text}
+                  </option>
+                ))}
+              </select>
+            ) : type === 'date' ? (
+              <FormDay {...control} control={form.control} name={name} />
+            ) : (
+              <input
+                {...control}
+                {...form.register(name)}
+                type={type === 'password' && seen ? 'text' : type}
+                autoComplete={autoComplete ?? 'off'}
+                autoFocus={autoFocus}
+                spellCheck={false}
+                className="input w-full"
+              />
+            )
+          }
+        </Field>
+      ))}
+      {hidden && (
+        <label className={`flex min-h-7 w-fit items-center gap-2 text-[0.85rem] ${line ? 'mt-6' : ''}`}>
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={seen}
+            onChange={(e) => setSeen(e.target.checked)}
+          />
+          Show what is typed
+        </label>
+      )}
+    </EntityForm>
   );
 }

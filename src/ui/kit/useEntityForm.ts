@@ -37,8 +37,8 @@ export const AS_TYPED = {
 };
 
 type Options<Typed extends FieldValues, Sent extends object, Result> = {
-  /** What the form is about, under which its draft is kept: `change:12`. */
-  readonly what: string;
+  /** What the form is about, under which its draft is kept: `change:12`; null keeps none. */
+  readonly what: string | null;
   /** What is saved, as it is typed. */
   readonly initial: Typed;
   /** What a new form begins with in this browser. */
@@ -117,7 +117,7 @@ export function useEntityForm<Typed extends FieldValues, Sent extends object, Re
   const { watch, reset, setValue, setError, handleSubmit, formState } = form;
 
   const draft = useDraft<Typed>({
-    ...{ what, base: initial },
+    ...{ what: what ?? '', base: initial },
     ...(begin ? { begin } : {}),
     show: (typed, from) => {
       base.current = from;
@@ -127,9 +127,10 @@ export function useEntityForm<Typed extends FieldValues, Sent extends object, Re
   const { keep, forget } = draft;
   const draftOf = useRef(options.draftOf);
   useEffect(() => {
+    if (what === null) return;
     const { unsubscribe } = watch((typed) => keep((draftOf.current ?? ((all) => all))(typed as Typed)));
     return unsubscribe;
-  }, [watch, keep]);
+  }, [watch, keep, what]);
 
   const saved = (result: Result | null, typed: Typed) => {
     base.current = typed;

@@ -2,8 +2,8 @@
 import { screen } from '@testing-library/react';
 import { useState } from 'react';
 import { draw } from '../../../../tests/support/component';
-import { DayField, NamedDayField } from './DayField';
-import { DayRangeField } from './DayRangeField';
+import { DayField } from './DayField';
+import { DayRangeField, NamedDayRangeField } from './DayRangeField';
 
 function OneDay({ told }: { told: (value: string) => void }) {
   const [value, setValue] = useState('2026-09-04');
@@ -47,16 +47,16 @@ test('a day is chosen from the calendar by keyboard, within its bounds', async (
   expect(screen.queryByRole('grid')).toBeNull();
 });
 
-test('a form that is sent by its names gets the day as an ISO date', async () => {
+test('a form that is sent by its names gets the days as ISO dates', async () => {
   const { user } = draw(
     <form aria-label="form">
-      <NamedDayField name="lastDay" aria-label="Last day" />
+      <NamedDayRangeField names={['from', 'to']} defaultValue={{ from: '2026-11-01', to: '' }} />
     </form>,
   );
-  const sent = () => new FormData(screen.getByRole<HTMLFormElement>('form')).get('lastDay');
-  expect(sent()).toBe('');
+  const sent = () => Object.fromEntries(new FormData(screen.getByRole<HTMLFormElement>('form')));
+  expect(sent()).toEqual({ from: '2026-11-01', to: '' });
   await user.type(screen.getByLabelText('Last day'), '1 Dec 2026');
-  expect(sent()).toBe('2026-12-01');
+  expect(sent()).toEqual({ from: '2026-11-01', to: '2026-12-01' });
 });
 
 test('a range is typed, or taken by its name, and ends where figures do', async () => {

@@ -114,19 +114,3 @@ export function DayField({ className = 'w-full', min, max, ...text }: Props) {
     </Popover>
   );
 }
-
-type NamedProps = Omit<Props, 'value' | 'onChange'> & {
-  readonly name: string;
-  readonly defaultValue?: string;
-};
-
-/** The same in a form that is sent by its names. */
-export function NamedDayField({ name, defaultValue = '', ...rest }: NamedProps) {
-  const [value, setValue] = useState(defaultValue);
-  return (
-    <>
-      <input type="hidden" name={name} value={value} />
-      <DayField {...rest} value={value} onChange={setValue} />
-    </>
-  );
-}
