@@ -35,7 +35,8 @@ async function refuseUnreadable(page: Page): Promise<void> {
 }
 
 /** What only looks: nothing of it is kept. */
-const LOOKS = /^(Show|Apply|Save as CSV|Print|Copy for a ticket|copy|show it|Any .+ again)$/;
+const LOOKS =
+  /^(Show|Apply|Open calendar|Open calendar and ranges|Save as CSV|Print|Copy for a ticket|copy|show it|Any .+ again)$/;
 
 /** Goes through the screens of a site from its desk on, one of each kind, and refuses whatever is offered there to somebody who only reads. */
 async function refuseWork(page: Page): Promise<string[]> {

@@ -1,5 +1,5 @@
 import { inOrder, rowsWithin } from '../../core/lists/choose';
-import { columnValues, type FiguresTable } from '../../core/lists/table';
+import { columnValues, type FiguresTable, type Side } from '../../core/lists/table';
 import type { Series } from '../../core/history/history';
 import { queryAttribute } from '../../store/figures/attributes';
 import { grainsOf } from '../../store/figures/coverage';
@@ -53,13 +53,14 @@ export class Lists {
     });
     const values = columnValues(made.table, wish.sort.column);
     const rows = inOrder(chosen, values, wish.sort.falling, { from: wish.from, to: wish.from + wish.limit });
+    const totals = this.totalsOf(made, figures, wish);
     const grains = new Set(grainsOf(db, site.id).map(({ grain }) => grain));
     return {
       lines: rows.map((row) => made.line(row)),
       total: chosen.length,
       all: made.table.rows,
-      sums: sumsOf(made.table, chosen, wish.spans),
-      totals: this.totalsOf(made, figures, wish),
+      sums: chosen.length === made.table.rows ? totals.listed : sumsOf(made.table, chosen, wish.spans),
+      totals,
       lacks: {
         device: wish.device !== 0 && figures.seriesOf(wish.device).length === 0,
         queries: wish.device !== 0 && this.pairsOf(context, figures, wish).rows === 0,
@@ -73,14 +74,15 @@ export class Lists {
     };
   }
 
-  private readonly totals = new WeakMap<Made, ListAnswer['totals']>();
+  /** Kept by figures that outlive the table: an edit makes another table of the same ones. */
+  private readonly totals = new WeakMap<Side, ListAnswer['totals']>();
 
-  private totalsOf(made: Made, figures: SiteFigures, { spans, device }: ListWish): ListAnswer['totals'] {
-    const known = this.totals.get(made) ?? {
-      listed: sumsOf(made.table, allRows(made.table), spans),
+  private totalsOf({ table }: Made, figures: SiteFigures, { spans, device }: ListWish): ListAnswer['totals'] {
+    const known = this.totals.get(table.now) ?? {
+      listed: sumsOf(table, allRows(table), spans),
       site: totalsOf(figures, { spans, device }),
     };
-    this.totals.set(made, known);
+    this.totals.set(table.now, known);
     return known;
   }
 
