@@ -50,7 +50,7 @@ async function refuseWork(page: Page): Promise<string[]> {
     const { controls, links } = await page.evaluate(() => ({
       controls: [...document.querySelectorAll<HTMLElement>('main button:enabled')]
         .filter((one) => one.checkVisibility() && !one.closest('th'))
-        .map((one) => one.innerText.trim()),
+        .map((one) => one.innerText.trim() || one.ariaLabel || 'a button without a name'),
       links: [...document.querySelectorAll('a')].map((one) => one.getAttribute('href') ?? ''),
     }));
     const forms = links.filter((link) => /\/(new|edit|drafts)($|\?)/.test(link));
