@@ -34,7 +34,7 @@ export function AsOfForm({ asOf, newest }: Props) {
       <label className="flex items-baseline gap-1">
         as known on
         <DayField
-          className="input-sm w-36"
+          className="h-6 w-32 border-0 border-b px-0"
           value={day === '' ? newest : day}
           max={newest}
           onChange={setDay}

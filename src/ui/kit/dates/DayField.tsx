@@ -44,7 +44,7 @@ export function DayText({ value, onChange, onBlur, ...input }: DayTextProps) {
       type="text"
       autoComplete="off"
       spellCheck={false}
-      placeholder="24 Nov 2026"
+      placeholder="Day"
       className="min-w-0 grow"
       value={typed ?? shownDay(value)}
       onChange={(event) => {
@@ -91,7 +91,7 @@ export function DayField({ className = 'w-full', min, max, ...text }: Props) {
   const day = parseIsoDay(text.value);
   const bound = (iso: string | undefined): Day | undefined => (iso && parseIsoDay(iso)) || undefined;
   return (
-    <Popover className={`input ${className}`}>
+    <Popover className={`input gap-1 px-2 ${className}`}>
       <DayText {...text} />
       <CalendarButton text="Open calendar" {...(text.disabled && { disabled: true })} />
       <PopoverPanel anchor="bottom end" focus className={CALENDAR_PANEL}>
