@@ -23,6 +23,7 @@ let store: TempStore;
 let site: Site;
 const shared = globalThis as {
   __tallyDb?: unknown;
+  __tallyQuestions?: unknown;
   __tallyRunner?: Promise<void> | null;
   __tallySpare?: { terminate(): Promise<number> } | null;
   __tallyEnding?: boolean;
@@ -38,8 +39,10 @@ beforeEach(async () => {
 afterEach(async () => {
   await shared.__tallyRunner;
   // It holds on to the folder of this test.
-  await shared.__tallySpare?.terminate();
+  await endThreads();
+  shared.__tallyEnding = false;
   shared.__tallySpare = null;
+  delete shared.__tallyQuestions;
   delete shared.__tallyDb;
   process.env.TALLY_DATA_DIR = before;
   store.close();

@@ -71,7 +71,7 @@ export function CalendarButton({ disabled = false, text }: { disabled?: boolean;
     <PopoverButton
       disabled={disabled}
       aria-label={text}
-      className="muted -mr-1 flex size-6 items-center justify-center"
+      className="muted flex size-6 shrink-0 items-center justify-center"
     >
       <CalendarIcon size={15} aria-hidden />
     </PopoverButton>

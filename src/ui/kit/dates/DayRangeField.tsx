@@ -49,7 +49,7 @@ export function DayRangeField({
   const take = (firstDay: Day, lastDay: Day | null) =>
     onChange({ from: isoDay(firstDay), to: lastDay === null ? value.to : isoDay(lastDay) });
   return (
-    <Popover className={`input w-60 gap-1 px-2 ${className}`}>
+    <Popover className={`input w-64 gap-1 px-2 ${className}`}>
       <DayText
         {...(id !== undefined && { id })}
         aria-label={from}
