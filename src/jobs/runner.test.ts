@@ -40,6 +40,8 @@ afterEach(async () => {
   await shared.__tallyRunner;
   // It holds on to the folder of this test.
   await endThreads();
+  // Whoever waited for one of them hears of its end first.
+  await sleep(50);
   shared.__tallyEnding = false;
   shared.__tallySpare = null;
   delete shared.__tallyQuestions;
