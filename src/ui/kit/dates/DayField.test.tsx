@@ -31,6 +31,10 @@ test('a day reads as in the rest of the product, is typed in any usual form, and
     expect(field.value).toBe(typed);
     await user.tab();
     expect(field.value).toBe(shown);
+    // What is no day keeps a form from being sent, and is marked once it is left.
+    expect([field.validity.valid, field.ariaInvalid]).toEqual(
+      value === '30 Feb 2026' ? [false, 'true'] : [true, 'false'],
+    );
   }
 });
 

@@ -34,13 +34,20 @@ function shownDay(value: string): string {
   return day === null ? value : mediumDay(day);
 }
 
+const NO_DAY = 'No such day. Write it as 24 Nov 2026 or 2026-11-24.';
+
 /** A day as text. It is typed in any usual form, and reads `24 Nov 2026` once left. */
 export function DayText({ value, onChange, onBlur, ...input }: DayTextProps) {
   const { today } = useSiteDays();
   const [typed, setTyped] = useState<string | null>(null);
+  const isDay = value === '' || parseIsoDay(value) !== null;
   return (
     <input
       {...input}
+      // What is no day matches nothing, so a form isn't sent with it, and the browser says why.
+      pattern={isDay ? undefined : '(?!)'}
+      title={isDay ? undefined : NO_DAY}
+      aria-invalid={input['aria-invalid'] === true || (!isDay && typed === null)}
       type="text"
       autoComplete="off"
       spellCheck={false}
@@ -63,7 +70,7 @@ export function DayText({ value, onChange, onBlur, ...input }: DayTextProps) {
 
 /** The panel of a calendar, below the control that opens it. */
 export const CALENDAR_PANEL =
-  'hairline z-30 border bg-base-100 p-2 text-base-content shadow-sm [--anchor-gap:4px] focus:outline-none';
+  'hairline z-30 border bg-base-100 p-2 text-base-content shadow-sm [--anchor-gap:4px] [--anchor-padding:8px] focus:outline-none';
 
 /** The button that opens a calendar. */
 export function CalendarButton({ disabled = false, text }: { disabled?: boolean; text: string }) {
