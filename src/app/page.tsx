@@ -13,6 +13,7 @@ import { knownAsker } from './sites/[siteId]/site';
 import { RowKeys } from '@/ui/kit/RowKeys';
 import { routes } from '@/ui/shell/routes';
 import { TallyMark } from '@/ui/shell/TallyMark';
+import { FiguresTable } from '@/ui/kit/table/FiguresTable';
 
 export const dynamic = 'force-dynamic';
 
@@ -42,40 +43,42 @@ export default async function Home() {
         due today on {plural(sites.length, 'site')}.
       </p>
       <RowKeys>
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Your sites">
-          <table className="figures">
-            <thead>
-              <tr>
-                <th scope="col">site</th>
-                <th scope="col">due today</th>
-                <th scope="col">pages that fell</th>
-                <th scope="col">clicks, 28 days</th>
-                <th scope="col">difference</th>
-                <th scope="col" className="text-left!">
-                  figures to
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {lines.map(({ site, due, fell, clicks, before, lastDay }) => (
-                <tr key={site.id} data-row>
-                  <th scope="row">
-                    <AppLink href={routes.desk(site.id)} className="inline-link">
-                      {site.name}
-                    </AppLink>
-                  </th>
-                  <td>{due}</td>
-                  <td>{fell}</td>
-                  <td>{clicks === null ? '–' : count(clicks)}</td>
-                  <td className="muted">
-                    {metricDifference('clicks', clicks === null || before === null ? null : clicks - before)}
-                  </td>
-                  <td className="text-left!">{lastDay === null ? 'none yet' : mediumDay(lastDay)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <FiguresTable
+          label="Your sites"
+          className=""
+          rows={lines}
+          rowKey={({ site }) => site.id}
+          columns={[
+            {
+              id: 'site',
+              value: ({ site }) => site.name,
+              cell: ({ site }) => (
+                <AppLink href={routes.desk(site.id)} className="inline-link">
+                  {site.name}
+                </AppLink>
+              ),
+            },
+            { id: 'due today', value: ({ due }) => due },
+            { id: 'pages that fell', value: ({ fell }) => fell },
+            {
+              id: 'clicks, 28 days',
+              value: ({ clicks }) => clicks,
+              cell: ({ clicks }) => (clicks === null ? '–' : count(clicks)),
+            },
+            {
+              id: 'difference',
+              cellClass: 'muted',
+              value: differenceOf,
+              cell: (line) => metricDifference('clicks', differenceOf(line)),
+            },
+            {
+              id: 'figures to',
+              text: true,
+              value: ({ lastDay }) => lastDay,
+              cell: ({ lastDay }) => (lastDay === null ? 'none yet' : mediumDay(lastDay)),
+            },
+          ]}
+        />
       </RowKeys>
       {mayInGeneral(asker, 'administer') && (
         <p className="mt-5">
@@ -101,4 +104,8 @@ function lineOf(db: Db, site: Site) {
     clicks: clicks(after) ?? null,
     before: before && before.size > 0 ? (clicks(before) ?? null) : null,
   };
+}
+
+function differenceOf({ clicks, before }: ReturnType<typeof lineOf>): number | null {
+  return clicks === null || before === null ? null : clicks - before;
 }

@@ -7,8 +7,8 @@ import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
 import { ActButton } from './ActButton';
 import { AskForm, type Asked } from './AskForm';
-import { ListTable } from './ListTable';
 import { goFresh } from './goFresh';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 const PASSWORD: Asked = {
   name: 'current',
@@ -204,33 +204,38 @@ export function Sessions({
       <h2 id="sessions" className="text-lg">
         Where you are signed in
       </h2>
-      <ListTable
+      <FiguresTable
         label="Where you are signed in"
-        className="mt-1"
-        acts
-        heads={['since, UTC', 'last seen', 'ends', 'from', { name: 'browser', wideOnly: true }]}
-      >
-        {sessions.map(({ id, since, lastSeen, ends, from, browser, here }) => (
-          <tr key={id}>
-            <td className="text-left!">{since}</td>
-            <td className="text-left!">{lastSeen}</td>
-            <td className="text-left!">{ends}</td>
-            <td className="text-left!">{from ?? '–'}</td>
-            <td className="max-w-48 truncate text-left! max-sm:hidden" title={browser ?? ''}>
-              {browser ?? '–'}
-            </td>
-            <td>
-              {here ? (
+        className="mt-1 text-[0.9rem]"
+        rows={sessions}
+        rowKey={({ id }) => id}
+        columns={[
+          { id: 'since, UTC', text: true, cellClass: 'font-normal!', value: ({ since }) => since },
+          { id: 'last seen', text: true, value: ({ lastSeen }) => lastSeen },
+          { id: 'ends', text: true, value: ({ ends }) => ends },
+          { id: 'from', text: true, value: ({ from }) => from ?? '–' },
+          {
+            id: 'browser',
+            text: true,
+            className: 'max-sm:hidden',
+            cellClass: 'max-w-48 truncate',
+            value: ({ browser }) => browser ?? '–',
+            cell: ({ browser }) => (browser ? <span title={browser}>{browser}</span> : '–'),
+          },
+          {
+            id: 'what can be done',
+            hideHead: true,
+            cell: ({ id, since, here }) =>
+              here ? (
                 <span className="muted">this one</span>
               ) : (
                 <ActButton to={`the session since ${since}`} run={() => end(id)} said="It has ended.">
                   End it
                 </ActButton>
-              )}
-            </td>
-          </tr>
-        ))}
-      </ListTable>
+              ),
+          },
+        ]}
+      />
       <p className="mt-2 flex flex-wrap gap-x-5">
         <ActButton run={leave} done={() => goFresh(routes.signIn())}>
           Sign out

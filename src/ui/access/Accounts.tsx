@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { Act } from '../kit/attempt';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
-import { ListTable } from './ListTable';
+import { FiguresTable } from '../kit/table/FiguresTable';
 import { ShownOnce } from './ShownOnce';
 
 export type AccountLine = {
@@ -47,18 +47,35 @@ export function Accounts(props: Props) {
   const [made, setMade] = useState<{ label: string; text: string; goodFor: string } | null>(null);
   return (
     <>
-      <ListTable label="Accounts" heads={['who', 'sites', 'second factor', 'what can be done']}>
-        {accounts.map(({ id, name, email, administrator, secondFactor, sites, self }) => (
-          <tr key={id}>
-            <th scope="row" className="align-top">
-              {name}
-              <span className="muted block font-normal">{email}</span>
-            </th>
-            <td className="text-left! align-top whitespace-normal!">
-              {administrator ? 'owns the whole installation' : sites || 'none'}
-            </td>
-            <td className="text-left! align-top">{secondFactor ? 'on' : 'off'}</td>
-            <td className="text-left! align-top whitespace-normal!">
+      <FiguresTable
+        label="Accounts"
+        className="text-[0.9rem] [&_:is(th,td)]:align-top"
+        rows={accounts}
+        rowKey={({ id }) => id}
+        columns={[
+          {
+            id: 'who',
+            value: ({ name }) => name,
+            cell: ({ name, email }) => (
+              <>
+                {name}
+                <span className="muted block font-normal">{email}</span>
+              </>
+            ),
+          },
+          {
+            id: 'sites',
+            text: true,
+            cellClass: 'whitespace-normal!',
+            value: ({ administrator, sites }) =>
+              administrator ? 'owns the whole installation' : sites || 'none',
+          },
+          { id: 'second factor', text: true, value: ({ secondFactor }) => (secondFactor ? 'on' : 'off') },
+          {
+            id: 'what can be done',
+            text: true,
+            cellClass: 'whitespace-normal!',
+            cell: ({ id, name, email, administrator, secondFactor, self }) => (
               <span className="flex flex-wrap gap-x-4">
                 <ActButton
                   to={`for ${name}`}
@@ -97,10 +114,10 @@ export function Accounts(props: Props) {
                   </>
                 )}
               </span>
-            </td>
-          </tr>
-        ))}
-      </ListTable>
+            ),
+          },
+        ]}
+      />
       {made && (
         <ShownOnce
           label={made.label}

@@ -6,8 +6,8 @@ import type { Shared } from '@/core/access/readOnlyLink';
 import type { Act } from '../kit/attempt';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
-import { ListTable } from './ListTable';
 import { ShownOnce } from './ShownOnce';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 export type LinkLine = {
   readonly id: number;
@@ -35,25 +35,41 @@ export function LinksTable({
 }) {
   if (links.length === 0) return null;
   return (
-    <ListTable
+    <FiguresTable
       label="Read-only links"
-      acts
-      heads={['shows', 'made', 'opens until', 'password', { name: 'opened', figures: true }]}
-    >
-      {links.map(({ id, of, title, made, madeBy, until, asksPassword, opened, lastOpened, state }) => (
-        <tr key={id} className={state === 'open' ? '' : 'muted'}>
-          <th scope="row">
-            {title} <span className="muted font-normal">{of}</span>
-          </th>
-          <td className="text-left!">
-            {made}
-            {madeBy && `, ${madeBy}`}
-          </td>
-          <td className="text-left!">{state === 'open' ? until : state}</td>
-          <td className="text-left!">{asksPassword ? 'asked for' : 'none'}</td>
-          <td title={lastOpened ? `last ${lastOpened} UTC` : ''}>{opened}</td>
-          <td>
-            {state === 'open' && (
+      className="text-[0.9rem]"
+      rows={links}
+      rowKey={({ id }) => id}
+      rowClass={({ state }) => (state === 'open' ? undefined : 'muted')}
+      columns={[
+        {
+          id: 'shows',
+          value: ({ title }) => title,
+          cell: ({ title, of }) => (
+            <>
+              {title} <span className="muted font-normal">{of}</span>
+            </>
+          ),
+        },
+        { id: 'made', text: true, value: ({ made, madeBy }) => (madeBy ? `${made}, ${madeBy}` : made) },
+        { id: 'opens until', text: true, value: ({ state, until }) => (state === 'open' ? until : state) },
+        {
+          id: 'password',
+          text: true,
+          value: ({ asksPassword }) => (asksPassword ? 'asked for' : 'none'),
+        },
+        {
+          id: 'opened',
+          value: ({ opened }) => opened,
+          cell: ({ opened, lastOpened }) => (
+            <span title={lastOpened ? `last ${lastOpened} UTC` : undefined}>{opened}</span>
+          ),
+        },
+        {
+          id: 'what can be done',
+          hideHead: true,
+          cell: ({ id, title, state }) =>
+            state === 'open' && (
               <ActButton
                 to={`the link to ${title}`}
                 run={() => withdraw(siteId, id)}
@@ -61,11 +77,10 @@ export function LinksTable({
               >
                 Withdraw
               </ActButton>
-            )}
-          </td>
-        </tr>
-      ))}
-    </ListTable>
+            ),
+        },
+      ]}
+    />
   );
 }
 

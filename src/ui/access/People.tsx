@@ -8,8 +8,8 @@ import { useAct } from '../kit/useAct';
 import { Invitations, type InvitationLine } from './Accounts';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
-import { ListTable } from './ListTable';
 import { ShownOnce } from './ShownOnce';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 export const ROLE_SAYS: Readonly<Record<Role, string>> = {
   reader: 'reader: sees all of it',
@@ -49,54 +49,66 @@ export function People({ siteId, members, invitations, owner, giveRole, invite, 
       {members.length === 0 ? (
         <p className="muted mt-0.5 mb-3 text-[0.9rem]">Nobody but the owners of the whole installation.</p>
       ) : (
-        <ListTable
-          label="Members"
-          className="mt-1 mb-3"
-          acts
-          heads={['who', 'role', { name: 'since', wideOnly: true }]}
-        >
-          {members.map(({ id, name, email, role, since }) => (
-            <tr key={id}>
-              <th scope="row">
-                {name} <span className="muted font-normal">{email}</span>
-              </th>
-              <td className="text-left!">
-                {owner ? (
-                  <select
-                    aria-label={`Role of ${name}`}
-                    className="select select-sm w-28"
-                    value={role}
-                    disabled={busy}
-                    onChange={(e) =>
-                      act(
-                        () => giveRole(siteId, id, e.target.value as Role),
-                        () => router.refresh(),
-                      )
-                    }
-                  >
-                    {ROLES.map((one) => (
-                      <option key={one}>{one}</option>
-                    ))}
-                  </select>
-                ) : (
-                  role
-                )}
-              </td>
-              <td className="text-left! max-sm:hidden">{since}</td>
-              <td>
-                {owner && (
-                  <ActButton
-                    to={`from ${name}`}
-                    run={() => giveRole(siteId, id, null)}
-                    said={`${name} has nothing to do with this site any longer.`}
-                  >
-                    Take it away
-                  </ActButton>
-                )}
-              </td>
-            </tr>
-          ))}
-        </ListTable>
+        <div className="mt-1 mb-3">
+          <FiguresTable
+            label="Members"
+            className="text-[0.9rem]"
+            rows={members}
+            rowKey={({ id }) => id}
+            columns={[
+              {
+                id: 'who',
+                value: ({ name }) => name,
+                cell: ({ name, email }) => (
+                  <>
+                    {name} <span className="muted font-normal">{email}</span>
+                  </>
+                ),
+              },
+              {
+                id: 'role',
+                text: true,
+                value: ({ role }) => role,
+                cell: ({ id, name, role }) =>
+                  owner ? (
+                    <select
+                      aria-label={`Role of ${name}`}
+                      className="select select-sm w-28"
+                      value={role}
+                      disabled={busy}
+                      onChange={(e) =>
+                        act(
+                          () => giveRole(siteId, id, e.target.value as Role),
+                          () => router.refresh(),
+                        )
+                      }
+                    >
+                      {ROLES.map((one) => (
+                        <option key={one}>{one}</option>
+                      ))}
+                    </select>
+                  ) : (
+                    role
+                  ),
+              },
+              { id: 'since', text: true, className: 'max-sm:hidden', value: ({ since }) => since },
+              {
+                id: 'what can be done',
+                hideHead: true,
+                cell: ({ id, name }) =>
+                  owner && (
+                    <ActButton
+                      to={`from ${name}`}
+                      run={() => giveRole(siteId, id, null)}
+                      said={`${name} has nothing to do with this site any longer.`}
+                    >
+                      Take it away
+                    </ActButton>
+                  ),
+              },
+            ]}
+          />
+        </div>
       )}
       {owner && (
         <>

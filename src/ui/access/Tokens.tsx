@@ -6,8 +6,8 @@ import { TOKEN_RIGHTS, type TokenRight } from '@/core/access/rights';
 import type { Act } from '../kit/attempt';
 import { ActButton } from './ActButton';
 import { AskForm } from './AskForm';
-import { ListTable } from './ListTable';
 import { ShownOnce } from './ShownOnce';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 const RIGHT_SAYS: Readonly<Record<TokenRight, string>> = {
   read: 'read',
@@ -49,34 +49,52 @@ export function Tokens({ siteId, tokens, make, end }: Props) {
         that subscribes to the review days gives it as the password of any name.
       </p>
       {tokens.length > 0 && (
-        <ListTable
-          label="Tokens for scripts"
-          className="mb-3"
-          acts
-          heads={['token', 'may', 'made', 'last used', 'opens until']}
-        >
-          {tokens.map(({ id, name, right, begins, madeBy, made: on, lastUsed, until, over }) => (
-            <tr key={id} className={over ? 'muted' : ''}>
-              <th scope="row">
-                {name} <code className="muted font-normal">{begins}…</code>
-              </th>
-              <td className="text-left!">{RIGHT_SAYS[right]}</td>
-              <td className="text-left!">
-                {on}
-                {madeBy && `, ${madeBy}`}
-              </td>
-              <td className="text-left!">{lastUsed ?? 'never'}</td>
-              <td className="text-left!">{over ? 'over' : (until ?? 'ended by hand')}</td>
-              <td>
-                {!over && (
-                  <ActButton to={name} run={() => end(siteId, id)} said={`“${name}” opens nothing any more.`}>
-                    End it
-                  </ActButton>
-                )}
-              </td>
-            </tr>
-          ))}
-        </ListTable>
+        <div className="mb-3">
+          <FiguresTable
+            label="Tokens for scripts"
+            className="text-[0.9rem]"
+            rows={tokens}
+            rowKey={({ id }) => id}
+            rowClass={({ over }) => (over ? 'muted' : undefined)}
+            columns={[
+              {
+                id: 'token',
+                value: ({ name }) => name,
+                cell: ({ name, begins }) => (
+                  <>
+                    {name} <code className="muted font-normal">{begins}…</code>
+                  </>
+                ),
+              },
+              { id: 'may', text: true, value: ({ right }) => RIGHT_SAYS[right] },
+              {
+                id: 'made',
+                text: true,
+                value: ({ made: on, madeBy }) => (madeBy ? `${on}, ${madeBy}` : on),
+              },
+              { id: 'last used', text: true, value: ({ lastUsed }) => lastUsed ?? 'never' },
+              {
+                id: 'opens until',
+                text: true,
+                value: ({ over, until }) => (over ? 'over' : (until ?? 'ended by hand')),
+              },
+              {
+                id: 'what can be done',
+                hideHead: true,
+                cell: ({ id, name, over }) =>
+                  !over && (
+                    <ActButton
+                      to={name}
+                      run={() => end(siteId, id)}
+                      said={`“${name}” opens nothing any more.`}
+                    >
+                      End it
+                    </ActButton>
+                  ),
+              },
+            ]}
+          />
+        </div>
       )}
       <AskForm
         line

@@ -23,7 +23,7 @@ import {
 } from '@/core/words/format';
 import { TotalsTable } from '../lists/TotalsTable';
 import { RowKeys } from '../kit/RowKeys';
-import { saveCsv } from '../kit/saveCsv';
+import { FiguresTable } from '../kit/table/FiguresTable';
 import { VerdictMark } from '../kit/VerdictMark';
 import { routes } from '../shell/routes';
 
@@ -42,20 +42,6 @@ export function AcrossView({ siteId, across }: { siteId: number; across: Across 
   const dropped = lines.pages.filter(({ mark }) => mark === 'dropped').length;
   const chance = Math.round(MOVED_BY_CHANCE * lines.pages.length);
   const spans = { now: after, was: before };
-  const save = () =>
-    saveCsv(
-      `${event.name}.csv`,
-      [...lines.parts, ...lines.pages].map(({ name, pages, raw, net, mark }) => ({
-        name,
-        pages,
-        'clicks before': raw.clicks.before,
-        'clicks after': raw.clicks.after,
-        mark: VERDICT_NAMES[mark],
-        'net clicks': net.clicks?.ratio ?? null,
-        low: net.clicks?.low ?? null,
-        high: net.clicks?.high ?? null,
-      })),
-    );
   return (
     <div className="max-w-5xl space-y-5">
       <p className="font-serif text-xl leading-snug">
@@ -70,17 +56,20 @@ export function AcrossView({ siteId, across }: { siteId: number; across: Across 
       </p>
       <TotalsTable lines={[{ name: 'Whole site', metrics: lines.site }]} spans={spans} />
       {lines.parts.length > 0 && (
-        <Lines title="Parts of the site" lines={lines.parts} siteId={siteId} spans={spans} />
+        <Lines title="Parts of the site" lines={lines.parts} {...{ siteId, spans, eventName: event.name }} />
       )}
-      <Lines title="Pages" lines={lines.pages} siteId={siteId} spans={spans} />
-      <button type="button" className="inline-link text-[0.85rem]" onClick={save}>
-        Save as CSV
-      </button>
+      <Lines title="Pages" lines={lines.pages} {...{ siteId, spans, eventName: event.name }} />
     </div>
   );
 }
 
-type LinesProps = { title: string; lines: readonly AcrossLine[]; siteId: number; spans: ListSpans };
+type LinesProps = {
+  title: string;
+  lines: readonly AcrossLine[];
+  siteId: number;
+  spans: ListSpans;
+  eventName: string;
+};
 
 /** Where the figures of a line are seen over the same days. */
 function networkOf(siteId: number, { name, pageId }: AcrossLine, { now, was }: ListSpans): string {
@@ -91,58 +80,68 @@ function networkOf(siteId: number, { name, pageId }: AcrossLine, { now, was }: L
   return `${routes.pages(siteId)}?${query}`;
 }
 
-function Lines({ title, lines, siteId, spans }: LinesProps) {
+function Lines({ title, lines, siteId, spans, eventName }: LinesProps) {
   return (
     <section aria-label={title}>
       <h2 className="text-xl">{title}</h2>
       <RowKeys>
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`${title}, table`}>
-          <table className="figures text-[0.9rem]">
-            <thead>
-              <tr>
-                <th scope="col">{title === 'Pages' ? 'page' : 'part'}</th>
-                {title !== 'Pages' && <th scope="col">pages</th>}
-                <th scope="col">clicks before</th>
-                <th scope="col">clicks after</th>
-                <th scope="col">difference</th>
-                <th scope="col">net effect</th>
-                <th scope="col">likely range</th>
-                <th scope="col" className="text-left!">
-                  verdict
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {lines.map((line) => {
-                const { name, pageId, pages, raw, net, mark } = line;
+        <FiguresTable
+          label={`${title}, table`}
+          className="text-[0.9rem]"
+          csv={`${eventName}, ${title.toLowerCase()}.csv`}
+          rows={lines}
+          rowKey={({ name }) => name}
+          columns={[
+            {
+              id: title === 'Pages' ? 'page' : 'part',
+              cellClass: 'max-w-80 truncate font-normal!',
+              value: ({ name }) => name,
+              cell: (line) => (
+                <AppLink href={networkOf(siteId, line, spans)} className="inline-link">
+                  {line.name}
+                </AppLink>
+              ),
+            },
+            title !== 'Pages' && { id: 'pages', value: ({ pages }) => pages },
+            ...(['before', 'after'] as const).map((when) => ({
+              id: `clicks ${when}`,
+              value: ({ raw }: AcrossLine) => raw.clicks[when],
+              cell: ({ raw }: AcrossLine) => metricValue('clicks', raw.clicks[when]),
+            })),
+            {
+              id: 'difference',
+              value: ({ raw }) => raw.clicks.ratio ?? null,
+              cell: ({ raw: { clicks } }) =>
+                clicks.ratio === null
+                  ? metricDifference('clicks', clicks.difference)
+                  : percentChange(clicks.ratio),
+            },
+            {
+              id: 'net effect',
+              value: ({ net }) => net.clicks?.ratio ?? null,
+              cell: ({ net }) => netText(net, 'clicks'),
+            },
+            {
+              id: 'likely range',
+              sorts: false,
+              value: ({ net }) => rangeText(net, 'clicks'),
+            },
+            {
+              id: 'verdict',
+              text: true,
+              value: ({ mark }) => VERDICT_NAMES[mark],
+              cell: (line) => {
                 const relative = relativeText(line);
                 return (
-                  <tr key={name} data-row>
-                    <th scope="row" className="max-w-80 truncate font-normal!">
-                      <AppLink href={networkOf(siteId, line, spans)} className="inline-link">
-                        {name}
-                      </AppLink>
-                    </th>
-                    {pageId === null && <td>{pages}</td>}
-                    <td>{metricValue('clicks', raw.clicks.before)}</td>
-                    <td>{metricValue('clicks', raw.clicks.after)}</td>
-                    <td>
-                      {raw.clicks.ratio === null
-                        ? metricDifference('clicks', raw.clicks.difference)
-                        : percentChange(raw.clicks.ratio)}
-                    </td>
-                    <td>{netText(net, 'clicks')}</td>
-                    <td>{rangeText(net, 'clicks')}</td>
-                    <td className="text-left!">
-                      <VerdictMark verdict={mark} />
-                      {relative && <span className="muted"> {relative}</span>}
-                    </td>
-                  </tr>
+                  <>
+                    <VerdictMark verdict={line.mark} />
+                    {relative && <span className="muted"> {relative}</span>}
+                  </>
                 );
-              })}
-            </tbody>
-          </table>
-        </div>
+              },
+            },
+          ]}
+        />
       </RowKeys>
     </section>
   );

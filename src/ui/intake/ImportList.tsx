@@ -1,22 +1,14 @@
 'use client';
 
-import {
-  createColumnHelper,
-  getCoreRowModel,
-  getSortedRowModel,
-  useReactTable,
-  type SortingState,
-} from '@tanstack/react-table';
 import { AppLink } from '../kit/AppLink';
 import { useRouter } from 'next/navigation';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { GRAINS } from '@/core/facts/grains';
 import { count, datedSpan, plural } from '@/core/words/format';
 import { RowKeys } from '../kit/RowKeys';
 import { attempt, type Act } from '../kit/attempt';
-import { saveCsv } from '../kit/saveCsv';
 import { useAct } from '../kit/useAct';
-import { SortableHead, TableLines } from '../kit/SortableTable';
+import { FiguresTable, type Column } from '../kit/table/FiguresTable';
 import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
 import type { ImportLine } from './ImportSummary';
@@ -102,46 +94,54 @@ const daysOf = (line: ImportLine) =>
 /** Files shown at once, until all are asked for. */
 const SHOWN = 8;
 
-const helper = createColumnHelper<ImportLine>();
-const number = (key: 'rowsStored' | 'rowsReplaced' | 'rowsChanged' | 'rowsRefused', name: string) =>
-  helper.accessor(key, {
-    header: name,
-    cell: (c) => (
-      <span className={key === 'rowsRefused' && c.getValue() > 0 ? 'font-semibold' : ''}>
-        {count(c.getValue())}
-      </span>
-    ),
-  });
+const counted = (
+  id: string,
+  key: 'rowsRead' | 'rowsStored' | 'rowsReplaced' | 'rowsChanged' | 'rowsRepeated' | 'rowsRefused',
+  hidden = false,
+): Column<ImportLine> => ({
+  ...{ id, hidden },
+  value: (line) => line[key],
+  cell: (line) => (
+    <span className={key === 'rowsRefused' && line[key] > 0 ? 'font-semibold' : ''}>{count(line[key])}</span>
+  ),
+});
 
-function columnsFor(siteId: number, progress: ReadonlyMap<number, Progress>) {
+function columnsFor(siteId: number, progress: ReadonlyMap<number, Progress>): Column<ImportLine>[] {
   return [
-    helper.accessor('fileName', {
-      header: 'file',
-      cell: (c) => (
-        <AppLink href={routes.import(siteId, c.row.original.id)} className="inline-link">
-          {c.getValue()}
+    {
+      id: 'file',
+      cellClass: 'font-normal!',
+      value: ({ fileName }) => fileName,
+      cell: ({ id, fileName }) => (
+        <AppLink href={routes.import(siteId, id)} className="inline-link">
+          {fileName}
         </AppLink>
       ),
-    }),
-    helper.accessor('createdAt', {
-      header: 'brought in (UTC)',
-      cell: (c) => c.getValue().slice(0, 16).replace('T', ' '),
-    }),
-    helper.accessor(rowsName, { id: 'grain', header: 'rows' }),
-    helper.accessor('firstDay', {
-      header: 'days',
-      cell: (c) => {
-        const { id, state } = c.row.original;
+    },
+    {
+      id: 'brought in (UTC)',
+      text: true,
+      value: ({ createdAt }) => createdAt,
+      cell: ({ createdAt }) => createdAt.slice(0, 16).replace('T', ' '),
+    },
+    { id: 'rows', text: true, value: rowsName },
+    {
+      id: 'days',
+      text: true,
+      value: daysOf,
+      cell: (line) => {
         // What was heard last of a file is over once the list itself says so.
-        const now = state === 'queued' || state === 'running' ? progress.get(id) : undefined;
-        return now ? <span aria-live="polite">{progressText(now)}</span> : daysOf(c.row.original);
+        const underWay = line.state === 'queued' || line.state === 'running';
+        const now = underWay ? progress.get(line.id) : undefined;
+        return now ? <span aria-live="polite">{progressText(now)}</span> : daysOf(line);
       },
-      sortUndefined: 'last',
-    }),
-    number('rowsStored', 'stored'),
-    number('rowsReplaced', 'were there'),
-    number('rowsChanged', 'changed'),
-    number('rowsRefused', 'refused'),
+    },
+    counted('read', 'rowsRead', true),
+    counted('stored', 'rowsStored'),
+    counted('were there', 'rowsReplaced'),
+    counted('changed', 'rowsChanged'),
+    counted('repeated', 'rowsRepeated', true),
+    counted('refused', 'rowsRefused'),
   ];
 }
 
@@ -149,21 +149,7 @@ function columnsFor(siteId: number, progress: ReadonlyMap<number, Progress>) {
 export function ImportList({ siteId, lines, confirmAll, finished }: Props) {
   const say = useToast();
   const { busy, act } = useAct();
-  const [sorting, setSorting] = useState<SortingState>([]);
-  const data = useMemo(() => [...lines], [lines]);
   const progress = useProgress(siteId, lines, finished);
-  const columns = useMemo(() => columnsFor(siteId, progress), [siteId, progress]);
-  const table = useReactTable({
-    data,
-    columns,
-    state: { sorting },
-    onSortingChange: setSorting,
-    getCoreRowModel: getCoreRowModel(),
-    getSortedRowModel: getSortedRowModel(),
-    autoResetPageIndex: false,
-  });
-  const [all, setAll] = useState(false);
-  const rows = table.getRowModel().rows;
   const drafts = lines.filter(({ state }) => state === 'draft').length;
   const takeAll = () =>
     act(
@@ -173,45 +159,24 @@ export function ImportList({ siteId, lines, confirmAll, finished }: Props) {
           `${plural(confirmed, 'file')} in the queue${open > 0 ? `; ${plural(open, 'file')} left, which ask something first` : ''}.`,
         ),
     );
-  const save = () =>
-    saveCsv(
-      'files brought in.csv',
-      lines.map((line) => ({
-        file: line.fileName,
-        'brought in (UTC)': line.createdAt,
-        rows: rowsName(line),
-        days: daysOf(line),
-        read: line.rowsRead,
-        stored: line.rowsStored,
-        'were there': line.rowsReplaced,
-        changed: line.rowsChanged,
-        repeated: line.rowsRepeated,
-        refused: line.rowsRefused,
-      })),
-    );
   return (
     <RowKeys>
-      <div className="mb-1 flex flex-wrap items-center gap-4">
+      <FiguresTable
+        label="Files brought in"
+        className="text-[0.9rem]"
+        csv="files brought in.csv"
+        choose="imports"
+        first={SHOWN}
+        rows={lines}
+        rowKey={({ id }) => id}
+        columns={columnsFor(siteId, progress)}
+      >
         {drafts > 1 && (
           <button type="button" className="btn btn-primary btn-sm" disabled={busy} onClick={takeAll}>
             Bring in all {drafts} as they are understood
           </button>
         )}
-        <button type="button" className="inline-link text-[0.85rem]" onClick={save}>
-          Save as CSV
-        </button>
-      </div>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Files brought in">
-        <table className="figures text-files text-[0.9rem]">
-          <SortableHead table={table} />
-          <TableLines rows={all ? rows : rows.slice(0, SHOWN)} />
-        </table>
-      </div>
-      {rows.length > SHOWN && (
-        <button type="button" className="inline-link mt-2 text-[0.85rem]" onClick={() => setAll(!all)}>
-          {all ? `Show the ${SHOWN} first only` : `Show all ${rows.length}`}
-        </button>
-      )}
+      </FiguresTable>
     </RowKeys>
   );
 }

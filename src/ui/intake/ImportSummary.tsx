@@ -6,6 +6,7 @@ import type { AddressRules } from '@/core/model/addressRules';
 import type { Act } from '../kit/attempt';
 import { routes } from '../shell/routes';
 import { UndoButton } from './UndoButton';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 /** An import as its screen and the list of imports show it. A draft waits to be confirmed. */
 export type ImportLine = {
@@ -125,26 +126,20 @@ export function ImportSummary({ siteId, line, problems, undo, missed, changes }:
               Save them as CSV
             </a>
           </div>
-          <div className="mt-1 max-h-96 overflow-y-auto" tabIndex={0} role="region" aria-labelledby="refused">
-            <table className="figures">
-              <thead>
-                <tr>
-                  <th scope="col">line</th>
-                  <th scope="col" className="text-left!">
-                    reason
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {problems.map((problem) => (
-                  <tr key={problem.line}>
-                    <td className="w-16">{problem.line}</td>
-                    <td className="text-left! whitespace-normal!">{problem.message}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <FiguresTable
+            label="Refused rows"
+            rows={problems}
+            rowKey={(problem) => problem.line}
+            columns={[
+              { id: 'line', className: 'w-16', value: (problem) => problem.line },
+              {
+                id: 'reason',
+                text: true,
+                cellClass: 'whitespace-normal!',
+                value: ({ message }) => message,
+              },
+            ]}
+          />
           {line.rowsRefused > problems.length && (
             <p className="muted mt-1">
               and {count(line.rowsRefused - problems.length)} more, all in the file to save.

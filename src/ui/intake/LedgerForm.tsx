@@ -12,6 +12,8 @@ import { plural } from '@/core/words/format';
 import { attempt, failureOf, type Act } from '../kit/attempt';
 import { useDraft } from '../kit/useDraft';
 import { routes } from '../shell/routes';
+import { FiguresTable, type Column } from '../kit/table/FiguresTable';
+import { Refused } from './Preview';
 import { ColumnFields } from './ColumnFields';
 import { DateOrderQuestion } from './DateOrderQuestion';
 import { UnsureKinds } from './UnsureKinds';
@@ -139,9 +141,7 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
         <h2 id="preview" className="mb-1 text-xl">
           The first rows, as they will be understood
         </h2>
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-labelledby="preview">
-          <LedgerPreview seen={seen} />
-        </div>
+        <LedgerPreview sample={seen.sample} />
       </section>
       <div className="flex items-center gap-4">
         <button
@@ -182,38 +182,26 @@ const PREVIEWED: readonly { name: string; of: (change: NewChange) => string }[] 
   { name: 'note', of: ({ note }) => note ?? '' },
 ];
 
-function LedgerPreview({ seen }: { seen: LedgerInspection }) {
+function LedgerPreview({ sample }: Pick<LedgerInspection, 'sample'>) {
   return (
-    <table className="figures text-[0.87rem]">
-      <thead>
-        <tr>
-          <th scope="col">line</th>
-          {PREVIEWED.map(({ name }) => (
-            <th key={name} scope="col" className="text-left!">
-              {name}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {seen.sample.map(({ line, cells, understood }) => (
-          <tr key={line}>
-            <td className="muted">{line}</td>
-            {typeof understood === 'string' ? (
-              <td colSpan={PREVIEWED.length} className="text-left! whitespace-normal!">
-                <span className="text-error">refused: {understood}</span>{' '}
-                <span className="muted break-all">{cells.join(' | ').slice(0, 200)}</span>
-              </td>
-            ) : (
-              PREVIEWED.map(({ name, of }) => (
-                <td key={name} className="max-w-60 truncate text-left!" title={of(understood)}>
-                  {of(understood)}
-                </td>
-              ))
-            )}
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <FiguresTable
+      label="The first rows, as they will be understood"
+      sortable={false}
+      rows={sample}
+      rowKey={({ line }) => line}
+      wide={({ understood, cells }) =>
+        typeof understood === 'string' ? <Refused reason={understood} cells={cells} /> : null
+      }
+      columns={[
+        { id: 'line', cellClass: 'muted font-normal!', cell: ({ line }) => line },
+        ...PREVIEWED.map(({ name, of }): Column<LedgerInspection['sample'][number]> => ({
+          id: name,
+          text: true,
+          cellClass: 'max-w-60 truncate',
+          cell: ({ understood }) =>
+            typeof understood !== 'string' && <span title={of(understood)}>{of(understood)}</span>,
+        })),
+      ]}
+    />
   );
 }

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import type { Act } from './attempt';
 import { useToast } from './Toast';
 import { useAct } from './useAct';
+import { FiguresTable } from './table/FiguresTable';
 
 type Kind = 'change' | 'event' | 'feed' | 'results' | 'round' | 'report';
 
@@ -36,50 +37,42 @@ export function DeletedList({ siteId, lines, restore }: Props) {
       },
     );
   return (
-    <table className="figures text-[0.93rem]">
-      <thead>
-        <tr>
-          <th scope="col" className="text-left!">
-            what
-          </th>
-          <th scope="col" className="text-left!">
-            name
-          </th>
-          <th scope="col" className="text-left!">
-            deleted, UTC
-          </th>
-          <th scope="col" className="text-left! max-sm:hidden">
-            kept until
-          </th>
-          <th scope="col">
-            <span className="sr-only">what can be done</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {lines.map((line) => (
-          <tr key={`${line.kind}-${line.id}`} data-row>
-            <td className="text-left!">{line.kind}</td>
-            <td className="max-w-120 text-left! whitespace-normal!">{line.name}</td>
-            <td className="text-left!">
-              {line.deletedAt.slice(0, 10)}
-              <span className="max-sm:hidden"> {line.deletedAt.slice(11, 16)}</span>
-            </td>
-            <td className="text-left! max-sm:hidden">{line.until}</td>
-            <td>
-              <button
-                type="button"
-                className="inline-link"
-                disabled={busy}
-                aria-label={`Put ${line.name} back`}
-                onClick={() => putBack(line)}
-              >
-                Put back
-              </button>
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <FiguresTable
+      label="Deleted"
+      className="text-[0.93rem]"
+      rows={lines}
+      rowKey={({ kind, id }) => `${kind}-${id}`}
+      columns={[
+        { id: 'what', text: true, cellClass: 'font-normal!', value: ({ kind }) => kind },
+        { id: 'name', text: true, cellClass: 'max-w-120 whitespace-normal!', value: ({ name }) => name },
+        {
+          id: 'deleted, UTC',
+          text: true,
+          value: ({ deletedAt }) => deletedAt,
+          cell: ({ deletedAt }) => (
+            <>
+              {deletedAt.slice(0, 10)}
+              <span className="max-sm:hidden"> {deletedAt.slice(11, 16)}</span>
+            </>
+          ),
+        },
+        { id: 'kept until', text: true, className: 'max-sm:hidden', value: ({ until }) => until },
+        {
+          id: 'what can be done',
+          hideHead: true,
+          cell: (line) => (
+            <button
+              type="button"
+              className="inline-link"
+              disabled={busy}
+              aria-label={`Put ${line.name} back`}
+              onClick={() => putBack(line)}
+            >
+              Put back
+            </button>
+          ),
+        },
+      ]}
+    />
   );
 }

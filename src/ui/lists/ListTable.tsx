@@ -1,12 +1,13 @@
-import { AppLink } from '../kit/AppLink';
 import { pagePath } from '@/core/address/address';
 import { altered, type Parameters } from '@/core/lists/address';
-import { COLUMNS, type Column, type ListSubject, differenceColumn } from '@/core/lists/columns';
-import { INTENT_NAMES } from '@/core/model/intents';
-import { columnValue } from '@/core/lists/written';
 import type { Sorting } from '@/core/lists/choose';
-import { METRICS } from '@/core/measures/registry';
+import { COLUMNS, differenceColumn, type Column, type ListSubject } from '@/core/lists/columns';
 import type { ListLine } from '@/core/lists/line';
+import { columnValue } from '@/core/lists/written';
+import { METRICS } from '@/core/measures/registry';
+import { INTENT_NAMES } from '@/core/model/intents';
+import { AppLink } from '../kit/AppLink';
+import { FiguresTable, type Column as TableColumn } from '../kit/table/FiguresTable';
 import { routes } from '../shell/routes';
 
 type Props = {
@@ -36,127 +37,99 @@ const FURTHER: Readonly<Record<ListSubject, readonly Column[]>> = {
   pairs: ['expectedCtr', 'searches', 'worth', 'changes'],
 };
 
-/** The lines of a list: what each is, its figures with their differences beside them, and what else is known. */
-export function ListTable({ siteId, subject, lines, sort, parameters, compared }: Props) {
-  const further = FURTHER[subject].filter((column) =>
-    lines.some((line) => (line.further[column] ?? null) !== null),
-  );
-  const some = (of: (line: ListLine) => unknown) => lines.some((line) => of(line));
-  const targets = some(({ target }) => target);
-  const intents = some(({ intent }) => intent);
-  const head = (column: Column, text: string = COLUMNS[column].name) => (
-    <Head key={column} column={column} text={text} sort={sort} parameters={parameters} />
-  );
-  return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={NAMES[subject]}>
-      <table className="figures dense text-[0.85rem]">
-        <thead>
-          <tr>
-            <th scope="col">{subject === 'pages' ? 'page' : 'query'}</th>
-            {subject === 'pairs' && (
-              <th scope="col" className="text-left!">
-                page
-              </th>
-            )}
-            {METRICS.map((metric) => [
-              head(metric),
-              ...(compared
-                ? [head(differenceColumn(metric), metric === 'position' ? 'places' : 'difference')]
-                : []),
-            ])}
-            {further.map((column) => head(column))}
-            {intents && (
-              <th scope="col" className="text-left!">
-                intent
-              </th>
-            )}
-            {targets && (
-              <th scope="col" className="text-left!">
-                {subject === 'pages' ? 'target query' : 'target page'}
-              </th>
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((line) => (
-            <tr key={`${line.page?.id ?? ''}/${line.query?.id ?? ''}`} data-row>
-              <th scope="row" className="max-w-80 truncate font-normal!" title={line.title ?? undefined}>
-                <Subject siteId={siteId} line={line} />
-              </th>
-              {subject === 'pairs' && (
-                <td className="max-w-60 truncate text-left!">
-                  {line.page && (
-                    <AppLink href={routes.page(siteId, line.page.id)} className="inline-link">
-                      {pagePath(line.page.address)}
-                    </AppLink>
-                  )}
-                </td>
-              )}
-              {METRICS.map((metric) => {
-                const { metrics } = line;
-                const change =
-                  metric === 'position' ? metrics.position.placesGained : metrics[metric].difference;
-                return [
-                  <td key={metric}>{columnValue(metric, metrics[metric].after)}</td>,
-                  ...(compared
-                    ? [
-                        <td key={`${metric}-difference`} className="muted">
-                          {columnValue(differenceColumn(metric), change)}
-                        </td>,
-                      ]
-                    : []),
-                ];
-              })}
-              {further.map((column) => (
-                <td key={column}>{columnValue(column, line.further[column])}</td>
-              ))}
-              {intents && <td className="text-left!">{line.intent ? INTENT_NAMES[line.intent] : ''}</td>}
-              {targets && <td className="max-w-60 truncate text-left!">{line.target ?? ''}</td>}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
-  );
-}
-
-const NAMES: Readonly<Record<ListSubject, string>> = {
+const LABELS: Readonly<Record<ListSubject, string>> = {
   pages: 'Pages',
   queries: 'Queries',
   pairs: 'Queries, page by page',
 };
 
-function Subject({ siteId, line: { page, query } }: { siteId: number; line: ListLine }) {
+/** The lines of a list: what each is, its figures with their differences beside them, and what else is known. */
+export function ListTable({ siteId, subject, lines, sort, parameters, compared }: Props) {
+  const some = (of: (line: ListLine) => unknown) => lines.some((line) => of(line));
+  // The largest first, but the best position first; a second click turns the order around.
+  const column = (
+    id: Column,
+    of: (line: ListLine) => number | null | undefined,
+    more: Partial<TableColumn<ListLine>> = {},
+  ): TableColumn<ListLine> => {
+    const here = sort.column === id;
+    const falling = here ? !sort.falling : id !== 'position' && id !== 'before.position';
+    const { name, about } = COLUMNS[id] as { name: string; about?: string };
+    return {
+      id,
+      name,
+      ...(about !== undefined && { about }),
+      className: 'max-w-20',
+      sortLink: {
+        href: altered(parameters, { sort: `${falling ? '-' : ''}${id}`, cursor: null }),
+        now: here ? (sort.falling ? 'descending' : 'ascending') : null,
+      },
+      cell: (line) => columnValue(id, of(line)),
+      ...more,
+    };
+  };
+  return (
+    <FiguresTable
+      label={LABELS[subject]}
+      className="dense text-[0.85rem] [&_thead_th]:whitespace-normal"
+      choose={`list:${subject}`}
+      rows={lines}
+      rowKey={({ page, query }) => `${page?.id ?? ''}/${query?.id ?? ''}`}
+      columns={[
+        {
+          id: 'subject',
+          name: subject === 'pages' ? 'page' : 'query',
+          cellClass: 'max-w-80 truncate font-normal!',
+          cell: (line) => <Subject siteId={siteId} line={line} />,
+        },
+        subject === 'pairs' && {
+          id: 'page',
+          text: true,
+          className: 'max-w-60 truncate',
+          cell: ({ page }) =>
+            page && (
+              <AppLink href={routes.page(siteId, page.id)} className="inline-link">
+                {pagePath(page.address)}
+              </AppLink>
+            ),
+        },
+        ...METRICS.flatMap((metric) => [
+          column(metric, ({ metrics }) => metrics[metric].after),
+          compared &&
+            column(
+              differenceColumn(metric),
+              ({ metrics }) =>
+                metric === 'position' ? metrics.position.placesGained : metrics[metric].difference,
+              { head: metric === 'position' ? 'places' : 'difference', cellClass: 'muted' },
+            ),
+        ]),
+        ...FURTHER[subject].map(
+          (id) => some(({ further }) => further[id] != null) && column(id, ({ further }) => further[id]),
+        ),
+        some(({ intent }) => intent) && {
+          id: 'intent',
+          text: true,
+          cell: ({ intent }) => (intent ? INTENT_NAMES[intent] : ''),
+        },
+        some(({ target }) => target) && {
+          id: 'target',
+          name: subject === 'pages' ? 'target query' : 'target page',
+          text: true,
+          cellClass: 'max-w-60 truncate',
+          cell: ({ target }) => target,
+        },
+      ]}
+    />
+  );
+}
+
+function Subject({ siteId, line: { page, query, title } }: { siteId: number; line: ListLine }) {
   const [href, text] = query
     ? [routes.query(siteId, query.id), query.text]
     : [routes.page(siteId, page!.id), pagePath(page!.address)];
   return (
-    <AppLink href={href} className="hover:underline">
+    <AppLink href={href} className="hover:underline" title={title ?? undefined}>
       {text}
     </AppLink>
-  );
-}
-
-type HeadProps = { column: Column; text: string; sort: Sorting; parameters: Parameters };
-
-/** A column's name, by which the list is sorted: the largest first, but the best position first. */
-function Head({ column, text, sort, parameters }: HeadProps) {
-  const here = sort.column === column;
-  const falling = here ? !sort.falling : column !== 'position' && column !== 'before.position';
-  const about = 'about' in COLUMNS[column] ? (COLUMNS[column] as { about: string }).about : undefined;
-  const query = altered(parameters, { sort: `${falling ? '-' : ''}${column}`, cursor: null });
-  return (
-    <th
-      scope="col"
-      className="max-w-20 whitespace-normal!"
-      aria-sort={here ? (sort.falling ? 'descending' : 'ascending') : undefined}
-    >
-      <AppLink href={query} className="relative hover:underline" title={about}>
-        {text}
-        <span aria-hidden className="absolute bottom-0 left-full">
-          {here ? (sort.falling ? '▾' : '▴') : ''}
-        </span>
-      </AppLink>
-    </th>
   );
 }

@@ -13,6 +13,8 @@ import { FormLink, IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
 import { SaidText } from '../subject/SaidText';
 import { NotWorthIt } from './NotWorthIt';
+import { FiguresTable } from '../kit/table/FiguresTable';
+import { MEASURE_NAMES } from '@/core/measures/registry';
 
 type Props = {
   siteId: number;
@@ -31,9 +33,8 @@ function wordingLink(siteId: number, { wording, opening, searches }: OpeningDeta
 
 /** One opening: what it would bring and why, its searches, what its page says, and the change it leads to. */
 export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
-  const { opening, searches, more, months, title, description, seenOn, clicksNow, came } = detail;
-  const { kind, page, query, gain, sentence, conversions, worth, busy, daysToShow, figures, expected } =
-    opening;
+  const { opening, searches, more, months, title, description, seenOn, came } = detail;
+  const { kind, page, query, gain, sentence, worth, busy, daysToShow, expected } = opening;
   const path = page ? pagePath(page.address) : null;
   const form = takeOnQuery(
     { kind, key: opening.key, path, query: query?.text ?? null, gain, expected, title, daysToShow },
@@ -128,64 +129,58 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
       <div className="mt-4 space-y-4">
         {searches.length > 0 && (
           <Part title={rows.title}>
-            <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Its searches">
-              <table className="figures dense w-full text-[0.87rem]">
-                <thead>
-                  <tr>
-                    <th scope="col">{ofQuery ? 'page' : 'query'}</th>
-                    <th scope="col">impressions</th>
-                    <th scope="col">position</th>
-                    <th scope="col">CTR</th>
-                    <th scope="col">usual CTR</th>
-                    <th scope="col" className="max-w-24 whitespace-normal!">
-                      to the usual, a month
-                    </th>
-                    {!ofQuery && (
-                      <th scope="col" className="text-left!">
-                        said on the page
-                      </th>
-                    )}
-                  </tr>
-                </thead>
-                <tbody>
-                  {searches.map(({ line, said }) => {
-                    const { metrics, further } = line;
-                    const usual = (further.expectedCtr ?? 0) * (metrics.impressions.after ?? 0);
-                    return (
-                      <tr key={ofQuery ? line.page?.id : line.query?.id}>
-                        <th scope="row" className="max-w-72 truncate">
-                          {ofQuery && line.page ? (
-                            <AppLink href={routes.page(siteId, line.page.id)} className="hover:underline">
-                              {pagePath(line.page.address)}
-                            </AppLink>
-                          ) : (
-                            line.query && (
-                              <AppLink href={routes.query(siteId, line.query.id)} className="hover:underline">
-                                {line.query.text}
-                              </AppLink>
-                            )
-                          )}
-                        </th>
-                        <td>{columnValue('impressions', metrics.impressions.after)}</td>
-                        <td>{columnValue('position', metrics.position.after)}</td>
-                        <td>{columnValue('ctr', metrics.ctr.after)}</td>
-                        <td className="muted">{columnValue('ctr', further.expectedCtr)}</td>
-                        <td>
-                          {line.brand
-                            ? 'brand'
-                            : metricDifference('clicks', (usual - (metrics.clicks.after ?? 0)) / months)}
-                        </td>
-                        {!ofQuery && (
-                          <td className="min-w-28 text-left! whitespace-normal!">
-                            <SaidText said={said} />
-                          </td>
-                        )}
-                      </tr>
-                    );
-                  })}
-                </tbody>
-              </table>
-            </div>
+            <FiguresTable
+              label="Its searches"
+              className="dense"
+              csv="queries of the opening.csv"
+              rows={searches}
+              rowKey={({ line }, i) => (ofQuery ? line.page?.id : line.query?.id) ?? i}
+              columns={[
+                {
+                  id: ofQuery ? 'page' : 'query',
+                  cellClass: 'max-w-72 truncate',
+                  value: ({ line }) => (ofQuery ? line.page?.address : line.query?.text) ?? '',
+                  cell: ({ line }) =>
+                    ofQuery && line.page ? (
+                      <AppLink href={routes.page(siteId, line.page.id)} className="hover:underline">
+                        {pagePath(line.page.address)}
+                      </AppLink>
+                    ) : (
+                      line.query && (
+                        <AppLink href={routes.query(siteId, line.query.id)} className="hover:underline">
+                          {line.query.text}
+                        </AppLink>
+                      )
+                    ),
+                },
+                ...(['impressions', 'position', 'ctr'] as const).map((metric) => ({
+                  id: metric,
+                  name: MEASURE_NAMES[metric],
+                  lowFirst: metric === 'position',
+                  value: ({ line }: Search) => line.metrics[metric].after,
+                  cell: ({ line }: Search) => columnValue(metric, line.metrics[metric].after),
+                })),
+                {
+                  id: 'usual CTR',
+                  cellClass: 'muted',
+                  value: ({ line }) => line.further.expectedCtr ?? null,
+                  cell: ({ line }) => columnValue('ctr', line.further.expectedCtr),
+                },
+                {
+                  id: 'to the usual, a month',
+                  className: 'max-w-24 whitespace-normal!',
+                  value: ({ line }) => (line.brand ? null : toUsual(line, months)),
+                  cell: ({ line }) =>
+                    line.brand ? 'brand' : metricDifference('clicks', toUsual(line, months)),
+                },
+                !ofQuery && {
+                  id: 'said on the page',
+                  text: true,
+                  cellClass: 'min-w-28 whitespace-normal!',
+                  cell: ({ said }) => <SaidText said={said} />,
+                },
+              ]}
+            />
             {more > 0 && (
               <p className="muted mt-1 text-[0.85rem]">
                 and {count(more)} more
@@ -224,55 +219,18 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
             </Part>
           )}
           <Part title="What it would be worth">
-            <table className="figures dense w-full text-[0.87rem]">
-              <tbody>
-                {expected && came?.line.pooled && (
-                  <tr>
-                    <th scope="row">expected clicks a month</th>
-                    <td>
-                      <b>{metricDifference('clicks', expected.clicks)}</b>
-                    </td>
-                    <td className="muted">
-                      {came.line.pooled.next
-                        ? `${count(clicksNow * Math.expm1(came.line.pooled.next.low))} to ${count(clicksNow * Math.expm1(came.line.pooled.next.high))}`
-                        : ''}
-                    </td>
-                  </tr>
-                )}
-                {gain && (
-                  <tr>
-                    <th scope="row">clicks a month, if successful</th>
-                    <td>{metricDifference('clicks', gain.clicks)}</td>
-                    <td className="muted">
-                      {count(gain.low)} to {count(gain.high)}
-                    </td>
-                  </tr>
-                )}
-                {conversions !== null && (
-                  <tr>
-                    <th scope="row">conversions</th>
-                    <td>{metricDifference('clicks', conversions)}</td>
-                    <td />
-                  </tr>
-                )}
-                {worth !== null && (
-                  <tr>
-                    <th scope="row">worth</th>
-                    <td>{metricDifference('clicks', worth)}</td>
-                    <td />
-                  </tr>
-                )}
-                {figures['ceiling'] !== undefined && (
-                  <tr>
-                    <th scope="row" className="muted">
-                      rule of thumb: all at 20%
-                    </th>
-                    <td className="muted">{metricDifference('clicks', figures['ceiling'] / months)}</td>
-                    <td />
-                  </tr>
-                )}
-              </tbody>
-            </table>
+            <FiguresTable
+              label="What it would be worth"
+              className="dense"
+              hideHead
+              rows={worthLines(detail)}
+              rowKey={({ name }) => name}
+              columns={[
+                { id: 'of', cell: ({ name }) => name },
+                { id: 'value', cell: ({ value }) => metricDifference('clicks', value) },
+                { id: 'range', cellClass: 'muted', cell: ({ range }) => range },
+              ]}
+            />
             {came && (
               <p className="mt-1 text-[0.85rem]">
                 {came.sentence}{' '}
@@ -295,4 +253,41 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
       </div>
     </div>
   );
+}
+
+type Search = OpeningDetail['searches'][number];
+
+/** Clicks a month that a query would bring more at its usual CTR. */
+function toUsual({ metrics, further }: Search['line'], months: number): number {
+  const usual = (further.expectedCtr ?? 0) * (metrics.impressions.after ?? 0);
+  return (usual - (metrics.clicks.after ?? 0)) / months;
+}
+
+type WorthLine = { readonly name: string; readonly value: number; readonly range?: string };
+
+/** What an opening would be worth, each in its own unit. */
+function worthLines({ opening, clicksNow, came, months }: OpeningDetail): WorthLine[] {
+  const { gain, expected, conversions, worth, figures } = opening;
+  const next = came?.line.pooled?.next;
+  const gained = (log: number) => count(clicksNow * Math.expm1(log));
+  const lines: (WorthLine | false | null | undefined)[] = [
+    expected &&
+      came?.line.pooled && {
+        name: 'expected clicks a month',
+        value: expected.clicks,
+        ...(next && { range: `${gained(next.low)} to ${gained(next.high)}` }),
+      },
+    gain && {
+      name: 'clicks a month, if successful',
+      value: gain.clicks,
+      range: `${count(gain.low)} to ${count(gain.high)}`,
+    },
+    conversions !== null && { name: 'conversions', value: conversions },
+    worth !== null && { name: 'worth', value: worth },
+    figures['ceiling'] !== undefined && {
+      name: 'rule of thumb: all at 20%',
+      value: figures['ceiling'] / months,
+    },
+  ];
+  return lines.filter((line): line is WorthLine => Boolean(line));
 }

@@ -7,6 +7,10 @@ import { mediumDay, spanText } from '@/core/words/format';
 import { gist } from '../ledger/entry';
 import { VerdictMark } from '../kit/VerdictMark';
 import { routes } from '../shell/routes';
+import { FiguresTable } from '../kit/table/FiguresTable';
+
+/** A change of the page, or (without a link) all of them together. */
+type ChainRow = { readonly link: ChainLink | null; readonly spans: ChangeSpans; readonly day: Day | null };
 
 /** The changes of a page on one time line, each against its own spans, and all of them together. */
 export function PageChainTable({ siteId, chain }: { siteId: number; chain: PageChain }) {
@@ -17,55 +21,51 @@ export function PageChainTable({ siteId, chain }: { siteId: number; chain: PageC
     lastDay: Math.max(...all.map(({ after }) => after.lastDay)) as Day,
   };
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Changes of the page">
-      <table className="figures dense [&_:is(th,td)]:text-left">
-        <thead>
-          <tr>
-            <th scope="col">day</th>
-            <th scope="col">change</th>
-            <th scope="col" className="w-[38%]">
-              {mediumDay(axis.firstDay)} to {mediumDay(axis.lastDay)}
-            </th>
-            <th scope="col">verdict</th>
-          </tr>
-        </thead>
-        <tbody>
-          {links.map((link) => (
-            <tr key={link.entry.id} data-row>
-              <th scope="row" className="font-normal!">
-                {mediumDay(link.entry.day)}
-              </th>
-              <td className="whitespace-normal!">
+    <FiguresTable<ChainRow>
+      label="Changes of the page"
+      className="dense [&_:is(th,td)]:text-left"
+      sortable={false}
+      rows={[
+        ...links.map((link) => ({ link, spans: link.spans, day: link.entry.day })),
+        ...(whole ? [{ link: null, spans: whole.spans, day: null }] : []),
+      ]}
+      rowKey={({ link }) => link?.entry.id ?? 'all'}
+      columns={[
+        { id: 'day', cellClass: 'font-normal!', cell: ({ day }) => day !== null && mediumDay(day) },
+        {
+          id: 'change',
+          cellClass: 'whitespace-normal!',
+          cell: ({ link }) =>
+            link ? (
+              <>
                 <AppLink href={routes.change(siteId, link.entry.id)} className="inline-link">
                   {link.entry.title}
                 </AppLink>{' '}
                 <span className="muted text-[0.85rem]">
                   {link.entry.kinds.map(changeKindName).join(' + ')}
                 </span>
-              </td>
-              <td>
-                <SpanBar spans={link.spans} axis={axis} day={link.entry.day} />
-              </td>
-              <td>
-                <Verdict {...link} />
-              </td>
-            </tr>
-          ))}
-          {whole && (
-            <tr>
-              <th scope="row" className="font-normal!" />
-              <td className="whitespace-normal!">All of them together, from before the first</td>
-              <td>
-                <SpanBar spans={whole.spans} axis={axis} day={null} />
-              </td>
-              <td>
-                <Verdict entry={whole.entry} cutBy={null} tooShort={false} />
-              </td>
-            </tr>
-          )}
-        </tbody>
-      </table>
-    </div>
+              </>
+            ) : (
+              'All of them together, from before the first'
+            ),
+        },
+        {
+          id: 'spans',
+          name: `${mediumDay(axis.firstDay)} to ${mediumDay(axis.lastDay)}`,
+          className: 'w-[38%]',
+          cell: ({ spans, day }) => <SpanBar spans={spans} axis={axis} day={day} />,
+        },
+        {
+          id: 'verdict',
+          cell: ({ link }) =>
+            link ? (
+              <Verdict {...link} />
+            ) : (
+              whole && <Verdict entry={whole.entry} cutBy={null} tooShort={false} />
+            ),
+        },
+      ]}
+    />
   );
 }
 

@@ -20,6 +20,7 @@ import { SubjectStrips } from '../subject/SubjectStrips';
 import { EarnsPart } from './EarnsPart';
 import { PageTraitsForm } from './PageTraitsForm';
 import { isoDay } from '@/core/calendar/day';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 type Props = {
   siteId: number;
@@ -51,7 +52,7 @@ export function PageFigures(props: Props) {
   const { lacksQueries } = props;
   if (!days && searches.length === 0 && !lacksQueries) return null;
   const here = routes.page(siteId, page.id);
-  const shared = searches.some((line) => otherPages(line) !== '');
+  const shared = searches.some((line) => otherPages(line) > 0);
   return (
     <div className="mb-6 grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-2">
       <div className="min-w-0 space-y-5">
@@ -81,49 +82,46 @@ export function PageFigures(props: Props) {
         )}
         {searches.length > 0 && (
           <Part title="Its queries, and whether it says them">
-            <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Its queries">
-              <table className="figures dense w-full text-[0.85rem]">
-                <thead>
-                  <tr>
-                    <th scope="col">query</th>
-                    <th scope="col">clicks</th>
-                    <th scope="col">seen</th>
-                    <th scope="col">position</th>
-                    {shared && (
-                      <th scope="col" title="other pages of the site that were shown for it">
-                        others
-                      </th>
-                    )}
-                    <th scope="col" className="text-left!">
-                      said
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {searches.map((line) => {
-                    const said = words && line.query ? saidOn(words, line.query.text) : null;
-                    return (
-                      <tr key={line.query?.id}>
-                        <th scope="row" className="max-w-56 truncate font-normal!">
-                          {line.query && (
-                            <AppLink href={routes.query(siteId, line.query.id)} className="hover:underline">
-                              {line.query.text}
-                            </AppLink>
-                          )}
-                        </th>
-                        <td>{columnValue('clicks', line.metrics.clicks.after)}</td>
-                        <td>{columnValue('impressions', line.metrics.impressions.after)}</td>
-                        <td>{columnValue('position', line.metrics.position.after)}</td>
-                        {shared && <td>{otherPages(line)}</td>}
-                        <td className={`${shared ? 'max-w-44' : 'max-w-52'} truncate text-left!`}>
-                          <SaidText said={said} />
-                        </td>
-                      </tr>
-                    );
-                  })}
-                </tbody>
-              </table>
-            </div>
+            <FiguresTable
+              label="Its queries"
+              className="dense text-[0.85rem]"
+              csv="queries of the page.csv"
+              rows={searches}
+              rowKey={({ query: of }, i) => of?.id ?? i}
+              columns={[
+                {
+                  id: 'query',
+                  cellClass: 'max-w-56 truncate font-normal!',
+                  value: (line) => line.query?.text ?? '',
+                  cell: (line) =>
+                    line.query && (
+                      <AppLink href={routes.query(siteId, line.query.id)} className="hover:underline">
+                        {line.query.text}
+                      </AppLink>
+                    ),
+                },
+                ...(['clicks', 'impressions', 'position'] as const).map((metric) => ({
+                  id: metric,
+                  lowFirst: metric === 'position',
+                  value: ({ metrics }: ListLine) => metrics[metric].after,
+                  cell: ({ metrics }: ListLine) => columnValue(metric, metrics[metric].after),
+                })),
+                shared && {
+                  id: 'others',
+                  about: 'other pages of the site that were shown for it',
+                  value: otherPages,
+                  cell: (line) => (otherPages(line) > 0 ? count(otherPages(line)) : ''),
+                },
+                {
+                  id: 'said',
+                  text: true,
+                  cellClass: `${shared ? 'max-w-44' : 'max-w-52'} truncate`,
+                  cell: (line) => (
+                    <SaidText said={words && line.query ? saidOn(words, line.query.text) : null} />
+                  ),
+                },
+              ]}
+            />
             {total > searches.length && (
               <p className="muted mt-1 text-[0.85rem]">and {count(total - searches.length)} more</p>
             )}
@@ -147,8 +145,7 @@ export function PageFigures(props: Props) {
   );
 }
 
-/** How many other pages of the site were shown for the query of a line; nothing where none was. */
-function otherPages({ further }: ListLine): string {
-  const others = (further.pages ?? 1) - 1;
-  return others > 0 ? count(others) : '';
+/** How many other pages of the site were shown for the query of a line. */
+function otherPages({ further }: ListLine): number {
+  return Math.max(0, (further.pages ?? 1) - 1);
 }

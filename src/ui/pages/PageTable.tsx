@@ -1,12 +1,5 @@
 'use client';
 
-import {
-  getCoreRowModel,
-  getPaginationRowModel,
-  getSortedRowModel,
-  useReactTable,
-  type ColumnDef,
-} from '@tanstack/react-table';
 import { AppLink } from '../kit/AppLink';
 import { useRouter } from 'next/navigation';
 import { parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
@@ -16,9 +9,8 @@ import { MEASURE_NAMES, METRICS, type Metric } from '@/core/measures/registry';
 import { mediumDay, metricDifference, metricValue, plural } from '@/core/words/format';
 import { RowKeys } from '../kit/RowKeys';
 import type { Act } from '../kit/attempt';
-import { saveCsv } from '../kit/saveCsv';
 import { useAct } from '../kit/useAct';
-import { SortableHead, TableLines } from '../kit/SortableTable';
+import { FiguresTable, type Column } from '../kit/table/FiguresTable';
 import { Tally } from '../kit/Tally';
 import { useToast } from '../kit/Toast';
 import { routes } from '../shell/routes';
@@ -36,54 +28,62 @@ export type PageLine = {
 
 const PAGE_SIZE = 50;
 
-const SORTABLE = ['page', ...METRICS.flatMap((metric) => [metric, `${metric}-difference`]), 'changes'];
+const SORTABLE = columnsFor(0).map(({ id }) => id);
 
 /** The difference by which a column is sorted and which stands beside its figure. */
 function differenceOf(metrics: Metrics, metric: Metric): number | null {
   return metric === 'position' ? metrics.position.placesGained : metrics[metric].difference;
 }
 
-const value = (n: number | null) => n ?? undefined;
-
-function columnsFor(siteId: number): ColumnDef<PageLine>[] {
+function columnsFor(siteId: number): Column<PageLine>[] {
   return [
     {
       id: 'page',
-      header: 'page',
-      accessorFn: (line) => line.path,
-      cell: ({ row: { original } }) => (
-        <AppLink href={routes.page(siteId, original.id)} className="hover:underline">
-          {original.path}
+      cellClass: 'font-normal!',
+      value: ({ path }) => path,
+      cell: ({ id, path }) => (
+        <AppLink href={routes.page(siteId, id)} className="hover:underline">
+          {path}
         </AppLink>
       ),
     },
-    ...METRICS.flatMap((metric): ColumnDef<PageLine>[] => [
+    ...METRICS.flatMap((metric): Column<PageLine>[] => [
       {
         id: metric,
-        header: MEASURE_NAMES[metric],
-        accessorFn: ({ metrics }) => value(metrics[metric].after),
-        sortUndefined: 'last',
+        name: MEASURE_NAMES[metric],
         // The largest count first, but the best position first.
-        sortDescFirst: metric !== 'position',
-        cell: ({ row }) => metricValue(metric, row.original.metrics[metric].after),
+        lowFirst: metric === 'position',
+        value: ({ metrics }) => metrics[metric].after,
+        cell: ({ metrics }) => metricValue(metric, metrics[metric].after),
+      },
+      {
+        id: `${metric}-before`,
+        name: `${MEASURE_NAMES[metric]} before`,
+        hidden: true,
+        value: ({ metrics }) => metrics[metric].before,
+        cell: ({ metrics }) => metricValue(metric, metrics[metric].before),
       },
       {
         id: `${metric}-difference`,
-        header: 'difference',
-        accessorFn: ({ metrics }) => value(differenceOf(metrics, metric)),
-        sortUndefined: 'last',
-        cell: ({ row }) => (
-          <span className="muted">
-            {metricDifference(metric, differenceOf(row.original.metrics, metric))}
-          </span>
-        ),
+        name: metric === 'position' ? 'places gained' : `${MEASURE_NAMES[metric]} difference`,
+        head: 'difference',
+        cellClass: 'muted',
+        value: ({ metrics }) => differenceOf(metrics, metric),
+        cell: ({ metrics }) => metricDifference(metric, differenceOf(metrics, metric)),
       },
     ]),
     {
       id: 'changes',
-      header: 'changes, last on',
-      accessorFn: (line) => line.changes.length,
-      cell: ({ row }) => <Changes siteId={siteId} line={row.original} />,
+      head: 'changes, last on',
+      value: ({ changes }) => changes.length,
+      cell: (line) => <Changes siteId={siteId} line={line} />,
+    },
+    {
+      id: 'last change',
+      hidden: true,
+      text: true,
+      value: ({ changes }) => (changes[0] ? isoDay(changes[0].day) : null),
+      cell: ({ changes }) => changes[0] && mediumDay(changes[0].day),
     },
   ];
 }
@@ -139,45 +139,20 @@ export function PageTable({ siteId, lines, watch }: Props) {
   const parts = Math.ceil(found.length / PAGE_SIZE);
   // An address may name a part that a search has since emptied.
   const part = Math.max(0, Math.min(state.from, parts - 1));
-  const table = useReactTable({
-    data: found,
-    columns: columnsFor(siteId),
-    state: {
-      sorting: [{ id: state.sort, desc: state.order === 'desc' }],
-      pagination: { pageIndex: part, pageSize: PAGE_SIZE },
-    },
-    enableSortingRemoval: false,
-    autoResetPageIndex: false,
-    onSortingChange: (update) => {
-      const [next] =
-        typeof update === 'function' ? update([{ id: state.sort, desc: state.order === 'desc' }]) : update;
-      if (next) void setState({ sort: next.id, order: next.desc ? 'desc' : 'asc', from: 0 });
-    },
-    getCoreRowModel: getCoreRowModel(),
-    getSortedRowModel: getSortedRowModel(),
-    getPaginationRowModel: getPaginationRowModel(),
-  });
-
-  const csv = () =>
-    saveCsv(
-      'pages.csv',
-      table.getSortedRowModel().rows.map(({ original: { path, metrics, changes } }) => ({
-        page: path,
-        ...Object.fromEntries(
-          METRICS.flatMap((metric) => [
-            [metric, metrics[metric].after],
-            [`${metric} before`, metrics[metric].before],
-            [metric === 'position' ? 'places gained' : `${metric} difference`, differenceOf(metrics, metric)],
-          ]),
-        ),
-        changes: changes.length,
-        'last change': changes[0] ? isoDay(changes[0].day) : null,
-      })),
-    );
-
   return (
     <RowKeys>
-      <div className="mb-2 flex flex-wrap items-center gap-4 text-[0.85rem]">
+      <FiguresTable
+        label="Pages"
+        className="dense"
+        csv="pages.csv"
+        choose="pages"
+        sort={{ id: state.sort, desc: state.order === 'desc' }}
+        onSort={({ id, desc }) => void setState({ sort: id, order: desc ? 'desc' : 'asc', from: 0 })}
+        part={{ size: PAGE_SIZE, index: part }}
+        rows={found}
+        rowKey={({ id }) => id}
+        columns={columnsFor(siteId)}
+      >
         <input
           data-search
           type="search"
@@ -190,29 +165,20 @@ export function PageTable({ siteId, lines, watch }: Props) {
         <span className="muted" aria-live="polite">
           {words === '' ? plural(lines.length, 'page') : `${found.length} of ${plural(lines.length, 'page')}`}
         </span>
-        <button type="button" className="inline-link" onClick={csv}>
-          Save as CSV
-        </button>
         {words !== '' && found.length > 1 && (
           <AppLink href={routes.changeOfMatching(siteId, words)} className="inline-link">
             Log a change on these {found.length}
           </AppLink>
         )}
         <Watching siteId={siteId} found={found} watch={watch} />
-      </div>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Pages">
-        <table className="figures dense text-[0.87rem]">
-          <SortableHead table={table} />
-          <TableLines rows={table.getRowModel().rows} />
-        </table>
-      </div>
+      </FiguresTable>
       {found.length === 0 && <p className="mt-4">No page has “{state.q}” in its address.</p>}
       {parts > 1 && (
         <nav aria-label="Parts of the list" className="mt-3 flex items-center gap-4 text-[0.85rem]">
           <button
             type="button"
             className="inline-link disabled:opacity-40"
-            disabled={!table.getCanPreviousPage()}
+            disabled={part === 0}
             onClick={() => void setState({ from: part - 1 })}
           >
             Previous {PAGE_SIZE}
@@ -223,7 +189,7 @@ export function PageTable({ siteId, lines, watch }: Props) {
           <button
             type="button"
             className="inline-link disabled:opacity-40"
-            disabled={!table.getCanNextPage()}
+            disabled={part >= parts - 1}
             onClick={() => void setState({ from: part + 1 })}
           >
             Next {PAGE_SIZE}

@@ -12,7 +12,11 @@ import {
   spanText,
 } from '@/core/words/format';
 import { VERDICT_INK, VerdictShape } from '../kit/VerdictMark';
+import { FiguresTable } from '../kit/table/FiguresTable';
+import type { Span } from '@/core/calendar/span';
 import { RangeBar, type LogRange } from './RangeBar';
+
+type PageReading = Reading['pages'][number];
 
 /** What the difference of a metric is, in its own unit and as a share of before. */
 export function differences(metric: Metric, metrics: Metrics): { plain: string; share: string } {
@@ -63,95 +67,108 @@ export function MetricTable({ reading }: { reading: Reading }) {
   const after = compared?.after ?? spans.after;
   // What moved stands among them, also where it is none of the metrics.
   const measures: readonly Measure[] = isMetric(judged) ? METRICS : [...METRICS, judged];
-  const ranges = measures.map((measure) => logRange(reading, measure));
-  const reach = Math.max(...ranges.map((r) => (r ? Math.max(Math.abs(r.low), Math.abs(r.high)) : 0)));
+  const lines = measures.map((measure) => ({
+    measure,
+    metric: isMetric(measure) ? measure : null,
+    range: logRange(reading, measure),
+    mark: marks[measure],
+  }));
+  const reach = Math.max(
+    ...lines.map(({ range }) => (range ? Math.max(Math.abs(range.low), Math.abs(range.high)) : 0)),
+  );
   const most = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, reach * 1.05));
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
-      <table className="figures tight text-[0.88rem] [&_:is(th,td)]:px-[0.28rem] max-sm:text-[0.8rem] max-sm:[&_thead_th]:whitespace-normal max-sm:[&_:is(th,td)]:px-1">
-        <caption className="sr-only">The measures before and after, and net of the yardstick</caption>
-        <thead>
-          <tr>
-            <th scope="col">
-              <span className="sr-only">Measure</span>
-            </th>
-            <th scope="col">
-              before
-              <br />
-              {spanText(before)}
-            </th>
-            <th scope="col">
-              after
-              <br />
-              {spanText(after)}
-            </th>
-            <th scope="col" className={net ? 'max-sm:hidden' : undefined}>
-              raw change
-            </th>
-            {net && (
-              <>
-                <th scope="col" className="max-sm:hidden">
-                  yardstick
-                </th>
-                <th scope="col">net</th>
-                <th scope="col">range, 9 in 10</th>
-                <th scope="col" aria-hidden className="align-bottom max-sm:hidden">
-                  <span className="inline-flex w-[100px] justify-between">
-                    <span>{netPercent(Math.exp(-most))}</span>
-                    <span>{netPercent(Math.exp(most))}</span>
-                  </span>
-                </th>
-              </>
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {measures.map((metric, i) => {
-            const known = isMetric(metric) ? metrics[metric] : null;
-            const { plain, share } = isMetric(metric)
-              ? differences(metric, metrics)
-              : { plain: ABSENT, share: '' };
-            const mark = marks[metric];
-            const range = ranges[i];
+    <FiguresTable
+      label="The measures before and after, and net of the yardstick"
+      className="tight text-[0.88rem] [&_:is(th,td)]:px-[0.28rem] max-sm:text-[0.8rem] max-sm:[&_thead_th]:whitespace-normal max-sm:[&_:is(th,td)]:px-1"
+      rows={lines}
+      rowKey={({ measure }) => measure}
+      rowClass={({ measure }) => (measure === judged ? 'bg-(--marked)' : undefined)}
+      columns={[
+        {
+          id: 'measure',
+          hideHead: true,
+          cell: ({ measure }) => (
+            <>
+              {MEASURE_NAMES[measure]}
+              {measure === reading.change.expectation?.metric && (
+                <span className="muted text-[0.85em] font-normal"> expected</span>
+              )}
+            </>
+          ),
+        },
+        {
+          id: 'before',
+          head: <SpanHead name="before" span={before} />,
+          cell: ({ metric }) => (metric ? metricValue(metric, metrics[metric].before) : ABSENT),
+        },
+        {
+          id: 'after',
+          head: <SpanHead name="after" span={after} />,
+          cell: ({ metric }) => (metric ? metricValue(metric, metrics[metric].after) : ABSENT),
+        },
+        {
+          id: 'raw change',
+          className: net ? 'max-sm:hidden' : '',
+          cell: ({ metric }) => {
+            const { plain, share } = metric ? differences(metric, metrics) : { plain: ABSENT, share: '' };
             return (
-              <tr key={metric} className={metric === judged ? 'bg-(--marked)' : undefined}>
-                <th scope="row">
-                  {MEASURE_NAMES[metric]}
-                  {metric === reading.change.expectation?.metric && (
-                    <span className="muted text-[0.85em] font-normal"> expected</span>
-                  )}
-                </th>
-                <td>{isMetric(metric) ? metricValue(metric, known!.before) : ABSENT}</td>
-                <td>{isMetric(metric) ? metricValue(metric, known!.after) : ABSENT}</td>
-                <td className={net ? 'max-sm:hidden' : undefined}>
-                  {plain} <span className="muted text-[0.85em]">{share}</span>
-                </td>
-                {net && (
-                  <>
-                    <td className="muted max-sm:hidden">
-                      {isMetric(metric) ? yardstickText(reading, metric) : ABSENT}
-                    </td>
-                    <td className={`font-semibold ${mark ? VERDICT_INK[mark] : ''}`}>
-                      {mark && <VerdictShape verdict={mark} />}{' '}
-                      {mark && <span className="sr-only">{VERDICT_NAMES[mark]}</span>}
-                      {isInPlaces(metric)
-                        ? netText(net, metric).replace(/ places? /, ' ')
-                        : netText(net, metric)}
-                    </td>
-                    <td className="muted max-sm:whitespace-normal!">{rangeText(net, metric)}</td>
-                    <td aria-hidden className="max-sm:hidden">
-                      {range && mark && (
-                        <RangeBar range={range} most={most} level={Math.log(1 + HELD_WITHIN)} mark={mark} />
-                      )}
-                    </td>
-                  </>
-                )}
-              </tr>
+              <>
+                {plain} <span className="muted text-[0.85em]">{share}</span>
+              </>
             );
-          })}
-        </tbody>
-      </table>
-    </div>
+          },
+        },
+        net && {
+          id: 'yardstick',
+          className: 'max-sm:hidden',
+          cellClass: 'muted',
+          cell: ({ metric }) => (metric ? yardstickText(reading, metric) : ABSENT),
+        },
+        net && {
+          id: 'net',
+          cell: ({ measure, mark }) => (
+            <span className={`font-semibold ${mark ? VERDICT_INK[mark] : ''}`}>
+              {mark && <VerdictShape verdict={mark} />}{' '}
+              {mark && <span className="sr-only">{VERDICT_NAMES[mark]}</span>}
+              {isInPlaces(measure) ? netText(net, measure).replace(/ places? /, ' ') : netText(net, measure)}
+            </span>
+          ),
+        },
+        net && {
+          id: 'range, 9 in 10',
+          cellClass: 'muted max-sm:whitespace-normal!',
+          cell: ({ measure }) => rangeText(net, measure),
+        },
+        net && {
+          id: 'picture of the range',
+          className: 'max-sm:hidden',
+          head: (
+            <span aria-hidden className="inline-flex w-[100px] justify-between">
+              <span>{netPercent(Math.exp(-most))}</span>
+              <span>{netPercent(Math.exp(most))}</span>
+            </span>
+          ),
+          cell: ({ range, mark }) =>
+            range &&
+            mark && (
+              <span aria-hidden>
+                <RangeBar range={range} most={most} level={Math.log(1 + HELD_WITHIN)} mark={mark} />
+              </span>
+            ),
+        },
+      ]}
+    />
+  );
+}
+
+function SpanHead({ name, span }: { name: string; span: Span }) {
+  return (
+    <>
+      {name}
+      <br />
+      {spanText(span)}
+    </>
   );
 }
 
@@ -171,46 +188,53 @@ export function PagesTable({
         Of {pages.length} pages with figures, {count('lifted')} lifted and {count('dropped')} dropped by
         themselves, {count('held')} held, and {count('unclear')} cannot be told alone.
       </p>
-      <div className="max-h-80 overflow-auto" tabIndex={0} role="region" aria-label="Each page by itself">
-        <table className="figures dense">
-          <thead>
-            <tr>
-              <th scope="col">page</th>
-              <th scope="col">clicks before</th>
-              <th scope="col">clicks after</th>
-              <th scope="col" className="text-left!">
-                measure
-              </th>
-              <th scope="col">net effect</th>
-              <th scope="col">likely range</th>
-              <th scope="col">verdict</th>
-            </tr>
-          </thead>
-          <tbody>
-            {pages.map((page) => (
-              <tr key={page.id}>
-                <th scope="row" className="font-normal!">
-                  <a href={pathOf(page.id).href} className="inline-link">
-                    {pathOf(page.id).path}
-                  </a>
-                </th>
-                <td>{metricValue('clicks', page.raw.clicks.before)}</td>
-                <td>{metricValue('clicks', page.raw.clicks.after)}</td>
-                <td className="text-left!">{MEASURE_NAMES[page.judged]}</td>
-                <td>{netText(page.net, page.judged)}</td>
-                <td className="muted">{rangeText(page.net, page.judged)}</td>
-                <td>
-                  {page.mark && (
-                    <span className={`inline-flex items-baseline gap-1 ${VERDICT_INK[page.mark]}`}>
-                      <VerdictShape verdict={page.mark} /> {VERDICT_NAMES[page.mark]}
-                    </span>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <FiguresTable
+        label="Each page by itself"
+        className="dense"
+        csv="pages of the change.csv"
+        rows={pages}
+        rowKey={({ id }) => id}
+        columns={[
+          {
+            id: 'page',
+            cellClass: 'font-normal!',
+            value: ({ id }) => pathOf(id).path,
+            cell: ({ id }) => (
+              <a href={pathOf(id).href} className="inline-link">
+                {pathOf(id).path}
+              </a>
+            ),
+          },
+          ...(['before', 'after'] as const).map((when) => ({
+            id: `clicks ${when}`,
+            value: ({ raw }: PageReading) => raw.clicks[when],
+            cell: ({ raw }: PageReading) => metricValue('clicks', raw.clicks[when]),
+          })),
+          { id: 'measure', text: true, value: ({ judged }) => MEASURE_NAMES[judged] },
+          {
+            id: 'net effect',
+            value: ({ net, judged }) => netText(net, judged),
+            sorts: false,
+          },
+          {
+            id: 'likely range',
+            cellClass: 'muted',
+            value: ({ net, judged }) => rangeText(net, judged),
+            sorts: false,
+          },
+          {
+            id: 'verdict',
+            text: true,
+            value: ({ mark }) => mark && VERDICT_NAMES[mark],
+            cell: ({ mark }) =>
+              mark && (
+                <span className={`inline-flex items-baseline gap-1 ${VERDICT_INK[mark]}`}>
+                  <VerdictShape verdict={mark} /> {VERDICT_NAMES[mark]}
+                </span>
+              ),
+          },
+        ]}
+      />
     </>
   );
 }

@@ -2,6 +2,7 @@ import { MEASURE_NAMES } from '@/core/measures/registry';
 import { worthWaiting } from '@/core/effect/power';
 import type { Reading } from '@/core/reading/readingModel';
 import { plural, share } from '@/core/words/format';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 /** How small an effect these pages could show in spans of each length, and which of them would show the expected one. */
 export function WaitTable({ reading }: { reading: Reading }) {
@@ -11,42 +12,35 @@ export function WaitTable({ reading }: { reading: Reading }) {
   return (
     <>
       <p className="mb-1">{verdictOn(reading)}</p>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="What these pages could show">
-        <table className="figures tight dense">
-          <thead>
-            <tr>
-              <th scope="col">spans of</th>
-              {showable.map(({ windowDays }) => (
-                <th
-                  key={windowDays}
-                  scope="col"
-                  className={windowDays === spans.windowDays ? 'text-base-content! font-bold!' : ''}
-                >
-                  {windowDays} days
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            <tr>
-              <th scope="row" className="font-normal!">
-                {MEASURE_NAMES[wait.metric]} shows from
-              </th>
-              {showable.map(({ windowDays, ratio }) => (
-                <td
-                  key={windowDays}
-                  className={expectedRatio !== null && ratio <= expectedRatio ? 'font-semibold' : 'muted'}
-                >
-                  ±{share(ratio - 1)}
-                  {windowDays === daysNeeded && (
-                    <span className="sr-only"> (enough for what is expected)</span>
-                  )}
-                </td>
-              ))}
-            </tr>
-          </tbody>
-        </table>
-      </div>
+      <FiguresTable
+        label="What these pages could show"
+        className="tight dense"
+        rows={[wait]}
+        rowKey={({ metric }) => metric}
+        columns={[
+          {
+            id: 'metric',
+            name: 'spans of',
+            cellClass: 'font-normal!',
+            cell: ({ metric }) => `${MEASURE_NAMES[metric]} shows from`,
+          },
+          ...showable.map(({ windowDays, ratio }) => ({
+            id: `${windowDays} days`,
+            head: (
+              <span className={windowDays === spans.windowDays ? 'text-base-content font-bold' : ''}>
+                {windowDays} days
+              </span>
+            ),
+            cellClass: expectedRatio !== null && ratio <= expectedRatio ? 'font-semibold' : 'muted',
+            cell: () => (
+              <>
+                ±{share(ratio - 1)}
+                {windowDays === daysNeeded && <span className="sr-only"> (enough for what is expected)</span>}
+              </>
+            ),
+          })),
+        ]}
+      />
     </>
   );
 }

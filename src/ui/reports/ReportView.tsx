@@ -5,6 +5,7 @@ import {
   type ReportTable,
   type ShownReport,
 } from '@/core/model/reportContent';
+import { FiguresTable } from '../kit/table/FiguresTable';
 import { stripsSvg } from '@/core/report/stripsSvg';
 
 /** A report to be read in the browser and printed: the same sentences, tables and strips as in its files. */
@@ -87,36 +88,19 @@ function TableView({ table: { title, columns, rows } }: { table: ReportTable }) 
   return (
     <>
       <h4>{title}</h4>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={title}>
-        <table className="figures dense text-[0.86rem]">
-          <thead>
-            <tr>
-              {columns.map(({ name, figures }) => (
-                <th key={name} scope="col" className={figures ? '' : 'text-left!'}>
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row, i) => (
-              <tr key={i}>
-                {row.map(({ text }, k) =>
-                  k === 0 ? (
-                    <th key={k} scope="row" className="whitespace-normal!">
-                      {text}
-                    </th>
-                  ) : (
-                    <td key={k} className={columns[k]?.figures ? '' : 'text-left! whitespace-normal!'}>
-                      {text}
-                    </td>
-                  ),
-                )}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <FiguresTable
+        label={title}
+        className="dense text-[0.86rem]"
+        rows={rows}
+        rowKey={(_, i) => i}
+        columns={columns.map(({ name, figures }, k) => ({
+          id: `${k}`,
+          name,
+          text: !figures,
+          cellClass: figures ? '' : 'whitespace-normal!',
+          cell: (row: ReportTable['rows'][number]) => row[k]?.text,
+        }))}
+      />
     </>
   );
 }

@@ -4,6 +4,7 @@ import { isAboutAppeal, type PageRef } from '@/core/model/change';
 import { ABSENT, count, plural, share } from '@/core/words/format';
 import { Part } from '../reading/HowTo';
 import { routes } from '../shell/routes';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 type Both = { readonly appeal: number | null; readonly clicks: number | null };
 type Plan = {
@@ -48,28 +49,29 @@ export function PlanPart({
       </p>
       <div className="mt-3 grid gap-x-10 gap-y-4 md:grid-cols-2">
         <Part title="Pages that are needed">
-          <table className="figures dense text-[0.88rem] [&_thead_th]:whitespace-normal">
-            <thead>
-              <tr>
-                <th scope="col">to find a rise of</th>
-                <th scope="col">pages a half, by appeal</th>
-                <th scope="col">by clicks</th>
-                <th scope="col">these find it, of 100 times, by appeal</th>
-                <th scope="col">by clicks</th>
-              </tr>
-            </thead>
-            <tbody>
-              {plan.pagesPerHalf.map(({ effect, appeal, clicks, power }) => (
-                <tr key={effect}>
-                  <th scope="row">{share(effect)}</th>
-                  <td>{appeal === null ? ABSENT : count(appeal)}</td>
-                  <td>{clicks === null ? ABSENT : count(clicks)}</td>
-                  <td>{power.appeal === null ? ABSENT : share(power.appeal)}</td>
-                  <td>{power.clicks === null ? ABSENT : share(power.clicks)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <FiguresTable
+            label="Pages that are needed"
+            className="dense text-[0.88rem] [&_thead_th]:whitespace-normal"
+            rows={plan.pagesPerHalf}
+            rowKey={({ effect }) => effect}
+            columns={[
+              { id: 'to find a rise of', cell: ({ effect }) => share(effect) },
+              {
+                id: 'pages a half, by appeal',
+                cell: ({ appeal }) => (appeal === null ? ABSENT : count(appeal)),
+              },
+              { id: 'by clicks', cell: ({ clicks }) => (clicks === null ? ABSENT : count(clicks)) },
+              {
+                id: 'these find it, of 100 times, by appeal',
+                cell: ({ power }) => (power.appeal === null ? ABSENT : share(power.appeal)),
+              },
+              {
+                id: 'power by clicks',
+                name: 'by clicks',
+                cell: ({ power }) => (power.clicks === null ? ABSENT : share(power.clicks)),
+              },
+            ]}
+          />
           <p className="muted mt-1 text-[0.78rem]">
             Found: eight times in ten, with one false call in ten where nothing was done, over {plan.days}{' '}
             days.

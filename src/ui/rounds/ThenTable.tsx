@@ -1,8 +1,9 @@
 import { AppLink } from '../kit/AppLink';
 import { pagePath } from '@/core/address/address';
-import type { Round } from '@/core/model/round';
+import type { Round, RoundPage } from '@/core/model/round';
 import { count, metricValue, spanText } from '@/core/words/format';
 import { routes } from '../shell/routes';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 /** What was known of the pages of a round on the day on which it began. */
 export function ThenTable({ siteId, round }: { siteId: number; round: Round }) {
@@ -14,53 +15,55 @@ export function ThenTable({ siteId, round }: { siteId: number; round: Round }) {
           ? `Figures of ${spanText({ firstDay: span.firstDay, lastDay: span.lastDay })}, kept when the round began.`
           : 'There were no figures when the round began.'}
       </p>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="As it was then">
-        <table className="figures dense text-[0.87rem]">
-          <thead>
-            <tr>
-              <th scope="col">page</th>
-              <th scope="col" className="text-left!">
-                half
-              </th>
-              <th scope="col">clicks</th>
-              <th scope="col">impressions</th>
-              <th scope="col">position</th>
-              <th scope="col">appeal</th>
-              <th scope="col" className="text-left!">
-                title then
-              </th>
-              <th scope="col" className="text-left!">
-                most seen searches
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {round.pages.map(({ page, half, frozen }) => (
-              <tr key={page.id}>
-                <th scope="row" className="max-w-52 truncate">
-                  <AppLink href={routes.page(siteId, page.id)} className="hover:underline">
-                    {pagePath(page.address)}
-                  </AppLink>
-                </th>
-                <td className="text-left!">{half}</td>
-                <td>{count(frozen.clicks)}</td>
-                <td>{count(frozen.impressions)}</td>
-                <td>{metricValue('position', frozen.position)}</td>
-                <td>{metricValue('appeal', frozen.appeal)}</td>
-                <td className="max-w-64 truncate text-left!" title={frozen.title ?? ''}>
-                  {frozen.title ?? <span className="muted">not fetched</span>}
-                </td>
-                <td className="max-w-80 truncate text-left!">
-                  {frozen.queries
-                    .slice(0, 4)
-                    .map(({ text, impressions }) => `${text} (${count(impressions)})`)
-                    .join(', ')}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <FiguresTable
+        label="As it was then"
+        className="dense text-[0.87rem]"
+        csv="pages of the round then.csv"
+        rows={round.pages}
+        rowKey={({ page }) => page.id}
+        columns={[
+          {
+            id: 'page',
+            cellClass: 'max-w-52 truncate',
+            value: ({ page }) => pagePath(page.address),
+            cell: ({ page }) => (
+              <AppLink href={routes.page(siteId, page.id)} className="hover:underline">
+                {pagePath(page.address)}
+              </AppLink>
+            ),
+          },
+          { id: 'half', text: true, value: ({ half }) => half },
+          ...(['clicks', 'impressions', 'position', 'appeal'] as const).map((measure) => ({
+            id: measure,
+            lowFirst: measure === 'position',
+            value: ({ frozen }: RoundPage) => frozen[measure],
+            cell: ({ frozen }: RoundPage) => metricValue(measure, frozen[measure]),
+          })),
+          {
+            id: 'title then',
+            text: true,
+            cellClass: 'max-w-64 truncate',
+            value: ({ frozen }) => frozen.title,
+            cell: ({ frozen: { title } }) =>
+              title === null ? (
+                <span className="muted">not fetched</span>
+              ) : (
+                <span title={title}>{title}</span>
+              ),
+          },
+          {
+            id: 'most seen searches',
+            text: true,
+            cellClass: 'max-w-80 truncate',
+            sorts: false,
+            value: ({ frozen }) =>
+              frozen.queries
+                .slice(0, 4)
+                .map(({ text, impressions }) => `${text} (${count(impressions)})`)
+                .join(', '),
+          },
+        ]}
+      />
     </>
   );
 }

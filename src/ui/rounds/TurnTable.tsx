@@ -6,6 +6,7 @@ import type { RoundEffect } from '@/core/rounds/effect';
 import { aloneText } from '@/core/rounds/roundSentence';
 import { ABSENT, count, metricValue, netPercent } from '@/core/words/format';
 import { VERDICT_INK, VerdictShape } from '../kit/VerdictMark';
+import { FiguresTable } from '../kit/table/FiguresTable';
 import { RangeBar } from '../reading/RangeBar';
 
 const UNDER: Readonly<Record<RoundMeasure, string>> = {
@@ -48,7 +49,10 @@ const [LEAST_SCALE, MOST_SCALE] = [Math.log(1.25), Math.log(2.2)];
 export function TurnTable({ turn }: { turn: TurnReading }) {
   const found = ROUND_MEASURES.map((measure) => {
     const effect = turn.effects[measure];
-    return { measure, effect, range: effect && upright(measure, effect) };
+    return {
+      ...{ measure, effect, mark: markOfRound(measure, effect) },
+      range: effect && upright(measure, effect),
+    };
   });
   const reach = Math.max(
     0,
@@ -62,82 +66,76 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
   const bySite = found.some(({ effect }) => effect !== null && effect.waiting < 1);
   const [own, other] = turn.half === 'first' ? ['first half', 'waiting half'] : ['second half', 'first half'];
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The measures">
-      <table className="figures tight text-[0.85rem] [&_:is(th,td)]:px-[0.32rem]">
-        <caption className="sr-only">The halves before and after, and against each other</caption>
-        <thead>
-          <tr>
-            <th scope="col">
-              <span className="sr-only">Measure</span>
-            </th>
-            <th scope="col" className="max-sm:hidden">
-              {own}
-              <br />
-              before → after
-            </th>
-            {turn.waiting && (
-              <th scope="col" className="max-sm:hidden">
-                {other}
-                <br />
-                before → after
-              </th>
-            )}
-            <th scope="col">
-              {turn.waiting ? `${own.split(' ')[0]} against` : 'net of'}
-              <br />
-              {turn.waiting
-                ? `${turn.half === 'first' ? 'waiting' : 'first'}${bySite ? ', site' : ''}`
-                : 'the site'}
-            </th>
-            <th scope="col">range, 9 in 10</th>
-            <th scope="col">
-              by
-              <br />
-              chance
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {found.map(({ measure, effect, range }) => {
-            const mark = markOfRound(measure, effect);
-            const judged = measure === turn.judged;
-            return (
-              <tr key={measure}>
-                <th scope="row" className="text-base-content!">
-                  <span className={judged ? 'font-bold' : 'font-semibold'}>
-                    {MEASURE_DESCRIPTIONS[measure].inExperiments.label}
-                  </span>
-                  {UNDER[measure] !== '' && (
-                    <span className="muted block text-[0.72rem] font-normal">{UNDER[measure]}</span>
-                  )}
-                </th>
-                <td className="max-sm:hidden">{movedText(measure, turn.changed, turn)}</td>
-                {turn.waiting && <td className="max-sm:hidden">{movedText(measure, turn.waiting, turn)}</td>}
-                <td>
-                  {effect ? (
-                    <span
-                      className={`inline-flex items-baseline gap-1 whitespace-nowrap ${VERDICT_INK[mark]}`}
-                    >
-                      <VerdictShape verdict={mark} />
-                      <span className="sr-only">{mark}</span>
-                      <b>{differenceText(measure, effect, turn.changed.after.position)}</b>
-                    </span>
-                  ) : (
-                    ABSENT
-                  )}
-                </td>
-                <td>
-                  {range && (
-                    <RangeBar range={range} most={most} level={Math.log1p(HELD_WITHIN)} mark={mark} />
-                  )}
-                  {effect && <span className="sr-only">{rangeText(measure, effect, turn)}</span>}
-                </td>
-                <td>{effect ? chance(effect.p) : ABSENT}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+    <>
+      <FiguresTable
+        label="The measures"
+        className="tight text-[0.85rem] [&_:is(th,td)]:px-[0.32rem]"
+        rows={found}
+        rowKey={({ measure }) => measure}
+        columns={[
+          {
+            id: 'measure',
+            hideHead: true,
+            cell: ({ measure }) => (
+              <>
+                <span className={measure === turn.judged ? 'font-bold' : 'font-semibold'}>
+                  {MEASURE_DESCRIPTIONS[measure].inExperiments.label}
+                </span>
+                {UNDER[measure] !== '' && (
+                  <span className="muted block text-[0.72rem] font-normal">{UNDER[measure]}</span>
+                )}
+              </>
+            ),
+          },
+          {
+            id: 'own',
+            head: <TwoLines upper={own} lower="before → after" />,
+            className: 'max-sm:hidden',
+            cell: ({ measure }) => movedText(measure, turn.changed, turn),
+          },
+          turn.waiting && {
+            id: 'other',
+            head: <TwoLines upper={other} lower="before → after" />,
+            className: 'max-sm:hidden',
+            cell: ({ measure }) => turn.waiting && movedText(measure, turn.waiting, turn),
+          },
+          {
+            id: 'net',
+            head: turn.waiting ? (
+              <TwoLines
+                upper={`${own.split(' ')[0]} against`}
+                lower={`${turn.half === 'first' ? 'waiting' : 'first'}${bySite ? ', site' : ''}`}
+              />
+            ) : (
+              <TwoLines upper="net of" lower="the site" />
+            ),
+            cell: ({ measure, effect, mark }) =>
+              effect ? (
+                <span className={`inline-flex items-baseline gap-1 whitespace-nowrap ${VERDICT_INK[mark]}`}>
+                  <VerdictShape verdict={mark} />
+                  <span className="sr-only">{mark}</span>
+                  <b>{differenceText(measure, effect, turn.changed.after.position)}</b>
+                </span>
+              ) : (
+                ABSENT
+              ),
+          },
+          {
+            id: 'range, 9 in 10',
+            cell: ({ measure, effect, range, mark }) => (
+              <>
+                {range && <RangeBar range={range} most={most} level={Math.log1p(HELD_WITHIN)} mark={mark} />}
+                {effect && <span className="sr-only">{rangeText(measure, effect, turn)}</span>}
+              </>
+            ),
+          },
+          {
+            id: 'by chance',
+            head: <TwoLines upper="by" lower="chance" />,
+            cell: ({ effect }) => (effect ? chance(effect.p) : ABSENT),
+          },
+        ]}
+      />
       {found.some(({ effect }) => effect !== null) && (
         <p className="muted mt-1 text-[0.78rem]">
           {turn.waiting
@@ -146,7 +144,17 @@ export function TurnTable({ turn }: { turn: TurnReading }) {
           {aloneText(turn)}
         </p>
       )}
-    </div>
+    </>
+  );
+}
+
+function TwoLines({ upper, lower }: { upper: string | undefined; lower: string }) {
+  return (
+    <>
+      {upper}
+      <br />
+      {lower}
+    </>
   );
 }
 

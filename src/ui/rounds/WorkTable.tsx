@@ -10,6 +10,7 @@ import { measured, TITLE_ROOM } from '@/core/wording/room';
 import type { Act } from '../kit/attempt';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
+import { FiguresTable } from '../kit/table/FiguresTable';
 import { routes } from '../shell/routes';
 import { stepsText, stepWord } from './halves';
 import { useMay } from '../shell/May';
@@ -49,6 +50,10 @@ export function WorkTable(props: Props) {
   const [typed, setTyped] = useState<ReadonlyMap<number, Texts>>(new Map());
   const textsOf = ({ page, newText, person }: Line): Texts =>
     typed.get(page.id) ?? { newText: newText ?? '', person: person ?? '' };
+  const measuredText = (line: Line) => {
+    const now = textsOf(line);
+    return { now, ...measured(now.newText, TITLE_ROOM) };
+  };
   const ofHalf = (half: Half) => lines.filter((line) => line.half === half);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set(ofHalf(turn).map(({ page }) => page.id)));
   const [kind, setKind] = useState<PageStep>('made');
@@ -176,119 +181,117 @@ export function WorkTable(props: Props) {
               />
               {half === 'first' ? 'First half' : 'Second half'}, {plural(own.length, 'page')}
             </label>
-            <div
-              className="overflow-x-auto"
-              tabIndex={0}
-              role="region"
-              aria-label={`Pages of the ${half} half`}
-            >
-              <table className="figures dense table-fixed min-w-[62rem] text-[0.87rem]">
-                <thead>
-                  <tr>
-                    <th scope="col" className="w-8">
-                      <span className="sr-only">chosen</span>
-                    </th>
-                    <th scope="col" className="w-48 text-left!">
-                      page
-                    </th>
-                    {hasTexts && (
+            <FiguresTable
+              label={`Pages of the ${half} half`}
+              className="dense table-fixed min-w-[62rem] text-[0.87rem]"
+              rows={own.map((line) => ({
+                ...line,
+                ...measuredText(line),
+                path: pagePath(line.page.address),
+              }))}
+              rowKey={({ page }) => page.id}
+              columns={[
+                {
+                  id: 'chosen',
+                  hideHead: true,
+                  className: 'w-8',
+                  cell: ({ page, path }) => (
+                    <input
+                      type="checkbox"
+                      className="checkbox checkbox-xs"
+                      aria-label={`Choose ${path}`}
+                      checked={chosen.has(page.id)}
+                      disabled={!mayEdit}
+                      onChange={() => toggle([page.id], !chosen.has(page.id))}
+                    />
+                  ),
+                },
+                {
+                  id: 'page',
+                  text: true,
+                  names: true,
+                  className: 'w-48 max-w-44 truncate',
+                  cell: ({ page, path, opening }) => (
+                    <>
+                      <AppLink href={routes.page(siteId, page.id)} className="hover:underline" title={path}>
+                        {path}
+                      </AppLink>
+                      {opening && (
+                        <span className="muted block text-[0.72rem]">
+                          opening: {count(opening.clicks)} clicks a month
+                        </span>
+                      )}
+                    </>
+                  ),
+                },
+                hasTexts && {
+                  id: 'before',
+                  text: true,
+                  cellClass: 'max-w-52 truncate',
+                  cell: ({ oldText }) =>
+                    oldText === null ? (
+                      <span className="muted">not fetched then</span>
+                    ) : (
+                      <span title={oldText}>{oldText}</span>
+                    ),
+                },
+                hasTexts && {
+                  id: 'new',
+                  text: true,
+                  cell: ({ page, path, now }) => (
+                    <input
+                      aria-label={`New text of ${path}`}
+                      className="input input-sm w-full"
+                      maxLength={1000}
+                      readOnly={!mayEdit}
+                      value={now.newText}
+                      onChange={(e) =>
+                        setTyped(new Map(typed).set(page.id, { ...now, newText: e.target.value }))
+                      }
+                    />
+                  ),
+                },
+                hasTexts && {
+                  id: 'characters',
+                  className: 'w-20',
+                  cell: ({ now, characters, cut }) =>
+                    now.newText !== '' && (
                       <>
-                        <th scope="col" className="text-left!">
-                          before
-                        </th>
-                        <th scope="col" className="text-left!">
-                          new
-                        </th>
-                        <th scope="col" className="w-20">
-                          characters
-                        </th>
+                        {count(characters)}
+                        {cut.desktop !== null && <span className="muted"> cut</span>}
                       </>
-                    )}
-                    <th scope="col" className="w-24 text-left!">
-                      who
-                    </th>
-                    <th scope="col" className="text-left!">
-                      how far
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {own.map((line) => {
-                    const { page, oldText, steps, leftOut, opening } = line;
-                    const path = pagePath(page.address);
-                    const now = textsOf(line);
-                    const set = (edit: Partial<Texts>) =>
-                      setTyped(new Map(typed).set(page.id, { ...now, ...edit }));
-                    const { characters, cut } = measured(now.newText, TITLE_ROOM);
-                    return (
-                      <tr key={page.id}>
-                        <td>
-                          <input
-                            type="checkbox"
-                            className="checkbox checkbox-xs"
-                            aria-label={`Choose ${path}`}
-                            checked={chosen.has(page.id)}
-                            disabled={!mayEdit}
-                            onChange={() => toggle([page.id], !chosen.has(page.id))}
-                          />
-                        </td>
-                        <th scope="row" className="max-w-44 truncate text-left!">
-                          <AppLink
-                            href={routes.page(siteId, page.id)}
-                            className="hover:underline"
-                            title={path}
-                          >
-                            {path}
-                          </AppLink>
-                          {opening && (
-                            <span className="muted block text-[0.72rem]">
-                              opening: {count(opening.clicks)} clicks a month
-                            </span>
-                          )}
-                        </th>
-                        {hasTexts && (
-                          <>
-                            <td className="max-w-52 truncate text-left!" title={oldText ?? ''}>
-                              {oldText ?? <span className="muted">not fetched then</span>}
-                            </td>
-                            <td className="text-left!">
-                              <input
-                                aria-label={`New text of ${path}`}
-                                className="input input-sm w-full"
-                                maxLength={1000}
-                                readOnly={!mayEdit}
-                                value={now.newText}
-                                onChange={(e) => set({ newText: e.target.value })}
-                              />
-                            </td>
-                            <td>
-                              {now.newText === '' ? '' : count(characters)}
-                              {now.newText !== '' && cut.desktop !== null && (
-                                <span className="muted"> cut</span>
-                              )}
-                            </td>
-                          </>
-                        )}
-                        <td className="text-left!">
-                          <input
-                            aria-label={`Who is at work on ${path}`}
-                            className="input input-sm w-16"
-                            maxLength={60}
-                            readOnly={!mayEdit}
-                            value={now.person}
-                            onChange={(e) => set({ person: e.target.value })}
-                          />
-                        </td>
-                        <td className="text-left! whitespace-normal!">
-                          {stepsText(steps) || <span className="muted">waits</span>}
-                          {leftOut && <span className="block text-(--band-text)">left out: {leftOut}</span>}
-                        </td>
-                      </tr>
-                    );
-                  })}
-                </tbody>
-              </table>
-            </div>
+                    ),
+                },
+                {
+                  id: 'who',
+                  text: true,
+                  className: 'w-24',
+                  cell: ({ page, path, now }) => (
+                    <input
+                      aria-label={`Who is at work on ${path}`}
+                      className="input input-sm w-16"
+                      maxLength={60}
+                      readOnly={!mayEdit}
+                      value={now.person}
+                      onChange={(e) =>
+                        setTyped(new Map(typed).set(page.id, { ...now, person: e.target.value }))
+                      }
+                    />
+                  ),
+                },
+                {
+                  id: 'how far',
+                  text: true,
+                  cellClass: 'whitespace-normal!',
+                  cell: ({ steps, leftOut }) => (
+                    <>
+                      {stepsText(steps) || <span className="muted">waits</span>}
+                      {leftOut && <span className="block text-(--band-text)">left out: {leftOut}</span>}
+                    </>
+                  ),
+                },
+              ]}
+            />
           </section>
         );
       })}

@@ -2,6 +2,7 @@ import { changeKindName } from '@/core/model/change';
 import type { Scorebook } from '@/core/scorebook/book';
 import type { ForecastScore } from '@/core/scorebook/forecasts';
 import { ABSENT, count, netPercent, plural } from '@/core/words/format';
+import { FiguresTable } from '../kit/table/FiguresTable';
 import { Part } from '../reading/HowTo';
 
 /** What people and the program expected, against what came. */
@@ -46,32 +47,33 @@ export function ForecastsPart({ book }: { book: Scorebook }) {
   );
 }
 
-function Table({ head, lines }: { head: string; lines: readonly (ForecastScore & { name: string })[] }) {
-  const mean = (log: number | null) => (log === null ? ABSENT : netPercent(Math.exp(log)));
+type Line = ForecastScore & { readonly name: string };
+
+function Table({ head, lines }: { head: string; lines: readonly Line[] }) {
+  const mean = (id: string, of: (line: Line) => number | null) => ({
+    id,
+    value: of,
+    cell: (line: Line) => {
+      const log = of(line);
+      return log === null ? ABSENT : netPercent(Math.exp(log));
+    },
+  });
   return (
-    <table className="figures dense mb-3 text-[0.87rem] [&_thead_th]:whitespace-normal [&_tbody_th]:whitespace-normal">
-      <thead>
-        <tr>
-          <th scope="col">{head}</th>
-          <th scope="col">met</th>
-          <th scope="col">not met</th>
-          <th scope="col">cannot be told</th>
-          <th scope="col">expected, mean</th>
-          <th scope="col">came, mean</th>
-        </tr>
-      </thead>
-      <tbody>
-        {lines.map(({ key, name, met, notMet, cannotBeTold, expected, came }) => (
-          <tr key={key}>
-            <th scope="row">{name}</th>
-            <td>{met}</td>
-            <td>{notMet}</td>
-            <td>{cannotBeTold}</td>
-            <td>{mean(expected)}</td>
-            <td>{mean(came)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <div className="mb-3">
+      <FiguresTable
+        label={`Forecasts by ${head}`}
+        className="dense text-[0.87rem] [&_thead_th]:whitespace-normal [&_tbody_th]:whitespace-normal"
+        rows={lines}
+        rowKey={({ key }) => key}
+        columns={[
+          { id: head, value: ({ name }) => name },
+          { id: 'met', value: ({ met }) => met },
+          { id: 'not met', value: ({ notMet }) => notMet },
+          { id: 'cannot be told', value: ({ cannotBeTold }) => cannotBeTold },
+          mean('expected, mean', ({ expected }) => expected),
+          mean('came, mean', ({ came }) => came),
+        ]}
+      />
+    </div>
   );
 }

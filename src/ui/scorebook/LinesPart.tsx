@@ -5,6 +5,7 @@ import type { ScoreLine } from '@/core/scorebook/scorebook';
 import { lineSentence } from '@/core/scorebook/scorebookSentence';
 import { ABSENT, boundPercent, netPercent, share } from '@/core/words/format';
 import { VERDICT_INK, VerdictShape } from '../kit/VerdictMark';
+import { FiguresTable, type Column } from '../kit/table/FiguresTable';
 import { RangeBar } from '../reading/RangeBar';
 import { HowTo } from '../reading/HowTo';
 
@@ -65,89 +66,104 @@ export function LinesPart({ book, byName, ways }: Props) {
         </HowTo>
       </nav>
       {lines.length > 0 && (
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`By ${byName}`}>
-          <table className="figures dense text-[0.9rem]">
-            <thead>
-              <tr>
-                <th scope="col">{byName}</th>
-                <th scope="col">read</th>
-                {VERDICTS.map((verdict) => (
-                  <th key={verdict} scope="col" className="max-sm:hidden">
-                    <span className={`inline-flex items-baseline gap-1 ${VERDICT_INK[verdict]}`}>
-                      <VerdictShape verdict={verdict} />
-                      {verdict}
-                    </span>
-                  </th>
-                ))}
-                <th scope="col" className="text-left! max-sm:hidden">
-                  by
-                </th>
-                <th scope="col">on the whole</th>
-                <th scope="col">range and next</th>
-                <th scope="col">range, 9 in 10</th>
-                <th scope="col">between changes</th>
-                <th scope="col">the next one</th>
-              </tr>
-            </thead>
-            <tbody>
-              {lines.map((line) => (
-                <Line key={line.key} line={line} most={most} />
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <FiguresTable
+          label={`By ${byName}`}
+          className="dense text-[0.9rem]"
+          csv={`scorebook by ${byName}.csv`}
+          choose="scorebook"
+          rows={lines}
+          rowKey={({ key }) => key}
+          rowTitle={(line) => lineSentence(line.name, line)}
+          columns={columnsOf(byName, most)}
+        />
       )}
     </section>
   );
 }
 
-function Line({ line, most }: { line: ScoreLine; most: number }) {
-  const { pooled } = line;
-  const mark = pooled ? markOf(pooled.measure, pooled) : 'unclear';
-  const ratio = (log: number) => Math.exp(log);
-  return (
-    <tr title={lineSentence(line.name, line)}>
-      <th scope="row" className="text-base-content! max-sm:whitespace-normal!">
-        {line.name}
-        {line.rounds > 0 && (
-          <span className="muted font-normal">
-            {' '}
-            ({line.rounds} from {line.rounds === 1 ? 'a round' : 'rounds'})
-          </span>
-        )}
-      </th>
-      <td>{line.changes}</td>
-      {VERDICTS.map((verdict) => (
-        <td key={verdict} className={`max-sm:hidden ${line[verdict] === 0 ? 'muted' : ''}`}>
-          {line[verdict]}
-        </td>
-      ))}
-      <td className="muted text-left! max-sm:hidden">{pooled?.measure ?? ABSENT}</td>
-      <td className={VERDICT_INK[mark]}>
-        <b>{pooled ? netPercent(ratio(pooled.net)) : ABSENT}</b>
-      </td>
-      <td>
-        {pooled && (
+function columnsOf(byName: string, most: number): Column<ScoreLine>[] {
+  return [
+    {
+      id: byName,
+      cellClass: 'max-sm:whitespace-normal!',
+      value: ({ name }) => name,
+      cell: ({ name, rounds }) => (
+        <>
+          {name}
+          {rounds > 0 && (
+            <span className="muted font-normal">
+              {' '}
+              ({rounds} from {rounds === 1 ? 'a round' : 'rounds'})
+            </span>
+          )}
+        </>
+      ),
+    },
+    { id: 'read', value: ({ changes }) => changes },
+    ...VERDICTS.map((verdict): Column<ScoreLine> => ({
+      id: verdict,
+      head: (
+        <span className={`inline-flex items-baseline gap-1 ${VERDICT_INK[verdict]}`}>
+          <VerdictShape verdict={verdict} />
+          {verdict}
+        </span>
+      ),
+      className: 'max-sm:hidden',
+      value: (line) => line[verdict],
+      cell: (line) => <span className={line[verdict] === 0 ? 'muted' : ''}>{line[verdict]}</span>,
+    })),
+    {
+      id: 'by',
+      text: true,
+      className: 'max-sm:hidden',
+      cellClass: 'muted',
+      value: ({ pooled }) => pooled?.measure ?? ABSENT,
+    },
+    {
+      id: 'on the whole',
+      value: ({ pooled }) => pooled && Math.exp(pooled.net),
+      cell: ({ pooled }) => (
+        <b className={VERDICT_INK[markOfLine(pooled)]}>
+          {pooled ? netPercent(Math.exp(pooled.net)) : ABSENT}
+        </b>
+      ),
+    },
+    {
+      id: 'range and next',
+      cell: ({ pooled }) =>
+        pooled && (
           <span className="relative inline-block">
             {pooled.next && <NextBar next={pooled.next} most={most} />}
-            <RangeBar range={pooled} most={most} level={Math.log1p(HELD_WITHIN)} mark={mark} />
+            <RangeBar range={pooled} most={most} level={Math.log1p(HELD_WITHIN)} mark={markOfLine(pooled)} />
           </span>
-        )}
-      </td>
-      <td className="muted">
-        {pooled ? `${boundPercent(ratio(pooled.low))} to ${boundPercent(ratio(pooled.high))}` : ABSENT}
-      </td>
-      <td className="muted">
-        {pooled && pooled.counted > 1 ? `±${share(Math.expm1(pooled.spread))}` : ABSENT}
-      </td>
-      <td className="muted">
-        {pooled?.next
-          ? `${netPercent(ratio(pooled.next.low))} to ${netPercent(ratio(pooled.next.high))}`
-          : ABSENT}
-      </td>
-    </tr>
-  );
+        ),
+    },
+    {
+      id: 'range, 9 in 10',
+      cellClass: 'muted',
+      sorts: false,
+      value: ({ pooled }) =>
+        pooled ? `${boundPercent(Math.exp(pooled.low))} to ${boundPercent(Math.exp(pooled.high))}` : ABSENT,
+    },
+    {
+      id: 'between changes',
+      cellClass: 'muted',
+      value: ({ pooled }) => (pooled && pooled.counted > 1 ? Math.expm1(pooled.spread) : null),
+      cell: ({ pooled }) => (pooled && pooled.counted > 1 ? `±${share(Math.expm1(pooled.spread))}` : ABSENT),
+    },
+    {
+      id: 'the next one',
+      cellClass: 'muted',
+      sorts: false,
+      value: ({ pooled }) =>
+        pooled?.next
+          ? `${netPercent(Math.exp(pooled.next.low))} to ${netPercent(Math.exp(pooled.next.high))}`
+          : ABSENT,
+    },
+  ];
 }
+
+const markOfLine = (pooled: ScoreLine['pooled']) => (pooled ? markOf(pooled.measure, pooled) : 'unclear');
 
 /** The range for the next one, as a thin line behind that of the mean. */
 function NextBar({ next, most }: { next: { readonly low: number; readonly high: number }; most: number }) {

@@ -4,6 +4,7 @@ import { TITLE_CHANGE_MARK_NAMES } from '@/core/scorebook/titleChange';
 import { netPercent } from '@/core/words/format';
 import { Part } from '../reading/HowTo';
 import { RangeBar } from '../reading/RangeBar';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 /** Which marks of a title went with more, all others being equal; said with care. */
 export function MarksEffects({ marks }: { marks: readonly MarkEffect[] }) {
@@ -23,27 +24,33 @@ export function MarksEffects({ marks }: { marks: readonly MarkEffect[] }) {
           Too few to say: a mark needs {FEWEST_WITH_MARK} titles that took it on, and as many that did not.
         </p>
       ) : (
-        <table className="figures dense text-[0.87rem]">
-          <tbody>
-            {marks.map(({ mark, changes, net, low, high }) => (
-              <tr key={mark}>
-                <th scope="row">{TITLE_CHANGE_MARK_NAMES[mark]}</th>
-                <td>{changes}</td>
-                <td>
-                  <RangeBar
-                    range={{ net, low, high }}
-                    most={Math.log(1.4)}
-                    level={Math.log1p(HELD_WITHIN)}
-                    mark={low > 0 ? 'lifted' : high < 0 ? 'dropped' : 'unclear'}
-                  />
-                </td>
-                <td>
-                  {netPercent(Math.exp(net))} ({netPercent(Math.exp(low))} to {netPercent(Math.exp(high))})
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <FiguresTable
+          label="Marks of titles"
+          className="dense text-[0.87rem]"
+          hideHead
+          rows={marks}
+          rowKey={({ mark }) => mark}
+          columns={[
+            { id: 'mark', cell: ({ mark }) => TITLE_CHANGE_MARK_NAMES[mark] },
+            { id: 'changes', cell: ({ changes }) => changes },
+            {
+              id: 'picture of the range',
+              cell: ({ net, low, high }) => (
+                <RangeBar
+                  range={{ net, low, high }}
+                  most={Math.log(1.4)}
+                  level={Math.log1p(HELD_WITHIN)}
+                  mark={low > 0 ? 'lifted' : high < 0 ? 'dropped' : 'unclear'}
+                />
+              ),
+            },
+            {
+              id: 'effect',
+              cell: ({ net, low, high }) =>
+                `${netPercent(Math.exp(net))} (${netPercent(Math.exp(low))} to ${netPercent(Math.exp(high))})`,
+            },
+          ]}
+        />
       )}
     </Part>
   );

@@ -1,9 +1,10 @@
 import { AppLink } from '../kit/AppLink';
-import { HELD_WITHIN, type Mark } from '@/core/effect/verdict';
+import { HELD_WITHIN } from '@/core/effect/verdict';
 import type { Scorebook } from '@/core/scorebook/book';
 import { adjustedRange, winnersAndLosers, type Ranked } from '@/core/scorebook/ranked';
 import { packed } from '@/core/lists/packed';
 import { count, mediumDay, netPercent, plural, share } from '@/core/words/format';
+import { FiguresTable } from '../kit/table/FiguresTable';
 import { Part } from '../reading/HowTo';
 import { RangeBar } from '../reading/RangeBar';
 import { routes } from '../shell/routes';
@@ -72,52 +73,67 @@ function whereOf({ siteId, changeId, roundId }: Ranked['scored']): string {
 function Lines({ list, name, most }: { list: readonly Ranked[]; name: string; most: number }) {
   if (list.length === 0) return null;
   return (
-    <table className="figures dense mb-3 text-[0.88rem]">
-      <caption className="sr-only">{name}</caption>
-      <thead>
-        <tr>
-          <th scope="col">{name.toLowerCase()}</th>
-          <th scope="col" className="text-left! max-sm:hidden">
-            by
-          </th>
-          <th scope="col">adjusted effect</th>
-          <th scope="col" className="max-sm:hidden">
-            <span className="sr-only">picture</span>
-          </th>
-          <th scope="col">as read</th>
-        </tr>
-      </thead>
-      <tbody>
-        {list.map((one) => {
-          const { scored, shrunken, raw, measure } = one;
-          const range = adjustedRange(one);
-          const mark: Mark = range.low > 0 ? 'lifted' : 'dropped';
-          return (
-            <tr key={`${scored.changeId}/${scored.roundId}/${scored.title}`}>
-              <th scope="row" className="max-w-72 truncate text-base-content! max-sm:max-w-48">
+    <div className="mb-3">
+      <FiguresTable
+        label={name}
+        className="dense text-[0.88rem]"
+        rows={list.map((one) => ({ ...one, range: adjustedRange(one) }))}
+        rowKey={({ scored }) => `${scored.changeId}/${scored.roundId}/${scored.title}`}
+        columns={[
+          {
+            id: name.toLowerCase(),
+            cellClass: 'max-w-72 truncate max-sm:max-w-48',
+            value: ({ scored }) => scored.title,
+            cell: ({ scored }) => (
+              <>
                 <AppLink href={whereOf(scored)} className="hover:underline">
                   {scored.title}
                 </AppLink>
                 <span className="muted block truncate text-[0.75rem] font-normal">
                   {countedText(scored.counted)}to {mediumDay(scored.after.lastDay)}
                 </span>
-              </th>
-              <td className="muted text-left! max-sm:hidden">{measure}</td>
-              <td>
-                <b>{netPercent(Math.exp(shrunken))}</b>
-              </td>
-              <td className="max-sm:hidden">
-                <RangeBar range={range} most={most} level={Math.log1p(HELD_WITHIN)} mark={mark} />
+              </>
+            ),
+          },
+          {
+            id: 'by',
+            text: true,
+            className: 'max-sm:hidden',
+            cellClass: 'muted',
+            value: ({ measure }) => measure,
+          },
+          {
+            id: 'adjusted effect',
+            value: ({ shrunken }) => shrunken,
+            cell: ({ shrunken }) => <b>{netPercent(Math.exp(shrunken))}</b>,
+          },
+          {
+            id: 'picture',
+            hideHead: true,
+            className: 'max-sm:hidden',
+            cell: ({ range }) => (
+              <>
+                <RangeBar
+                  range={range}
+                  most={most}
+                  level={Math.log1p(HELD_WITHIN)}
+                  mark={range.low > 0 ? 'lifted' : 'dropped'}
+                />
                 <span className="sr-only">
                   {netPercent(Math.exp(range.low))} to {netPercent(Math.exp(range.high))}
                 </span>
-              </td>
-              <td className="muted">{netPercent(Math.exp(raw))}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+              </>
+            ),
+          },
+          {
+            id: 'as read',
+            cellClass: 'muted',
+            value: ({ raw }) => raw,
+            cell: ({ raw }) => netPercent(Math.exp(raw)),
+          },
+        ]}
+      />
+    </div>
   );
 }
 

@@ -8,6 +8,7 @@ import {
 } from '@/core/wording/resultPage';
 import { mediumDay, plural, shortDay } from '@/core/words/format';
 import { Part } from '../reading/HowTo';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 type Props = {
   siteId: number;
@@ -20,12 +21,19 @@ type Props = {
   choose: (id: number) => string;
 };
 
+/** A result of the later day, or one that is gone and has no rank. */
+type DayLine = {
+  readonly rank: number | null;
+  readonly result: ResultPage['results'][number];
+  readonly both: DaysCompared['stayed'][number] | null;
+};
+
 /** Two days side by side: who came, went, moved and reworded. */
 export function DaysPart({ before, after, compared, isOwn, others, choose }: Props) {
   const { came, went, stayed, aboveCame, aboveWent, kindChanged } = compared;
   const lines = [
-    ...stayed.map((both) => ({ rank: both.after.rank, was: both.before.rank, result: both.after, both })),
-    ...came.map((result) => ({ rank: result.rank, was: null, result, both: null })),
+    ...stayed.map((both) => ({ rank: both.after.rank, result: both.after, both })),
+    ...came.map((result) => ({ rank: result.rank, result, both: null })),
   ].sort((a, b) => a.rank - b.rank);
   return (
     <Part title={`Since ${mediumDay(before.day)}`}>
@@ -38,42 +46,37 @@ export function DaysPart({ before, after, compared, isOwn, others, choose }: Pro
         {kindChanged &&
           ` Most were ${RESULT_KIND_NAMES[kindChanged.from]}s and are ${RESULT_KIND_NAMES[kindChanged.to]}s now.`}
       </p>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Results of both days">
-        <table className="figures dense mt-1 w-full text-[0.85rem]">
-          <thead>
-            <tr>
-              <th scope="col">rank</th>
-              <th scope="col" className="text-left!">
-                on {shortDay(after.day)}
-              </th>
-              <th scope="col" className="text-left!">
-                since {shortDay(before.day)}
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {lines.map(({ rank, result, both }) => (
-              <tr key={result.address} className={isOwn(result.address) ? 'bg-base-300/60' : ''}>
-                <th scope="row">{rank}</th>
-                <td className="text-left!">
-                  {result.title}
-                  {both?.retitled && <span className="muted block">was: {both.before.title}</span>}
-                </td>
-                <td className="text-left!">{both ? movedText(both) : 'came'}</td>
-              </tr>
-            ))}
-            {went.map((result) => (
-              <tr key={result.address}>
-                <th scope="row" className="muted">
-                  –
-                </th>
-                <td className="muted text-left!">{result.title}</td>
-                <td className="text-left!">went, from {result.rank}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <FiguresTable<DayLine>
+        label="Results of both days"
+        className="dense mt-1 text-[0.85rem]"
+        sortable={false}
+        rows={[...lines, ...went.map((result) => ({ rank: null, result, both: null }))]}
+        rowKey={({ result }) => result.address}
+        rowClass={({ rank, result }) =>
+          rank !== null && isOwn(result.address) ? 'bg-base-300/60' : undefined
+        }
+        columns={[
+          { id: 'rank', cell: ({ rank }) => rank ?? <span className="muted">–</span> },
+          {
+            id: 'result',
+            name: `on ${shortDay(after.day)}`,
+            text: true,
+            cell: ({ rank, result, both }) => (
+              <>
+                <span className={rank === null ? 'muted' : ''}>{result.title}</span>
+                {both?.retitled && <span className="muted block">was: {both.before.title}</span>}
+              </>
+            ),
+          },
+          {
+            id: 'moved',
+            name: `since ${shortDay(before.day)}`,
+            text: true,
+            cell: ({ rank, result, both }) =>
+              both ? movedText(both) : rank === null ? `went, from ${result.rank}` : 'came',
+          },
+        ]}
+      />
       {others.length > 1 && (
         <p className="muted mt-1 text-[0.85rem]">
           Against{' '}

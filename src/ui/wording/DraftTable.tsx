@@ -11,6 +11,7 @@ import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { DayField } from '../kit/dates/DayField';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 type Page = {
   readonly id: number;
@@ -32,6 +33,13 @@ type Props = {
     readonly keep: Act<[siteId: number, roundId: number, texts: { pageId: number; newText: string }[]]>;
   };
 };
+
+/** Whether a draft is shown whole, and whether it stands alone. */
+function roomText(cut: ReturnType<typeof measured>['cut'], twice: boolean): string {
+  if (cut.desktop !== null) return 'cut';
+  if (cut.mobile !== null) return 'cut in the hand';
+  return twice ? 'another page has it too' : 'whole';
+}
 
 /** Drafts of several pages, each measured as it is typed; a pattern fills in those that are empty. */
 export function DraftTable({ siteId, day: today, pages, plan, round }: Props) {
@@ -96,62 +104,49 @@ export function DraftTable({ siteId, day: today, pages, plan, round }: Props) {
           </button>
         </div>
       </div>
-      <div className="overflow-x-auto">
-        <table className="figures dense w-full max-w-6xl text-[0.88rem]">
-          <thead>
-            <tr>
-              <th scope="col">page</th>
-              <th scope="col" className="text-left!">
-                title as it is
-              </th>
-              <th scope="col" className="text-left!">
-                draft
-              </th>
-              <th scope="col">characters</th>
-              <th scope="col" className="text-left!">
-                room
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {pages.map(({ id, path, present }) => {
-              const text = texts.get(id) ?? '';
-              const { characters, cut } = measured(text, TITLE_ROOM);
-              return (
-                <tr key={id}>
-                  <th scope="row" className="max-w-48 truncate">
-                    {path}
-                  </th>
-                  <td className="max-w-64 truncate text-left!" title={present ?? ''}>
-                    {present ?? <span className="muted">not fetched</span>}
-                  </td>
-                  <td className="min-w-80 text-left!">
-                    <input
-                      aria-label={`Draft for ${path}`}
-                      className="input input-sm w-full"
-                      maxLength={500}
-                      value={text}
-                      onChange={(e) => setTexts(new Map(texts).set(id, e.target.value))}
-                    />
-                  </td>
-                  <td>{text === '' ? '' : count(characters)}</td>
-                  <td className="text-left! whitespace-nowrap">
-                    {text === ''
-                      ? ''
-                      : cut.desktop !== null
-                        ? 'cut'
-                        : cut.mobile !== null
-                          ? 'cut in the hand'
-                          : twice.has(text.trim())
-                            ? 'another page has it too'
-                            : 'whole'}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </div>
+      <FiguresTable
+        label="Drafts"
+        className="dense max-w-6xl text-[0.88rem]"
+        rows={pages.map((page) => {
+          const text = texts.get(page.id) ?? '';
+          return { ...page, text, ...measured(text, TITLE_ROOM) };
+        })}
+        rowKey={({ id }) => id}
+        columns={[
+          { id: 'page', cellClass: 'max-w-48 truncate', value: ({ path }) => path },
+          {
+            id: 'title as it is',
+            text: true,
+            cellClass: 'max-w-64 truncate',
+            cell: ({ present }) =>
+              present === null ? (
+                <span className="muted">not fetched</span>
+              ) : (
+                <span title={present}>{present}</span>
+              ),
+          },
+          {
+            id: 'draft',
+            text: true,
+            cellClass: 'min-w-80',
+            cell: ({ id, path, text }) => (
+              <input
+                aria-label={`Draft for ${path}`}
+                className="input input-sm w-full"
+                maxLength={500}
+                value={text}
+                onChange={(e) => setTexts(new Map(texts).set(id, e.target.value))}
+              />
+            ),
+          },
+          { id: 'characters', cell: ({ text, characters }) => text !== '' && count(characters) },
+          {
+            id: 'room',
+            text: true,
+            cell: ({ text, cut }) => text !== '' && roomText(cut, twice.has(text.trim())),
+          },
+        ]}
+      />
       {round ? (
         <button
           type="button"

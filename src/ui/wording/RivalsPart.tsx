@@ -5,6 +5,7 @@ import { count } from '@/core/words/format';
 import type { Act } from '../kit/attempt';
 import { useAct } from '../kit/useAct';
 import { IfMay } from '../shell/May';
+import { FiguresTable } from '../kit/table/FiguresTable';
 
 type Facts = {
   readonly h1: readonly string[];
@@ -40,32 +41,36 @@ export function RivalsPart({ siteId, resultPageId, lines, look }: Props) {
           Their pages have not been fetched. Each is asked for once, and only where its robots.txt allows it.
         </p>
       ) : (
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Pages of the results">
-          <table className="figures dense w-full text-[0.85rem]">
-            <thead>
-              <tr>
-                <th scope="col">rank</th>
-                <th scope="col" className="text-left!">
-                  H1
-                </th>
-                <th scope="col">words</th>
-                <th scope="col">headings</th>
-              </tr>
-            </thead>
-            <tbody>
-              {lines.map(({ rank, host, own, facts, failure }) => (
-                <tr key={rank} className={own ? 'bg-base-300/60' : ''}>
-                  <th scope="row">{rank}</th>
-                  <td className="max-w-80 truncate text-left!" title={host}>
-                    {facts ? facts.h1.join(' / ') || 'none' : (failure ?? 'not fetched')}
-                  </td>
-                  <td>{facts ? count(facts.words) : ''}</td>
-                  <td>{facts ? count(facts.headings) : ''}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <FiguresTable
+          label="Pages of the results"
+          className="dense text-[0.85rem]"
+          rows={lines}
+          rowKey={({ rank }) => rank}
+          rowClass={({ own }) => (own ? 'bg-base-300/60' : undefined)}
+          columns={[
+            { id: 'rank', lowFirst: true, value: ({ rank }) => rank },
+            {
+              id: 'H1',
+              text: true,
+              cellClass: 'max-w-80 truncate',
+              cell: ({ host, facts, failure }) => (
+                <span title={host}>
+                  {facts ? facts.h1.join(' / ') || 'none' : (failure ?? 'not fetched')}
+                </span>
+              ),
+            },
+            {
+              id: 'words',
+              value: ({ facts }) => facts?.words ?? null,
+              cell: ({ facts }) => facts && count(facts.words),
+            },
+            {
+              id: 'headings',
+              value: ({ facts }) => facts?.headings ?? null,
+              cell: ({ facts }) => facts && count(facts.headings),
+            },
+          ]}
+        />
       )}
       {known.length > 2 && <p className="muted mt-1 text-[0.85rem]">{comparedText(lines)}</p>}
       <IfMay right="edit">

@@ -7,6 +7,7 @@ import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { FormLink } from '@/ui/shell/May';
+import { FiguresTable } from '@/ui/kit/table/FiguresTable';
 
 export const metadata: Metadata = { title: 'Reports' };
 
@@ -28,40 +29,31 @@ export default async function ReportsPage({ params }: SitePageProps) {
         <p>None yet. A report takes a title, its days, and a choice of parts.</p>
       ) : (
         <RowKeys>
-          <table className="figures text-[0.93rem]">
-            <thead>
-              <tr>
-                <th scope="col">report</th>
-                <th scope="col" className="text-left!">
-                  days
-                </th>
-                <th scope="col" className="text-left!">
-                  sent
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {reports.map((report) => {
-                const [last] = issuesOf(db, report.id);
-                return (
-                  <tr key={report.id} data-row>
-                    <th scope="row" className="whitespace-normal!">
-                      <AppLink
-                        href={routes.report(site.id, report.id)}
-                        className="text-base-content hover:underline"
-                      >
-                        {report.title}
-                      </AppLink>
-                    </th>
-                    <td className="text-left!">{spanText(report)}</td>
-                    <td className="text-left!">
-                      {last ? `issue ${last.number}, ${mediumDay(last.day)}` : 'not yet'}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
+          <FiguresTable
+            label="Reports"
+            className="text-[0.93rem]"
+            rows={reports.map((report) => ({ ...report, last: issuesOf(db, report.id)[0] }))}
+            rowKey={({ id }) => id}
+            columns={[
+              {
+                id: 'report',
+                cellClass: 'whitespace-normal!',
+                value: ({ title }) => title,
+                cell: ({ id, title }) => (
+                  <AppLink href={routes.report(site.id, id)} className="hover:underline">
+                    {title}
+                  </AppLink>
+                ),
+              },
+              { id: 'days', text: true, value: ({ firstDay }) => firstDay, cell: spanText },
+              {
+                id: 'sent',
+                text: true,
+                value: ({ last }) => last?.day ?? null,
+                cell: ({ last }) => (last ? `issue ${last.number}, ${mediumDay(last.day)}` : 'not yet'),
+              },
+            ]}
+          />
         </RowKeys>
       )}
     </Screen>

@@ -19,6 +19,8 @@ import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { FormLink } from '@/ui/shell/May';
 import { MEASURE_DESCRIPTIONS } from '@/core/measures/registry';
+import { FiguresTable } from '@/ui/kit/table/FiguresTable';
+import { isoDay } from '@/core/calendar/day';
 
 export const metadata: Metadata = { title: 'Rounds' };
 
@@ -27,9 +29,13 @@ export default async function RoundsPage({ params }: SitePageProps) {
   const { db, site } = await siteFromPath((await params).siteId);
   const rounds = listRounds(db, site.id);
   const readings = new Map(rounds.length > 0 ? ((await ask('rounds', { siteId: site.id })) ?? []) : []);
-  const waiting = rounds.filter(
-    (one) => roundState(one, today(site.timeZone), site.provisionalDays) === 'to-decide',
-  );
+  const lines = rounds.map((round) => ({
+    round,
+    state: roundState(round, today(site.timeZone), site.provisionalDays),
+    first: readings.get(round.id)?.first ?? null,
+    second: readings.get(round.id)?.second ?? null,
+  }));
+  const waiting = lines.filter(({ state }) => state === 'to-decide');
   return (
     <Screen
       title="Rounds"
@@ -58,52 +64,50 @@ export default async function RoundsPage({ params }: SitePageProps) {
         </p>
       ) : (
         <RowKeys>
-          <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Rounds">
-            <table className="figures text-[0.9rem]">
-              <thead>
-                <tr>
-                  <th scope="col">round</th>
-                  <th scope="col" className="text-left!">
-                    begun
-                  </th>
-                  <th scope="col">pages</th>
-                  <th scope="col" className="text-left!">
-                    where it stands
-                  </th>
-                  <th scope="col" className="text-left!">
-                    first half’s turn
-                  </th>
-                  <th scope="col">range, 9 in 10</th>
-                  <th scope="col" className="text-left!">
-                    second half’s turn
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {rounds.map((round) => (
-                  <tr key={round.id} data-row>
-                    <th scope="row" className="whitespace-normal!">
-                      <AppLink
-                        href={routes.round(site.id, round.id)}
-                        className="font-semibold text-base-content hover:underline"
-                      >
-                        {round.name}
-                      </AppLink>
-                      <span className="muted block font-normal">{changeKindName(round.kind)}</span>
-                      <LastSentence round={round} reading={readings.get(round.id) ?? null} />
-                    </th>
-                    <td className="text-left!">{mediumDay(round.day)}</td>
-                    <td>{round.pages.length}</td>
-                    <td className="text-left!">
-                      {ROUND_STATE_NAMES[roundState(round, today(site.timeZone), site.provisionalDays)]}
-                    </td>
-                    <TurnCells round={round} turn={readings.get(round.id)?.first ?? null} range />
-                    <TurnCells round={round} turn={readings.get(round.id)?.second ?? null} />
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <FiguresTable
+            label="Rounds"
+            className="text-[0.9rem]"
+            csv="rounds.csv"
+            rows={lines}
+            rowKey={({ round }) => round.id}
+            columns={[
+              {
+                id: 'round',
+                cellClass: 'whitespace-normal!',
+                value: ({ round }) => round.name,
+                cell: ({ round, first, second }) => (
+                  <>
+                    <AppLink href={routes.round(site.id, round.id)} className="font-semibold hover:underline">
+                      {round.name}
+                    </AppLink>
+                    <span className="muted block font-normal">{changeKindName(round.kind)}</span>
+                    <LastSentence round={round} turn={second ?? first} />
+                  </>
+                ),
+              },
+              {
+                id: 'begun',
+                text: true,
+                value: ({ round }) => isoDay(round.day),
+                cell: ({ round }) => mediumDay(round.day),
+              },
+              { id: 'pages', value: ({ round }) => round.pages.length },
+              { id: 'where it stands', text: true, value: ({ state }) => ROUND_STATE_NAMES[state] },
+              {
+                id: 'first half’s turn',
+                text: true,
+                value: ({ first }) => ratioOf(first),
+                cell: ({ round, first }) => <TurnCell round={round} turn={first} />,
+              },
+              { id: 'range, 9 in 10', cell: ({ first }) => <TurnRange turn={first} /> },
+              {
+                id: 'second half’s turn',
+                text: true,
+                value: ({ second }) => ratioOf(second),
+                cell: ({ round, second }) => <TurnCell round={round} turn={second} />,
+              },
+            ]}
+          />
         </RowKeys>
       )}
     </Screen>
@@ -113,14 +117,7 @@ export default async function RoundsPage({ params }: SitePageProps) {
 type Turn = Parameters<typeof turnSentence>[1];
 
 /** What the last turn of a round brought, in words. */
-function LastSentence({
-  round,
-  reading,
-}: {
-  round: Round;
-  reading: { readonly first: Turn | null; readonly second: Turn | null } | null;
-}) {
-  const turn = reading?.second ?? reading?.first;
+function LastSentence({ round, turn }: { round: Round; turn: Turn | null }) {
   if (!turn) return null;
   const { found } = turnSentence(round.kind, turn);
   return (
@@ -130,37 +127,43 @@ function LastSentence({
   );
 }
 
-/** What a turn brought, in one or two cells. */
-function TurnCells({ round, turn, range = false }: { round: Round; turn: Turn | null; range?: boolean }) {
+/** The effect on the measure by which a turn is judged, so that up is better. */
+function uprightEffect(turn: Turn | null) {
   const effect = turn?.effects[turn.judged] ?? null;
-  if (!turn || !effect) {
-    return (
-      <>
-        <td className="muted text-left!">{turn ? 'too soon' : ABSENT}</td>
-        {range && <td />}
-      </>
-    );
-  }
-  const up = turn.judged === 'rank' ? { net: -effect.net, low: -effect.high, high: -effect.low } : effect;
+  if (!turn || !effect) return null;
+  return turn.judged === 'rank' ? { net: -effect.net, low: -effect.high, high: -effect.low } : effect;
+}
+
+function ratioOf(turn: Turn | null): number | null {
+  const effect = uprightEffect(turn);
+  return effect && Math.exp(effect.net);
+}
+
+function TurnCell({ round, turn }: { round: Round; turn: Turn | null }) {
+  const effect = uprightEffect(turn);
+  if (!turn || !effect) return <span className="muted">{turn ? 'too soon' : ABSENT}</span>;
+  return (
+    <span title={plainSentence(turnSentence(round.kind, turn))}>
+      <VerdictMark verdict={turn.verdict} figure={netPercent(Math.exp(effect.net))} />{' '}
+      <span className="muted">{MEASURE_DESCRIPTIONS[turn.judged].inExperiments.label.toLowerCase()}</span>
+    </span>
+  );
+}
+
+function TurnRange({ turn }: { turn: Turn | null }) {
+  const effect = uprightEffect(turn);
+  if (!turn || !effect) return null;
   return (
     <>
-      <td className="text-left!" title={plainSentence(turnSentence(round.kind, turn))}>
-        <VerdictMark verdict={turn.verdict} figure={netPercent(Math.exp(up.net))} />{' '}
-        <span className="muted">{MEASURE_DESCRIPTIONS[turn.judged].inExperiments.label.toLowerCase()}</span>
-      </td>
-      {range && (
-        <td>
-          <RangeBar
-            range={up}
-            most={SCALE}
-            level={Math.log1p(HELD_WITHIN)}
-            mark={markOfRound(turn.judged, effect)}
-          />
-          <span className="sr-only">
-            {netPercent(Math.exp(up.low))} to {netPercent(Math.exp(up.high))}
-          </span>
-        </td>
-      )}
+      <RangeBar
+        range={effect}
+        most={SCALE}
+        level={Math.log1p(HELD_WITHIN)}
+        mark={markOfRound(turn.judged, turn.effects[turn.judged])}
+      />
+      <span className="sr-only">
+        {netPercent(Math.exp(effect.low))} to {netPercent(Math.exp(effect.high))}
+      </span>
     </>
   );
 }

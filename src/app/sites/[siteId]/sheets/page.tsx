@@ -9,6 +9,7 @@ import { routes } from '@/ui/shell/routes';
 import { siteFromPath, type SitePageProps } from '../site';
 import { dropSheet } from './actions';
 import { FormLink } from '@/ui/shell/May';
+import { FiguresTable } from '@/ui/kit/table/FiguresTable';
 
 export const metadata: Metadata = { title: 'Sheets' };
 
@@ -31,68 +32,56 @@ export default async function SheetsPage({ params }: SitePageProps) {
         </p>
       ) : (
         <RowKeys>
-          <table className="figures text-[0.9rem]">
-            <thead>
-              <tr>
-                <th scope="col">sheet</th>
-                <th scope="col" className="text-left!">
-                  made on
-                </th>
-                <th scope="col" className="text-left!">
-                  days
-                </th>
-                <th scope="col">pages</th>
-                <th scope="col" className="text-left!">
-                  as it was
-                </th>
-                <th scope="col" className="text-left!">
-                  made anew
-                </th>
-                <th scope="col" />
-                <th scope="col" />
-              </tr>
-            </thead>
-            <tbody>
-              {sheets.map((sheet) => (
-                <tr key={sheet.id} data-row>
-                  <th scope="row">{sheet.name}</th>
-                  <td className="text-left!">{mediumDay(sheet.day)}</td>
-                  <td className="text-left!">{spanText(sheet)}</td>
-                  <td>{plural(sheet.pageIds.length, 'page')}</td>
-                  {([false, true] as const).map((anew) => (
-                    <td key={String(anew)} className="text-left!">
-                      {(['xlsx', 'csv'] as const).map((as) => (
-                        <a
-                          key={as}
-                          href={routes.saveSheet(site.id, sheet.id, as, anew)}
-                          className="inline-link mr-3"
-                        >
-                          {as.toUpperCase()}
-                          <span className="sr-only">
-                            {' '}
-                            of {sheet.name}
-                            {anew ? ', made anew' : ''}
-                          </span>
-                        </a>
-                      ))}
-                    </td>
-                  ))}
-                  <td className="text-left!">
-                    <FormLink
-                      right="edit"
-                      href={routes.roundOf(site.id, { sheet: sheet.id })}
-                      className="inline-link"
-                    >
-                      Take on<span className="sr-only"> {sheet.name}</span> as a round
-                    </FormLink>
-                  </td>
-                  <td>
-                    <DropSheet siteId={site.id} id={sheet.id} name={sheet.name} drop={dropSheet} />
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <FiguresTable
+            label="Sheets"
+            className="text-[0.9rem]"
+            rows={sheets}
+            rowKey={({ id }) => id}
+            columns={[
+              { id: 'sheet', value: ({ name }) => name },
+              { id: 'made on', text: true, value: ({ day }) => day, cell: ({ day }) => mediumDay(day) },
+              { id: 'days', text: true, value: ({ firstDay }) => firstDay, cell: spanText },
+              {
+                id: 'pages',
+                value: ({ pageIds }) => pageIds.length,
+                cell: ({ pageIds }) => plural(pageIds.length, 'page'),
+              },
+              ...([false, true] as const).map((anew) => ({
+                id: anew ? 'made anew' : 'as it was',
+                text: true,
+                cell: ({ id, name }: (typeof sheets)[number]) =>
+                  (['xlsx', 'csv'] as const).map((as) => (
+                    <a key={as} href={routes.saveSheet(site.id, id, as, anew)} className="inline-link mr-3">
+                      {as.toUpperCase()}
+                      <span className="sr-only">
+                        {' '}
+                        of {name}
+                        {anew ? ', made anew' : ''}
+                      </span>
+                    </a>
+                  )),
+              })),
+              {
+                id: 'round',
+                hideHead: true,
+                text: true,
+                cell: ({ id, name }) => (
+                  <FormLink
+                    right="edit"
+                    href={routes.roundOf(site.id, { sheet: id })}
+                    className="inline-link"
+                  >
+                    Take on<span className="sr-only"> {name}</span> as a round
+                  </FormLink>
+                ),
+              },
+              {
+                id: 'what can be done',
+                hideHead: true,
+                cell: ({ id, name }) => <DropSheet siteId={site.id} id={id} name={name} drop={dropSheet} />,
+              },
+            ]}
+          />
         </RowKeys>
       )}
     </Screen>

@@ -12,6 +12,7 @@ import { LookUp } from '@/ui/wording/LookUp';
 import { siteFromPath, type SitePageProps } from '../site';
 import { lookUp } from './actions';
 import { FormLink, IfMay } from '@/ui/shell/May';
+import { FiguresTable } from '@/ui/kit/table/FiguresTable';
 
 export const metadata: Metadata = { title: 'Wording' };
 
@@ -19,6 +20,17 @@ export const metadata: Metadata = { title: 'Wording' };
 export default async function WordingPage({ params }: SitePageProps) {
   const { db, site } = await siteFromPath((await params).siteId);
   const queries = lookedUpQueries(db, site.id);
+  const lines = queries.map((looked) => {
+    const page = findResultPage(db, looked.newest)!;
+    const before = resultPagesOf(db, site.id, [looked.query.id]).find(
+      ({ day, device }) => day < page.day && device === page.device,
+    );
+    return {
+      ...looked,
+      own: ownResult(site, page),
+      since: before ? daysSentence(compareDays(before, page)) : null,
+    };
+  });
   const source = reachResults(db, site) !== null;
   return (
     <Screen
@@ -49,57 +61,53 @@ export default async function WordingPage({ params }: SitePageProps) {
         </p>
       ) : (
         <RowKeys>
-          <div className="overflow-x-auto">
-            <table className="figures dense w-full max-w-6xl text-[0.9rem]">
-              <thead>
-                <tr>
-                  <th scope="col">query</th>
-                  <th scope="col">rank</th>
-                  <th scope="col" className="text-left!">
-                    shown as
-                  </th>
-                  <th scope="col" className="text-left!">
-                    looked up
-                  </th>
-                  <th scope="col" className="text-left!">
-                    since the look before
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {queries.map(({ query, newest, lastDay, looks }) => {
-                  const page = findResultPage(db, newest)!;
-                  const before = resultPagesOf(db, site.id, [query.id]).find(
-                    ({ day, device }) => day < page.day && device === page.device,
-                  );
-                  const own = ownResult(site, page);
-                  return (
-                    <tr key={query.id} data-row>
-                      <th scope="row" className="max-w-64 truncate">
-                        <AppLink href={routes.resultPage(site.id, newest)} className="hover:underline">
-                          {query.text}
-                        </AppLink>
-                      </th>
-                      <td>{own?.rank ?? '–'}</td>
-                      <td className="max-w-80 truncate text-left!">
-                        {own?.title ?? <span className="muted">not among them</span>}
-                      </td>
-                      <td className="text-left! whitespace-nowrap">
-                        {mediumDay(lastDay)} <span className="muted">({plural(looks, 'look')})</span>
-                      </td>
-                      <td className="text-left!">
-                        {before ? (
-                          daysSentence(compareDays(before, page))
-                        ) : (
-                          <span className="muted">the first</span>
-                        )}
-                      </td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
-          </div>
+          <FiguresTable
+            label="Queries that were looked up"
+            className="dense max-w-6xl text-[0.9rem]"
+            rows={lines}
+            rowKey={({ query }) => query.id}
+            columns={[
+              {
+                id: 'query',
+                cellClass: 'max-w-64 truncate',
+                value: ({ query }) => query.text,
+                cell: ({ query, newest }) => (
+                  <AppLink href={routes.resultPage(site.id, newest)} className="hover:underline">
+                    {query.text}
+                  </AppLink>
+                ),
+              },
+              {
+                id: 'rank',
+                lowFirst: true,
+                value: ({ own }) => own?.rank ?? null,
+                cell: ({ own }) => own?.rank ?? '–',
+              },
+              {
+                id: 'shown as',
+                text: true,
+                cellClass: 'max-w-80 truncate',
+                value: ({ own }) => own?.title ?? null,
+                cell: ({ own }) => own?.title ?? <span className="muted">not among them</span>,
+              },
+              {
+                id: 'looked up',
+                text: true,
+                value: ({ lastDay }) => lastDay,
+                cell: ({ lastDay, looks }) => (
+                  <>
+                    {mediumDay(lastDay)} <span className="muted">({plural(looks, 'look')})</span>
+                  </>
+                ),
+              },
+              {
+                id: 'since the look before',
+                text: true,
+                cellClass: 'whitespace-normal!',
+                cell: ({ since }) => since ?? <span className="muted">the first</span>,
+              },
+            ]}
+          />
         </RowKeys>
       )}
     </Screen>

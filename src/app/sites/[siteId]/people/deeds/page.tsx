@@ -2,13 +2,13 @@ import type { Metadata } from 'next';
 import { AppLink } from '@/ui/kit/AppLink';
 import { count } from '@/core/words/format';
 import { actorsOf, DEEDS_KEPT_DAYS, listDeeds, type AuditEntry } from '@/store/access/auditEntries';
-import { ListTable } from '@/ui/access/ListTable';
 import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
 import { moment } from '../lines';
 import { deedWish } from './wish';
 import { NamedDayRangeField } from '@/ui/kit/dates/DayRangeField';
+import { FiguresTable } from '@/ui/kit/table/FiguresTable';
 
 export const metadata: Metadata = { title: 'Who did what' };
 
@@ -133,31 +133,57 @@ export default async function DeedsPage({ params, searchParams }: Props) {
         )}
       </form>
       {items.length > 0 && (
-        <ListTable label="Who did what" className="max-w-5xl" heads={['when, UTC', 'who', 'did', 'to what']}>
-          {items.map((deed) => {
-            const { id, at, actor, did, times, title, thingId } = deed;
-            const href = screenOf(site.id, deed);
-            return (
-              <tr key={id}>
-                <td className="text-left!">{moment(at)}</td>
-                <td className="text-left!">{actor === '' ? <span className="muted">alone</span> : actor}</td>
-                <td className="text-left!">
-                  {did}
-                  {times > 1 && <span className="muted">, {times} times</span>}
-                </td>
-                <td className="text-left! whitespace-normal!">
-                  {href ? (
+        <div className="max-w-5xl">
+          <FiguresTable
+            label="Who did what"
+            className="text-[0.9rem]"
+            csv="who did what.csv"
+            rows={items}
+            rowKey={({ id }) => id}
+            columns={[
+              {
+                id: 'when, UTC',
+                text: true,
+                cellClass: 'font-normal!',
+                value: ({ at }) => at,
+                cell: ({ at }) => moment(at),
+              },
+              {
+                id: 'who',
+                text: true,
+                value: ({ actor }) => actor,
+                cell: ({ actor }) => (actor === '' ? <span className="muted">alone</span> : actor),
+              },
+              {
+                id: 'did',
+                text: true,
+                value: ({ did }) => did,
+                cell: ({ did, times }) => (
+                  <>
+                    {did}
+                    {times > 1 && <span className="muted">, {times} times</span>}
+                  </>
+                ),
+              },
+              {
+                id: 'to what',
+                text: true,
+                cellClass: 'whitespace-normal!',
+                value: ({ title }) => title,
+                cell: (deed) => {
+                  const href = screenOf(site.id, deed);
+                  return href ? (
                     <AppLink href={href} className="inline-link">
-                      {title ?? `no. ${thingId}`}
+                      {deed.title ?? `no. ${deed.thingId}`}
                     </AppLink>
                   ) : (
-                    (title ?? '')
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </ListTable>
+                    deed.title
+                  );
+                },
+              },
+            ]}
+          />
+        </div>
       )}
       {last && items.length === SHOWN && (
         <p className="mt-3">

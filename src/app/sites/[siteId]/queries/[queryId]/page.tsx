@@ -32,6 +32,7 @@ import { daysShown, shownDays } from '../../shownDays';
 import { siteFromPath } from '../../site';
 import { saveQuery } from '../actions';
 import { FormLink } from '@/ui/shell/May';
+import { FiguresTable } from '@/ui/kit/table/FiguresTable';
 
 export const metadata: Metadata = { title: 'Query' };
 
@@ -137,38 +138,46 @@ export default async function QueryPage({ params, searchParams }: Props) {
                     : 'None in the last 28 days.'}
                 </p>
               ) : (
-                <table className="figures dense w-full text-[0.87rem]">
-                  <thead>
-                    <tr>
-                      <th scope="col">page</th>
-                      <th scope="col">showings</th>
-                      <th scope="col">share</th>
-                      <th scope="col">position</th>
-                      <th scope="col">CTR</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {shown.map(({ page, metrics }) => (
-                      <tr key={page?.id} data-row>
-                        <th scope="row" className="max-w-60 truncate font-normal!">
-                          {page && (
-                            <AppLink href={routes.page(site.id, page.id)} className="hover:underline">
-                              {pagePath(page.address)}
-                            </AppLink>
-                          )}
-                        </th>
-                        <td>{columnValue('impressions', metrics.impressions.after)}</td>
-                        <td>
-                          {total > 0
-                            ? `${Math.round((100 * (metrics.impressions.after ?? 0)) / total)}%`
-                            : ''}
-                        </td>
-                        <td>{columnValue('position', metrics.position.after)}</td>
-                        <td>{columnValue('ctr', metrics.ctr.after)}</td>
-                      </tr>
-                    ))}
-                  </tbody>
-                </table>
+                <FiguresTable
+                  label="Pages that were shown for it"
+                  className="dense"
+                  rows={shown}
+                  rowKey={({ page }, i) => page?.id ?? i}
+                  columns={[
+                    {
+                      id: 'page',
+                      cellClass: 'max-w-60 truncate font-normal!',
+                      value: ({ page }) => page && pagePath(page.address),
+                      cell: ({ page }) =>
+                        page && (
+                          <AppLink href={routes.page(site.id, page.id)} className="hover:underline">
+                            {pagePath(page.address)}
+                          </AppLink>
+                        ),
+                    },
+                    {
+                      id: 'showings',
+                      value: ({ metrics }) => metrics.impressions.after,
+                      cell: ({ metrics }) => columnValue('impressions', metrics.impressions.after),
+                    },
+                    {
+                      id: 'share',
+                      cell: ({ metrics }) =>
+                        total > 0 && `${Math.round((100 * (metrics.impressions.after ?? 0)) / total)}%`,
+                    },
+                    {
+                      id: 'position',
+                      lowFirst: true,
+                      value: ({ metrics }) => metrics.position.after,
+                      cell: ({ metrics }) => columnValue('position', metrics.position.after),
+                    },
+                    {
+                      id: 'CTR',
+                      value: ({ metrics }) => metrics.ctr.after,
+                      cell: ({ metrics }) => columnValue('ctr', metrics.ctr.after),
+                    },
+                  ]}
+                />
               )}
             </Part>
             <Part title="What it is after">
