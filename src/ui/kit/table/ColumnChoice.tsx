@@ -2,8 +2,8 @@
 
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import dynamic from 'next/dynamic';
-import type { ViewColumn } from './TableView';
 import type { Choice } from './useColumnChoice';
+import { nameOf, type ViewColumn } from './viewColumn';
 
 const SortableList = dynamic(() => import('../SortableList').then((module) => module.SortableList<string>), {
   ssr: false,
@@ -13,10 +13,8 @@ const SortableList = dynamic(() => import('../SortableList').then((module) => mo
 export function ColumnChoice({ columns, choice }: { columns: readonly ViewColumn[]; choice: Choice }) {
   const { order, visible, set } = choice;
   const [naming, ...others] = order;
-  const nameOf = (id: string) => {
-    const column = columns.find((one) => one.id === id);
-    return column?.name ?? id;
-  };
+  const nameById = new Map(columns.map((column) => [column.id, nameOf(column)]));
+  const nameFor = (id: string) => nameById.get(id) ?? id;
   const hidden = order.filter((id) => !visible[id]);
   return (
     <Popover>
@@ -28,7 +26,7 @@ export function ColumnChoice({ columns, choice }: { columns: readonly ViewColumn
       >
         <SortableList
           keys={others}
-          nameOf={nameOf}
+          nameOf={nameFor}
           onOrder={(keys) => set({ order: [naming!, ...keys], hidden })}
         >
           {(id) => (
@@ -44,7 +42,7 @@ export function ColumnChoice({ columns, choice }: { columns: readonly ViewColumn
                   })
                 }
               />
-              {nameOf(id)}
+              {nameFor(id)}
             </label>
           )}
         </SortableList>

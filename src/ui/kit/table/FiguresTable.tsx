@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
-import { TableView, type TableOptions, type ViewColumn } from './TableView';
+import { TableView, type TableOptions } from './TableView';
+import type { ViewColumn } from './viewColumn';
 
 /** What a cell is sorted by and saved as; null is absent and sorts last. */
 export type Value = string | number | null;

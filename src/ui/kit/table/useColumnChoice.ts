@@ -2,7 +2,7 @@
 
 import { useMemo, useSyncExternalStore } from 'react';
 import { z } from 'zod';
-import type { ViewColumn } from './TableView';
+import type { ViewColumn } from './viewColumn';
 
 const choiceSchema = z.object({ order: z.array(z.string()), hidden: z.array(z.string()) });
 
