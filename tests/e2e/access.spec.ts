@@ -36,7 +36,7 @@ async function refuseUnreadable(page: Page): Promise<void> {
 
 /** What only looks: nothing of it is kept. */
 const LOOKS =
-  /^(Show|Apply|Open calendar|Open calendar and ranges|Save as CSV|Print|Copy for a ticket|copy|show it|Any .+ again)$/;
+  /^(Show|Apply|Open calendar|Open calendar and ranges|Save as CSV|Columns|Show all \d+ rows|Print|Copy for a ticket|copy|show it|Any .+ again)$/;
 
 /** Goes through the screens of a site from its desk on, one of each kind, and refuses whatever is offered there to somebody who only reads. */
 async function refuseWork(page: Page): Promise<string[]> {

@@ -121,6 +121,12 @@ function Lines({ title, lines, siteId, spans, eventName }: LinesProps) {
               value: ({ net }) => net.clicks?.ratio ?? null,
               cell: ({ net }) => netText(net, 'clicks'),
             },
+            ...(['low', 'high'] as const).map((end) => ({
+              id: end,
+              name: `net effect, ${end} end`,
+              hidden: true,
+              value: ({ net }: AcrossLine) => net.clicks?.[end] ?? null,
+            })),
             {
               id: 'likely range',
               sorts: false,

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
 import { altered, type Parameters } from '@/core/lists/address';
 import type { Sorting } from '@/core/lists/choose';
@@ -18,6 +19,8 @@ type Props = {
   parameters: Parameters;
   /** Whether a difference can be told. */
   compared: boolean;
+  /** What can be done with the list, to stand above it. */
+  children: ReactNode;
 };
 
 /** Columns besides the measures, in their order; those of which no line has a value are left out. */
@@ -44,7 +47,7 @@ const LABELS: Readonly<Record<ListSubject, string>> = {
 };
 
 /** The lines of a list: what each is, its figures with their differences beside them, and what else is known. */
-export function ListTable({ siteId, subject, lines, sort, parameters, compared }: Props) {
+export function ListTable({ siteId, subject, lines, sort, parameters, compared, children }: Props) {
   const some = (of: (line: ListLine) => unknown) => lines.some((line) => of(line));
   // The largest first, but the best position first; a second click turns the order around.
   const column = (
@@ -119,7 +122,9 @@ export function ListTable({ siteId, subject, lines, sort, parameters, compared }
           cell: ({ target }) => target,
         },
       ]}
-    />
+    >
+      {children}
+    </FiguresTable>
   );
 }
 

@@ -11,6 +11,9 @@ type Props = { lines: readonly TotalsLine[]; spans: ListSpans };
 
 /** Clicks, impressions, CTR and position of some days beside those they are compared with. */
 export function TotalsTable({ lines, spans: { now, was } }: Props) {
+  // No sum of many pages has an appeal.
+  const isKnown = (metric: Metric) =>
+    lines.some(({ metrics: { [metric]: of } }) => of.before !== null || of.after !== null);
   return (
     <div className="mb-2">
       <FiguresTable
@@ -32,7 +35,7 @@ export function TotalsTable({ lines, spans: { now, was } }: Props) {
             cellClass: 'max-w-72 truncate',
             cell: ({ name }) => name,
           },
-          ...METRICS.map((metric) => ({
+          ...METRICS.filter(isKnown).map((metric) => ({
             id: metric,
             name: MEASURE_NAMES[metric],
             cell: ({ metrics }: TotalsLine) => (

@@ -131,7 +131,7 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
           <Part title={rows.title}>
             <FiguresTable
               label="Its searches"
-              className="dense"
+              className="dense text-[0.87rem]"
               csv="queries of the opening.csv"
               rows={searches}
               rowKey={({ line }, i) => (ofQuery ? line.page?.id : line.query?.id) ?? i}
@@ -221,7 +221,7 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
           <Part title="What it would be worth">
             <FiguresTable
               label="What it would be worth"
-              className="dense"
+              className="dense text-[0.87rem]"
               hideHead
               rows={worthLines(detail)}
               rowKey={({ name }) => name}

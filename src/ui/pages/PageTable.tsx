@@ -58,6 +58,7 @@ function columnsFor(siteId: number): Column<PageLine>[] {
       },
       {
         id: `${metric}-before`,
+        saveAs: `${metric} before`,
         name: `${MEASURE_NAMES[metric]} before`,
         hidden: true,
         value: ({ metrics }) => metrics[metric].before,
@@ -65,7 +66,8 @@ function columnsFor(siteId: number): Column<PageLine>[] {
       },
       {
         id: `${metric}-difference`,
-        name: metric === 'position' ? 'places gained' : `${MEASURE_NAMES[metric]} difference`,
+        saveAs: metric === 'position' ? 'places gained' : `${metric} difference`,
+        name: `${MEASURE_NAMES[metric]} difference`,
         head: 'difference',
         cellClass: 'muted',
         value: ({ metrics }) => differenceOf(metrics, metric),
@@ -143,7 +145,7 @@ export function PageTable({ siteId, lines, watch }: Props) {
     <RowKeys>
       <FiguresTable
         label="Pages"
-        className="dense"
+        className="dense text-[0.87rem]"
         csv="pages.csv"
         choose="pages"
         sort={{ id: state.sort, desc: state.order === 'desc' }}

@@ -49,8 +49,16 @@ const COLUMNS: readonly Column<QueryLine>[] = [
   },
   { id: 'seen', value: ({ seen }) => seen },
   ...METRICS.flatMap((metric): Column<QueryLine>[] => [
+    ...(['before', 'after'] as const).map((when): Column<QueryLine> => ({
+      id: `${metric} ${when}`,
+      name: `${MEASURE_NAMES[metric]} ${when}`,
+      hidden: true,
+      value: ({ metrics }) => metrics[metric][when],
+      cell: ({ metrics }) => metricValue(metric, metrics[metric][when]),
+    })),
     {
       id: metric,
+      saveAs: `${metric} difference`,
       name: `${MEASURE_NAMES[metric]}, difference`,
       head: MEASURE_NAMES[metric],
       value: (line) => difference(line, metric),
@@ -67,12 +75,6 @@ const COLUMNS: readonly Column<QueryLine>[] = [
         );
       },
     },
-    ...(['before', 'after'] as const).map((when): Column<QueryLine> => ({
-      id: `${metric} ${when}`,
-      hidden: true,
-      value: ({ metrics }) => metrics[metric][when],
-      cell: ({ metrics }) => metricValue(metric, metrics[metric][when]),
-    })),
   ]),
   ...REASONS.map((reason): Column<QueryLine> => ({
     id: reason,

@@ -50,7 +50,7 @@ export type TableOptions = {
   readonly stacked?: boolean;
   /** Whether the head is for screen readers only. */
   readonly hideHead?: boolean;
-  /** Controls to stand before the table's own. */
+  /** What can be done with the rows; stands above the table, with the table's own controls beside it. */
   readonly children?: ReactNode;
 };
 
@@ -58,6 +58,8 @@ type Props = TableOptions & { readonly columns: readonly ViewColumn[]; readonly 
 
 /** From this many rows on a table scrolls by itself, and its head stays in sight. */
 const TALL = 30;
+
+const BAR = 'flex flex-wrap items-center gap-x-4 gap-y-1 text-[0.85rem] print:hidden';
 
 /** A table of rows whose cells are drawn already. */
 export function TableView(props: Props) {
@@ -108,7 +110,9 @@ export function TableView(props: Props) {
     drawn.findIndex(({ view }) => view.names),
   );
   const save = () => {
-    const saved = columns.flatMap((column, i) => (column.saved ? [[nameOf(column), i] as const] : []));
+    const saved = columns.flatMap(({ id, saveAs, saved: isSaved }, i) =>
+      isSaved ? [[saveAs ?? id, i] as const] : [],
+    );
     saveCsv(
       csv!,
       sorted.map(({ original: { values } }) =>
@@ -117,17 +121,24 @@ export function TableView(props: Props) {
     );
   };
   const tall = shown.length > TALL;
+  const above = Boolean(props.children);
+  const more = first !== undefined && sorted.length > first;
+  const tools = (csv !== undefined || choose !== undefined) && (
+    <>
+      {csv !== undefined && (
+        <button type="button" className="inline-link" onClick={save}>
+          Save as CSV
+        </button>
+      )}
+      {choose !== undefined && <ColumnChoice columns={columns} choice={choice} />}
+    </>
+  );
   return (
     <>
-      {(props.children !== undefined || csv !== undefined || choose !== undefined) && (
-        <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-[0.85rem] print:hidden">
+      {above && (
+        <div className={`${BAR} mb-1`}>
           {props.children}
-          {csv !== undefined && (
-            <button type="button" className="inline-link" onClick={save}>
-              Save as CSV
-            </button>
-          )}
-          {choose !== undefined && <ColumnChoice columns={columns} choice={choice} />}
+          {tools}
         </div>
       )}
       <div
@@ -173,10 +184,15 @@ export function TableView(props: Props) {
           </tbody>
         </table>
       </div>
-      {first !== undefined && sorted.length > first && (
-        <button type="button" className="inline-link mt-2 text-[0.85rem]" onClick={() => setAll(!all)}>
-          {all ? `Show the first ${first}` : `Show all ${plural(sorted.length, 'row')}`}
-        </button>
+      {(more || (tools && !above)) && (
+        <div className={`${BAR} mt-1`}>
+          {more && (
+            <button type="button" className="inline-link" onClick={() => setAll(!all)}>
+              {all ? `Show the first ${first}` : `Show all ${plural(sorted.length, 'row')}`}
+            </button>
+          )}
+          {!above && tools}
+        </div>
       )}
     </>
   );

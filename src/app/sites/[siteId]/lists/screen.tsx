@@ -141,7 +141,14 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
       <TotalsTable spans={found.spans} lines={totalLines(subject, found, narrowed, one, many)} />
       {note !== '' && <p className="muted mb-2 text-[0.85rem]">{note}</p>}
       <RowKeys>
-        <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[0.85rem]">
+        <ListTable
+          siteId={site.id}
+          subject={subject}
+          lines={found.lines}
+          sort={wish.sort}
+          parameters={parameters}
+          compared={was !== null}
+        >
           <span className="muted" aria-live="polite">
             {narrowed
               ? `${found.total.toLocaleString('en-GB')} of ${plural(found.all, one, many)}`
@@ -178,15 +185,7 @@ function ListBody({ context, subject, parameters, above, query, answer }: BodyPr
               watch={watchFound}
             />
           )}
-        </div>
-        <ListTable
-          siteId={site.id}
-          subject={subject}
-          lines={found.lines}
-          sort={wish.sort}
-          parameters={parameters}
-          compared={was !== null}
-        />
+        </ListTable>
       </RowKeys>
       {found.total === 0 && (
         <p className="mt-4">

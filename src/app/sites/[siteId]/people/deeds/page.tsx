@@ -137,7 +137,6 @@ export default async function DeedsPage({ params, searchParams }: Props) {
           <FiguresTable
             label="Who did what"
             className="text-[0.9rem]"
-            csv="who did what.csv"
             rows={items}
             rowKey={({ id }) => id}
             columns={[

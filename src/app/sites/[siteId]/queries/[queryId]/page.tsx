@@ -140,7 +140,7 @@ export default async function QueryPage({ params, searchParams }: Props) {
               ) : (
                 <FiguresTable
                   label="Pages that were shown for it"
-                  className="dense"
+                  className="dense text-[0.87rem]"
                   rows={shown}
                   rowKey={({ page }, i) => page?.id ?? i}
                   columns={[
