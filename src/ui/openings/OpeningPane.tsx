@@ -221,7 +221,7 @@ export function OpeningPane({ siteId, detail, today, pass, takeUp }: Props) {
           <Part title="What it would be worth">
             <FiguresTable
               label="What it would be worth"
-              className="dense text-[0.87rem]"
+              className="dense text-[0.87rem] [&_tbody_th]:whitespace-normal"
               hideHead
               rows={worthLines(detail)}
               rowKey={({ name }) => name}
