@@ -7,15 +7,8 @@ import { AskFailed, type Get } from '../outside/http/get';
 import { simulatedFeed } from '../outside/figuresFeed/simulated';
 import { factsOf } from '../../tests/support/state';
 import { day, TempStore } from '../../tests/support/tempDb';
-import {
-  addFeed,
-  daysToAsk,
-  dueFeeds,
-  findFeed,
-  listFeeds,
-  newFeedSchema,
-  updateFeed,
-} from '../store/figures/feeds';
+import { newFeedSchema } from '../core/model/feed';
+import { addFeed, daysToAsk, dueFeeds, findFeed, listFeeds, updateFeed } from '../store/figures/feeds';
 import { findImport, nextQueued, refusedRows } from '../store/figures/imports';
 import { fetchFeed } from './fetchFeed';
 import { importFile } from './importFile';

@@ -1,9 +1,8 @@
 import { markDeleted } from '../markDeleted';
 import { and, asc, eq, isNull } from 'drizzle-orm';
-import { z } from 'zod';
 import { addDays, type Day } from '../../core/calendar/day';
 import type { Span } from '../../core/calendar/span';
-import { lineText } from '../../core/model/fields';
+import type { NewFeed } from '../../core/model/feed';
 import type { Site } from '../../core/model/site';
 import { lastReadableDay } from '../../core/reading/readable';
 import { standingSite } from '../standing';
@@ -19,29 +18,6 @@ export type FeedRow = typeof feed.$inferSelect;
 const FIRST_DAYS = 486;
 /** A daily feed is asked again after this long, so that it comes round at about the same hour. */
 const DAILY_MS = 20 * 3600 * 1000;
-
-export const newFeedSchema = z.strictObject({
-  name: lineText().min(1, 'The feed needs a name.').max(100, 'At most 100 characters.'),
-  address: z
-    .string()
-    .trim()
-    .max(2048)
-    .regex(/^https?:\/\/[^/\s]+/i, 'The address begins with https:// (or http://).')
-    .refine((text) => URL.canParse(text), 'That is no address: its host or port cannot be.')
-    .refine(
-      (text) => !URL.canParse(text) || new URL(text).username + new URL(text).password === '',
-      'The address must not hold a user name or password; give a token instead.',
-    ),
-  token: z
-    .string()
-    .trim()
-    .max(4000)
-    .regex(/^[\x21-\x7e]*$/, 'A token has no spaces and no letters beyond ASCII.')
-    .transform((text) => text || null),
-  daily: z.boolean(),
-  allowPrivate: z.boolean(),
-});
-export type NewFeed = z.input<typeof newFeedSchema>;
 
 export function listFeeds(db: Db, siteId: number): FeedRow[] {
   return db
@@ -67,11 +43,7 @@ export function findFeed(db: Db, id: number): FeedRow | null {
   );
 }
 
-export async function addFeed(
-  db: Db,
-  siteId: number,
-  input: z.output<typeof newFeedSchema>,
-): Promise<number> {
+export async function addFeed(db: Db, siteId: number, input: NewFeed): Promise<number> {
   const row = { ...input, siteId, state: 'idle' as const, createdAt: timestamp() };
   return writeFigures(db, () => {
     const { id } = db.insert(feed).values(row).returning({ id: feed.id }).get();

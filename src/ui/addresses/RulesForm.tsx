@@ -1,15 +1,16 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState, useTransition } from 'react';
-import type { AddressRules } from '@/core/model/addressRules';
+import { useEffect, useState } from 'react';
+import { z } from 'zod';
+import { addressRulesSchema, DEFAULT_ADDRESS_RULES, type AddressRules } from '@/core/model/addressRules';
 import { shownAddress } from '@/core/address/address';
 import { plural } from '@/core/words/format';
-import { FormBody } from '../kit/FormBody';
-import { attempt, failureOf, type Act } from '../kit/attempt';
-import { DraftNote } from '../kit/DraftNote';
+import type { Act } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
 import { useToast } from '../kit/Toast';
-import { useDraft } from '../kit/useDraft';
+import { useAct } from '../kit/useAct';
+import { useEntityForm, type FormCodec } from '../kit/useEntityForm';
 
 type Joined = { readonly page: string; readonly addresses: readonly string[] };
 type Preview = {
@@ -45,213 +46,165 @@ const SLASHES = [
   ['without', 'without it: both are /guides'],
 ] as const;
 
-const asText = (patterns: readonly string[] | null) => (patterns ?? []).join(' ');
+type Typed = Omit<AddressRules, 'droppedParameters' | 'keptParameters'> & {
+  droppedParameters: string;
+  /** Whether only the parameters named are kept. */
+  keepsOnly: boolean;
+  keptParameters: string;
+};
+type Sent = { readonly rules: AddressRules };
+
 const asPatterns = (text: string) => text.split(/[\s,]+/).filter((pattern) => pattern !== '');
+
+const CODEC: FormCodec<Typed, Sent> = {
+  toSent: ({ keepsOnly, droppedParameters, keptParameters, ...switches }) => ({
+    rules: {
+      ...switches,
+      droppedParameters: asPatterns(droppedParameters),
+      keptParameters: keepsOnly ? asPatterns(keptParameters) : null,
+    },
+  }),
+  toTyped: ({ rules: { droppedParameters, keptParameters, ...switches } }) => ({
+    ...switches,
+    droppedParameters: droppedParameters.join(' '),
+    keepsOnly: keptParameters !== null,
+    keptParameters: (keptParameters ?? []).join(' '),
+  }),
+  fieldOf: () => 'root',
+  typedIn: () => Object.keys(CODEC.toTyped({ rules: DEFAULT_ADDRESS_RULES })) as (keyof Typed)[],
+};
+
+function inWords(rules: Typed): string {
+  return [
+    ...SWITCHES.flatMap(([name, label]) => (rules[name] ? [label] : [])),
+    `slash at the end ${SLASHES.find(([value]) => value === rules.trailingSlash)![1]}`,
+    `parameters left out: ${rules.droppedParameters}`,
+    ...(rules.keepsOnly ? [`parameters kept: ${rules.keptParameters}`] : []),
+  ].join('; ');
+}
 
 /** The rules by which written addresses are one page, with what they would join shown before they are saved. */
 export function RulesForm({ siteId, home, rules, before, tried, look, keep, undo }: Props) {
   const router = useRouter();
   const say = useToast();
-  const [draft, setDraft] = useState(tried?.rules ?? rules);
-  const [dropped, setDropped] = useState(asText((tried?.rules ?? rules).droppedParameters));
-  const [kept, setKept] = useState(asText((tried?.rules ?? rules).keptParameters));
+  const { busy, act } = useAct();
   const [preview, setPreview] = useState<Preview | null>(tried?.preview ?? null);
-  const [error, setError] = useState<string | null>(null);
-  /** The rules that somebody else has saved while these were edited. */
-  const [theirs, setTheirs] = useState<AddressRules | null>(null);
-  const [busy, start] = useTransition();
-  /** The rules that the edit began from. */
-  const [base, setBase] = useState(rules);
-
-  const show = (now: AddressRules) => {
-    setPreview(null);
-    setDraft(now);
-    setDropped(asText(now.droppedParameters));
-    setKept(asText(now.keptParameters));
-  };
-  const typed = useDraft<AddressRules>({
-    what: `rules:${siteId}`,
-    base: rules,
-    show: (now, from) => {
-      setBase(from);
-      show(now);
-    },
-  });
-  const current = (): AddressRules => ({
-    ...draft,
-    droppedParameters: asPatterns(dropped),
-    keptParameters: draft.keptParameters === null ? null : asPatterns(kept),
-  });
-  const now = JSON.stringify(current());
-  const { keep: keepTyped } = typed;
-  const touched = useRef(false);
-  useEffect(() => {
-    // What the form begins with was typed by nobody.
-    if (touched.current) keepTyped(JSON.parse(now) as AddressRules);
-  }, [keepTyped, now]);
-  const change = (part: Partial<AddressRules>) => {
-    touched.current = true;
-    setDraft({ ...draft, ...part });
-    setPreview(null);
-  };
-  const lookAtIt = () =>
-    start(async () => {
-      const result = await attempt(() => look(siteId, current()));
-      setError(result.ok ? null : failureOf(result));
-      setPreview(result.ok ? result.value : null);
-    });
-  const save = (wanted: AddressRules | null) =>
-    start(async () => {
-      const result = await attempt(() => (wanted ? keep(siteId, wanted, base) : undo(siteId)));
-      if (!result.ok) {
-        setError(failureOf(result));
-        // Whoever saves again now does so over the rules that somebody else has made meanwhile, which are shown.
-        if (result.meanwhile) {
-          const now = result.meanwhile.now as { rules: AddressRules };
-          setBase(now.rules);
-          setTheirs(now.rules);
-        }
-        return;
-      }
-      const saved = wanted ?? before!;
-      setError(null);
-      setTheirs(null);
-      setBase(saved);
-      touched.current = false;
-      typed.forget(saved);
-      show(saved);
-      say(wanted ? 'Saved. All figures follow the new rules.' : 'The rules before are back.');
+  const form = useEntityForm<Typed, Sent, null>({
+    // What is only tried was typed by nobody, so it is no draft.
+    what: tried ? null : `rules:${siteId}`,
+    ...{ initial: CODEC.toTyped({ rules }), codec: CODEC, editing: true },
+    schema: z.object({ rules: addressRulesSchema }),
+    send: (_, __, { given, base }) => keep(siteId, given.rules, base.rules),
+    done: () => {
+      say('Saved. All figures follow the new rules.');
       router.refresh();
-    });
-
+    },
+    inWords: (_, typed) => ({ name: 'These rules', text: inWords(typed) }),
+  });
+  const { register, reset, watch } = form;
+  const offered = tried?.rules;
+  useEffect(() => {
+    if (offered) reset(CODEC.toTyped({ rules: offered }));
+  }, [offered, reset]);
+  useEffect(() => {
+    const { unsubscribe } = watch((_, { type }) => type === 'change' && setPreview(null));
+    return unsubscribe;
+  }, [watch]);
+  const lookAtIt = () => act(() => look(siteId, CODEC.toSent(form.getValues()).rules), setPreview);
+  const putBack = () =>
+    act(
+      () => undo(siteId),
+      () => {
+        reset(CODEC.toTyped({ rules: before! }));
+        setPreview(null);
+        say('The rules before are back.');
+        router.refresh();
+      },
+    );
+  const waits = busy || form.busy;
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        lookAtIt();
-      }}
-      className="max-w-5xl"
-    >
-      <h2 className="mb-1 text-xl">Which addresses are one page</h2>
-      <DraftNote kept={typed} nameOf={() => 'rules of addresses'} />
-      <FormBody className="grid gap-x-10 gap-y-3 md:grid-cols-2">
-        <div className="space-y-1.5">
-          {SWITCHES.map(([name, label, example]) => (
-            <label key={name} className="flex items-baseline gap-2">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-sm translate-y-0.5"
-                checked={draft[name]}
-                onChange={(e) => change({ [name]: e.target.checked })}
-              />
-              <span>
-                {label} {example && <span className="muted text-[0.85rem]">{example}</span>}
+    <div className="max-w-5xl">
+      <EntityForm
+        form={form}
+        onEnter={lookAtIt}
+        draftName={() => 'rules of addresses'}
+        heading={<h2 className="mb-1 text-xl">Which addresses are one page</h2>}
+        buttons={
+          <>
+            <button type="submit" className="btn btn-outline btn-sm" disabled={waits}>
+              Show what this joins
+            </button>
+            <button
+              type="button"
+              className="btn btn-primary btn-sm"
+              disabled={waits || preview === null}
+              onClick={() => void form.submit()}
+            >
+              Save these rules
+            </button>
+            {before && (
+              <button type="button" className="btn btn-ghost btn-sm" disabled={waits} onClick={putBack}>
+                Put the rules before back
+              </button>
+            )}
+            <span className="muted text-[0.85rem]" aria-live="polite">
+              {waits ? 'Looking …' : preview === null ? 'Nothing changes before you have seen it.' : ''}
+            </span>
+          </>
+        }
+      >
+        <div className="grid gap-x-10 gap-y-3 md:grid-cols-2">
+          <div className="space-y-1.5">
+            {SWITCHES.map(([name, label, example]) => (
+              <label key={name} className="flex items-baseline gap-2">
+                <input {...register(name)} type="checkbox" className="checkbox checkbox-sm translate-y-0.5" />
+                <span>
+                  {label} {example && <span className="muted text-[0.85rem]">{example}</span>}
+                </span>
+              </label>
+            ))}
+            <label className="block pt-1 text-[0.85rem]">
+              <span className="block font-semibold">Slash at the end</span>
+              <select {...register('trailingSlash')} className="select select-sm mt-0.5 w-full max-w-sm">
+                {SLASHES.map(([value, label]) => (
+                  <option key={value} value={value}>
+                    {label}
+                  </option>
+                ))}
+              </select>
+            </label>
+          </div>
+          <div className="space-y-3 text-[0.85rem]">
+            <label className="block">
+              <span className="block font-semibold">Parameters left out</span>
+              <input {...register('droppedParameters')} className="input input-sm mt-0.5 w-full" />
+              <span className="muted block">
+                Those that only tell where a visitor came from; * stands for any letters.
               </span>
             </label>
-          ))}
-          <label className="block pt-1 text-[0.85rem]">
-            <span className="block font-semibold">Slash at the end</span>
-            <select
-              className="select select-sm mt-0.5 w-full max-w-sm"
-              value={draft.trailingSlash}
-              onChange={(e) => change({ trailingSlash: e.target.value as AddressRules['trailingSlash'] })}
-            >
-              {SLASHES.map(([value, label]) => (
-                <option key={value} value={value}>
-                  {label}
-                </option>
-              ))}
-            </select>
-          </label>
-        </div>
-        <div className="space-y-3 text-[0.85rem]">
-          <label className="block">
-            <span className="block font-semibold">Parameters left out</span>
-            <input
-              className="input input-sm mt-0.5 w-full"
-              value={dropped}
-              onChange={(e) => {
-                touched.current = true;
-                setDropped(e.target.value);
-                setPreview(null);
-              }}
-            />
-            <span className="muted block">
-              Those that only tell where a visitor came from; * stands for any letters.
-            </span>
-          </label>
-          <div>
-            <label className="flex items-baseline gap-2">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-sm translate-y-0.5"
-                checked={draft.keptParameters !== null}
-                onChange={(e) => change({ keptParameters: e.target.checked ? [] : null })}
-              />
-              <span className="font-semibold">Keep these parameters only, leave out all others</span>
-            </label>
-            {draft.keptParameters !== null && (
-              <input
-                aria-label="Parameters kept"
-                placeholder="page size colour"
-                className="input input-sm mt-1 w-full"
-                value={kept}
-                onChange={(e) => {
-                  touched.current = true;
-                  setKept(e.target.value);
-                  setPreview(null);
-                }}
-              />
-            )}
+            <div>
+              <label className="flex items-baseline gap-2">
+                <input
+                  {...register('keepsOnly')}
+                  type="checkbox"
+                  className="checkbox checkbox-sm translate-y-0.5"
+                />
+                <span className="font-semibold">Keep these parameters only, leave out all others</span>
+              </label>
+              {watch('keepsOnly') && (
+                <input
+                  {...register('keptParameters')}
+                  aria-label="Parameters kept"
+                  placeholder="page size colour"
+                  className="input input-sm mt-1 w-full"
+                />
+              )}
+            </div>
           </div>
         </div>
-      </FormBody>
-      {error && (
-        <p role="alert" className="mt-2 font-medium text-error">
-          {error}
-        </p>
-      )}
-      {theirs && (
-        <p className="mt-2 text-[0.9rem]">
-          <button
-            type="button"
-            className="inline-link"
-            onClick={() => {
-              touched.current = false;
-              typed.forget(theirs);
-              setTheirs(null);
-              setError(null);
-              show(theirs);
-            }}
-          >
-            Show the rules that were saved meanwhile
-          </button>
-          , or save yours over them.
-        </p>
-      )}
-      <div className="mt-4 flex flex-wrap items-center gap-3">
-        <button type="submit" className="btn btn-outline btn-sm" disabled={busy}>
-          Show what this joins
-        </button>
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={busy || preview === null}
-          onClick={() => save(current())}
-        >
-          Save these rules
-        </button>
-        {before && (
-          <button type="button" className="btn btn-ghost btn-sm" disabled={busy} onClick={() => save(null)}>
-            Put the rules before back
-          </button>
-        )}
-        <span className="muted text-[0.85rem]" aria-live="polite">
-          {busy ? 'Looking …' : preview === null ? 'Nothing changes before you have seen it.' : ''}
-        </span>
-      </div>
+      </EntityForm>
       {preview && <PreviewList preview={preview} home={home} />}
-    </form>
+    </div>
   );
 }
 

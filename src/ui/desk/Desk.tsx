@@ -7,11 +7,11 @@ import { DESK_KINDS, type DeskKind, type DeskLine } from '@/core/desk/desk';
 import { count, mediumDay, percentChange } from '@/core/words/format';
 import { RowKeys } from '../kit/RowKeys';
 import type { Act } from '../kit/attempt';
+import { InlineForm } from '../kit/InlineForm';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
 import { IfMay } from '../shell/May';
 import { routes } from '../shell/routes';
-import { DayField } from '../kit/dates/DayField';
 
 type Props = {
   siteId: number;
@@ -77,8 +77,7 @@ export function Desk({ siteId, today, fallDays, lines, putOff }: Props) {
 function Line({ siteId, today, fallDays, line, putOff }: { line: DeskLine } & Omit<Props, 'lines'>) {
   const say = useToast();
   const [open, setOpen] = useState(false);
-  const [until, setUntil] = useState(isoDay(addDays(today, 7)));
-  const { busy, act } = useAct();
+  const { act } = useAct();
   const { key, title, changeId, pageId, roundId, routineId, detail } = line;
   const href =
     routineId !== undefined
@@ -90,11 +89,6 @@ function Line({ siteId, today, fallDays, line, putOff }: { line: DeskLine } & Om
           : pageId !== null
             ? routes.page(siteId, pageId)
             : routes.fallenPages(siteId, fallDays);
-  const save = () =>
-    act(
-      () => putOff(siteId, key, until),
-      () => say(`${title}: put off.`, () => act(() => putOff(siteId, key, null))),
-    );
   return (
     <li data-row className="hairline flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b py-1.5">
       <AppLink href={href} className="inline-link">
@@ -103,25 +97,15 @@ function Line({ siteId, today, fallDays, line, putOff }: { line: DeskLine } & Om
       <span className="muted text-[0.85rem] tabular-nums">{inWords(detail)}</span>
       <span className="ml-auto text-[0.85rem]">
         {open ? (
-          <form
-            className="inline-flex items-center gap-2"
-            onSubmit={(e) => {
-              e.preventDefault();
-              if (until !== '') save();
-            }}
-          >
-            <DayField
-              autoFocus
-              aria-label={`Put ${title} off to`}
-              className="input-sm w-36"
-              min={isoDay(addDays(today, 1))}
-              value={until}
-              onChange={setUntil}
-            />
-            <button type="submit" className="inline-link" disabled={busy}>
-              put off
-            </button>
-          </form>
+          <InlineForm
+            type="day"
+            label={`Put ${title} off to`}
+            initial={isoDay(addDays(today, 7))}
+            min={isoDay(addDays(today, 1))}
+            submit="put off"
+            run={(until) => putOff(siteId, key, until)}
+            done={() => say(`${title}: put off.`, () => act(() => putOff(siteId, key, null)))}
+          />
         ) : (
           <IfMay right="edit">
             <button

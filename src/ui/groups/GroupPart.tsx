@@ -3,9 +3,9 @@
 import { AppLink } from '../kit/AppLink';
 import { useState, type ReactNode } from 'react';
 import type { FormResult } from '../kit/formResult';
+import { InlineForm } from '../kit/InlineForm';
 import { ReadingStrips } from '../reading/strips/ReadingStrips';
 import type { StripsData } from '../reading/strips/data';
-import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { useMay } from '../shell/May';
 
@@ -24,19 +24,7 @@ type Props = {
 /** A group of pages that move together: its name, its strips, its pages. */
 export function GroupPart({ siteId, name, named, about, pages, strips, moved, rename }: Props) {
   const [editing, setEditing] = useState(false);
-  const [text, setText] = useState(named ? name : '');
-  const { act, busy } = useAct();
   const mayEdit = useMay('edit');
-  const keep = () =>
-    act(
-      () =>
-        rename(
-          siteId,
-          pages.map(({ id }) => id),
-          text.trim(),
-        ),
-      () => setEditing(false),
-    );
   return (
     <section className="hairline min-w-0 border-t pt-2">
       <div className="flex items-baseline justify-between gap-4">
@@ -52,30 +40,28 @@ export function GroupPart({ siteId, name, named, about, pages, strips, moved, re
         )}
       </div>
       {editing && (
-        <form
-          className="my-1 flex flex-wrap items-baseline gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            keep();
-          }}
-        >
-          <input
-            autoFocus
-            aria-label="Name of the group"
-            className="input input-sm w-60"
-            maxLength={80}
-            value={text}
+        <div className="my-1">
+          <InlineForm
+            label="Name of the group"
+            className="w-60"
+            initial={named ? name : ''}
             placeholder={name}
-            onChange={(e) => setText(e.target.value)}
+            maxLength={80}
+            optional
+            submit="Keep"
+            button="btn btn-primary btn-sm"
+            cancel={{ text: 'Leave it', run: () => setEditing(false) }}
+            run={(text) =>
+              rename(
+                siteId,
+                pages.map(({ id }) => id),
+                text,
+              )
+            }
+            done={() => setEditing(false)}
+            note={() => 'Empty: by what its pages have in common.'}
           />
-          <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
-            Keep
-          </button>
-          <button type="button" className="inline-link text-[0.85rem]" onClick={() => setEditing(false)}>
-            Leave it
-          </button>
-          <span className="muted text-[0.8rem]">Empty: by what its pages have in common.</span>
-        </form>
+        </div>
       )}
       <p className="muted text-[0.9rem]">{about}</p>
       <ReadingStrips

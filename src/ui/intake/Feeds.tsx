@@ -1,14 +1,14 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useState, useTransition } from 'react';
+import { useEffect, useState } from 'react';
+import { newFeedSchema, type FeedInput } from '@/core/model/feed';
 import { plural } from '@/core/words/format';
-import { attempt, type Act } from '../kit/attempt';
-import { DraftNote } from '../kit/DraftNote';
+import type { Act } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
 import { Field } from '../kit/Field';
-import { FormBody } from '../kit/FormBody';
 import { useAct } from '../kit/useAct';
-import { useDraft } from '../kit/useDraft';
+import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 import { useToast } from '../kit/Toast';
 
 /** A feed as its line shows it. The token is never shown. */
@@ -22,8 +22,6 @@ export type FeedLine = {
   readonly lastFetchedAt: string | null;
   readonly failure: string | null;
 };
-
-type FeedInput = { name: string; address: string; token: string; daily: boolean; allowPrivate: boolean };
 
 type Props = {
   siteId: number;
@@ -129,118 +127,84 @@ function FeedForm({
   done,
 }: Pick<Props, 'siteId' | 'mayAllowHosts' | 'setUp'> & { done: () => void }) {
   const say = useToast();
-  const [values, setValues] = useState(EMPTY);
-  const [errors, setErrors] = useState<Readonly<Partial<Record<keyof FeedInput | 'root', string>>>>({});
-  const [busy, start] = useTransition();
-  const kept = useDraft<FeedInput>({ what: `feed:new:${siteId}`, base: EMPTY, show: setValues });
-  const set = (part: Partial<FeedInput>) => {
-    const now = { ...values, ...part };
-    setValues(now);
+  const form = useEntityForm<FeedInput, FeedInput, null>({
+    ...{ what: `feed:new:${siteId}`, initial: EMPTY, codec: AS_TYPED, schema: newFeedSchema, editing: false },
     // A token is nothing to leave lying about in a browser.
-    kept.keep({ ...now, token: '' });
-  };
-  const submit = () =>
-    start(async () => {
-      const result = await attempt(() => setUp(siteId, values));
-      if (!result.ok) {
-        setErrors(Object.fromEntries(result.errors.map(({ field, message }) => [field, message])));
-        return;
-      }
-      kept.forget();
+    draftOf: (typed) => ({ ...typed, token: '' }),
+    send: (_, __, { given }) => setUp(siteId, given),
+    done: () => {
       say('The feed is set up, and is fetched for the first time.');
       done();
-    });
+    },
+    inWords: (field) => ({ name: field, text: '' }),
+  });
+  const { register, errorOf } = form;
   return (
-    <form
+    <EntityForm
+      form={form}
       className="mt-3 max-w-2xl"
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
-        submit();
-      }}
-    >
-      <FormBody className="space-y-3">
-        <DraftNote kept={kept} nameOf={({ name }) => name} />
-        <Field label="Name of the feed" error={errors.name}>
-          {(c) => (
-            <input
-              {...c}
-              autoFocus
-              className="input w-full max-w-xs"
-              value={values.name}
-              onChange={(e) => set({ name: e.target.value })}
-            />
-          )}
-        </Field>
-        <Field
-          label="Address"
-          hint="It is asked for days as from=YYYY-MM-DD and to=YYYY-MM-DD, or where it says {from} and {to}, and answers with CSV."
-          error={errors.address}
-        >
-          {(c) => (
-            <input
-              {...c}
-              className="input w-full"
-              inputMode="url"
-              placeholder="https://figures.quillow-bees.example/daily"
-              value={values.address}
-              onChange={(e) => set({ address: e.target.value })}
-            />
-          )}
-        </Field>
-        <Field
-          label="Token"
-          hint="Where the address asks for one: sent as a bearer token, never shown again."
-          error={errors.token}
-        >
-          {(c) => (
-            <input
-              {...c}
-              type="password"
-              autoComplete="off"
-              className="input w-full max-w-xs"
-              value={values.token}
-              onChange={(e) => set({ token: e.target.value })}
-            />
-          )}
-        </Field>
-        <label className="flex items-baseline gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm translate-y-0.5"
-            checked={values.daily}
-            onChange={(e) => set({ daily: e.target.checked })}
-          />
-          fetch it daily
-        </label>
-        {mayAllowHosts && (
-          <label className="flex items-baseline gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm translate-y-0.5"
-              checked={values.allowPrivate}
-              onChange={(e) => set({ allowPrivate: e.target.checked })}
-            />
-            <span>
-              its host is on my own network or this machine{' '}
-              <span className="muted text-[0.85rem]">without this, such hosts are never asked</span>
-            </span>
-          </label>
-        )}
-        {errors.root && (
-          <p role="alert" className="text-error">
-            {errors.root}
-          </p>
-        )}
-        <div className="flex gap-3">
-          <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
+      draftName={({ name }) => name}
+      buttons={
+        <>
+          <button type="submit" className="btn btn-primary btn-sm" disabled={form.busy}>
             Set it up and fetch
           </button>
           <button type="button" className="btn btn-ghost btn-sm" onClick={done}>
             Not now
           </button>
-        </div>
-      </FormBody>
-    </form>
+        </>
+      }
+    >
+      <Field label="Name of the feed" error={errorOf('name')}>
+        {(c) => <input {...c} autoFocus className="input w-full max-w-xs" {...register('name')} />}
+      </Field>
+      <Field
+        label="Address"
+        hint="It is asked for days as from=YYYY-MM-DD and to=YYYY-MM-DD, or where it says {from} and {to}, and answers with CSV."
+        error={errorOf('address')}
+      >
+        {(c) => (
+          <input
+            {...c}
+            className="input w-full"
+            inputMode="url"
+            placeholder="https://figures.quillow-bees.example/daily"
+            {...register('address')}
+          />
+        )}
+      </Field>
+      <Field
+        label="Token"
+        hint="Where the address asks for one: sent as a bearer token, never shown again."
+        error={errorOf('token')}
+      >
+        {(c) => (
+          <input
+            {...c}
+            type="password"
+            autoComplete="off"
+            className="input w-full max-w-xs"
+            {...register('token')}
+          />
+        )}
+      </Field>
+      <label className="flex items-baseline gap-2">
+        <input type="checkbox" className="checkbox checkbox-sm translate-y-0.5" {...register('daily')} />
+        fetch it daily
+      </label>
+      {mayAllowHosts && (
+        <label className="flex items-baseline gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm translate-y-0.5"
+            {...register('allowPrivate')}
+          />
+          <span>
+            its host is on my own network or this machine{' '}
+            <span className="muted text-[0.85rem]">without this, such hosts are never asked</span>
+          </span>
+        </label>
+      )}
+    </EntityForm>
   );
 }

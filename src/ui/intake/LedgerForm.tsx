@@ -1,94 +1,46 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
-import type { DateOrder } from '@/core/intake/dates';
 import type { IntakeSettings } from '@/core/intake/settings';
 import { LEDGER_FIELD_NAMES, LEDGER_FIELDS, type LedgerField } from '@/core/intake/ledgerColumns';
 import type { LedgerInspection } from '@/core/intake/ledgerInspection';
 import { changeKindName, type NewChange } from '@/core/model/change';
 import { pagePath } from '@/core/address/address';
 import { plural } from '@/core/words/format';
-import { attempt, failureOf, type Act } from '../kit/attempt';
-import { useDraft } from '../kit/useDraft';
 import { routes } from '../shell/routes';
 import { FiguresTable, type Column } from '../kit/table/FiguresTable';
 import { Refused } from './Preview';
 import { ColumnFields } from './ColumnFields';
+import { useImportForm, type ImportFormProps } from './useImportForm';
 import { DateOrderQuestion } from './DateOrderQuestion';
 import { UnsureKinds } from './UnsureKinds';
 
-type Props = {
-  siteId: number;
-  importId: number;
-  initial: LedgerInspection;
-  inspect: Act<[siteId: number, importId: number, stated: IntakeSettings], LedgerInspection>;
-  confirm: Act<[siteId: number, importId: number, stated: IntakeSettings]>;
-  discard: Act<[siteId: number, importId: number]>;
-};
-
-const NOTHING_STATED: IntakeSettings = {};
-
 /** Shows how a sheet of changes will be understood, lets columns be mapped by hand, and asks what it leaves open. */
-export function LedgerForm({ siteId, importId, initial, inspect, confirm, discard }: Props) {
+export function LedgerForm(props: ImportFormProps<LedgerInspection>) {
+  const { siteId, importId, initial } = props;
   const router = useRouter();
-  const [seen, setSeen] = useState(initial);
-  const [join, setJoin] = useState(initial.join);
-  const [kinds, setKinds] = useState<Readonly<Record<string, string>>>();
-  const [dateOrder, setDateOrder] = useState<DateOrder | undefined>(undefined);
-  const [error, setError] = useState<string | null>(null);
-  const [busy, start] = useTransition();
-  const asked = initial.asksDateOrder || seen.asksDateOrder;
-
-  const settings = (over: NonNullable<IntakeSettings['ledger']> = {}, order = dateOrder): IntakeSettings => ({
-    dateOrder: order,
-    ledger: { mapping: seen.mapping, join, kinds, ...over },
-  });
-  const kept = useDraft<IntakeSettings>({
+  const { form, seen, stated, busy, error, state, drop } = useImportForm({
+    ...props,
     what: `import:${importId}:changes`,
-    base: NOTHING_STATED,
-    show: (stated) => {
-      setDateOrder(stated.dateOrder);
-      setJoin(stated.ledger?.join ?? initial.join);
-      setKinds(stated.ledger?.kinds);
-      look(stated);
+    settingsOf: ({ mapping }, { dateOrder, ledger }) => ({
+      dateOrder,
+      ledger: { join: initial.join, ...ledger, mapping },
+    }),
+    done: () => {
+      router.push(routes.import(siteId, importId));
+      router.refresh();
     },
   });
-  const lookAgain = (stated: IntakeSettings) => {
-    kept.keep(stated);
-    look(stated);
-  };
-  const look = (stated: IntakeSettings) =>
-    start(async () => {
-      const result = await attempt(() => inspect(siteId, importId, stated));
-      setError(result.ok ? null : failureOf(result));
-      if (result.ok) setSeen(result.value);
-    });
+  const asked = initial.asksDateOrder || seen.asksDateOrder || stated.dateOrder !== undefined;
+  const join = stated.ledger?.join ?? initial.join;
+  const stateLedger = (edit: NonNullable<IntakeSettings['ledger']>) =>
+    state({ ledger: { join, ...stated.ledger, mapping: seen.mapping, ...edit } });
   const mapColumn = (column: number, field: LedgerField | '') => {
     const mapping = { ...seen.mapping };
     for (const other of LEDGER_FIELDS) if (mapping[other] === column) mapping[other] = null;
     if (field !== '') mapping[field] = column;
-    lookAgain(settings({ mapping }));
+    stateLedger({ mapping });
   };
-  const stateOrder = (order: DateOrder) => {
-    setDateOrder(order);
-    lookAgain(settings({}, order));
-  };
-  const bringIn = () =>
-    start(async () => {
-      const result = await attempt(() => confirm(siteId, importId, settings()));
-      setError(result.ok ? null : failureOf(result));
-      if (!result.ok) return;
-      kept.forget();
-      router.push(routes.import(siteId, importId));
-      router.refresh();
-    });
-  const drop = () =>
-    start(async () => {
-      const result = await attempt(() => discard(siteId, importId));
-      setError(result.ok ? null : failureOf(result));
-      if (result.ok) router.push(routes.intake(siteId));
-    });
   const open = seen.problems.length > 0 || seen.asksDateOrder || seen.rows === seen.refused;
 
   return (
@@ -109,25 +61,17 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
           busy={busy}
           onMap={mapColumn}
         />
-        {asked && <DateOrderQuestion order={dateOrder} onState={stateOrder} />}
-        <UnsureKinds
-          unsure={seen.unsure}
-          busy={busy}
-          onState={(next) => {
-            setKinds(next);
-            lookAgain(settings({ kinds: next }));
-          }}
-        />
+        {asked && (
+          <DateOrderQuestion order={stated.dateOrder} onState={(dateOrder) => state({ dateOrder })} />
+        )}
+        <UnsureKinds unsure={seen.unsure} busy={busy} onState={(kinds) => stateLedger({ kinds })} />
         <label className="mt-4 flex items-baseline gap-2">
           <input
             type="checkbox"
             className="checkbox checkbox-sm translate-y-0.5"
             checked={join}
             disabled={busy}
-            onChange={(e) => {
-              setJoin(e.target.checked);
-              lookAgain(settings({ join: e.target.checked }));
-            }}
+            onChange={(e) => stateLedger({ join: e.target.checked })}
           />
           rows of the same day and wording are one change on several pages
         </label>
@@ -148,7 +92,7 @@ export function LedgerForm({ siteId, importId, initial, inspect, confirm, discar
           type="button"
           className="btn btn-primary"
           disabled={busy || open || seen.changes === 0}
-          onClick={bringIn}
+          onClick={() => void form.submit()}
         >
           Log {plural(seen.changes, 'change')}
         </button>

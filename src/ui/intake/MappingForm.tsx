@@ -1,119 +1,59 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
+import { useState } from 'react';
 import { GRAINS } from '@/core/facts/grains';
 import { FIELD_NAMES, FIELDS, type Field } from '@/core/intake/columns';
-import type { DateOrder } from '@/core/intake/dates';
 import { needsPeriod } from '@/core/intake/grain';
 import type { Inspection } from '@/core/intake/inspection';
-import type { IntakeSettings } from '@/core/intake/settings';
 import { plainValue, type Choice } from '@/core/intake/counted';
 import { count, plural } from '@/core/words/format';
-import { attempt, failureOf, type Act } from '../kit/attempt';
-import { useDraft } from '../kit/useDraft';
-import { routes } from '../shell/routes';
 import { ChoiceField } from './ChoiceField';
 import { Preview } from './Preview';
 import { ColumnFields } from './ColumnFields';
+import { useImportForm, type ImportFormProps } from './useImportForm';
 import { DateOrderQuestion } from './DateOrderQuestion';
 import { parseIsoDay } from '@/core/calendar/day';
 import { DayRangeField } from '../kit/dates/DayRangeField';
 
-type Props = {
-  siteId: number;
-  importId: number;
-  initial: Inspection;
-  inspect: Act<[siteId: number, importId: number, stated: IntakeSettings], Inspection>;
-  confirm: Act<[siteId: number, importId: number, stated: IntakeSettings]>;
-  discard: Act<[siteId: number, importId: number]>;
-};
-
-const NOTHING_STATED: IntakeSettings = {};
-
 /** Shows how a file will be understood, lets columns be mapped by hand, and asks what the file leaves open. */
-export function MappingForm({ siteId, importId, initial, inspect, confirm, discard }: Props) {
+export function MappingForm(props: ImportFormProps<Inspection>) {
   const router = useRouter();
-  const [seen, setSeen] = useState(initial);
-  const [stated, setStated] = useState<Pick<IntakeSettings, 'dateOrder' | 'counted' | 'period' | 'headLine'>>(
-    {},
-  );
-  const [period, setPeriod] = useState({ firstDay: '', lastDay: '' });
-  const [error, setError] = useState<string | null>(null);
-  const [busy, start] = useTransition();
-  // Once a question has been asked it stays, so that the answer can be changed.
-  const [askedOrder, setAskedOrder] = useState(initial.dateOrder === 'ambiguous');
-  const kept = useDraft<IntakeSettings>({
-    what: `import:${importId}`,
-    base: NOTHING_STATED,
-    show: ({ mapping, ...rest }) => {
-      setStated(rest);
-      if (rest.period) setPeriod(rest.period);
-      look({ mapping, ...rest });
-    },
+  const { form, seen, stated, busy, error, state, drop } = useImportForm({
+    ...props,
+    what: `import:${props.importId}`,
+    settingsOf: ({ mapping }, all) => ({ mapping, ...all }),
+    done: router.refresh,
   });
+  const [period, setPeriod] = useState<{ firstDay: string; lastDay: string } | null>(null);
+  // Once a question has been asked it stays, so that the answer can be changed.
+  const askedOrder =
+    stated.dateOrder !== undefined ||
+    props.initial.dateOrder === 'ambiguous' ||
+    seen.dateOrder === 'ambiguous';
   const askedPeriod = seen.grain !== null && needsPeriod(seen.grain, seen.mapping);
-
-  const lookAgain = (settings: IntakeSettings) => {
-    kept.keep(settings);
-    look(settings);
-  };
-  const look = (settings: IntakeSettings) =>
-    start(async () => {
-      const result = await attempt(() => inspect(siteId, importId, settings));
-      if (!result.ok) {
-        setError(failureOf(result));
-        return;
-      }
-      setError(null);
-      setSeen(result.value);
-      if (result.value.dateOrder === 'ambiguous') setAskedOrder(true);
-    });
+  const shownPeriod = period ?? stated.period ?? { firstDay: '', lastDay: '' };
   const mapColumn = (column: number, field: Field | '') => {
     const mapping = { ...seen.mapping };
     for (const other of FIELDS) if (mapping[other] === column) mapping[other] = null;
     if (field !== '') mapping[field] = column;
-    lookAgain({ mapping, ...stated });
-  };
-  const stateOrder = (dateOrder: DateOrder) => {
-    setStated({ ...stated, dateOrder });
-    lookAgain({ mapping: seen.mapping, ...stated, dateOrder });
+    state({ mapping });
   };
   const stateHeadLine = (line: string) => {
     const headLine = Number(line);
-    if (!Number.isInteger(headLine) || headLine < 1 || headLine > 1000) return;
-    setStated({ ...stated, headLine });
     // Another head has other columns.
-    lookAgain({ ...stated, headLine });
+    if (Number.isInteger(headLine) && headLine >= 1 && headLine <= 1000)
+      state({ headLine, mapping: undefined });
   };
-  const statePeriod = (next: typeof period) => {
+  const statePeriod = (next: { firstDay: string; lastDay: string }) => {
     setPeriod(next);
-    if (parseIsoDay(next.firstDay) === null || parseIsoDay(next.lastDay) === null) return;
-    setStated({ ...stated, period: next });
-    lookAgain({ mapping: seen.mapping, ...stated, period: next });
+    if (parseIsoDay(next.firstDay) !== null && parseIsoDay(next.lastDay) !== null) state({ period: next });
   };
-  const stateCounted = (choice: Choice, values: readonly string[]) => {
-    const counted = { ...stated.counted, [choice]: values.map(plainValue) };
-    setStated({ ...stated, counted });
-    lookAgain({ mapping: seen.mapping, ...stated, counted });
-  };
+  const stateCounted = (choice: Choice, values: readonly string[]) =>
+    state({ counted: { ...stated.counted, [choice]: values.map(plainValue) } });
   const { looked } = seen;
   const allRefused = looked.rows > 0 && looked.refused === looked.rows;
   const open = seen.mappingProblems.length + seen.questions.length > 0 || allRefused;
-  const bringIn = () =>
-    start(async () => {
-      const result = await attempt(() => confirm(siteId, importId, { mapping: seen.mapping, ...stated }));
-      setError(result.ok ? null : failureOf(result));
-      if (!result.ok) return;
-      kept.forget();
-      router.refresh();
-    });
-  const drop = () =>
-    start(async () => {
-      const result = await attempt(() => discard(siteId, importId));
-      setError(result.ok ? null : failureOf(result));
-      if (result.ok) router.push(routes.intake(siteId));
-    });
 
   return (
     <div className="space-y-6">
@@ -142,7 +82,9 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
             onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
           />
         </label>
-        {askedOrder && <DateOrderQuestion order={stated.dateOrder} onState={stateOrder} />}
+        {askedOrder && (
+          <DateOrderQuestion order={stated.dateOrder} onState={(dateOrder) => state({ dateOrder })} />
+        )}
         {askedPeriod && (
           <fieldset className="mt-4 border-l-3 border-(--band) pl-3">
             <legend className="sr-only">Days that the rows hold for</legend>
@@ -152,7 +94,7 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
             <DayRangeField
               className="input-sm mt-1"
               labels={['first day', 'last day']}
-              value={{ from: period.firstDay, to: period.lastDay }}
+              value={{ from: shownPeriod.firstDay, to: shownPeriod.lastDay }}
               onChange={({ from, to }) => statePeriod({ firstDay: from, lastDay: to })}
             />
           </fieldset>
@@ -198,13 +140,16 @@ export function MappingForm({ siteId, importId, initial, inspect, confirm, disca
               : `${count(looked.refused)} of the first ${plural(looked.rows, 'row')} would be refused. They are shown first; the others can be imported.`}
           </p>
         )}
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-labelledby="preview">
-          <Preview inspection={seen} />
-        </div>
+        <Preview inspection={seen} />
       </section>
 
       <div className="flex items-center gap-4">
-        <button type="button" className="btn btn-primary" disabled={busy || open} onClick={bringIn}>
+        <button
+          type="button"
+          className="btn btn-primary"
+          disabled={busy || open}
+          onClick={() => void form.submit()}
+        >
           Bring in {seen.rowsEstimated && 'about '}
           {seen.rowsCounted < seen.rows && `${count(seen.rowsCounted)} of `}
           {plural(seen.rows, 'row')}

@@ -2,6 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { z } from 'zod';
+import { EntityForm } from '../kit/EntityForm';
+import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 import { useHydrated } from '../kit/useHydrated';
 import { routes } from '../shell/routes';
 import { DropBox } from '../kit/DropBox';
@@ -14,7 +17,6 @@ export function UploadBox({ siteId }: { siteId: number }) {
   const alive = useHydrated();
   const [sending, setSending] = useState<string | null>(null);
   const [sent, setSent] = useState<readonly Fate[]>([]);
-  const [pasted, setPasted] = useState('');
 
   const send = async (files: readonly File[]) => {
     const fates: Fate[] = [];
@@ -59,35 +61,7 @@ export function UploadBox({ siteId }: { siteId: number }) {
       </DropBox>
       <details className="mt-2">
         <summary className="text-[0.9rem]">Paste rows instead</summary>
-        <form
-          className="mt-1 space-y-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (pasted.trim() !== '')
-              void send([new File([pasted], 'Pasted rows.csv', { type: 'text/csv' })]);
-          }}
-        >
-          <label className="block text-[0.85rem]">
-            <span className="muted">
-              From a spreadsheet or a text, the names of the columns in the first line.
-            </span>
-            <textarea
-              aria-label="Rows to import"
-              rows={5}
-              className="textarea mt-1 w-full font-mono text-[0.8rem]"
-              placeholder={'date\tpage\tclicks\timpressions\tposition'}
-              value={pasted}
-              onChange={(e) => setPasted(e.target.value)}
-            />
-          </label>
-          <button
-            type="submit"
-            className="btn btn-outline btn-sm"
-            disabled={!alive || sending !== null || pasted.trim() === ''}
-          >
-            Preview these rows
-          </button>
-        </form>
+        <PasteForm busy={sending !== null} send={send} />
       </details>
       {failed.map(({ name, failure }) => (
         <p key={name} role="alert" className="mt-2 text-error">
@@ -96,6 +70,50 @@ export function UploadBox({ siteId }: { siteId: number }) {
         </p>
       ))}
     </div>
+  );
+}
+
+/** Takes rows that are pasted as if they were a file. */
+function PasteForm({ busy, send }: { busy: boolean; send: (files: File[]) => Promise<void> }) {
+  const form = useEntityForm<{ rows: string }, { rows: string }, null>({
+    ...{ what: null, initial: { rows: '' }, codec: AS_TYPED, editing: false },
+    schema: z.object({ rows: z.string().trim().min(1, 'Paste some rows first.') }),
+    send: async (_, __, { given: { rows } }) => {
+      await send([new File([rows], 'Pasted rows.csv', { type: 'text/csv' })]);
+      return { ok: true, value: null };
+    },
+    done: () => undefined,
+    inWords: (field) => ({ name: field, text: '' }),
+  });
+  return (
+    <EntityForm
+      form={form}
+      className="mt-1"
+      body="space-y-2"
+      draftName={() => ''}
+      buttons={
+        <button
+          type="submit"
+          className="btn btn-outline btn-sm"
+          disabled={busy || form.watch('rows').trim() === ''}
+        >
+          Preview these rows
+        </button>
+      }
+    >
+      <label className="block text-[0.85rem]">
+        <span className="muted">
+          From a spreadsheet or a text, the names of the columns in the first line.
+        </span>
+        <textarea
+          {...form.register('rows')}
+          aria-label="Rows to import"
+          rows={5}
+          className="textarea mt-1 w-full font-mono text-[0.8rem]"
+          placeholder={'date\tpage\tclicks\timpressions\tposition'}
+        />
+      </label>
+    </EntityForm>
   );
 }
 

@@ -8,6 +8,8 @@ import { FormBody } from './FormBody';
 import type { EntityForm as Form } from './useEntityForm';
 
 type Props<Typed extends FieldValues> = Omit<ComponentProps<'form'>, 'onSubmit' | 'children'> & {
+  /** What the Enter key does where it does not save. */
+  readonly onEnter?: () => void;
   readonly form: Form<Typed>;
   /** What a draft that another tab left is called. */
   readonly draftName: (typed: Typed) => string;
@@ -21,10 +23,18 @@ type Props<Typed extends FieldValues> = Omit<ComponentProps<'form'>, 'onSubmit' 
 
 /** Draws a form of `useEntityForm`: drafts that were left, the fields, both versions of what somebody else changed, what went wrong. */
 export function EntityForm<Typed extends FieldValues>(props: Props<Typed>) {
-  const { form, draftName, heading, body = 'space-y-3', children, buttons, ...rest } = props;
+  const { form, draftName, heading, body = 'space-y-3', children, buttons, onEnter, ...rest } = props;
   const root = form.errorOf('root');
   return (
-    <form {...rest} onSubmit={(event) => void form.submit(event)} noValidate>
+    <form
+      {...rest}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (onEnter) onEnter();
+        else void form.submit(event);
+      }}
+      noValidate
+    >
       <FormBody className={body}>
         {heading}
         <DraftNote kept={form.draft} nameOf={draftName} />

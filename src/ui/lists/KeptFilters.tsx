@@ -4,6 +4,7 @@ import { AppLink } from '../kit/AppLink';
 import { useState } from 'react';
 import type { KeptFilter } from '@/core/lists/line';
 import type { Act } from '../kit/attempt';
+import { InlineForm } from '../kit/InlineForm';
 import { useAct } from '../kit/useAct';
 import { useToast } from '../kit/Toast';
 import { useMay } from '../shell/May';
@@ -23,7 +24,6 @@ type Props = {
 /** Filters to begin with: each opens as an ordinary one that can be altered, and can be kept under a name. */
 export function KeptFilters({ siteId, subject, ready, kept, query, keep, drop }: Props) {
   const [naming, setNaming] = useState(false);
-  const [name, setName] = useState('');
   const { act, busy } = useAct();
   const say = useToast();
   const mayEdit = useMay('edit');
@@ -62,32 +62,17 @@ export function KeptFilters({ siteId, subject, ready, kept, query, keep, drop }:
         </span>
       ))}
       {naming ? (
-        <form
-          className="flex items-baseline gap-1.5"
-          onSubmit={(e) => {
-            e.preventDefault();
-            act(
-              () => keep(siteId, { subject, name: name.trim(), query }),
-              () => {
-                setNaming(false);
-                setName('');
-                say('Kept.');
-              },
-            );
+        <InlineForm
+          label="Name of the filter"
+          className="w-44"
+          maxLength={80}
+          submit="Keep"
+          run={(name) => keep(siteId, { subject, name, query })}
+          done={() => {
+            setNaming(false);
+            say('Kept.');
           }}
-        >
-          <input
-            autoFocus
-            aria-label="Name of the filter"
-            className="input input-sm w-44"
-            maxLength={80}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-          />
-          <button type="submit" className="inline-link" disabled={busy}>
-            Keep
-          </button>
-        </form>
+        />
       ) : (
         mayEdit &&
         query !== '' && (

@@ -3,8 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Act } from '../kit/attempt';
+import { InlineForm } from '../kit/InlineForm';
 import { useToast } from '../kit/Toast';
-import { useAct } from '../kit/useAct';
 import { routes } from '../shell/routes';
 import { useMay } from '../shell/May';
 
@@ -19,8 +19,6 @@ type Props = {
 /** Makes a sheet of the pages that the list finds, under a name. */
 export function MakeSheet({ siteId, query, found, make }: Props) {
   const [naming, setNaming] = useState(false);
-  const [name, setName] = useState('');
-  const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
   const mayEdit = useMay('edit');
@@ -33,31 +31,16 @@ export function MakeSheet({ siteId, query, found, make }: Props) {
     );
   }
   return (
-    <form
-      className="flex items-baseline gap-1.5"
-      onSubmit={(e) => {
-        e.preventDefault();
-        act(
-          () => make(siteId, name.trim(), query),
-          () => {
-            say('The sheet is made and kept.');
-            router.push(routes.sheets(siteId));
-          },
-        );
+    <InlineForm
+      label="Name of the sheet"
+      className="w-44"
+      maxLength={80}
+      submit="Make it"
+      run={(name) => make(siteId, name, query)}
+      done={() => {
+        say('The sheet is made and kept.');
+        router.push(routes.sheets(siteId));
       }}
-    >
-      <input
-        autoFocus
-        required
-        aria-label="Name of the sheet"
-        className="input input-sm w-44"
-        maxLength={80}
-        value={name}
-        onChange={(e) => setName(e.target.value)}
-      />
-      <button type="submit" className="inline-link" disabled={busy}>
-        Make it
-      </button>
-    </form>
+    />
   );
 }

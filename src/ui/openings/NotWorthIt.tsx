@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Act } from '../kit/attempt';
+import { InlineForm } from '../kit/InlineForm';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
 
@@ -16,8 +17,7 @@ type Props = {
 /** Says of an opening that it is not worth it, and why; it comes back once it would bring much more. */
 export function NotWorthIt({ siteId, opening, pass, takeUp }: Props) {
   const [asking, setAsking] = useState(false);
-  const [reason, setReason] = useState('');
-  const { act, busy } = useAct();
+  const { act } = useAct();
   const router = useRouter();
   const say = useToast();
   if (!asking) {
@@ -28,35 +28,19 @@ export function NotWorthIt({ siteId, opening, pass, takeUp }: Props) {
     );
   }
   return (
-    <form
-      className="flex flex-wrap items-baseline gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        act(
-          () => pass(siteId, { ...opening, reason: reason.trim() }),
-          () => {
-            setAsking(false);
-            router.refresh();
-            say('Put aside. It comes back once it would bring half as much again.', () =>
-              act(() => takeUp(siteId, opening.key), router.refresh),
-            );
-          },
+    <InlineForm
+      label="Why it is not worth it"
+      placeholder="why not"
+      maxLength={300}
+      submit="Put it aside"
+      run={(reason) => pass(siteId, { ...opening, reason })}
+      done={() => {
+        setAsking(false);
+        router.refresh();
+        say('Put aside. It comes back once it would bring half as much again.', () =>
+          act(() => takeUp(siteId, opening.key), router.refresh),
         );
       }}
-    >
-      <input
-        autoFocus
-        required
-        aria-label="Why it is not worth it"
-        placeholder="why not"
-        className="input input-sm w-52"
-        maxLength={300}
-        value={reason}
-        onChange={(e) => setReason(e.target.value)}
-      />
-      <button type="submit" className="inline-link" disabled={busy}>
-        Put it aside
-      </button>
-    </form>
+    />
   );
 }

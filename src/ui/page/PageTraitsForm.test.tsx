@@ -29,7 +29,7 @@ test('a weight that is no number is said before anything is sent', async () => {
   const { user } = drawn();
   await user.type(weight(), 'twice');
   await user.click(keep());
-  expect((await screen.findByRole('status')).textContent).toContain('The weight is a number');
+  expect((await screen.findByRole('alert')).textContent).toContain('The weight is a number');
   expect(save).not.toHaveBeenCalled();
 });
 
@@ -39,15 +39,17 @@ test('what somebody else wrote is there to choose', async () => {
   await user.type(screen.getByLabelText('target query'), ' jars');
   await user.click(keep());
   const target = await screen.findByRole('group', { name: 'target query' });
-  await user.click(within(target).getByRole('radio', { name: /theirs/ }));
+  await user.click(within(target).getByRole('radio', { name: /yours/ }));
   await user.click(
     within(screen.getByRole('group', { name: 'meant to sink' })).getByRole('radio', { name: /theirs/ }),
   );
   await user.click(keep());
   // The weight is theirs alone: it was not touched here, so it stays what it is there.
-  expect(save).toHaveBeenLastCalledWith(
-    ...[1, 5, { target: 'honey', weight: null, sink: true }, { target: 'honey', weight: null, sink: true }],
-  );
+  expect(save).toHaveBeenLastCalledWith(...[1, 5, { target: 'raw honey jars', weight: null, sink: true }], {
+    target: 'honey',
+    weight: null,
+    sink: true,
+  });
 });
 
 test('who may only read sees what is said and changes nothing', () => {

@@ -1,13 +1,13 @@
 'use client';
 
-import { useState } from 'react';
-import type { PageTraits } from '@/core/model/traits';
+import { pageTraitsSchema, type PageTraits } from '@/core/model/traits';
 import type { Act } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
 import { useToast } from '../kit/Toast';
-import { EditConflictChoice } from '../kit/EditConflictChoice';
-import { useAct } from '../kit/useAct';
-import { useConflict } from '../kit/useConflict';
+import { useEntityForm, type FormCodec } from '../kit/useEntityForm';
 import { useMay } from '../shell/May';
+
+type Typed = { target: string; weight: string; sink: boolean };
 
 type Props = {
   siteId: number;
@@ -16,86 +16,85 @@ type Props = {
   save: Act<[siteId: number, pageId: number, traits: PageTraits, base: PageTraits]>;
 };
 
+const CODEC: FormCodec<Typed, PageTraits> = {
+  toSent: ({ target, weight, sink }) => ({
+    target: target.trim() || null,
+    weight: weight.trim() === '' ? null : Number(weight.replace(',', '.')),
+    sink,
+  }),
+  toTyped: ({ target, weight, sink }) => ({
+    target: target ?? '',
+    weight: weight === null ? '' : String(weight),
+    sink,
+  }),
+};
+
+const NAMES: Readonly<Record<string, string>> = {
+  target: 'target query',
+  weight: 'weight',
+  sink: 'meant to sink',
+};
+
 /** The search a page is meant for, what it matters, and whether it is meant to sink. */
 export function PageTraitsForm({ siteId, pageId, traits, save }: Props) {
-  const [target, setTarget] = useState(traits.target ?? '');
-  const [weight, setWeight] = useState(traits.weight === null ? '' : String(traits.weight));
-  const [sink, setSink] = useState(traits.sink);
-  const { act, busy } = useAct();
   const say = useToast();
   const mayEdit = useMay('edit');
-  const number = Number(weight.replace(',', '.'));
-  const conflict = useConflict<PageTraits>({
-    initial: traits,
-    set: (chosen) => {
-      if (chosen.target !== undefined) setTarget(chosen.target ?? '');
-      if (chosen.weight !== undefined) setWeight(chosen.weight === null ? '' : String(chosen.weight));
-      if (chosen.sink !== undefined) setSink(chosen.sink);
+  const form = useEntityForm<Typed, PageTraits, null>({
+    ...{ what: null, initial: CODEC.toTyped(traits), codec: CODEC, schema: pageTraitsSchema, editing: true },
+    send: async (_, __, { given, base }) => {
+      const result = await save(siteId, pageId, given, base);
+      if (result.ok)
+        say('Kept.', () => {
+          form.reset(CODEC.toTyped(base));
+          void form.submit();
+        });
+      return result;
     },
-    inWords: (field, of) => ({
-      name: { target: 'target query', weight: 'weight', sink: 'meant to sink' }[field] ?? field,
-      text: field === 'sink' ? (of.sink ? 'yes' : 'no') : String(of[field as keyof PageTraits] ?? ''),
+    done: () => undefined,
+    inWords: (field, typed) => ({
+      name: NAMES[field] ?? field,
+      text: field === 'sink' ? (typed.sink ? 'yes' : 'no') : String(typed[field as keyof Typed]),
     }),
   });
-  const keep = (values: PageTraits) =>
-    conflict.save(values, (given, base) => save(siteId, pageId, given, base));
+  const { register, errorOf } = form;
   return (
-    <form
-      className="grid gap-1.5 text-[0.9rem]"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (weight.trim() !== '' && !(number >= 0)) {
-          say('The weight is a number: 1 is as usual, 2 twice as much.', undefined, true);
-          return;
-        }
-        act(
-          () =>
-            keep({
-              target: target.trim() || null,
-              weight: weight.trim() === '' ? null : number,
-              sink,
-            }),
-          () => say('Kept.', () => act(() => keep(traits))),
-        );
-      }}
+    <EntityForm
+      form={form}
+      className="text-[0.9rem]"
+      body="grid gap-1.5"
+      draftName={() => ''}
+      buttons={
+        mayEdit && (
+          <button type="submit" className="inline-link" disabled={form.busy}>
+            Keep
+          </button>
+        )
+      }
     >
-      <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
       <fieldset className="contents" disabled={!mayEdit}>
         <label className="flex items-baseline justify-between gap-3">
           target query
-          <input
-            className="input input-sm w-56"
-            maxLength={500}
-            value={target}
-            onChange={(e) => setTarget(e.target.value)}
-          />
+          <input {...register('target')} className="input input-sm w-56" maxLength={500} />
         </label>
         <label className="flex items-baseline justify-between gap-3">
           weight, 1 is as usual
           <input
+            {...register('weight')}
+            aria-invalid={errorOf('weight') !== undefined}
             className="input input-sm w-56"
             inputMode="decimal"
-            value={weight}
-            onChange={(e) => setWeight(e.target.value)}
           />
         </label>
+        {errorOf('weight') && (
+          <p role="alert" className="text-[0.85rem] font-medium text-error">
+            {errorOf('weight')}
+          </p>
+        )}
         <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={sink}
-            onChange={(e) => setSink(e.target.checked)}
-          />
+          <input {...register('sink')} type="checkbox" className="checkbox checkbox-sm" />
           meant to sink: it is offered no work
         </label>
       </fieldset>
-      {mayEdit && (
-        <p>
-          <button type="submit" className="inline-link" disabled={busy}>
-            Keep
-          </button>
-        </p>
-      )}
-    </form>
+    </EntityForm>
   );
 }

@@ -7,7 +7,7 @@ import { mediumDay } from '@/core/words/format';
 import type { Act } from '../kit/attempt';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
-import { useDraft } from '../kit/useDraft';
+import { InlineForm } from '../kit/InlineForm';
 import { IfMay, useMay } from '../shell/May';
 
 /** The title of one page, and of its result. */
@@ -103,23 +103,13 @@ function CheckOf({ siteId, one, named, record }: OneProps) {
 function Sighting({ siteId, one, record }: Omit<OneProps, 'named'>) {
   const router = useRouter();
   const say = useToast();
-  const [title, setTitle] = useState<string | null>(null);
-  const { busy, act } = useAct();
-  const kept = useDraft<{ title: string }>({
-    what: `sighting:${one.pageId}`,
-    base: { title: one.likely },
-    show: ({ title: typed }) => setTitle(typed),
-  });
-  const leave = () => {
-    kept.forget();
-    setTitle(null);
-  };
-  if (title === null) {
+  const [open, setOpen] = useState(false);
+  if (!open) {
     return (
       <button
         type="button"
         className="inline-link text-[0.85rem]"
-        onClick={() => setTitle(one.likely)}
+        onClick={() => setOpen(true)}
         aria-label={`Write down the title seen in the results for ${one.path}`}
       >
         write down what they show today
@@ -127,38 +117,20 @@ function Sighting({ siteId, one, record }: Omit<OneProps, 'named'>) {
     );
   }
   return (
-    <form
-      className="mt-1 flex flex-wrap items-center gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        act(
-          () => record(siteId, one.pageId, title),
-          () => {
-            say('Written down.');
-            leave();
-            router.refresh();
-          },
-        );
+    <InlineForm
+      label={`Title seen in the results for ${one.path}`}
+      className="min-w-60 grow"
+      draft={`sighting:${one.pageId}`}
+      initial={one.likely}
+      maxLength={2000}
+      submit="seen today"
+      run={(title) => record(siteId, one.pageId, title)}
+      done={() => {
+        say('Written down.');
+        setOpen(false);
+        router.refresh();
       }}
-      onKeyDown={(e) => e.key === 'Escape' && leave()}
-    >
-      <input
-        autoFocus
-        aria-label={`Title seen in the results for ${one.path}`}
-        className="input input-sm min-w-60 grow"
-        maxLength={2000}
-        value={title}
-        onChange={(e) => {
-          setTitle(e.target.value);
-          kept.keep({ title: e.target.value });
-        }}
-      />
-      <button type="submit" className="inline-link" disabled={busy || title.trim() === ''}>
-        seen today
-      </button>
-      <button type="button" className="inline-link" onClick={leave}>
-        leave it
-      </button>
-    </form>
+      cancel={{ text: 'leave it', run: () => setOpen(false) }}
+    />
   );
 }

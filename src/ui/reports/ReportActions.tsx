@@ -2,8 +2,12 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { z } from 'zod';
 import type { Remark } from '@/core/model/report';
 import type { Act } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
+import type { FormResult } from '../kit/formResult';
+import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 import { DeleteButton } from '../kit/DeleteButton';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
@@ -26,15 +30,11 @@ export function ReportActions({ siteId, reportId, sendable, remarks, send, drop,
   const say = useToast();
   const router = useRouter();
   const [asking, setAsking] = useState(false);
-  const sendWithout = (dropped: Remark[]) =>
-    act(
-      () => send(siteId, reportId, dropped),
-      (number) => {
-        setAsking(false);
-        say(`Kept as issue ${number}. It stays as it is now.`);
-        router.push(routes.report(siteId, reportId, number));
-      },
-    );
+  const sent = (issue: number) => {
+    setAsking(false);
+    say(`Kept as issue ${issue}. It stays as it is now.`);
+    router.push(routes.report(siteId, reportId, issue));
+  };
   return (
     <>
       {sendable && (
@@ -43,12 +43,16 @@ export function ReportActions({ siteId, reportId, sendable, remarks, send, drop,
           className="inline-link"
           disabled={busy}
           aria-expanded={remarks.length > 0 ? asking : undefined}
-          onClick={() => (remarks.length > 0 ? setAsking(!asking) : sendWithout([]))}
+          onClick={() =>
+            remarks.length > 0 ? setAsking(!asking) : act(() => send(siteId, reportId, []), sent)
+          }
         >
           Keep as sent
         </button>
       )}
-      {asking && <RemarksForm remarks={remarks} busy={busy} send={sendWithout} />}
+      {asking && (
+        <RemarksForm remarks={remarks} send={(dropped) => send(siteId, reportId, dropped)} done={sent} />
+      )}
       <DeleteButton
         said="The report is deleted."
         drop={() => drop(siteId, reportId)}
@@ -62,46 +66,55 @@ export function ReportActions({ siteId, reportId, sendable, remarks, send, drop,
   );
 }
 
-type RemarksProps = { remarks: Props['remarks']; busy: boolean; send: (dropped: Remark[]) => void };
+type RemarksProps = {
+  remarks: Props['remarks'];
+  send: (dropped: Remark[]) => Promise<FormResult<number>>;
+  done: (issue: number) => void;
+};
+type Choices = { choices: ('keep' | 'leave-out' | '')[] };
 
 /** Asks about each remark whether a reader from outside may see it. */
-function RemarksForm({ remarks, busy, send }: RemarksProps) {
-  const [kept, setKept] = useState<Readonly<Record<string, boolean>>>({});
-  const keyOf = ({ part, place }: Remark) => `${part}/${place}`;
-  const open = remarks.filter((one) => kept[keyOf(one)] === undefined).length;
+function RemarksForm({ remarks, send, done }: RemarksProps) {
+  const form = useEntityForm<Choices, Choices, number>({
+    ...{ what: null, initial: { choices: remarks.map(() => '') }, codec: AS_TYPED, editing: false },
+    schema: z.object({ choices: z.array(z.enum(['keep', 'leave-out'])) }),
+    send: (_, __, { given: { choices } }) =>
+      send(
+        remarks.filter((_one, i) => choices[i] === 'leave-out').map(({ part, place }) => ({ part, place })),
+      ),
+    done: (issue) => done(issue!),
+    inWords: (field) => ({ name: field, text: '' }),
+  });
+  const open = form.watch('choices').some((choice) => !choice);
   return (
-    <form
+    <EntityForm
+      form={form}
       className="order-last w-full border-l-3 border-(--band) pl-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        send(remarks.filter((one) => kept[keyOf(one)] === false).map(({ part, place }) => ({ part, place })));
-      }}
+      body="space-y-2"
+      draftName={() => ''}
+      buttons={
+        <button type="submit" className="btn btn-primary btn-sm" disabled={form.busy || open}>
+          Keep as sent
+        </button>
+      }
     >
       <p className="font-semibold">
         Names or figures are left out of this report. Your remarks may still mention them. Keep each one?
       </p>
-      {remarks.map((remark) => (
-        <fieldset key={keyOf(remark)} className="mt-2">
+      {remarks.map((remark, i) => (
+        <fieldset key={`${remark.part}/${remark.place}`}>
           <legend className="text-[0.85rem]">
             {remark.heading}, {remark.place} the part
           </legend>
           <p className="font-serif">“{remark.text.slice(0, 300)}”</p>
-          {([true, false] as const).map((keep) => (
-            <label key={String(keep)} className="mr-4 inline-flex items-baseline gap-1">
-              <input
-                type="radio"
-                name={keyOf(remark)}
-                checked={kept[keyOf(remark)] === keep}
-                onChange={() => setKept({ ...kept, [keyOf(remark)]: keep })}
-              />
-              {keep ? 'Keep' : 'Leave out'}
+          {(['keep', 'leave-out'] as const).map((choice) => (
+            <label key={choice} className="mr-4 inline-flex items-baseline gap-1">
+              <input type="radio" value={choice} {...form.register(`choices.${i}`)} />
+              {choice === 'keep' ? 'Keep' : 'Leave out'}
             </label>
           ))}
         </fieldset>
       ))}
-      <button type="submit" className="btn btn-primary btn-sm mt-2" disabled={busy || open > 0}>
-        Keep as sent
-      </button>
-    </form>
+    </EntityForm>
   );
 }

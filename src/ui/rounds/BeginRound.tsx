@@ -1,30 +1,28 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
-import type { Draw } from '@/core/model/round';
+import type { z } from 'zod';
+import { newRoundSchema, type Draw } from '@/core/model/round';
 import type { TakenOpening } from '@/core/model/takenOpening';
 import { MEASURE_NAMES, METRICS, type Metric } from '@/core/measures/registry';
 import { plural } from '@/core/words/format';
-import type { FormResult } from '../kit/formResult';
+import type { Act } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
 import { Field } from '../kit/Field';
 import { useToast } from '../kit/Toast';
-import { useAct } from '../kit/useAct';
+import { useEntityForm } from '../kit/useEntityForm';
 import { routes } from '../shell/routes';
 
-type Given = {
+type Given = z.input<typeof newRoundSchema>;
+
+type Typed = {
   name: string;
-  kind: string;
-  pages: string[];
-  draw: Draw;
-  first: string[];
-  seed: number | null;
-  expectation: { metric: Metric; direction: 'up'; amount: number | null } | null;
-  windowDays: number;
-  settlingDays: number;
   person: string;
-  followsId: number | null;
-  openings: Record<string, TakenOpening>;
+  draw: Draw;
+  seed: string;
+  first: string[];
+  metric: Metric | '';
+  amount: string;
 };
 
 type Props = {
@@ -37,7 +35,7 @@ type Props = {
   openings: Readonly<Record<string, TakenOpening>>;
   followsId: number | null;
   suggested: string;
-  begin: (siteId: number, given: Given) => Promise<FormResult<number>>;
+  begin: Act<[siteId: number, given: Given], number>;
 };
 
 const DRAW_WORDS: Readonly<Record<Draw, readonly [name: string, about: string]>> = {
@@ -55,93 +53,75 @@ const DRAW_WORDS: Readonly<Record<Draw, readonly [name: string, about: string]>>
   ],
 };
 
+const EMPTY: Typed = { name: '', person: '', draw: 'halves', seed: '', first: [], metric: '', amount: '' };
+
+/** What is expected: a rise by percent, or by places. */
+function expectation(metric: Metric, amount: string): Given['expectation'] {
+  const number = amount.trim() === '' ? null : Number(amount.replace(',', '.'));
+  return {
+    ...{ metric, direction: 'up' },
+    amount: number === null ? null : metric === 'position' ? number : number / 100,
+  };
+}
+
 /** Names a round, says what is expected of it and how its halves come about, and begins it. */
 export function BeginRound(props: Props) {
   const { siteId, pages, kind, kindName, windowDays, settlingDays, openings, followsId, begin } = props;
-  const [name, setName] = useState(props.suggested);
-  const [person, setPerson] = useState('');
-  const [draw, setDraw] = useState<Draw>('halves');
-  const [seed, setSeed] = useState('');
-  const [first, setFirst] = useState<ReadonlySet<string>>(new Set());
-  const [metric, setMetric] = useState<Metric | ''>('');
-  const [amount, setAmount] = useState('');
-  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
-  const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
-  const submit = () => {
-    const share = amount.trim() === '' ? null : Number(amount.replace(',', '.'));
-    if (share !== null && !(share > 0)) return setErrors({ amount: 'An amount is a number above 0.' });
-    if (seed.trim() !== '' && !/^[1-9]\d{0,8}$/.test(seed.trim()))
-      return setErrors({ seed: 'A seed is a whole number above 0.' });
-    setErrors({});
-    act(
-      async () => {
-        const done = await begin(siteId, {
-          ...{ name: name.trim(), kind, pages: [...pages], draw, windowDays, settlingDays, followsId },
-          first: draw === 'by-hand' ? [...first] : [],
-          seed: seed.trim() === '' ? null : Number(seed),
-          person: person.trim(),
-          expectation:
-            metric === ''
-              ? null
-              : {
-                  ...{ metric, direction: 'up' as const },
-                  amount: share === null ? null : metric === 'position' ? share : share / 100,
-                },
-          openings: Object.fromEntries(Object.entries(openings).filter(([path]) => pages.includes(path))),
-        });
-        if (!done.ok)
-          setErrors(Object.fromEntries(done.errors.map(({ field, message }) => [field, message])));
-        return done;
-      },
-      (id) => {
-        say('The round is begun.');
-        router.push(routes.round(siteId, id, 'work'));
-      },
-    );
-  };
+  const form = useEntityForm<Typed, Given, number>({
+    ...{ what: null, initial: { ...EMPTY, name: props.suggested }, schema: newRoundSchema, editing: false },
+    codec: {
+      toSent: ({ name, person, draw, seed, first, metric, amount }) => ({
+        ...{ name: name.trim(), kind, pages: [...pages], draw, windowDays, settlingDays, followsId },
+        first: draw === 'by-hand' ? first : [],
+        seed: seed.trim() === '' ? null : Number(seed),
+        person: person.trim(),
+        expectation: metric === '' ? null : expectation(metric, amount),
+        openings: Object.fromEntries(Object.entries(openings).filter(([path]) => pages.includes(path))),
+      }),
+      toTyped: () => EMPTY,
+      fieldOf: (field) =>
+        field.startsWith('expectation') ? 'amount' : Object.hasOwn(EMPTY, field) ? field : 'root',
+    },
+    send: (_, __, { given }) => begin(siteId, given),
+    done: (id) => {
+      say('The round is begun.');
+      router.push(routes.round(siteId, id!, 'work'));
+    },
+    inWords: (field) => ({ name: field, text: '' }),
+  });
+  const { register, errorOf } = form;
+  const [draw, metric] = form.watch(['draw', 'metric']);
   return (
-    <form
+    <EntityForm
+      form={form}
       className="max-w-5xl border-t border-base-content pt-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        submit();
-      }}
+      draftName={({ name }) => name}
+      buttons={
+        <button type="submit" className="btn btn-primary btn-sm" disabled={form.busy || pages.length === 0}>
+          {draw === 'halves' ? 'Draw the halves and begin' : 'Begin'} with {plural(pages.length, 'page')}
+        </button>
+      }
     >
       <div className="flex flex-wrap items-start gap-x-4 gap-y-3">
-        <Field label="Name" error={errors.name} className="w-80">
+        <Field label="Name" error={errorOf('name')} className="w-80">
           {(c) => (
             <input
               {...c}
-              required
               className="input w-full"
               maxLength={120}
-              value={name}
+              {...register('name')}
               placeholder={`${kindName} of …`}
-              onChange={(e) => setName(e.target.value)}
             />
           )}
         </Field>
-        <Field label="Who" error={errors.person} className="w-24">
-          {(c) => (
-            <input
-              {...c}
-              className="input w-full"
-              maxLength={60}
-              value={person}
-              onChange={(e) => setPerson(e.target.value)}
-            />
-          )}
+        <Field label="Who" error={errorOf('person')} className="w-24">
+          {(c) => <input {...c} className="input w-full" maxLength={60} {...register('person')} />}
         </Field>
         <Field label="Expected to rise" className="w-36">
           {(c) => (
-            <select
-              {...c}
-              className="select w-full"
-              value={metric}
-              onChange={(e) => setMetric(e.target.value as Metric | '')}
-            >
+            <select {...c} className="select w-full" {...register('metric')}>
               <option value="">nothing said</option>
               {METRICS.map((one) => (
                 <option key={one} value={one}>
@@ -153,7 +133,7 @@ export function BeginRound(props: Props) {
         </Field>
         <Field
           label={metric === 'position' ? 'by places' : 'by percent'}
-          error={errors.amount}
+          error={errorOf('amount')}
           className="w-28"
         >
           {(c) => (
@@ -162,22 +142,20 @@ export function BeginRound(props: Props) {
               className="input w-full"
               inputMode="decimal"
               disabled={metric === ''}
-              value={amount}
-              onChange={(e) => setAmount(e.target.value)}
+              {...register('amount')}
             />
           )}
         </Field>
       </div>
-      <fieldset className="mt-3">
+      <fieldset>
         <legend className="text-[0.85rem] font-semibold">Which half goes first</legend>
         {(Object.keys(DRAW_WORDS) as Draw[]).map((one) => (
           <label key={one} className="mt-1 flex items-baseline gap-2 text-[0.93rem]">
             <input
               type="radio"
-              name="draw"
+              value={one}
+              {...register('draw')}
               className="radio radio-xs translate-y-0.5"
-              checked={draw === one}
-              onChange={() => setDraw(one)}
             />
             <span>
               <b>{DRAW_WORDS[one][0]}.</b> <span className="muted">{DRAW_WORDS[one][1]}</span>
@@ -188,17 +166,11 @@ export function BeginRound(props: Props) {
           <Field
             label="Seed of the draw"
             hint="If left empty, one is chosen. It is kept and shown, so that the draw can be repeated."
-            error={errors.seed}
+            error={errorOf('seed')}
             className="mt-2 w-72"
           >
             {(c) => (
-              <input
-                {...c}
-                className="input input-sm w-32"
-                inputMode="numeric"
-                value={seed}
-                onChange={(e) => setSeed(e.target.value)}
-              />
+              <input {...c} className="input input-sm w-32" inputMode="numeric" {...register('seed')} />
             )}
           </Field>
         )}
@@ -214,12 +186,8 @@ export function BeginRound(props: Props) {
                   <input
                     type="checkbox"
                     className="checkbox checkbox-xs translate-y-0.5"
-                    checked={first.has(path)}
-                    onChange={() => {
-                      const next = new Set(first);
-                      if (!next.delete(path)) next.add(path);
-                      setFirst(next);
-                    }}
+                    value={path}
+                    {...register('first')}
                   />
                   {path}
                 </label>
@@ -227,15 +195,12 @@ export function BeginRound(props: Props) {
             ))}
           </ul>
         )}
+        {errorOf('first') && (
+          <p role="alert" className="mt-1 text-[0.85rem] font-medium text-error">
+            {errorOf('first')}
+          </p>
+        )}
       </fieldset>
-      {(errors.pages ?? errors.first ?? errors.root) && (
-        <p role="alert" className="mt-2 font-medium text-error">
-          {errors.pages ?? errors.first ?? errors.root}
-        </p>
-      )}
-      <button type="submit" className="btn btn-primary btn-sm mt-4" disabled={busy || pages.length === 0}>
-        {draw === 'halves' ? 'Draw the halves and begin' : 'Begin'} with {plural(pages.length, 'page')}
-      </button>
-    </form>
+    </EntityForm>
   );
 }

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { ROUND_DECISIONS, type RoundDecision } from '@/core/model/round';
 import { mediumDay } from '@/core/words/format';
 import type { Act } from '../kit/attempt';
+import { InlineForm } from '../kit/InlineForm';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
 import { useMay } from '../shell/May';
@@ -25,20 +26,19 @@ type Props = {
 /** Go on with the other half, stop, or rework: with a reason, and taken back as easily. */
 export function Decide({ siteId, roundId, decision, goOn, today, decide }: Props) {
   const [asking, setAsking] = useState<Kind | null>(null);
-  const [reason, setReason] = useState('');
   const { act, busy } = useAct();
   const say = useToast();
   const router = useRouter();
   const mayEdit = useMay('edit');
-  const record = (kind: Kind | null, why: string) =>
+  const decided = (kind: Kind | null) => {
+    setAsking(null);
+    router.refresh();
+    say(kind === null ? 'It is to be decided again.' : 'That is decided.');
+  };
+  const takeBack = () =>
     act(
-      () => decide(siteId, roundId, { decision: kind, reason: why, day: today }),
-      () => {
-        setAsking(null);
-        setReason('');
-        router.refresh();
-        say(kind === null ? 'It is to be decided again.' : 'That is decided.');
-      },
+      () => decide(siteId, roundId, { decision: null, reason: '', day: today }),
+      () => decided(null),
     );
   if (decision) {
     return (
@@ -46,7 +46,7 @@ export function Decide({ siteId, roundId, decision, goOn, today, decide }: Props
         <b>{ROUND_DECISIONS[decision.decision]}</b>, decided {mediumDay(decision.day)}
         {decision.reason && <>: {decision.reason}</>}{' '}
         {mayEdit && (
-          <button type="button" className="inline-link" disabled={busy} onClick={() => record(null, '')}>
+          <button type="button" className="inline-link" disabled={busy} onClick={takeBack}>
             Take back
           </button>
         )}
@@ -56,30 +56,18 @@ export function Decide({ siteId, roundId, decision, goOn, today, decide }: Props
   if (!mayEdit) return null;
   if (asking) {
     return (
-      <form
-        className="flex flex-wrap items-center gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          record(asking, reason.trim());
-        }}
-      >
-        <label className="text-[0.9rem]">
-          {ROUND_DECISIONS[asking]}, because{' '}
-          <input
-            autoFocus
-            className="input input-sm w-72"
-            maxLength={2000}
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-          />
-        </label>
-        <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
-          Decide
-        </button>
-        <button type="button" className="inline-link" onClick={() => setAsking(null)}>
-          Leave it
-        </button>
-      </form>
+      <InlineForm
+        label="Reason"
+        before={<span className="text-[0.9rem]">{ROUND_DECISIONS[asking]}, because</span>}
+        className="w-72"
+        maxLength={2000}
+        optional
+        submit="Decide"
+        button="btn btn-primary btn-sm"
+        cancel={{ text: 'Leave it', run: () => setAsking(null) }}
+        run={(reason) => decide(siteId, roundId, { decision: asking, reason, day: today })}
+        done={() => decided(asking)}
+      />
     );
   }
   return (

@@ -1,48 +1,51 @@
 'use client';
 
-import { useState } from 'react';
+import { resultsAccessSchema, type ResultsAccessInput } from '@/core/model/resultsAccess';
 import type { Act } from '../kit/attempt';
-import { attempt } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
 import { Field } from '../kit/Field';
 import { useToast } from '../kit/Toast';
+import { useEntityForm, type FormCodec } from '../kit/useEntityForm';
 
-type Access = { readonly address: string; readonly token: string | null; readonly country: string };
+type Typed = { address: string; country: string; token: string };
 
 type Props = {
   siteId: number;
   address: string;
   country: string;
   hasToken: boolean;
-  save: Act<[siteId: number, access: Access]>;
+  save: Act<[siteId: number, access: ResultsAccessInput]>;
+};
+
+/** A token that is left empty stays as it is. */
+const CODEC: FormCodec<Typed, ResultsAccessInput> = {
+  toSent: ({ token, ...rest }) => ({ ...rest, token: token || null }),
+  toTyped: ({ token, ...rest }) => ({ ...rest, token: token ?? '' }),
 };
 
 /** Where result pages can be asked for: an address that answers with JSON. */
 export function ResultsSourceForm({ siteId, address, country, hasToken, save }: Props) {
-  const [values, setValues] = useState({ address, country, token: '' });
-  const [errors, setErrors] = useState<readonly { field: string; message: string }[]>([]);
-  const [busy, setBusy] = useState(false);
   const say = useToast();
-  const errorOf = (field: string) =>
-    errors.find((one) => one.field.endsWith(field) || one.field === field)?.message;
-  const submit = async () => {
-    setBusy(true);
-    const result = await attempt(() =>
-      save(siteId, { ...values, token: values.token === '' ? null : values.token }),
-    );
-    setBusy(false);
-    setErrors(result.ok ? [] : result.errors);
-    if (result.ok) say('Kept.');
-  };
+  const form = useEntityForm<Typed, ResultsAccessInput, null>({
+    ...{ what: null, initial: { address, country, token: '' }, codec: CODEC, schema: resultsAccessSchema },
+    editing: false,
+    send: (_, __, { given }) => save(siteId, given),
+    done: () => say('Kept.'),
+    inWords: (field) => ({ name: field, text: '' }),
+  });
+  const { register, errorOf } = form;
   return (
-    <form
-      className="max-w-md space-y-3"
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
-        void submit();
-      }}
+    <EntityForm
+      form={form}
+      className="max-w-md"
+      draftName={() => ''}
+      heading={<h2 className="text-lg">A source of result pages</h2>}
+      buttons={
+        <button type="submit" className="btn btn-sm" disabled={form.busy}>
+          Keep the source
+        </button>
+      }
     >
-      <h2 className="text-lg">A source of result pages</h2>
       <Field
         label="Address"
         hint="It is asked by GET with q, language, country and device, and answers with JSON: results as POST /sites/…/result-pages takes them. Where the address says {q}, they are put there. Left empty, results are brought in by hand."
@@ -52,9 +55,8 @@ export function ResultsSourceForm({ siteId, address, country, hasToken, save }: 
           <input
             {...c}
             className="input w-full"
-            value={values.address}
             placeholder="https://results.quillow-bees.example/?q={q}"
-            onChange={(e) => setValues({ ...values, address: e.target.value })}
+            {...register('address')}
           />
         )}
       </Field>
@@ -70,25 +72,14 @@ export function ResultsSourceForm({ siteId, address, country, hasToken, save }: 
               type="password"
               autoComplete="off"
               className="input w-full"
-              value={values.token}
-              onChange={(e) => setValues({ ...values, token: e.target.value })}
+              {...register('token')}
             />
           )}
         </Field>
         <Field label="Country" hint="As the source names it." error={errorOf('country')}>
-          {(c) => (
-            <input
-              {...c}
-              className="input w-24"
-              value={values.country}
-              onChange={(e) => setValues({ ...values, country: e.target.value })}
-            />
-          )}
+          {(c) => <input {...c} className="input w-24" {...register('country')} />}
         </Field>
       </div>
-      <button type="submit" className="btn btn-sm" disabled={busy}>
-        Keep the source
-      </button>
-    </form>
+    </EntityForm>
   );
 }

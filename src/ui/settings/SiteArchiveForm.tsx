@@ -1,9 +1,12 @@
 'use client';
 
 import { AppLink } from '../kit/AppLink';
-import { useEffect, useState, type SyntheticEvent } from 'react';
+import { useEffect, useState } from 'react';
+import { z } from 'zod';
 import { count } from '@/core/words/format';
-import { useHydrated } from '../kit/useHydrated';
+import { EntityForm } from '../kit/EntityForm';
+import type { FormResult } from '../kit/formResult';
+import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 import { routes } from '../shell/routes';
 import { DropBox } from '../kit/DropBox';
 
@@ -15,34 +18,28 @@ type Seen = {
   readonly failure: string | null;
 };
 
+type Typed = { file: File | null };
+
 const ASK_EVERY_MS = 500;
 const IMPORT = '/api/v1/sites/import';
 
 /** Takes a site in that was saved as a whole elsewhere, and shows how far that is. */
 export function SiteArchiveForm() {
-  const alive = useHydrated();
-  const [file, setFile] = useState<File | null>(null);
-  const [sending, setSending] = useState(false);
   const [id, setId] = useState<number | null>(null);
   const [seen, setSeen] = useState<Seen | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
-
-  const send = async (event: SyntheticEvent) => {
-    event.preventDefault();
-    if (!file) return;
-    setSending(true);
-    setFailure(null);
-    setSeen(null);
-    const answer = await fetch(`${IMPORT}?fileName=${encodeURIComponent(file.name.slice(0, 200))}`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/zip' },
-      body: file,
-    }).catch(() => null);
-    const body = (await answer?.json().catch(() => null)) as { id?: number; detail?: string } | null;
-    setSending(false);
-    if (answer?.ok && body?.id !== undefined) setId(body.id);
-    else setFailure(body?.detail ?? 'The file could not be sent.');
-  };
+  const form = useEntityForm<Typed, Typed, number>({
+    ...{ what: null, initial: { file: null }, codec: AS_TYPED, editing: false },
+    schema: z.object({ file: z.instanceof(File, { error: 'Choose a saved site first.' }) }),
+    send: (_, __, { given: { file } }) => {
+      setFailure(null);
+      setSeen(null);
+      return send(file!);
+    },
+    done: setId,
+    inWords: (field) => ({ name: field, text: '' }),
+  });
+  const file = form.watch('file');
 
   useEffect(() => {
     if (id === null) return;
@@ -65,21 +62,29 @@ export function SiteArchiveForm() {
     };
   }, [id]);
 
-  const busy = sending || id !== null;
+  const busy = form.busy || id !== null;
   return (
-    <form onSubmit={(event) => void send(event)} className="space-y-3">
+    <EntityForm
+      form={form}
+      draftName={() => ''}
+      buttons={
+        <button type="submit" className="btn" disabled={!file || busy}>
+          Bring it in
+        </button>
+      }
+    >
       <DropBox
         accept=".zip,application/zip"
         label="A saved site"
-        disabled={!alive || busy}
-        onFiles={([chosen]) => setFile(chosen ?? null)}
+        disabled={busy}
+        onFiles={([chosen]) => form.setValue('file', chosen ?? null)}
       >
         {file?.name ?? 'Choose a saved site, or drop it here'}
       </DropBox>
       {busy && (
         <div>
           <p role="status" className="tabular-nums">
-            {progressText(sending, seen)}
+            {progressText(form.busy, seen)}
           </p>
           <progress
             className="progress mt-1 block w-full"
@@ -101,11 +106,21 @@ export function SiteArchiveForm() {
           </AppLink>
         </p>
       )}
-      <button type="submit" className="btn" disabled={!file || busy}>
-        Bring it in
-      </button>
-    </form>
+    </EntityForm>
   );
+}
+
+/** Sends the file, and gives the number under which its import is followed. */
+async function send(file: File): Promise<FormResult<number>> {
+  const answer = await fetch(`${IMPORT}?fileName=${encodeURIComponent(file.name.slice(0, 200))}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/zip' },
+    body: file,
+  }).catch(() => null);
+  const body = (await answer?.json().catch(() => null)) as { id?: number; detail?: string } | null;
+  return answer?.ok && body?.id !== undefined
+    ? { ok: true, value: body.id }
+    : { ok: false, errors: [{ field: '', message: body?.detail ?? 'The file could not be sent.' }] };
 }
 
 function progressText(sending: boolean, seen: Seen | null): string {

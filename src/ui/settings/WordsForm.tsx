@@ -1,14 +1,17 @@
 'use client';
 
-import { useState } from 'react';
+import { z } from 'zod';
 import { LANGUAGE_NAMES, type Language } from '@/core/model/languages';
-import { PURPOSE_NAMES, WORD_PURPOSES, type WordPurpose } from '@/core/words/purposes';
+import { PURPOSE_NAMES, WORD_PURPOSES, wordListSchema, type WordPurpose } from '@/core/words/purposes';
 import type { Act } from '../kit/attempt';
 import { Field } from '../kit/Field';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
+import { EntityForm } from '../kit/EntityForm';
+import { useEntityForm, type FormCodec } from '../kit/useEntityForm';
 
 type Words = Record<WordPurpose, string[]>;
+type Texts = Record<WordPurpose, string>;
 
 type Props = {
   siteId: number;
@@ -24,55 +27,70 @@ const HINTS: Readonly<Record<WordPurpose, string>> = {
   joining: 'They never count where the words of titles, searches and pages are compared.',
 };
 
-const typed = (text: string) => text.split(/[\s,;]+/).filter(Boolean);
+const forEach = <T,>(of: (purpose: WordPurpose) => T) =>
+  Object.fromEntries(WORD_PURPOSES.map((purpose) => [purpose, of(purpose)])) as Record<WordPurpose, T>;
+
+const textsOf = (words: Props['words']) => forEach((purpose) => words[purpose].join(' '));
+
+const CODEC: FormCodec<Texts, Words> = {
+  toSent: (texts) => forEach((purpose) => texts[purpose].split(/[\s,;]+/).filter(Boolean)),
+  toTyped: textsOf,
+};
 
 /** The words of a site's language: what gives the intent of a search away, and what only joins other words. */
 export function WordsForm({ siteId, language, words, save }: Props) {
-  const initial = Object.fromEntries(
-    WORD_PURPOSES.map((purpose) => [purpose, words[purpose].join(' ')]),
-  ) as Record<WordPurpose, string>;
-  const [values, setValues] = useState(initial);
-  const { act, busy } = useAct();
+  const { act } = useAct();
   const say = useToast();
-  const put = (texts: Record<WordPurpose, string>, told: () => void) =>
-    act(
-      () =>
-        save(
-          siteId,
-          language,
-          Object.fromEntries(WORD_PURPOSES.map((purpose) => [purpose, typed(texts[purpose])])) as Words,
+  const initial = textsOf(words);
+  const form = useEntityForm<Texts, Words, null>({
+    ...{ what: null, initial, codec: CODEC, schema: z.record(z.string(), wordListSchema), editing: false },
+    send: (_, __, { given }) => save(siteId, language, given),
+    done: () =>
+      say('Kept.', () =>
+        act(
+          () => save(siteId, language, CODEC.toSent(initial)),
+          () => form.reset(initial),
         ),
-      told,
-    );
+      ),
+    inWords: (field) => ({ name: field, text: '' }),
+  });
   return (
-    <form
-      className="max-w-md space-y-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        put(values, () => say('Kept.', () => put(initial, () => setValues(initial))));
-      }}
+    <EntityForm
+      form={form}
+      className="max-w-md"
+      draftName={() => ''}
+      heading={
+        <>
+          <h2 className="text-lg">Words, {LANGUAGE_NAMES[language]}</h2>
+          <p className="muted text-[0.85rem]">
+            Parted by spaces or commas. Left empty, the usual words come back. Where it matters, a query’s own
+            screen says what it is after.
+          </p>
+        </>
+      }
+      buttons={
+        <button type="submit" className="btn btn-sm" disabled={form.busy}>
+          Keep these words
+        </button>
+      }
     >
-      <h2 className="text-lg">Words, {LANGUAGE_NAMES[language]}</h2>
-      <p className="muted text-[0.85rem]">
-        Parted by spaces or commas. Left empty, the usual words come back. Where it matters, a query’s own
-        screen says what it is after.
-      </p>
       {WORD_PURPOSES.map((purpose) => (
-        <Field key={purpose} label={PURPOSE_NAMES[purpose]} hint={HINTS[purpose]}>
+        <Field
+          key={purpose}
+          label={PURPOSE_NAMES[purpose]}
+          hint={HINTS[purpose]}
+          error={form.errorOf(purpose)}
+        >
           {(c) => (
             <textarea
               {...c}
-              value={values[purpose]}
-              onChange={(e) => setValues({ ...values, [purpose]: e.target.value })}
+              {...form.register(purpose)}
               rows={purpose === 'joining' ? 4 : 2}
               className="textarea w-full"
             />
           )}
         </Field>
       ))}
-      <button type="submit" className="btn btn-sm" disabled={busy}>
-        Keep these words
-      </button>
-    </form>
+    </EntityForm>
   );
 }

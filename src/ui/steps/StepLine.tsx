@@ -10,7 +10,8 @@ import type { Act } from '../kit/attempt';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
 import { useMay } from '../shell/May';
-import { DayField } from '../kit/dates/DayField';
+import type { FormResult } from '../kit/formResult';
+import { InlineForm } from '../kit/InlineForm';
 
 export type RecordStep = Act<
   [siteId: number, changeId: number, step: Exclude<Step, 'decided'>, day: string | null]
@@ -37,16 +38,13 @@ export function StepLine({ change, today, usual, record }: Props) {
   };
   const { busy, act } = useAct();
   const mayLog = useMay('log');
-  const set = (step: Exclude<Step, 'decided'>, day: string | null) => {
+  const recordDay = (step: Exclude<Step, 'decided'>, day: string | null) =>
+    record(change.siteId, change.id, step, day);
+  const recorded = (step: Exclude<Step, 'decided'>, what: string) => {
     const before = dayOf(change, step, today);
-    const goBack = () =>
-      act(() => record(change.siteId, change.id, step, before === null ? null : isoDay(before)));
-    act(
-      () => record(change.siteId, change.id, step, day),
-      () => {
-        close(step);
-        say(`${STEP_NAMES[step]}: ${day === null ? 'removed' : 'recorded'}.`, goBack);
-      },
+    close(step);
+    say(`${STEP_NAMES[step]}: ${what}.`, () =>
+      act(() => recordDay(step, before === null ? null : isoDay(before))),
     );
   };
   const shown = STEPS.map((step) => ({ step, day: dayOf(change, step, today) })).filter(
@@ -73,7 +71,14 @@ export function StepLine({ change, today, usual, record }: Props) {
               recorded={day !== null}
               busy={busy}
               effectOf={(on) => stepEffect(change, step, on, today, usual)}
-              set={(on) => set(step, on)}
+              record={(on) => recordDay(step, on)}
+              recordedOn={() => recorded(step, 'recorded')}
+              remove={() =>
+                act(
+                  () => recordDay(step, null),
+                  () => recorded(step, 'removed'),
+                )
+              }
               leave={() => close(step)}
             />
           ) : day === null ? (
@@ -110,50 +115,34 @@ type DayFormProps = {
   recorded: boolean;
   busy: boolean;
   effectOf: (day: Day) => string;
-  set: (day: string | null) => void;
+  record: (day: string) => Promise<FormResult<null>>;
+  recordedOn: () => void;
+  remove: () => void;
   leave: () => void;
 };
 
 /** Asks for the day of a step. */
-function DayForm({ step, day, recorded, busy, effectOf, set, leave }: DayFormProps) {
-  const [text, setText] = useState(isoDay(day));
-  const on = parseIsoDay(text);
+function DayForm({ step, day, recorded, busy, effectOf, record, recordedOn, remove, leave }: DayFormProps) {
   return (
-    <form
-      className="inline-flex flex-wrap items-center gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (text !== '') set(text);
+    <InlineForm
+      type="day"
+      label={`Day of “${STEP_NAMES[step]}”`}
+      before={STEP_NAMES[step]}
+      initial={isoDay(day)}
+      submit="Save"
+      run={record}
+      done={recordedOn}
+      cancel={{ text: 'Cancel', run: leave }}
+      note={(typed) => {
+        const on = parseIsoDay(typed);
+        return on !== null && effectOf(on);
       }}
-      onKeyDown={(e) => e.key === 'Escape' && leave()}
     >
-      <label>
-        {STEP_NAMES[step]}{' '}
-        <DayField
-          autoFocus
-          aria-label={`Day of “${STEP_NAMES[step]}”`}
-          className="input-sm ml-1.5 w-36"
-          value={text}
-          disabled={busy}
-          onChange={setText}
-        />
-      </label>
-      <button type="submit" className="inline-link" disabled={busy}>
-        Save
-      </button>
       {recorded && step !== 'made' && (
-        <button type="button" className="inline-link" disabled={busy} onClick={() => set(null)}>
+        <button type="button" className="inline-link" disabled={busy} onClick={remove}>
           Remove
         </button>
       )}
-      <button type="button" className="inline-link" onClick={leave}>
-        Cancel
-      </button>
-      {on !== null && (
-        <span role="status" className="muted">
-          {effectOf(on)}
-        </span>
-      )}
-    </form>
+    </InlineForm>
   );
 }

@@ -1,14 +1,16 @@
 'use client';
 
-import { useState } from 'react';
 import { INTENT_NAMES, INTENTS, type Intent } from '@/core/model/intents';
-import type { QueryTraits } from '@/core/model/traits';
+import { queryTraitsSchema, type QueryTraits } from '@/core/model/traits';
 import type { Act } from '../kit/attempt';
+import { EntityForm } from '../kit/EntityForm';
 import { useToast } from '../kit/Toast';
-import { EditConflictChoice } from '../kit/EditConflictChoice';
-import { useAct } from '../kit/useAct';
-import { useConflict } from '../kit/useConflict';
+import { useEntityForm, type FormCodec } from '../kit/useEntityForm';
 import { useMay } from '../shell/May';
+
+type Typed = { intent: string; brand: string; targetPage: string };
+
+type Page = { readonly id: number; readonly path: string };
 
 type Props = {
   siteId: number;
@@ -16,103 +18,108 @@ type Props = {
   traits: QueryTraits;
   /** What stands where nobody said. */
   guessed: { readonly intent: string | null; readonly brand: boolean };
-  pages: readonly { readonly id: number; readonly path: string }[];
+  pages: readonly Page[];
   save: Act<[siteId: number, queryId: number, traits: QueryTraits, base: QueryTraits]>;
 };
 
+/** No page has this id; it stands for a URL that none of the pages has. */
+const UNKNOWN_PAGE = 0;
+
+function codecFor(pages: readonly Page[]): FormCodec<Typed, QueryTraits> {
+  return {
+    toSent: ({ intent, brand, targetPage }) => ({
+      intent: (intent || null) as Intent | null,
+      brand: brand === '' ? null : brand === 'true',
+      targetPageId:
+        targetPage.trim() === ''
+          ? null
+          : (pages.find(({ path }) => path === targetPage.trim())?.id ?? UNKNOWN_PAGE),
+    }),
+    toTyped: ({ intent, brand, targetPageId }) => ({
+      intent: intent ?? '',
+      brand: brand === null ? '' : String(brand),
+      targetPage: pages.find(({ id }) => id === targetPageId)?.path ?? '',
+    }),
+    fieldOf: (field) => (field === 'targetPageId' ? 'targetPage' : field),
+    typedIn: (field) => [field === 'targetPageId' ? 'targetPage' : (field as keyof Typed)],
+  };
+}
+
+function inWords(field: string, { intent, brand, targetPage }: Typed) {
+  if (field === 'targetPageId') return { name: 'target page', text: targetPage };
+  if (field === 'intent')
+    return { name: 'intent', text: intent === '' ? '' : INTENT_NAMES[intent as Intent] };
+  return {
+    name: 'for the site itself',
+    text: brand === '' ? 'as guessed' : brand === 'true' ? 'yes' : 'no',
+  };
+}
+
 /** What a query is after, whether it is for the site itself, and the page that is meant for it. Each choice is kept at once. */
 export function QueryTraitsForm({ siteId, queryId, traits, guessed, pages, save }: Props) {
-  const [now, setNow] = useState(traits);
-  const { act } = useAct();
   const say = useToast();
   const mayEdit = useMay('edit');
-  const pathOf = (id: number | null) => pages.find((page) => page.id === id)?.path ?? '';
-  const conflict = useConflict<QueryTraits>({
-    initial: traits,
-    set: (chosen) => put(chosen),
-    inWords: (field, of) => ({
-      name: { intent: 'intent', brand: 'for the site itself', targetPageId: 'target page' }[field] ?? field,
-      text:
-        field === 'targetPageId'
-          ? pathOf(of.targetPageId)
-          : field === 'intent'
-            ? of.intent === null
-              ? ''
-              : INTENT_NAMES[of.intent]
-            : of.brand === null
-              ? 'as guessed'
-              : of.brand
-                ? 'yes'
-                : 'no',
-    }),
-  });
-  const keep = (values: QueryTraits) =>
-    conflict.save(values, (given, base) => save(siteId, queryId, given, base));
-  const put = (edit: Partial<QueryTraits>) => {
-    const before = now;
-    const after = { ...now, ...edit };
-    setNow(after);
-    act(
-      () => keep(after),
-      () =>
+  const codec = codecFor(pages);
+  const form = useEntityForm<Typed, QueryTraits, null>({
+    ...{ what: null, initial: codec.toTyped(traits), codec, schema: queryTraitsSchema, editing: true },
+    send: async (_, __, { given, base }) => {
+      const result = await save(siteId, queryId, given, base);
+      if (result.ok)
         say('Kept.', () => {
-          setNow(before);
-          act(() => keep(before));
-        }),
-    );
-  };
+          form.reset(codec.toTyped(base));
+          void form.submit();
+        });
+      return result;
+    },
+    done: () => undefined,
+    inWords,
+  });
+  const keep = { onChange: () => void form.submit() };
+  const { register } = form;
+  const problem = form.errorOf('targetPage');
   return (
-    <fieldset className="grid gap-1.5 text-[0.9rem]" disabled={!mayEdit}>
-      <EditConflictChoice meanwhile={conflict.meanwhile} onChoose={conflict.choose} />
-      <label className="flex items-baseline justify-between gap-3">
-        intent
-        <select
-          className="select select-sm w-56"
-          value={now.intent ?? ''}
-          onChange={(e) => put({ intent: (e.target.value || null) as Intent | null })}
-        >
-          <option value="">{guessed.intent ? `as guessed: ${guessed.intent}` : 'not known'}</option>
-          {INTENTS.map((intent) => (
-            <option key={intent} value={intent}>
-              {INTENT_NAMES[intent]}
-            </option>
+    <EntityForm form={form} className="text-[0.9rem]" body="grid gap-1.5" draftName={() => ''} buttons={null}>
+      <fieldset className="contents" disabled={!mayEdit}>
+        <label className="flex items-baseline justify-between gap-3">
+          intent
+          <select {...register('intent', keep)} className="select select-sm w-56">
+            <option value="">{guessed.intent ? `as guessed: ${guessed.intent}` : 'not known'}</option>
+            {INTENTS.map((intent) => (
+              <option key={intent} value={intent}>
+                {INTENT_NAMES[intent]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-baseline justify-between gap-3">
+          for the site itself
+          <select {...register('brand', keep)} className="select select-sm w-56">
+            <option value="">as guessed: {guessed.brand ? 'yes' : 'no'}</option>
+            <option value="true">yes</option>
+            <option value="false">no</option>
+          </select>
+        </label>
+        <label className="flex items-baseline justify-between gap-3">
+          target page
+          <input
+            {...register('targetPage', { onBlur: () => void form.submit() })}
+            aria-invalid={problem !== undefined}
+            className="input input-sm w-56"
+            list="target-pages"
+            placeholder="none"
+          />
+        </label>
+        {problem !== undefined && (
+          <p role="alert" className="text-[0.85rem] font-medium text-error">
+            {problem}
+          </p>
+        )}
+        <datalist id="target-pages">
+          {pages.slice(0, 500).map(({ id, path }) => (
+            <option key={id} value={path} />
           ))}
-        </select>
-      </label>
-      <label className="flex items-baseline justify-between gap-3">
-        for the site itself
-        <select
-          className="select select-sm w-56"
-          value={now.brand === null ? '' : String(now.brand)}
-          onChange={(e) => put({ brand: e.target.value === '' ? null : e.target.value === 'true' })}
-        >
-          <option value="">as guessed: {guessed.brand ? 'yes' : 'no'}</option>
-          <option value="true">yes</option>
-          <option value="false">no</option>
-        </select>
-      </label>
-      <label className="flex items-baseline justify-between gap-3">
-        target page
-        <input
-          key={now.targetPageId}
-          className="input input-sm w-56"
-          list="target-pages"
-          placeholder="none"
-          defaultValue={pages.find(({ id }) => id === now.targetPageId)?.path ?? ''}
-          onBlur={(e) => {
-            const typed = e.target.value.trim();
-            const page = pages.find(({ path }) => path === typed);
-            if (typed === '' && now.targetPageId !== null) put({ targetPageId: null });
-            else if (page && page.id !== now.targetPageId) put({ targetPageId: page.id });
-            else if (typed !== '' && !page) say(`No page of this site is ${typed}.`, undefined, true);
-          }}
-        />
-      </label>
-      <datalist id="target-pages">
-        {pages.slice(0, 500).map(({ id, path }) => (
-          <option key={id} value={path} />
-        ))}
-      </datalist>
-    </fieldset>
+        </datalist>
+      </fieldset>
+    </EntityForm>
   );
 }

@@ -2,6 +2,7 @@
 
 import { AppLink } from '../kit/AppLink';
 import { Fragment, useEffect, useRef, useState } from 'react';
+import { z } from 'zod';
 import { count, plural } from '@/core/words/format';
 import type { DraftReport, QueryPlace } from '@/core/wording/draft';
 import { TITLE_MARK_NAMES } from '@/core/wording/marks';
@@ -9,10 +10,10 @@ import type { Worded } from '@/core/wording/resultPage';
 import { DESCRIPTION_ROOM, measured, TITLE_ROOM, type Measured } from '@/core/wording/room';
 import type { FormResult } from '../kit/formResult';
 import type { Act } from '../kit/attempt';
-import { EditConflictChoice } from '../kit/EditConflictChoice';
+import { EntityForm } from '../kit/EntityForm';
 import { useToast } from '../kit/Toast';
 import { useAct } from '../kit/useAct';
-import { useConflict } from '../kit/useConflict';
+import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 import { useMay } from '../shell/May';
 
 type Draft = { readonly id: number; readonly text: string };
@@ -137,6 +138,8 @@ export function DraftBench(props: Props) {
   );
 }
 
+type Text = { text: string };
+
 type CardProps = {
   name: string;
   of: Worded;
@@ -151,27 +154,24 @@ type CardProps = {
 
 function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }: CardProps) {
   const mayEdit = useMay('edit');
-  const kept = useRef(draft.text);
-  const { act } = useAct();
-  const conflict = useConflict({
-    initial: { text: draft.text },
-    set: ({ text: chosen }) => edit(chosen ?? ''),
-    inWords: (_, of) => ({ name: 'This draft', text: of.text }),
+  const form = useEntityForm<Text, Text, null>({
+    ...{ what: null, initial: { text: draft.text }, codec: AS_TYPED, schema: z.object({ text: z.string() }) },
+    editing: true,
+    send: (_, __, { given, base }) => keep(given.text, base.text),
+    done: () => undefined,
+    inWords: (_, typed) => ({ name: 'This draft', text: typed.text }),
   });
-  const { open } = conflict.meanwhile;
-  const keepNow = useRef<(text: string) => void>(() => undefined);
+  const { open } = form.conflict;
+  const text = form.watch('text');
+  const now = useRef({ edit, submit: form.submit });
   useEffect(() => {
-    keepNow.current = (text) =>
-      act(() => conflict.save({ text }, (given, base) => keep(given.text, base.text)));
+    now.current = { edit, submit: form.submit };
   });
-  const { text } = draft;
   useEffect(() => {
+    now.current.edit(text);
     // While somebody has to choose between two texts, nothing is written.
-    if (text === kept.current || open) return;
-    const timer = setTimeout(() => {
-      kept.current = text;
-      keepNow.current(text);
-    }, WRITE_MS);
+    if (open) return;
+    const timer = setTimeout(() => void now.current.submit(), WRITE_MS);
     return () => clearTimeout(timer);
   }, [text, open]);
   return (
@@ -184,22 +184,15 @@ function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }:
           </button>
         )}
       </div>
-      <EditConflictChoice
-        meanwhile={conflict.meanwhile}
-        onChoose={(field, choice) => {
-          // What was not written stays to be written.
-          kept.current = '';
-          conflict.choose(field, choice);
-        }}
-      />
-      <textarea
-        aria-label={`Draft ${name} of the ${of}`}
-        className="textarea w-full font-semibold"
-        rows={of === 'title' ? 2 : 4}
-        value={text}
-        readOnly={!mayEdit}
-        onChange={(e) => edit(e.target.value.replace(/\n/g, ' '))}
-      />
+      <EntityForm form={form} body="" draftName={() => ''} buttons={null}>
+        <textarea
+          aria-label={`Draft ${name} of the ${of}`}
+          className="textarea w-full font-semibold"
+          rows={of === 'title' ? 2 : 4}
+          readOnly={!mayEdit}
+          {...form.register('text', { setValueAs: (typed: string) => typed.replace(/\n/g, ' ') })}
+        />
+      </EntityForm>
       <Report of={of} text={text} report={report} other={other} />
       {mayEdit && text.trim() !== '' && (
         <AppLink

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { TempStore } from '../../../../tests/support/tempDb';
-import { addFeed, newFeedSchema, updateFeed } from '@/store/figures/feeds';
+import { newFeedSchema } from '@/core/model/feed';
+import { addFeed, updateFeed } from '@/store/figures/feeds';
 import { timestamp } from '@/store/write';
 import { answer, operation } from './doorway';
 

@@ -1,9 +1,13 @@
 'use client';
 
 import { useController, type Control, type FieldPath, type FieldValues } from 'react-hook-form';
-import { DayField, type DayTextProps } from './DayField';
+import type { ComponentProps } from 'react';
+import { DayField } from './DayField';
 
-type Props<T extends FieldValues> = Omit<DayTextProps, 'value' | 'onChange' | 'onBlur' | 'ref'> & {
+type Props<T extends FieldValues> = Omit<
+  ComponentProps<typeof DayField>,
+  'value' | 'onChange' | 'onBlur' | 'ref'
+> & {
   readonly control: Control<T>;
   readonly name: FieldPath<T>;
 };

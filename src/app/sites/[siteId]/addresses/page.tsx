@@ -26,6 +26,7 @@ export default async function AddressesPage({ params, searchParams }: Props) {
       lead={`${plural(pagesNow, 'page')} with figures. Sources spell addresses differently; here is settled which of them are one page.`}
     >
       <RulesForm
+        key={JSON.stringify(site.rules)}
         siteId={site.id}
         home={site.address}
         rules={site.rules}

@@ -4,7 +4,8 @@ import { action } from '@/app/action';
 import { admitPrivateHosts } from '@/app/admit';
 import { Problem } from '@/app/problem';
 import { startFeeds } from '@/jobs/runner';
-import { addFeed, newFeedSchema, setFeedDeleted, updateFeed } from '@/store/figures/feeds';
+import { newFeedSchema } from '@/core/model/feed';
+import { addFeed, setFeedDeleted, updateFeed } from '@/store/figures/feeds';
 
 /** Sets up a feed, and fetches it for the first time. */
 export const setUpFeed = action(

@@ -7,7 +7,8 @@ import { refuseConflict } from '@/app/formResult';
 import { LANGUAGES } from '@/core/model/languages';
 import { WORD_PURPOSES, wordListSchema } from '@/core/words/purposes';
 import { settingsOf, siteEditSchema } from '@/core/model/site';
-import { resultsAccessSchema, saveResultsAccess } from '@/store/wording/access';
+import { saveResultsAccess } from '@/store/wording/access';
+import { resultsAccessSchema } from '@/core/model/resultsAccess';
 import { saveSiteWords } from '@/store/words';
 import { findSite, saveSiteSettings, setSiteDeleted } from '@/store/sites';
 

@@ -1,6 +1,7 @@
 import { admitPrivateHosts } from '@/app/admit';
 import { startFeeds } from '@/jobs/runner';
-import { addFeed, findFeed, listFeeds, newFeedSchema, updateFeed } from '@/store/figures/feeds';
+import { newFeedSchema } from '@/core/model/feed';
+import { addFeed, findFeed, listFeeds, updateFeed } from '@/store/figures/feeds';
 import { answer, operation } from '../../../doorway';
 import { feedJson, feedsJson } from '../../../schemas';
 import { feedToJson } from '../../../serialise';
