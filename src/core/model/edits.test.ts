@@ -37,3 +37,7 @@ test('what two people typed is never lost in silence: every field of an edit sta
     }),
   );
 });
+
+test('what is no number differs from nothing, so that it is refused and not passed over', () => {
+  expect(editedFields<{ weight: number | null }>({ weight: null }, { weight: NaN })).toEqual({ weight: NaN });
+});

@@ -8,6 +8,8 @@ type Fields = Readonly<Record<string, unknown>>;
 /** A value without what typing it changes: absent and empty are one, and numbers have twelve digits. */
 function plain(value: unknown): unknown {
   if (value === '' || value === undefined) return null;
+  // What was typed and is no number is an edit as well, to be refused; JSON would make it null.
+  if (Number.isNaN(value)) return 'NaN';
   if (typeof value === 'number') return Number(value.toPrecision(12));
   if (Array.isArray(value)) return value.map(plain);
   if (typeof value !== 'object' || value === null) return value;
