@@ -141,15 +141,7 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
       form={form}
       body="max-w-6xl space-y-3"
       draftName={({ query }) => query || 'results'}
-      buttons={
-        <button type="submit" className="btn btn-primary btn-sm" disabled={busy || rows.length === 0}>
-          {rows.length === 0
-            ? 'Keep the results'
-            : rows.length === 1
-              ? 'Keep this result'
-              : `Keep these ${rows.length} results`}
-        </button>
-      }
+      buttons={null}
     >
       <div className="grid gap-x-10 gap-y-5 lg:grid-cols-[22rem_1fr]">
         <div className="space-y-3">
@@ -343,6 +335,13 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
               {errorOf('rows')}
             </p>
           )}
+          <button type="submit" className="btn btn-primary btn-sm mt-3" disabled={busy || rows.length === 0}>
+            {rows.length === 0
+              ? 'Keep the results'
+              : rows.length === 1
+                ? 'Keep this result'
+                : `Keep these ${rows.length} results`}
+          </button>
         </div>
       </div>
     </EntityForm>
