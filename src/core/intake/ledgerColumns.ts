@@ -1,113 +1,48 @@
-/** What a column of a sheet of changes can hold. */
-export const LEDGER_FIELDS = [
-  'day',
-  'page',
-  'title',
-  'kind',
-  'oldText',
-  'newText',
-  'person',
-  'link',
-  'expected',
-  'result',
-  'note',
-  'tags',
-  'queries',
-] as const;
-export type LedgerField = (typeof LEDGER_FIELDS)[number];
+import { CHANGE_FIELDS, PLAIN_FIELD_NAMES, plainField, type PlainFieldName } from '../model/changeFields';
 
-export const LEDGER_FIELD_NAMES: Record<LedgerField, string> = {
-  day: 'Day',
-  page: 'Page, or several',
-  title: 'What was changed',
-  kind: 'Kind',
-  oldText: 'Old text',
-  newText: 'New text',
-  person: 'Who',
-  link: 'Ticket or link',
-  expected: 'What was expected',
-  result: 'What came of it',
-  note: 'Note',
-  tags: 'Tags',
-  queries: 'Queries',
+export type SheetField = {
+  [F in PlainFieldName]: (typeof CHANGE_FIELDS)[F] extends { sheet: object } ? F : never;
+}[PlainFieldName];
+
+/** The plain fields of a change that a sheet can have. */
+export const SHEET_FIELDS = PLAIN_FIELD_NAMES.filter((name) => plainField(name).sheet) as SheetField[];
+
+/** What a column of a sheet of changes can hold: a field of a change, or what becomes one. */
+export type LedgerField = SheetField | 'day' | 'page' | 'expected' | 'result' | 'tags' | 'queries';
+
+const COLUMNS: Readonly<
+  Record<LedgerField, { readonly label: string; readonly headings: readonly string[] }>
+> = {
+  day: CHANGE_FIELDS.day.sheet,
+  page: {
+    label: 'Page, or several',
+    headings: [
+      ...['page', 'pages', 'url', 'urls', 'address', 'path', 'pageurl', 'pagepath', 'landingpage'],
+      'link to page',
+    ],
+  },
+  ...(Object.fromEntries(SHEET_FIELDS.map((name) => [name, CHANGE_FIELDS[name].sheet])) as {
+    [F in SheetField]: (typeof CHANGE_FIELDS)[F]['sheet'];
+  }),
+  expected: {
+    label: 'What was expected',
+    headings: ['expected', 'expectation', 'hypothesis', 'goal', 'expectedresult', 'whatisexpected'],
+  },
+  result: {
+    label: 'What came of it',
+    headings: ['result', 'results', 'outcome', 'effect', 'whatcameofit', 'impact', 'status'],
+  },
+  tags: CHANGE_FIELDS.tags.sheet,
+  queries: CHANGE_FIELDS.queries.sheet,
 };
+
+export const LEDGER_FIELDS = Object.keys(COLUMNS) as LedgerField[];
+export const LEDGER_FIELD_NAMES = Object.fromEntries(
+  LEDGER_FIELDS.map((field) => [field, COLUMNS[field].label]),
+) as Record<LedgerField, string>;
 
 /** Which column (counted from 0) holds which field; null or absent where none does. */
 export type LedgerMapping = Partial<Record<LedgerField, number | null>>;
-
-/** Column names met for each field, lower case, letters and digits only. */
-const USUAL_NAMES: Record<LedgerField, readonly string[]> = {
-  day: [
-    'day',
-    'date',
-    'madeon',
-    'changedon',
-    'changedate',
-    'dateofchange',
-    'datechanged',
-    'when',
-    'livedate',
-    'datum',
-    'fecha',
-  ],
-  page: [
-    'page',
-    'pages',
-    'url',
-    'urls',
-    'address',
-    'path',
-    'pageurl',
-    'pagepath',
-    'landingpage',
-    'link to page',
-  ],
-  title: [
-    'change',
-    'changes',
-    'what',
-    'whatwaschanged',
-    'whatchanged',
-    'description',
-    'action',
-    'task',
-    'summary',
-    'title',
-    'edit',
-  ],
-  kind: ['kind', 'type', 'kindofchange', 'typeofchange', 'changetype', 'category', 'element'],
-  oldText: [
-    'old',
-    'oldtext',
-    'before',
-    'oldtitle',
-    'oldvalue',
-    'previous',
-    'from',
-    'original',
-    'was',
-    'oldmetatitle',
-  ],
-  newText: [
-    'new',
-    'newtext',
-    'after',
-    'newtitle',
-    'newvalue',
-    'to',
-    'updated',
-    'is',
-    'newmetatitle',
-    'rewrite',
-  ],
-  person: ['who', 'person', 'by', 'madeby', 'changedby', 'owner', 'author', 'assignee', 'editor', 'initials'],
-  link: ['ticket', 'link', 'ticketlink', 'ticketurl', 'issue', 'issuelink', 'reference', 'ref'],
-  expected: ['expected', 'expectation', 'hypothesis', 'goal', 'expectedresult', 'whatisexpected'],
-  result: ['result', 'results', 'outcome', 'effect', 'whatcameofit', 'impact', 'status'],
-  note: ['note', 'notes', 'comment', 'comments', 'remarks'],
-  tags: ['tags', 'tag', 'labels', 'label', 'round', 'batch'],
-  queries: ['query', 'queries', 'keyword', 'keywords', 'targetquery', 'targetkeyword', 'searchterm'],
-};
 
 const plainName = (name: string) =>
   name
@@ -120,7 +55,9 @@ export function recogniseLedger(head: readonly string[]): LedgerMapping {
   const mapping: LedgerMapping = {};
   head.forEach((name, column) => {
     const plain = plainName(name);
-    const field = LEDGER_FIELDS.find((one) => mapping[one] === undefined && USUAL_NAMES[one].includes(plain));
+    const field = LEDGER_FIELDS.find(
+      (one) => mapping[one] === undefined && COLUMNS[one].headings.includes(plain),
+    );
     if (field) mapping[field] = column;
   });
   return mapping;

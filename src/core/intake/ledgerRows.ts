@@ -11,7 +11,13 @@ import {
 } from '../model/change';
 import type { Metric } from '../measures/registry';
 import { pagePath } from '../address/address';
-import { LEDGER_FIELDS, type LedgerField, type LedgerMapping } from './ledgerColumns';
+import {
+  LEDGER_FIELDS,
+  SHEET_FIELDS,
+  type LedgerField,
+  type LedgerMapping,
+  type SheetField,
+} from './ledgerColumns';
 
 /** A row of a sheet of changes as it is understood. */
 export type LedgerRow = {
@@ -141,12 +147,11 @@ export function readLedgerRow(cells: readonly string[], line: number, plan: Ledg
   ].filter(Boolean);
   const named = cell('title') || `${changeKindName(kind)} on ${pagePath(pages[0]!)}`;
   const input: NewChangeInput = {
+    ...(Object.fromEntries(SHEET_FIELDS.map((field) => [field, cell(field)])) as Record<SheetField, string>),
     title: named.replace(/\s+/g, ' ').slice(0, 200),
     kind,
     day: isoDay(day),
     pages: [...new Set(pages)],
-    oldText: cell('oldText'),
-    newText: cell('newText'),
     person: cell('person').slice(0, 60),
     link: isLink ? link : null,
     note: note.join('\n'),

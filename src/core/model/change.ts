@@ -2,28 +2,11 @@ import { z } from 'zod';
 import type { Day } from '../calendar/day';
 import { takenOpeningSchema } from './takenOpening';
 import { METRICS, type Metric } from '../measures/registry';
-import { isoDaySchema, lineText, optionalLinkSchema, optionalText } from './fields';
-import { settlingDaysSchema, windowDaysSchema } from './site';
+import { CHANGE_KINDS, changeKindSchema, PLAIN_SHAPE, type PlainValues } from './changeFields';
+import { isoDaySchema, lineText, optionalText } from './fields';
 import type { Decision, StepDays } from './steps';
 
-/** The usual kinds of on-page change and what they are called. A site may use others of its own. */
-export const CHANGE_KINDS = {
-  'title-rewrite': 'Title rewrite',
-  'meta-description': 'Meta description',
-  headings: 'Headings',
-  'body-copy': 'Body copy',
-  'structured-data': 'Structured data',
-  'internal-links': 'Internal links',
-  media: 'Media',
-  'address-or-redirect': 'Address or redirect',
-  'indexing-directives': 'Indexing directives',
-  speed: 'Speed',
-  'publish-date': 'Publish date',
-  'reindex-request': 'Reindex request',
-  'off-page': 'Off-page',
-  undo: 'Undo',
-  other: 'Other',
-} as const;
+export { CHANGE_KINDS } from './changeFields';
 
 /** What a kind is called; a kind of the site's own is shown as it was written, with its hyphens as spaces. */
 export function changeKindName(kind: string): string {
@@ -76,32 +59,21 @@ export type ChangePart = {
 };
 
 /** A logged change. */
-export type Change = {
+export type Change = PlainValues & {
   readonly id: number;
   readonly siteId: number;
-  readonly title: string;
-  readonly kind: string;
   readonly day: Day;
   readonly pages: readonly PageRef[];
   /** The addresses that it was logged with. Which pages they are is for the rules of the site to say. */
   readonly written: readonly string[];
   readonly queries: readonly string[];
-  readonly oldText: string | null;
-  readonly newText: string | null;
   readonly parts: readonly ChangePart[];
   readonly tags: readonly string[];
-  readonly settlingDays: number | null;
-  readonly windowDays: number | null;
   readonly expectation: Expectation | null;
-  readonly person: string | null;
-  readonly link: string | null;
-  readonly note: string | null;
   readonly steps: StepDays;
   /** The day on which each step was recorded; absent in histories written before it was kept. */
   readonly recorded?: StepDays;
   readonly decision: Decision | null;
-  /** The change that this one undoes, reworks or goes on from. */
-  readonly followsId: number | null;
 };
 
 /** The kinds of the edits that a change is made of, each once, its own first. */
@@ -127,18 +99,6 @@ export const MAX_QUERIES_A_CHANGE = 200;
 const MAX_PARTS_A_CHANGE = 2000;
 const MAX_TAGS_A_CHANGE = 20;
 
-const kindSchema = lineText()
-  .min(1, 'Say what kind of change it was.')
-  .max(40, 'At most 40 characters.')
-  .transform((text) =>
-    text
-      .toLowerCase()
-      .replace(/[^\p{L}\p{N}]+/gu, '-')
-      .replace(/^-|-$/g, ''),
-  )
-  .refine((slug) => slug !== '', 'Say what kind of change it was.')
-  .meta({ description: `One of ${Object.keys(CHANGE_KINDS).join(', ')}, or a word of your own.` });
-
 export const expectationSchema = z.strictObject({
   metric: z.enum(METRICS),
   direction: z.enum(['up', 'down']).default('up').meta({ description: 'Up is better rank for position.' }),
@@ -155,7 +115,7 @@ export const expectationSchema = z.strictObject({
 });
 
 const partSchema = z.strictObject({
-  kind: kindSchema,
+  kind: changeKindSchema,
   page: optionalText(2048).meta({ description: 'One of the pages of the change; absent for all of them.' }),
   oldText: optionalText(20_000),
   newText: optionalText(20_000),
@@ -167,8 +127,7 @@ const tagSchema = lineText()
   .transform((text) => text.toLowerCase().replace(/\s+/g, ' '));
 
 export const newChangeSchema = z.strictObject({
-  title: lineText().min(1, 'Say in a few words what was changed.').max(200, 'At most 200 characters.'),
-  kind: kindSchema,
+  ...PLAIN_SHAPE,
   day: isoDaySchema,
   pages: z
     .array(z.string().trim().min(1, 'The address is empty.').max(2048))
@@ -180,8 +139,6 @@ export const newChangeSchema = z.strictObject({
     .max(MAX_QUERIES_A_CHANGE, `At most ${MAX_QUERIES_A_CHANGE} queries.`)
     .nullish()
     .transform((list) => list ?? []),
-  oldText: optionalText(20_000),
-  newText: optionalText(20_000),
   parts: z
     .array(partSchema)
     .max(MAX_PARTS_A_CHANGE, `At most ${MAX_PARTS_A_CHANGE} parts.`)
@@ -193,12 +150,7 @@ export const newChangeSchema = z.strictObject({
     .max(MAX_TAGS_A_CHANGE, `At most ${MAX_TAGS_A_CHANGE} tags.`)
     .nullish()
     .transform((list) => [...new Set(list ?? [])]),
-  settlingDays: settlingDaysSchema.nullish().transform((n) => n ?? null),
-  windowDays: windowDaysSchema.nullish().transform((n) => n ?? null),
   expectation: expectationSchema.nullish().transform((e) => e ?? null),
-  person: optionalText(60),
-  link: optionalLinkSchema,
-  note: optionalText(5000),
   /** The change is still to be made: its day is the one it is planned for. */
   planned: z
     .boolean()
@@ -207,12 +159,6 @@ export const newChangeSchema = z.strictObject({
     .meta({
       description: 'Whether the change is still to be made, on the day given.',
     }),
-  followsId: z
-    .int()
-    .positive()
-    .nullish()
-    .transform((id) => id ?? null)
-    .meta({ description: 'The change that this one undoes, reworks or goes on from.' }),
   opening: takenOpeningSchema
     .nullish()
     .transform((taken) => taken ?? null)

@@ -1,33 +1,20 @@
 import type { EditStamp } from './editHistory';
 import type { Change } from './change';
+import { CHANGE_FIELDS, historyLabel } from './changeFields';
 
 /** What a change said until an instant (ISO 8601, UTC). */
 export type PastChange = EditStamp & { readonly was: Change };
 
-const FIELD_NAMES = {
-  title: 'what was changed',
-  kind: 'kind',
-  day: 'day',
-  pages: 'pages',
-  queries: 'queries',
-  oldText: 'old text',
-  newText: 'new text',
-  parts: 'parts',
-  tags: 'tags',
-  settlingDays: 'settling days',
-  windowDays: 'days in each span',
-  expectation: 'expectation',
-  person: 'who',
-  link: 'link',
-  note: 'note',
-  steps: 'steps',
-  decision: 'decision',
-  followsId: 'what it follows',
-} as const satisfies Partial<Record<keyof Change, string>>;
+type Field = Exclude<keyof typeof CHANGE_FIELDS, 'planned' | 'opening'>;
+
+/** What a history tells apart: `planned` is among the steps, and the opening stays as it was taken. */
+const FIELDS = (Object.keys(CHANGE_FIELDS) as (keyof typeof CHANGE_FIELDS)[]).filter(
+  (field): field is Field => field !== 'planned' && field !== 'opening',
+);
 
 /** The fields, by what they are called, in which two states of a change differ. */
 export function changedFields(before: Change, after: Change): string[] {
-  const plain = (change: Change, field: keyof typeof FIELD_NAMES) => {
+  const plain = (change: Change, field: Field) => {
     // The same pages may have got other numbers since.
     const value =
       field === 'pages'
@@ -42,7 +29,5 @@ export function changedFields(before: Change, after: Change): string[] {
           : change[field];
     return JSON.stringify(value ?? null);
   };
-  return (Object.keys(FIELD_NAMES) as (keyof typeof FIELD_NAMES)[])
-    .filter((field) => plain(before, field) !== plain(after, field))
-    .map((field) => FIELD_NAMES[field]);
+  return FIELDS.filter((field) => plain(before, field) !== plain(after, field)).map(historyLabel);
 }

@@ -1,4 +1,5 @@
 import { pagePath } from '../address/address';
+import { PLAIN_FIELD_NAMES, plainField } from '../model/changeFields';
 import type { Day } from '../calendar/day';
 import { changeKindName, kindsOf } from '../model/change';
 import { metricNearest, type Measure } from '../measures/registry';
@@ -60,17 +61,16 @@ export function ledgerEntry(reading: Reading): LedgerEntry {
     completeOn: spans.completeOn,
     cautions: reading.cautions.length,
     words: [
-      change.title,
+      ...PLAIN_FIELD_NAMES.map((name) => plainField(name).searched && change[name]),
       ...kindsOf(change).map(changeKindName),
       ...change.tags,
-      change.person,
-      change.note,
       reading.verdict,
       reading.early ? `already plain ${reading.early.called}` : '',
       movedWords(reading),
       ...paths,
       ...change.queries,
     ]
+      .filter(Boolean)
       .join(' ')
       .toLowerCase(),
   };

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { perPlainField, PLAIN_JSON } from '../../core/model/changeFields';
 import { GONE } from '../../core/archive/numbering';
 import { addressRulesSchema } from '../../core/model/addressRules';
 import { intakeSettingsSchema } from '../../core/intake/settings';
@@ -91,10 +92,10 @@ export const SHAPES = {
     ...{ h1: z.array(z.string()), headings: z.number(), words: z.number(), types: z.array(z.string()) },
   }),
   pastChange: historyOf({
+    // What was written before a field was there lacks it.
+    ...perPlainField((name) => PLAIN_JSON[name].optional()),
     ...{ title: z.string(), kind: z.string(), day: z.int() },
     ...{ pages: z.array(pageRef), queries: z.array(z.string()), tags: z.array(z.string()) },
-    ...{ oldText: text, newText: text, person: text, link: text, note: text },
-    ...{ settlingDays: number, windowDays: number, followsId: number },
     parts: z.array(
       z.looseObject({ kind: z.string(), page: pageRef.nullable(), oldText: text, newText: text }),
     ),

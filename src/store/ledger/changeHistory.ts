@@ -2,6 +2,7 @@
 
 import { and, desc, eq, lt } from 'drizzle-orm';
 import type { Change } from '../../core/model/change';
+import { plainValuesOf } from '../../core/model/changeFields';
 import type { PastChange } from '../../core/model/changeHistory';
 import { STEPS } from '../../core/model/steps';
 import type { Site } from '../../core/model/site';
@@ -56,12 +57,11 @@ export async function restoreChange(db: Db, site: Site, id: number, entry: numbe
   await write(db, () => {
     keepHistory(db, id, () => {});
     checkFollowed(db, site.id, id, was.followsId);
-    const { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, followsId } = was;
     const { expectation, decision } = was;
     db.update(change)
       .set({
-        ...{ title, kind, day: was.day, oldText, newText, windowDays, settlingDays },
-        ...{ person, link, note, followsId },
+        ...plainValuesOf(was),
+        day: was.day,
         expectedMetric: expectation?.metric ?? null,
         expectedDirection: expectation?.direction ?? null,
         expectedAmount: expectation?.amount ?? null,

@@ -1,4 +1,5 @@
 import { asDay, parseIsoDay, type Day } from '../../core/calendar/day';
+import { plainValuesOf } from '../../core/model/changeFields';
 import type { Change } from '../../core/model/change';
 import type { Step } from '../../core/model/steps';
 import { prepared, type Db } from '../database';
@@ -54,21 +55,16 @@ export function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
   return rows.map((row) => ({
     id: row.id,
     siteId: row.siteId,
-    title: row.title,
-    kind: row.kind,
+    ...plainValuesOf(row),
     day: asDay(row.day),
     pages: (pages.get(row.id) ?? []).map(({ id, address }) => ({ id, address })),
     written: (written.get(row.id) ?? []).map(({ address }) => address),
     queries: (queries.get(row.id) ?? []).map((q) => q.text),
-    oldText: row.oldText,
-    newText: row.newText,
     parts: (parts.get(row.id) ?? []).map(({ kind, pageId, address, written: as, oldText, newText }) => ({
       ...{ kind, oldText, newText, written: as },
       page: pageId === null || address === null ? null : { id: pageId, address },
     })),
     tags: (tags.get(row.id) ?? []).map(({ tag }) => tag),
-    windowDays: row.windowDays,
-    settlingDays: row.settlingDays,
     expectation:
       row.expectedMetric === null
         ? null
@@ -78,15 +74,11 @@ export function withParts(db: Db, rows: readonly ChangeRow[]): Change[] {
             amount: row.expectedAmount,
             reviewDay: row.reviewDay === null ? null : asDay(row.reviewDay),
           },
-    person: row.person,
-    link: row.link,
-    note: row.note,
     steps: Object.fromEntries((steps.get(row.id) ?? []).map(({ step, day: on }) => [step, asDay(on)])),
     recorded: Object.fromEntries(
       (steps.get(row.id) ?? []).map(({ step, at }) => [step, parseIsoDay(at.slice(0, 10)) as Day]),
     ),
     decision: row.decision === null ? null : { decision: row.decision, reason: row.decisionReason },
-    followsId: row.followsId,
   }));
 }
 

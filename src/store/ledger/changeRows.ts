@@ -4,6 +4,7 @@ import { and, eq, isNotNull, notInArray } from 'drizzle-orm';
 import { isoDay, parseIsoDay, type Day } from '../../core/calendar/day';
 import { normaliseQuery } from '../../core/intake/rowReader';
 import type { Change, NewChange } from '../../core/model/change';
+import { perPlainField, type PlainValues } from '../../core/model/changeFields';
 import type { Step } from '../../core/model/steps';
 import type { Site } from '../../core/model/site';
 import { keyOfWritten, writtenIn } from './changePages';
@@ -21,11 +22,9 @@ export function day(text: string): Day {
 
 /** The columns of a change for those fields that were given. */
 export function columnsOf(input: Partial<NewChange>): Partial<typeof change.$inferInsert> {
-  const { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, expectation } = input;
-  const { followsId } = input;
-  const plain = { title, kind, oldText, newText, windowDays, settlingDays, person, link, note, followsId };
+  const { expectation } = input;
   return {
-    ...plain,
+    ...(perPlainField((name) => input[name]) as Partial<PlainValues>),
     ...(input.day === undefined ? {} : { day: day(input.day) }),
     ...(expectation === undefined
       ? {}

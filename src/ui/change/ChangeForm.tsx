@@ -23,6 +23,7 @@ import {
   type PastedPages,
 } from './formValues';
 import { PartsField } from './PartsField';
+import { PlainFields } from './PlainFields';
 import { FORESEEN_BY, useForesight, useOverlaps, type Foresee, type InTheWay } from './useFormAdvice';
 import { BroughtSoFar, type AskBrought } from './BroughtSoFar';
 import { PagePicker, type PageChoice } from './PagePicker';
@@ -305,9 +306,7 @@ export function ChangeForm(props: Props) {
         <Field label="Queries it is about" hint="One a line; may be left out." error={errorOf('queries')}>
           {(c) => <textarea {...c} {...register('queries')} rows={2} className="textarea w-full" />}
         </Field>
-        <Field label="Note" error={errorOf('note')}>
-          {(c) => <textarea {...c} {...register('note')} rows={2} className="textarea w-full" />}
-        </Field>
+        <PlainFields form={form} lines site={site} />
       </div>
       <div className="grid gap-3 sm:grid-cols-4">
         <Field label="Tags" error={errorOf('tags')}>
@@ -328,33 +327,7 @@ export function ChangeForm(props: Props) {
             </>
           )}
         </Field>
-        <Field label="Ticket or other link" error={errorOf('link')}>
-          {(c) => (
-            <input {...c} {...register('link')} type="url" className="input w-full" placeholder="https://…" />
-          )}
-        </Field>
-        <Field label="Days in each span" error={errorOf('windowDays')}>
-          {(c) => (
-            <input
-              {...c}
-              {...register('windowDays')}
-              inputMode="numeric"
-              className="input w-full"
-              placeholder={`${site.windowDays}, as the site`}
-            />
-          )}
-        </Field>
-        <Field label="Settling days" error={errorOf('settlingDays')}>
-          {(c) => (
-            <input
-              {...c}
-              {...register('settlingDays')}
-              inputMode="numeric"
-              className="input w-full"
-              placeholder={`${site.settlingDays}, as the site`}
-            />
-          )}
-        </Field>
+        <PlainFields form={form} lines={false} site={site} />
       </div>
     </EntityForm>
   );

@@ -2,6 +2,13 @@ import { addDays, isoDay, parseIsoDay, type Day } from '@/core/calendar/day';
 import { pagePath } from '@/core/address/address';
 import { kindsOf, type Difference } from '@/core/markup/differences';
 import { CHANGE_KINDS, changeKindName, type Change, type NewChangeInput } from '@/core/model/change';
+import {
+  CHANGE_FIELDS,
+  fieldLabel,
+  PLAIN_FIELD_NAMES,
+  plainField,
+  type PlainFieldName,
+} from '@/core/model/changeFields';
 import { changeInputOf } from '@/core/changes/changeInput';
 import { METRICS, type Metric } from '@/core/measures/registry';
 import { takenOpeningSchema, type TakenOpening } from '@/core/model/takenOpening';
@@ -11,16 +18,12 @@ import type { FormCodec } from '../kit/useEntityForm';
 export type PartValues = { kind: string; page: string; oldText: string; newText: string };
 
 /** What the form for a change holds: everything as it is typed. */
-export type ChangeFormValues = {
-  title: string;
-  kind: string;
+export type ChangeFormValues = Record<TypedPlainField, string> & {
   /** What a custom kind is called, where `kind` is OWN_KIND. */
   ownKind: string;
   day: string;
   pages: string[];
   queries: string;
-  oldText: string;
-  newText: string;
   parts: PartValues[];
   /** Divided by commas. */
   tags: string;
@@ -28,17 +31,22 @@ export type ChangeFormValues = {
   direction: 'up' | 'down';
   amount: string;
   reviewDay: string;
-  person: string;
-  link: string;
-  note: string;
-  windowDays: string;
-  settlingDays: string;
   /** Still to be made, on the day given. */
   planned: boolean;
   followsId: number | null;
   /** The opening that it is taken on for. */
   opening: TakenOpening | null;
 };
+
+/** The plain fields that somebody types; which change another one follows is for the form to say. */
+type TypedPlainField = Exclude<PlainFieldName, 'followsId'>;
+
+const TYPED_PLAIN = PLAIN_FIELD_NAMES.filter((name): name is TypedPlainField => name !== 'followsId');
+
+/** A value for each of them. */
+function perTypedField<T>(of: (name: TypedPlainField) => T): Record<TypedPlainField, T> {
+  return Object.fromEntries(TYPED_PLAIN.map((name) => [name, of(name)])) as Record<TypedPlainField, T>;
+}
 
 /** Stands in the choice of kinds for one that is not among them. */
 export const OWN_KIND = 'another-kind';
@@ -48,28 +56,10 @@ const REVIEW_AFTER_DAYS = 30;
 
 export function emptyForm(today: Day): ChangeFormValues {
   return {
-    title: '',
-    kind: 'title-rewrite',
-    ownKind: '',
-    day: isoDay(today),
-    pages: [],
-    queries: '',
-    oldText: '',
-    newText: '',
-    parts: [],
-    tags: '',
-    metric: '',
-    direction: 'up',
-    amount: '',
-    reviewDay: '',
-    person: '',
-    link: '',
-    note: '',
-    windowDays: '',
-    settlingDays: '',
-    planned: false,
-    followsId: null,
-    opening: null,
+    ...perTypedField(() => ''),
+    ...{ kind: 'title-rewrite', ownKind: '', day: isoDay(today), pages: [], queries: '', parts: [] },
+    ...{ tags: '', metric: '', direction: 'up', amount: '', reviewDay: '' },
+    ...{ planned: false, followsId: null, opening: null },
   };
 }
 
@@ -77,14 +67,9 @@ export function emptyForm(today: Day): ChangeFormValues {
 export function typedOf(input: NewChangeInput): ChangeFormValues {
   const { expectation } = input;
   return {
-    title: input.title,
-    kind: input.kind,
-    ownKind: '',
-    day: input.day,
-    pages: [...input.pages],
+    ...perTypedField((name) => input[name]?.toString() ?? ''),
+    ...{ ownKind: '', day: input.day, pages: [...input.pages] },
     queries: (input.queries ?? []).join('\n'),
-    oldText: input.oldText ?? '',
-    newText: input.newText ?? '',
     parts: (input.parts ?? []).map(({ kind, page, oldText, newText }) => ({
       ...{ kind, page: page ?? '', oldText: oldText ?? '', newText: newText ?? '' },
     })),
@@ -93,11 +78,6 @@ export function typedOf(input: NewChangeInput): ChangeFormValues {
     direction: expectation?.direction ?? 'up',
     amount: expectation?.amount == null ? '' : amountText(expectation.metric, expectation.amount),
     reviewDay: expectation?.reviewDay ?? '',
-    person: input.person ?? '',
-    link: input.link ?? '',
-    note: input.note ?? '',
-    windowDays: input.windowDays?.toString() ?? '',
-    settlingDays: input.settlingDays?.toString() ?? '',
     planned: input.planned ?? false,
     followsId: input.followsId ?? null,
     opening: input.opening ?? null,
@@ -220,17 +200,25 @@ function numberOrNull(text: string): number | null {
   return trimmed === '' ? null : Number(trimmed);
 }
 
+/** The plain fields as they are sent: numbers as numbers, everything else as it is typed. */
+function inputOfPlain(values: ChangeFormValues) {
+  const sent = perTypedField((name) =>
+    plainField(name).control?.input === 'number' ? numberOrNull(values[name]) : values[name],
+  );
+  return sent as Pick<NewChangeInput, TypedPlainField>;
+}
+
 /** What is sent: the same fields as the HTTP interface takes. */
 export function inputOf(values: ChangeFormValues): NewChangeInput {
   const amount = numberOrNull(values.amount);
   return {
-    ...{ title: values.title, day: values.day, pages: values.pages },
+    ...inputOfPlain(values),
+    ...{ day: values.day, pages: values.pages },
     kind: values.kind === OWN_KIND ? values.ownKind : values.kind,
     queries: values.queries
       .split('\n')
       .map((line) => line.trim())
       .filter(Boolean),
-    ...{ oldText: values.oldText, newText: values.newText },
     parts: values.parts.map(({ page, ...part }) => ({ ...part, page: page.trim() || null })),
     tags: values.tags
       .split(',')
@@ -245,36 +233,11 @@ export function inputOf(values: ChangeFormValues): NewChangeInput {
             amount: amount === null || values.metric === 'position' ? amount : amount / 100,
             reviewDay: values.reviewDay || null,
           },
-    ...{ person: values.person, link: values.link, note: values.note },
-    windowDays: numberOrNull(values.windowDays),
-    settlingDays: numberOrNull(values.settlingDays),
     planned: values.planned,
     followsId: values.followsId,
     opening: values.opening,
   };
 }
-
-/** What the fields of a change are called where two people have written different things in one. */
-const FIELD_LABELS: { readonly [F in keyof NewChangeInput]-?: string } = {
-  title: 'What was changed',
-  kind: 'Kind',
-  day: 'Day',
-  pages: 'Pages',
-  queries: 'Queries it is about',
-  oldText: 'Old text',
-  newText: 'New text',
-  parts: 'Further edits and texts of pages',
-  tags: 'Tags',
-  settlingDays: 'Settling days',
-  windowDays: 'Days in each span',
-  expectation: 'What is expected',
-  person: 'Who',
-  link: 'Ticket or other link',
-  note: 'Note',
-  planned: 'Still to be made',
-  followsId: 'What it follows',
-  opening: 'The opening',
-};
 
 const FIELDS_OF_EXPECTATION = ['metric', 'direction', 'amount', 'reviewDay'] as const;
 
@@ -286,7 +249,7 @@ export function typedIn(field: string): readonly (keyof ChangeFormValues)[] {
 
 /** What a field of the input is called, and what stands in it, for somebody who has to choose between two. */
 export function fieldInWords(field: string, values: ChangeFormValues): { name: string; text: string } {
-  const name = Object.hasOwn(FIELD_LABELS, field) ? FIELD_LABELS[field as keyof NewChangeInput] : field;
+  const name = Object.hasOwn(CHANGE_FIELDS, field) ? fieldLabel(field as keyof NewChangeInput) : field;
   const text = typedIn(field)
     .map((one) => values[one])
     .filter((value) => value !== '' && value !== null)

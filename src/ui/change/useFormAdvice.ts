@@ -4,7 +4,8 @@ import { useEffect, useState } from 'react';
 import type { NewChangeInput } from '@/core/model/change';
 import type { Act } from '../kit/attempt';
 import type { FormResult } from '../kit/formResult';
-import { inputOf, type ChangeFormValues } from './formValues';
+import type { Day } from '@/core/calendar/day';
+import { emptyForm, inputOf, type ChangeFormValues } from './formValues';
 
 export type InTheWay = Act<
   [siteId: number, changeId: number | null, pages: string[], day: string],
@@ -78,17 +79,4 @@ async function valueOf<T>(asked: Promise<FormResult<T>>): Promise<T | null> {
 }
 
 /** The rest of a change that is only thought of. */
-const BLANK: ChangeFormValues = {
-  ...{
-    title: 'Thought of',
-    kind: 'other',
-    ownKind: '',
-    day: '',
-    pages: [],
-    queries: '',
-    oldText: '',
-    newText: '',
-  },
-  ...{ parts: [], tags: '', metric: '', direction: 'up', amount: '', reviewDay: '', person: '', link: '' },
-  ...{ note: '', windowDays: '', settlingDays: '', planned: false, followsId: null, opening: null },
-};
+const BLANK: ChangeFormValues = { ...emptyForm(0 as Day), title: 'Thought of', kind: 'other' };

@@ -2,8 +2,14 @@
 
 import { useRouter } from 'next/navigation';
 import type { IntakeSettings } from '@/core/intake/settings';
-import { LEDGER_FIELD_NAMES, LEDGER_FIELDS, type LedgerField } from '@/core/intake/ledgerColumns';
+import {
+  LEDGER_FIELD_NAMES,
+  LEDGER_FIELDS,
+  SHEET_FIELDS,
+  type LedgerField,
+} from '@/core/intake/ledgerColumns';
 import type { LedgerInspection } from '@/core/intake/ledgerInspection';
+import { historyLabel } from '@/core/model/changeFields';
 import { changeKindName, type NewChange } from '@/core/model/change';
 import { pagePath } from '@/core/address/address';
 import { plural } from '@/core/words/format';
@@ -117,13 +123,11 @@ function waitsFor({ problems, asksDateOrder, changes, rows, refused }: LedgerIns
 
 const PREVIEWED: readonly { name: string; of: (change: NewChange) => string }[] = [
   { name: 'day', of: ({ day, planned }) => (planned ? `${day}, planned` : day) },
-  { name: 'what was changed', of: ({ title }) => title },
-  { name: 'kind', of: ({ kind }) => changeKindName(kind) },
   { name: 'pages', of: ({ pages }) => pages.map(pagePath).join(', ') },
-  { name: 'old text', of: ({ oldText }) => oldText ?? '' },
-  { name: 'new text', of: ({ newText }) => newText ?? '' },
-  { name: 'who', of: ({ person }) => person ?? '' },
-  { name: 'note', of: ({ note }) => note ?? '' },
+  ...SHEET_FIELDS.map((field) => ({
+    name: historyLabel(field),
+    of: (change: NewChange) => (field === 'kind' ? changeKindName(change.kind) : String(change[field] ?? '')),
+  })),
 ];
 
 function LedgerPreview({ sample }: Pick<LedgerInspection, 'sample'>) {

@@ -1,6 +1,6 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { startTransition, type ReactNode } from 'react';
 import { z } from 'zod';
 import { parseIsoDay } from '@/core/calendar/day';
 import type { FormResult } from './formResult';
@@ -61,7 +61,8 @@ export function InlineForm<T>(props: Props<T>) {
     editing: false,
     send: ({ value }) => props.run(value!),
     inWords: () => ({ name: label, text: '' }),
-    done: (result) => props.done(result as T),
+    // With what is drawn anew for it: an offer to undo must not be over before the screen has changed.
+    done: (result) => startTransition(() => props.done(result as T)),
   });
   const leave = () => {
     form.draft.forget();

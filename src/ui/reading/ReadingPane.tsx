@@ -2,6 +2,7 @@ import { AppLink } from '../kit/AppLink';
 import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
 import { isoDay, type Day } from '@/core/calendar/day';
+import { historyLabel, PLAIN_FIELD_NAMES, plainField } from '@/core/model/changeFields';
 import { changeKindName, kindsOf, type Change, type ChangePart } from '@/core/model/change';
 import { MEASURE_NAMES } from '@/core/measures/registry';
 import type { Reading } from '@/core/reading/readingModel';
@@ -353,8 +354,9 @@ function impressionsOf({ before, after }: NonNullable<Reading['reasons']>['queri
 const MOST_TEXTS = 100;
 
 function Texts({ change }: { change: Change }) {
-  const { kind, oldText, newText, note, parts } = change;
-  if (!oldText && !newText && !note && parts.length === 0)
+  const { kind, oldText, newText, parts } = change;
+  const further = PLAIN_FIELD_NAMES.filter((name) => plainField(name).inReading && change[name] !== null);
+  if (!oldText && !newText && further.length === 0 && parts.length === 0)
     return <p className="muted">Nothing was noted. Edit the change to add it.</p>;
   const own: ChangePart = { kind, page: null, oldText, newText };
   const all = [...(oldText || newText ? [own] : []), ...parts];
@@ -375,9 +377,13 @@ function Texts({ change }: { change: Change }) {
         </div>
       ))}
       {more > 0 && <p className="muted">And {plural(more, 'text')} more, in the form to edit it.</p>}
-      {note && (
+      {further.length > 0 && (
         <dl>
-          <NamedText name="note">{note}</NamedText>
+          {further.map((name) => (
+            <NamedText key={name} name={historyLabel(name)}>
+              {String(change[name])}
+            </NamedText>
+          ))}
         </dl>
       )}
     </div>

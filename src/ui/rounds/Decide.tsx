@@ -57,7 +57,7 @@ export function Decide({ siteId, roundId, decision, goOn, today, decide }: Props
   if (asking) {
     return (
       <InlineForm
-        label="Reason"
+        label={`${ROUND_DECISIONS[asking]}, because`}
         before={<span className="text-[0.9rem]">{ROUND_DECISIONS[asking]}, because</span>}
         className="w-72"
         maxLength={2000}

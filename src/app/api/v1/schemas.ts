@@ -1,4 +1,5 @@
 import { parseJson } from '@/core/parseJson';
+import { PLAIN_JSON } from '@/core/model/changeFields';
 import { z } from 'zod';
 import { GRAIN_KEYS } from '@/core/facts/grains';
 import { FIELDS } from '@/core/intake/columns';
@@ -21,13 +22,10 @@ export const changeJson = z
   .object({
     id: z.int(),
     siteId: z.int(),
-    title: z.string(),
-    kind: z.string(),
+    ...PLAIN_JSON,
     day,
     pages: z.array(z.string()),
     queries: z.array(z.string()),
-    oldText: z.string().nullable(),
-    newText: z.string().nullable(),
     parts: z
       .array(
         z.object({
@@ -39,8 +37,6 @@ export const changeJson = z
       )
       .meta({ description: 'Further edits made at once, or the texts of each page.' }),
     tags: z.array(z.string()),
-    settlingDays: z.int().nullable(),
-    windowDays: z.int().nullable(),
     expectation: z
       .object({
         metric: z.enum(METRICS),
@@ -49,9 +45,6 @@ export const changeJson = z
         reviewDay: day.nullable(),
       })
       .nullable(),
-    person: z.string().nullable(),
-    link: z.string().nullable(),
-    note: z.string().nullable(),
     planned: z.boolean().meta({ description: 'Still to be made.' }),
     steps: z
       .partialRecord(z.enum(STEPS), day)
@@ -59,7 +52,6 @@ export const changeJson = z
     decision: z
       .object({ decision: z.enum(['keep', 'undo', 'rework']), reason: z.string().nullable() })
       .nullable(),
-    followsId: z.int().nullable(),
   })
   .meta({ id: 'Change' });
 

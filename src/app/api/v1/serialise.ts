@@ -5,6 +5,7 @@ import { type Estimates } from '@/core/effect/effect';
 import { byMetric } from '@/core/measures/registry';
 import type { Difference } from '@/core/markup/differences';
 import type { Change, PageRef } from '@/core/model/change';
+import { plainValuesOf } from '@/core/model/changeFields';
 import type { Snapshot } from '@/core/model/evidence';
 import type { OutsideEvent } from '@/core/model/event';
 import type { Site } from '@/core/model/site';
@@ -48,19 +49,18 @@ export function siteToJson({ id, name, address }: Site): z.infer<typeof siteJson
 }
 
 export function changeToJson(change: Change): z.infer<typeof changeJson> {
-  const { expectation, windowDays, settlingDays, person, link, note, decision, followsId } = change;
+  const { expectation, decision } = change;
   return {
-    ...{ id: change.id, siteId: change.siteId, title: change.title, kind: change.kind },
+    ...{ id: change.id, siteId: change.siteId, ...plainValuesOf(change) },
     day: isoDay(change.day),
     pages: change.pages.map((page) => page.address),
     queries: [...change.queries],
-    ...{ oldText: change.oldText, newText: change.newText },
     parts: change.parts.map(({ kind, page, oldText, newText }) => ({
       ...{ kind, oldText, newText },
       page: page?.address ?? null,
     })),
     tags: [...change.tags],
-    ...{ settlingDays, windowDays, person, link, note, decision, followsId },
+    decision,
     expectation: expectation && {
       ...{ metric: expectation.metric, direction: expectation.direction, amount: expectation.amount },
       reviewDay: day(expectation.reviewDay),
