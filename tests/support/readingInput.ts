@@ -1,5 +1,6 @@
 import { asDay, type Day } from '@/core/calendar/day';
 import type { Change } from '@/core/model/change';
+import { plainValuesOf } from '@/core/model/changeFields';
 import { History, type Series } from '@/core/history/history';
 import type { ChangedPages } from '@/core/history/changeIndex';
 import { Accumulator } from '@/core/measures/accumulator';
@@ -14,11 +15,10 @@ export const DAY = asDay(20_700);
 /** A logged change on one page. */
 export function change(over: Partial<Change> = {}): Change {
   return {
-    ...{ id: 1, siteId: 1, title: 'Shorter title', kind: 'title-rewrite', day: DAY, queries: [] },
+    ...plainValuesOf({ title: 'Shorter title', kind: 'title-rewrite' }),
+    ...{ id: 1, siteId: 1, day: DAY, queries: [], expectation: null, steps: {}, decision: null },
     pages: [{ id: 10, address: 'https://www.quillow-bees.example/guides/' }],
     written: ['https://www.quillow-bees.example/guides/'],
-    ...{ oldText: null, newText: null, settlingDays: null, windowDays: null, expectation: null },
-    ...{ person: null, link: null, note: null, steps: {}, decision: null, followsId: null },
     ...{ parts: [], tags: [] },
     ...over,
   };

@@ -1,5 +1,6 @@
 import { asDay, isoDay } from '@/core/calendar/day';
 import { newChangeSchema, type Change } from '@/core/model/change';
+import { plainValuesOf } from '@/core/model/changeFields';
 import { bookmarkScript } from '../settings/bookmarkScript';
 import {
   emptyForm,
@@ -18,7 +19,8 @@ import { changeInputOf } from '@/core/changes/changeInput';
 import { editedFields, fieldsInConflict } from '@/core/model/edits';
 
 const CHANGE: Change = {
-  ...{ id: 1, siteId: 1, title: 'Shorter title', kind: 'title-rewrite', day: asDay(20_700) },
+  ...plainValuesOf({ title: 'Shorter title', kind: 'title-rewrite' }),
+  ...{ id: 1, siteId: 1, day: asDay(20_700) },
   pages: [{ id: 1, address: 'https://www.quillow-bees.example/guides/' }],
   written: ['https://www.quillow-bees.example/guides/'],
   queries: ['bee smoker', 'light a smoker'],
