@@ -2,14 +2,12 @@ import { AppLink } from '../kit/AppLink';
 import type { ReactNode } from 'react';
 import { pagePath } from '@/core/address/address';
 import { isoDay, type Day } from '@/core/calendar/day';
-import { historyLabel, PLAIN_FIELD_NAMES, plainField } from '@/core/model/changeFields';
-import { changeKindName, kindsOf, type Change, type ChangePart } from '@/core/model/change';
+import { changeKindName, kindsOf, type Change } from '@/core/model/change';
 import { MEASURE_NAMES } from '@/core/measures/registry';
 import type { Reading } from '@/core/reading/readingModel';
 import { expectedText, outcomeOf, outcomeText } from '@/core/reading/outcome';
 import { plainSentence, readingSentence } from '@/core/reading/readingSentence';
 import { longDay, mediumDay, metricDifference, plural, shortDay } from '@/core/words/format';
-import { ComparedTexts, NamedText } from '../kit/ComparedTexts';
 import { Pieces } from '../kit/Pieces';
 import { routes } from '../shell/routes';
 import { DayFiguresTable } from './DayFiguresTable';
@@ -25,6 +23,7 @@ import {
   DOUBTS_HOW_TO,
 } from './howTos';
 import { AsOfForm } from './AsOfForm';
+import { ChangeTexts } from './ChangeTexts';
 import { MetricTable, PagesTable } from './MetricTable';
 import { NarrowForm } from './NarrowForm';
 import { queryLines } from './queryLines';
@@ -150,7 +149,7 @@ export function ReadingPane(props: Props) {
         title={change.oldText || change.newText || change.parts.length > 0 ? 'What was changed' : 'Note'}
         className="mt-5"
       >
-        <Texts change={change} />
+        <ChangeTexts change={change} />
       </Part>
       {history}
       <div className="mt-5 grid gap-x-8 gap-y-2 md:grid-cols-2">
@@ -348,54 +347,4 @@ function offeredQueries({ change, reasons }: Reading): string[] {
 
 function impressionsOf({ before, after }: NonNullable<Reading['reasons']>['queries'][number]): number {
   return (before?.impressions ?? 0) + (after?.impressions ?? 0);
-}
-
-/** Texts shown with a change; one on thousands of pages may have as many. */
-const MOST_TEXTS = 100;
-
-function Texts({ change }: { change: Change }) {
-  const { kind, oldText, newText, parts } = change;
-  const further = PLAIN_FIELD_NAMES.filter((name) => plainField(name).inReading && change[name] !== null);
-  if (!oldText && !newText && further.length === 0 && parts.length === 0)
-    return <p className="muted">Nothing was noted. Edit the change to add it.</p>;
-  const own: ChangePart = { kind, page: null, oldText, newText };
-  const all = [...(oldText || newText ? [own] : []), ...parts];
-  const more = all.length - MOST_TEXTS;
-  return (
-    <div className="space-y-3">
-      {all.slice(0, MOST_TEXTS).map((part, i) => (
-        <div key={i}>
-          {parts.length > 0 && (
-            <p className="text-[0.85rem] font-semibold">
-              {part.page === null ? changeKindName(part.kind) : pagePath(part.page.address)}
-              {part.page !== null && part.kind !== kind && `, ${changeKindName(part.kind).toLowerCase()}`}
-            </p>
-          )}
-          <dl className="space-y-2">
-            <OldAndNew {...part} />
-          </dl>
-        </div>
-      ))}
-      {more > 0 && <p className="muted">And {plural(more, 'text')} more, in the form to edit it.</p>}
-      {further.length > 0 && (
-        <dl>
-          {further.map((name) => (
-            <NamedText key={name} name={historyLabel(name)}>
-              {String(change[name])}
-            </NamedText>
-          ))}
-        </dl>
-      )}
-    </div>
-  );
-}
-
-function OldAndNew({ oldText, newText }: Pick<ChangePart, 'oldText' | 'newText'>) {
-  if (oldText && newText) return <ComparedTexts oldText={oldText} newText={newText} />;
-  return (
-    <>
-      {oldText && <NamedText name="old">{oldText}</NamedText>}
-      {newText && <NamedText name="new">{newText}</NamedText>}
-    </>
-  );
 }
