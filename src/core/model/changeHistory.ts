@@ -7,10 +7,15 @@ export type PastChange = EditStamp & { readonly was: Change };
 
 type Field = Exclude<keyof typeof CHANGE_FIELDS, 'planned' | 'opening'>;
 
-/** What a history tells apart: `planned` is among the steps, and the opening stays as it was taken. */
-const FIELDS = (Object.keys(CHANGE_FIELDS) as (keyof typeof CHANGE_FIELDS)[]).filter(
-  (field): field is Field => field !== 'planned' && field !== 'opening',
-);
+const FIRST: readonly Field[] = ['title', 'kind', 'day', 'pages', 'queries'];
+
+/**
+ * What a history tells apart, as it is listed. Whether a change is planned is among its steps, and the
+ * opening stays as it was taken.
+ */
+const FIELDS = [
+  ...new Set([...FIRST, ...(Object.keys(CHANGE_FIELDS) as (keyof typeof CHANGE_FIELDS)[])]),
+].filter((field): field is Field => field !== 'planned' && field !== 'opening');
 
 /** The fields, by what they are called, in which two states of a change differ. */
 export function changedFields(before: Change, after: Change): string[] {
