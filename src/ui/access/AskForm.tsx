@@ -44,7 +44,6 @@ export function AskForm<T>({ fields, submit, run, done, line = false }: Props<T>
     ...{ what: null, initial, schema: z.record(z.string(), z.string()), editing: false },
     codec: { ...AS_TYPED, fieldOf: (field) => (Object.hasOwn(initial, field) ? field : 'root') },
     send: (values) => run(values as Values),
-    inWords: (field) => ({ name: field, text: '' }),
     done: (value, values) => {
       form.reset(initial);
       done(value as T, values);
@@ -53,7 +52,6 @@ export function AskForm<T>({ fields, submit, run, done, line = false }: Props<T>
   return (
     <EntityForm
       form={form}
-      draftName={() => ''}
       body={line ? 'flex flex-wrap items-start gap-x-3 gap-y-2' : 'space-y-3'}
       buttons={
         <button type="submit" className={`btn btn-primary ${line ? 'btn-sm mt-6' : ''}`} disabled={form.busy}>

@@ -136,7 +136,6 @@ function FeedForm({
       say('The feed is set up, and is fetched for the first time.');
       done();
     },
-    inWords: (field) => ({ name: field, text: '' }),
   });
   const { register, errorOf } = form;
   return (

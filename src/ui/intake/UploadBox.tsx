@@ -83,14 +83,12 @@ function PasteForm({ busy, send }: { busy: boolean; send: (files: File[]) => Pro
       return { ok: true, value: null };
     },
     done: () => undefined,
-    inWords: (field) => ({ name: field, text: '' }),
   });
   return (
     <EntityForm
       form={form}
       className="mt-1"
       body="space-y-2"
-      draftName={() => ''}
       buttons={
         <button
           type="submit"

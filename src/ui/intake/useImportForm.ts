@@ -39,7 +39,6 @@ export function useImportForm<Seen>(options: Options<Seen>) {
     schema: z.looseObject({}),
     send: (_, __, { given }) => confirm(siteId, importId, settingsOf(seen, given)),
     done: options.done,
-    inWords: (field) => ({ name: field, text: '' }),
   });
   const look = (settings: IntakeSettings) =>
     start(async () => {

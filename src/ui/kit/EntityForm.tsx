@@ -11,8 +11,8 @@ type Props<Typed extends FieldValues> = Omit<ComponentProps<'form'>, 'onSubmit' 
   /** What the Enter key does where it does not save. */
   readonly onEnter?: () => void;
   readonly form: Form<Typed>;
-  /** What a draft that another tab left is called. */
-  readonly draftName: (typed: Typed) => string;
+  /** What a draft that another tab left is called; forms that keep none need no name. */
+  readonly draftName?: (typed: Typed) => string;
   readonly heading?: ReactNode;
   /** Classes of the part that holds the fields. */
   readonly body?: string;
@@ -23,7 +23,16 @@ type Props<Typed extends FieldValues> = Omit<ComponentProps<'form'>, 'onSubmit' 
 
 /** Draws a form of `useEntityForm`: drafts that were left, the fields, both versions of what somebody else changed, what went wrong. */
 export function EntityForm<Typed extends FieldValues>(props: Props<Typed>) {
-  const { form, draftName, heading, body = 'space-y-3', children, buttons, onEnter, ...rest } = props;
+  const {
+    form,
+    draftName = () => '',
+    heading,
+    body = 'space-y-3',
+    children,
+    buttons,
+    onEnter,
+    ...rest
+  } = props;
   const root = form.errorOf('root');
   return (
     <form

@@ -60,7 +60,6 @@ export function InlineForm<T>(props: Props<T>) {
     }),
     editing: false,
     send: ({ value }) => props.run(value!),
-    inWords: () => ({ name: label, text: '' }),
     // With what is drawn anew for it: an offer to undo must not be over before the screen has changed.
     done: (result) => startTransition(() => props.done(result as T)),
   });

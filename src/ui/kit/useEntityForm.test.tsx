@@ -28,7 +28,6 @@ function Example({ initial, editing }: { initial: Typed; editing: boolean }) {
   const form = useEntityForm<Typed, Sent, number>({
     ...{ what: 'example:1', initial, codec, schema, editing, done: told },
     send: (edit, base) => send(edit, base),
-    inWords: (field) => ({ name: field, text: '' }),
   });
   return (
     <EntityForm form={form} draftName={({ name }) => name} buttons={<button type="submit">Save</button>}>

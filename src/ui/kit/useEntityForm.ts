@@ -64,8 +64,8 @@ type Options<Typed extends FieldValues, Sent extends object, Result> = {
   readonly editing: boolean;
   /** Done after saving; null where nothing had been changed. */
   readonly done: (result: Result | null, typed: Typed) => void;
-  /** A field's label and value, for choosing between two versions. */
-  readonly inWords: (field: string, typed: Typed) => { readonly name: string; readonly text: string };
+  /** A field's label and value, for choosing between two versions; only edits of what is there need it. */
+  readonly inWords?: (field: string, typed: Typed) => { readonly name: string; readonly text: string };
 };
 
 export type EntityForm<Typed extends FieldValues> = UseFormReturn<Typed> & {
@@ -91,6 +91,7 @@ export function useEntityForm<Typed extends FieldValues, Sent extends object, Re
 ): EntityForm<Typed> {
   const { what, initial, begin, codec, schema, editSchema, editing } = options;
   const fieldOf = codec.fieldOf ?? ((field) => field.split('.')[0]!);
+  const inWords = options.inWords ?? ((field) => ({ name: field, text: '' }));
   const typedIn = codec.typedIn ?? ((field: string) => [field as keyof Typed & string]);
   /** What is edited from: as saved when the edit began, and in contested fields as saved by somebody else since. */
   const base = useRef(initial);
@@ -159,8 +160,8 @@ export function useEntityForm<Typed extends FieldValues, Sent extends object, Re
     }
     const theirs = codec.toTyped(result.meanwhile.now as Sent);
     conflict.begin(result.meanwhile, (field) => {
-      const { name, text } = options.inWords(field, typed);
-      return { name, mine: text, theirs: options.inWords(field, theirs).text };
+      const { name, text } = inWords(field, typed);
+      return { name, mine: text, theirs: inWords(field, theirs).text };
     });
     mine.current = typed;
     // What they wrote is known now; whatever is chosen is chosen over it.

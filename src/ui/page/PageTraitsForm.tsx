@@ -62,7 +62,6 @@ export function PageTraitsForm({ siteId, pageId, traits, save }: Props) {
       form={form}
       className="text-[0.9rem]"
       body="grid gap-1.5"
-      draftName={() => ''}
       buttons={
         mayEdit && (
           <button type="submit" className="inline-link" disabled={form.busy}>

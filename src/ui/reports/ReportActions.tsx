@@ -83,7 +83,6 @@ function RemarksForm({ remarks, send, done }: RemarksProps) {
         remarks.filter((_one, i) => choices[i] === 'leave-out').map(({ part, place }) => ({ part, place })),
       ),
     done: (issue) => done(issue!),
-    inWords: (field) => ({ name: field, text: '' }),
   });
   const open = form.watch('choices').some((choice) => !choice);
   return (
@@ -91,7 +90,6 @@ function RemarksForm({ remarks, send, done }: RemarksProps) {
       form={form}
       className="order-last w-full border-l-3 border-(--band) pl-3"
       body="space-y-2"
-      draftName={() => ''}
       buttons={
         <button type="submit" className="btn btn-primary btn-sm" disabled={form.busy || open}>
           Keep as sent

@@ -89,7 +89,6 @@ export function BeginRound(props: Props) {
       say('The round is begun.');
       router.push(routes.round(siteId, id!, 'work'));
     },
-    inWords: (field) => ({ name: field, text: '' }),
   });
   const { register, errorOf } = form;
   const [draw, metric] = form.watch(['draw', 'metric']);

@@ -26,7 +26,6 @@ export function NewSiteForm({ add }: { add: Act<[site: NewSite], number> }) {
     schema: newSiteSchema,
     editing: false,
     send: (site) => add(site as NewSite),
-    inWords: (field) => ({ name: field, text: '' }),
     done: (id) => id !== null && router.push(routes.intake(id)),
   });
   const { register, errorOf } = form;

@@ -31,14 +31,12 @@ export function ResultsSourceForm({ siteId, address, country, hasToken, save }: 
     editing: false,
     send: (_, __, { given }) => save(siteId, given),
     done: () => say('Kept.'),
-    inWords: (field) => ({ name: field, text: '' }),
   });
   const { register, errorOf } = form;
   return (
     <EntityForm
       form={form}
       className="max-w-md"
-      draftName={() => ''}
       heading={<h2 className="text-lg">A source of result pages</h2>}
       buttons={
         <button type="submit" className="btn btn-sm" disabled={form.busy}>

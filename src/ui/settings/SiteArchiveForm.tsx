@@ -37,7 +37,6 @@ export function SiteArchiveForm() {
       return send(file!);
     },
     done: setId,
-    inWords: (field) => ({ name: field, text: '' }),
   });
   const file = form.watch('file');
 
@@ -66,7 +65,6 @@ export function SiteArchiveForm() {
   return (
     <EntityForm
       form={form}
-      draftName={() => ''}
       buttons={
         <button type="submit" className="btn" disabled={!file || busy}>
           Bring it in

@@ -52,13 +52,11 @@ export function WordsForm({ siteId, language, words, save }: Props) {
           () => form.reset(initial),
         ),
       ),
-    inWords: (field) => ({ name: field, text: '' }),
   });
   return (
     <EntityForm
       form={form}
       className="max-w-md"
-      draftName={() => ''}
       heading={
         <>
           <h2 className="text-lg">Words, {LANGUAGE_NAMES[language]}</h2>

@@ -78,7 +78,7 @@ export function QueryTraitsForm({ siteId, queryId, traits, guessed, pages, save 
   const { register } = form;
   const problem = form.errorOf('targetPage');
   return (
-    <EntityForm form={form} className="text-[0.9rem]" body="grid gap-1.5" draftName={() => ''} buttons={null}>
+    <EntityForm form={form} className="text-[0.9rem]" body="grid gap-1.5" buttons={null}>
       <fieldset className="contents" disabled={!mayEdit}>
         <label className="flex items-baseline justify-between gap-3">
           intent

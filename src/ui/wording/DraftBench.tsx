@@ -184,7 +184,7 @@ function DraftCard({ name, of, draft, report, takeOn, other, edit, keep, drop }:
           </button>
         )}
       </div>
-      <EntityForm form={form} body="" draftName={() => ''} buttons={null}>
+      <EntityForm form={form} body="" buttons={null}>
         <textarea
           aria-label={`Draft ${name} of the ${of}`}
           className="textarea w-full font-semibold"

@@ -101,7 +101,6 @@ export function ResultPageForm({ siteId, query: first, day: today, keep }: Props
       say('Kept.');
       router.push(routes.resultPage(siteId, id!));
     },
-    inWords: (field) => ({ name: field, text: '' }),
   });
   const { register, errorOf, watch, setValue, getValues } = form;
   const [problem, setProblem] = useState<string | null>(null);
