@@ -75,7 +75,7 @@ type PlainField = ChangeField & {
 const nullableText = z.string().nullable();
 const nullableNumber = z.int().nullable();
 
-/** Fields that are stored in a column of their own. A new one here needs that column and nothing else. */
+/** Fields stored in a column of their own. A new one needs that column and nothing else. */
 export const PLAIN_FIELDS = {
   title: {
     label: 'What was changed',
@@ -180,7 +180,7 @@ export const PLAIN_FIELDS = {
   },
 } as const satisfies Record<string, PlainField>;
 
-/** Fields that are more than a value: they have tables or columns of their own, and code that knows them. */
+/** Fields that are more than one value, with tables or columns and code of their own. */
 const COMPOUND_FIELDS = {
   day: {
     label: 'Day',

@@ -28,7 +28,7 @@ const answers = () =>
     told.flatMap((message) => ('answer' in message ? [[message.number, message.answer]] : [])),
   );
 
-/** Answers a question by how it says that it is to be answered, before and after something else had its turn. */
+/** An `Answering` whose only question is answered by `answer`. */
 function answering(answer: (mode: Mode) => Promise<unknown>): Answering {
   jest.mocked(answersFor).mockImplementation(((_: unknown, mode: Mode) => ({
     desk: () => answer(mode),

@@ -8,7 +8,7 @@ import { attempt, failureOf, type Act } from '../kit/attempt';
 import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 import { routes } from '../shell/routes';
 
-/** What the form of a file is given: the file, how it is understood to begin with, and what can be done with it. */
+/** Props of the form for an uploaded file: how it is understood, and the actions on it. */
 export type ImportFormProps<Seen> = {
   readonly siteId: number;
   readonly importId: number;
@@ -28,7 +28,7 @@ type Options<Seen> = ImportFormProps<Seen> & {
 
 const NOTHING_STATED: IntakeSettings = {};
 
-/** The form of a file: each statement about it has the server look at the file again, until it is confirmed. */
+/** Form for an uploaded file. The server re-inspects the file after each setting, until it is confirmed. */
 export function useImportForm<Seen>(options: Options<Seen>) {
   const { siteId, importId, inspect, confirm, discard, settingsOf } = options;
   const router = useRouter();

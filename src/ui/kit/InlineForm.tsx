@@ -60,7 +60,7 @@ export function InlineForm<T>(props: Props<T>) {
     }),
     editing: false,
     send: ({ value }) => props.run(value!),
-    // With what is drawn anew for it: an offer to undo must not be over before the screen has changed.
+    // In a transition, so that "Undo" isn't gone before the screen has refreshed.
     done: (result) => startTransition(() => props.done(result as T)),
   });
   const leave = () => {

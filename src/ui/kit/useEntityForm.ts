@@ -64,7 +64,7 @@ type Options<Typed extends FieldValues, Sent extends object, Result> = {
   readonly editing: boolean;
   /** Done after saving; null where nothing had been changed. */
   readonly done: (result: Result | null, typed: Typed) => void;
-  /** A field's label and value, for choosing between two versions; only edits of what is there need it. */
+  /** A field's label and value, for choosing between two versions. Only needed when editing. */
   readonly inWords?: (field: string, typed: Typed) => { readonly name: string; readonly text: string };
 };
 

@@ -9,7 +9,7 @@ export type Value = string | number | null;
 export type Column<Row> = Omit<ViewColumn, 'sortable' | 'saved'> & {
   /** What is drawn; the value where it is left out. */
   readonly cell?: (row: Row) => ReactNode;
-  /** What the column is sorted by and saved as; a column without it can be neither sorted nor saved. */
+  /** Sort key and CSV value. A column without it can't be sorted or saved. */
   readonly value?: (row: Row) => Value;
   /** False where the order of the rows says something, so that this column does not change it. */
   readonly sorts?: boolean;
@@ -22,7 +22,7 @@ type Props<Row> = TableOptions & {
   readonly rowKey: (row: Row, index: number) => string | number;
   readonly rowClass?: (row: Row) => string | undefined;
   readonly rowTitle?: (row: Row) => string | undefined;
-  /** What a row says across all columns after the first in place of its cells; null where it has cells. */
+  /** Content that spans all columns after the first; null for a row with cells. */
   readonly wide?: (row: Row) => ReactNode;
 };
 

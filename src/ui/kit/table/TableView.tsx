@@ -40,7 +40,7 @@ export type TableOptions = {
   readonly sortable?: boolean;
   /** The order at first; as the rows come where it is left out. */
   readonly sort?: Sort;
-  /** Hears of a new order, where somebody else keeps it (in the address, say); then `sort` is the order. */
+  /** Called with a new order if the parent controls `sort`, for example in the URL. */
   readonly onSort?: (sort: Sort) => void;
   /** Rows shown until all are asked for. */
   readonly first?: number;
@@ -50,7 +50,7 @@ export type TableOptions = {
   readonly stacked?: boolean;
   /** Whether the head is for screen readers only. */
   readonly hideHead?: boolean;
-  /** What can be done with the rows; stands above the table, with the table's own controls beside it. */
+  /** Actions above the table, followed by the table's own controls. */
   readonly children?: ReactNode;
 };
 

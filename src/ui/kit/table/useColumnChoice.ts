@@ -47,8 +47,8 @@ function parse(text: string | null): Stored | null {
 }
 
 /**
- * Columns as somebody chose and ordered them in this browser. Columns added to the product since then
- * come last, and those that are gone are dropped.
+ * The columns the user chose and ordered in this browser. Columns the product has added since come
+ * last; removed ones are dropped.
  */
 export function useColumnChoice(key: string | undefined, columns: readonly ViewColumn[]): Choice {
   const text = useSyncExternalStore(

@@ -26,7 +26,7 @@ export type ViewColumn = {
   readonly hidden?: boolean;
   readonly sortable: boolean;
   readonly saved: boolean;
-  /** Where the server sorts: the address with the list sorted by this column, and how it is sorted now. */
+  /** For server-side sorting: the URL that sorts by this column, and the current order. */
   readonly sortLink?: { readonly href: string; readonly now: 'ascending' | 'descending' | null };
 };
 
