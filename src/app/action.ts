@@ -7,7 +7,7 @@ import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
 import { askerNow } from '@/app/asker';
 import { asFormResult } from '@/app/formResult';
 import { Problem } from '@/app/problem';
-import { SUBJECTS, type SubjectName, type Subjects } from '@/app/subjects';
+import { resourceOf, type ResourceName, type Resources } from '@/app/resources';
 import type { Principal } from '@/core/access/rights';
 import { ACTION_HEADER } from '@/store/access/toldHeaders';
 import { withAuditContext } from '@/store/acting';
@@ -20,11 +20,11 @@ import { database, type Db } from '@/store/database';
  */
 
 /** What an action says of itself, so that a test can walk them all. */
-export type Described = Wish<SubjectName | 'nothing'> & { readonly args: readonly z.ZodType[] };
+export type Described = Wish<ResourceName | 'nothing'> & { readonly args: readonly z.ZodType[] };
 
 type Inputs<A extends readonly z.ZodType[]> = { [I in keyof A]: z.input<A[I]> };
 type Outputs<A extends readonly z.ZodType[]> = { [I in keyof A]: z.output<A[I]> };
-type Ids<S extends SubjectName> = S extends 'site' ? [siteId: number] : [siteId: number, id: number];
+type Ids<S extends ResourceName> = S extends 'site' ? [siteId: number] : [siteId: number, id: number];
 
 /** An action of a screen, with what it takes. */
 export type Action<P extends readonly unknown[], T> = ((...asked: P) => Promise<FormResult<T>>) & {
@@ -42,27 +42,27 @@ type Work<S, A extends readonly z.ZodType[], T> = (
  * An action on a site, or on something of a site. It is called with their numbers and then with what the schemas describe; the
  * work is given the things themselves, and may throw InputError or Problem for what a person can mend.
  */
-export function action<S extends SubjectName, const A extends readonly z.ZodType[], T>(
+export function action<S extends ResourceName, const A extends readonly z.ZodType[], T>(
   wish: Wish<S>,
   args: A,
-  work: Work<Subjects[S], A, T>,
+  work: Work<Resources[S], A, T>,
 ): Action<[...Ids<S>, ...Inputs<A>], T> {
   return made(wish, args, work, true);
 }
 
 /** The same where the screen stays as it is: nothing is changed, or the component that asked keeps what it changed. */
-export function question<S extends SubjectName, const A extends readonly z.ZodType[], T>(
+export function question<S extends ResourceName, const A extends readonly z.ZodType[], T>(
   wish: Wish<S>,
   args: A,
-  work: Work<Subjects[S], A, T>,
+  work: Work<Resources[S], A, T>,
 ): Action<[...Ids<S>, ...Inputs<A>], T> {
   return made(wish, args, work, false);
 }
 
-function made<S extends SubjectName, const A extends readonly z.ZodType[], T>(
+function made<S extends ResourceName, const A extends readonly z.ZodType[], T>(
   wish: Wish<S>,
   args: A,
-  work: Work<Subjects[S], A, T>,
+  work: Work<Resources[S], A, T>,
   redraws: boolean,
 ): Action<[...Ids<S>, ...Inputs<A>], T> {
   const { on } = wish;
@@ -72,7 +72,7 @@ function made<S extends SubjectName, const A extends readonly z.ZodType[], T>(
       const asker = await askerNow();
       const siteId = idSchema.safeParse(asked[0]).data ?? -1;
       const id = on === 'site' ? siteId : (idSchema.safeParse(asked[1]).data ?? -1);
-      const subject = admit(db, asker, wish, id, `There is no such ${SUBJECTS[on].name} any more.`, siteId);
+      const subject = admit(db, asker, wish, id, `There is no such ${resourceOf(on).name} any more.`, siteId);
       const given = parsed(args, asked.slice(on === 'site' ? 1 : 2));
       return doingIt(asker, wish, id, subject, () => work({ ...subject, db, asker }, ...given));
     });

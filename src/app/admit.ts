@@ -9,7 +9,7 @@ import {
 import { withAuditContext } from '@/store/acting';
 import type { Db } from '@/store/database';
 import { Problem } from '@/app/problem';
-import { SUBJECTS, titleOf, type SubjectName, type Subjects } from '@/app/subjects';
+import { resourceOf, type ResourceName, type Resources } from '@/app/resources';
 
 /*
  * The one doorway of routes, actions and screens: who asks, what is asked for, and whether they may. A thing of a site that
@@ -17,7 +17,7 @@ import { SUBJECTS, titleOf, type SubjectName, type Subjects } from '@/app/subjec
  */
 
 /** What is asked for, what right it takes, and what was done once it is (in the past tense, as it goes on from a name). */
-export type Wish<S extends SubjectName | 'nothing'> = {
+export type Wish<S extends ResourceName | 'nothing'> = {
   readonly on: S;
   readonly may: S extends 'nothing' ? GeneralRight : Right;
   /** Left out for what changes nothing. */
@@ -52,16 +52,16 @@ export function admitPrivateHosts(asker: Principal, wanted: boolean, field: stri
  * The thing of a number, for whoever may do with it what they wish. Throws Problem: 401 for whoever nobody knows, before anything is
  * looked for; 404 (with `absent`) for what is not there, or not theirs to see; 403 where they may see it and not more.
  */
-export function admit<S extends SubjectName>(
+export function admit<S extends ResourceName>(
   db: Db,
   asker: Principal,
   { on, may: right }: Pick<Wish<S>, 'on' | 'may'>,
   id: number,
   absent: string,
   siteId?: number,
-): Subjects[S] {
+): Resources[S] {
   if (asker.kind === 'nobody') throw unknown();
-  const subject = SUBJECTS[on].find(db, id) as Subjects[S] | null;
+  const subject = resourceOf(on).find(db, id);
   const site = (subject as { site: { id: number } } | null)?.site;
   if (!subject || !site || (siteId !== undefined && site.id !== siteId) || !may(asker, 'read', site.id))
     throw new Problem(404, absent);
@@ -70,14 +70,14 @@ export function admit<S extends SubjectName>(
 }
 
 /** Runs what somebody asked for, so that what it writes is noted as done by them. */
-export function doingIt<S extends SubjectName, T>(
+export function doingIt<S extends ResourceName, T>(
   asker: Principal,
   { on, did }: Pick<Wish<S>, 'on' | 'did'>,
   id: number,
-  subject: Subjects[S],
+  subject: Resources[S],
   work: () => T,
 ): T {
   const siteId = (subject as { site: { id: number } }).site.id;
-  const thing = did === undefined ? null : { on, id, title: titleOf(on, subject) };
+  const thing = did === undefined ? null : { on, id, title: resourceOf(on).title(subject) };
   return withAuditContext({ asker, did: did ?? null, siteId, thing }, work);
 }

@@ -8,6 +8,7 @@ import {
   text,
   uniqueIndex,
 } from 'drizzle-orm/sqlite-core';
+import type { Day } from '../core/calendar/day';
 import { GRAIN_KEYS } from '../core/facts/grains';
 import { DEFAULT_FALL_BEYOND, DEFAULT_FALL_SHARE, DEFAULT_UNDO_DAYS } from '../core/model/site';
 import { LANGUAGES } from '../core/model/languages';
@@ -507,8 +508,8 @@ export const imported = sqliteTable(
     about: text('about', { enum: ['figures', 'changes'] })
       .notNull()
       .default('figures'),
-    firstDay: integer('first_day'),
-    lastDay: integer('last_day'),
+    firstDay: integer('first_day').$type<Day>(),
+    lastDay: integer('last_day').$type<Day>(),
     /** The day on which the figures were brought in, by which the newest of them count as provisional. */
     takenOn: integer('taken_on').notNull(),
     /** What `address` and `query` ended with before this import added to them; see the clearing at start. */

@@ -2,6 +2,7 @@ import { pagePath } from '../../core/address/address';
 import { twinKey } from '../../core/address/twins';
 import { lastSpans } from '../../core/calendar/span';
 import type { PageRef } from '../../core/model/change';
+import type { SavedCaution } from '../../core/model/changeJson';
 import type { Site } from '../../core/model/site';
 import { count, plural } from '../../core/words/format';
 import { listPages, pageAddressOf, pageOf } from '../../store/addresses/pages';
@@ -104,4 +105,16 @@ function addressOf(site: Site, text: string): string | null {
 /** Says of a page that its twin is meant. */
 export function wrongTwinText({ address, twin, clicks }: WrongTwin): string {
   return `${pagePath(address)} has no search figures, and ${pagePath(twin)} has (${plural(clicks, 'click')} in the last ${count(DAYS)} days): name that one, or join the two under Addresses.`;
+}
+
+/** Cautions about the pages of a saved change, each by its field: those whose twin has the figures. */
+export function twinCautions(context: SiteContext, pages: readonly PageRef[]): SavedCaution[] {
+  const wrong = wrongTwins(
+    context,
+    pages.map(({ address }) => address),
+  );
+  return pages.flatMap(({ address }, i) => {
+    const twin = wrong.find((one) => one.address === address);
+    return twin ? [{ field: `pages.${i}`, message: wrongTwinText(twin) }] : [];
+  });
 }

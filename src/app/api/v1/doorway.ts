@@ -8,14 +8,14 @@ import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
 import type { Principal, Right } from '@/core/access/rights';
 import { askerFrom } from '@/services/access/asker';
 import { withAuditContext } from '@/store/acting';
-import type { SubjectName, Subjects } from '@/app/subjects';
+import { represented, type ResourceName, type Resources } from '@/app/resources';
 import { asId, readJson } from './request';
+import { guardOf, isKnown, tagOf, tagOfResource } from './versions';
 import { problemJson } from './schemas';
-import { guardOf, isKnown, represented, tagOf, tagOfSubject } from './versions';
 
 /** What the address of a request is about, by the name of its number in the path. */
-type Addressed = 'nothing' | Exclude<SubjectName, 'draft'>;
-type Found<S extends Addressed> = S extends SubjectName ? Subjects[S] : object;
+type Addressed = 'nothing' | Exclude<ResourceName, 'draft'>;
+type Found<S extends Addressed> = S extends ResourceName ? Resources[S] : object;
 
 const parameterOf = (on: Addressed) => (on === 'nothing' ? null : `${on}Id`);
 
@@ -169,7 +169,7 @@ async function withVersion(request: Request, answered: Response): Promise<Respon
 
 /** An answer to a write, with the version that the thing has now, where it is still there. */
 function withVersionOf(db: Db, on: Addressed, id: number, answered: Response): Response {
-  const tag = on === 'nothing' || on === 'site' || !answered.ok ? null : tagOfSubject(db, on, id);
+  const tag = on === 'nothing' || on === 'site' || !answered.ok ? null : tagOfResource(db, on, id);
   if (tag !== null) answered.headers.set('ETag', tag);
   return answered;
 }

@@ -1,12 +1,58 @@
-import type { z } from 'zod';
+import { z } from 'zod';
 import { AddressError } from '@/core/address/address';
 import { parseIsoDay } from '@/core/calendar/day';
 import type { Change, PageRef } from '@/core/model/change';
-import type { Site } from '@/core/model/site';
+import { isoDaySchema } from '@/core/model/fields';
+import { settlingDaysSchema, windowDaysSchema, type Site } from '@/core/model/site';
+import { NARROW_DEVICES } from '@/core/reading/narrowing';
 import type { ReadingWish } from '@/services/reading/readChange';
 import { pageAddressOf } from '@/store/addresses/pages';
 import { Problem } from '@/app/problem';
-import type { readingWishSchema } from './readingSchemas';
+
+/** Spans asked for in the address of a reading; numbers written as text. */
+export const spanWishSchema = z.strictObject({
+  windowDays: z.coerce.number().pipe(windowDaysSchema).optional(),
+  settlingDays: z.coerce.number().pipe(settlingDaysSchema).optional(),
+});
+
+/** What a reading is narrowed to in its address, besides its spans. */
+export const readingWishSchema = spanWishSchema.extend({
+  query: z
+    .string()
+    .trim()
+    .min(1, 'The query is empty.')
+    .max(500, 'At most 500 characters.')
+    .optional()
+    .meta({ description: 'The exact query, on the pages of the change.' }),
+  device: z.enum(NARROW_DEVICES, `The device must be one of ${NARROW_DEVICES.join(', ')}.`).optional(),
+  country: z.string().trim().min(1, 'The country is empty.').max(60).optional().meta({
+    description: 'A country as the figures name it.',
+  }),
+  asOf: isoDaySchema.optional().meta({
+    description: 'Reads as it would have been read with the figures up to this day.',
+  }),
+  page: z.string().trim().min(1, 'The page is empty.').max(2048).optional().meta({
+    description: 'One of the pages of the change: its address, or its path.',
+  }),
+});
+
+const writtenSpan = z
+  .string()
+  .trim()
+  .max(30)
+  .meta({ description: 'Two days with two dots between: FROM..TO.' });
+
+/** What is asked for in the address of a comparison. */
+export const comparisonWishSchema = z.strictObject({
+  pages: z.string().trim().min(1, 'No page is named.').max(20_000).optional().meta({
+    description: 'Addresses or paths of pages, separated by commas; absent: the whole site.',
+  }),
+  query: z.string().trim().min(1, 'The query is empty.').max(500, 'At most 500 characters.').optional(),
+  device: z.enum(NARROW_DEVICES, `The device must be one of ${NARROW_DEVICES.join(', ')}.`).optional(),
+  before: writtenSpan,
+  after: writtenSpan,
+  asOf: isoDaySchema.optional(),
+});
 
 /** What a reading is narrowed to by its address. Throws Problem 422 where it names a page that the change is not on. */
 export function wishOf(

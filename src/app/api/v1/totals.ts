@@ -1,8 +1,5 @@
 import { z } from 'zod';
 import { listQuerySchema } from '@/core/lists/wish';
-import type { Metrics } from '@/core/measures/comparison';
-
-/* What a site, or a part of it, brought in total. */
 
 const { from, to, device } = listQuerySchema.shape;
 
@@ -20,30 +17,3 @@ export const totalsQuerySchema = z.object({
     .optional()
     .meta({ description: 'Only pages whose path begins so.' }),
 });
-
-const number = z.number().nullable();
-const compared = z.object({ now: number, then: number, difference: number });
-
-export const totalsJson = z
-  .object({
-    clicks: compared,
-    impressions: compared,
-    ctr: compared.meta({ description: 'Ratios: 0.031 is 3.1%.' }),
-    position: z.object({
-      now: number,
-      then: number,
-      placesGained: number.meta({ description: 'then - now: a gain is positive.' }),
-    }),
-  })
-  .meta({ id: 'Totals', description: 'Null where a span has no figures.' });
-
-export function totalsToJson(metrics: Metrics): z.infer<typeof totalsJson> {
-  const one = ({ before, after, difference }: Metrics['clicks']) => ({
-    ...{ now: after, then: before, difference },
-  });
-  const { position } = metrics;
-  return {
-    ...{ clicks: one(metrics.clicks), impressions: one(metrics.impressions), ctr: one(metrics.ctr) },
-    position: { now: position.after, then: position.before, placesGained: position.placesGained },
-  };
-}

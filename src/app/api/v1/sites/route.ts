@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { newSiteSchema } from '@/core/model/site';
 import { sitesOf } from '@/services/access/sites';
 import { addSite } from '@/store/sites';
+import { toJson } from '@/core/model/json';
+import { siteJson } from '@/core/model/siteJson';
 import { answer, operation, problem } from '../doorway';
-import { siteJson } from '../schemas';
-import { siteToJson } from '../serialise';
 
 export const dynamic = 'force-dynamic';
 
@@ -15,7 +15,7 @@ export const GET = operation(
     may: 'known',
     answers: { '200': answer('The sites', z.array(siteJson)) },
   },
-  ({ db, asker }) => Response.json(sitesOf(db, asker).map(siteToJson)),
+  ({ db, asker }) => Response.json(toJson(z.array(siteJson), sitesOf(db, asker))),
 );
 
 export const POST = operation(
@@ -30,5 +30,5 @@ export const POST = operation(
       '409': problem('There is a site at this address already.'),
     },
   },
-  async ({ db, body }) => Response.json(siteToJson(await addSite(db, body)), { status: 201 }),
+  async ({ db, body }) => Response.json(toJson(siteJson, await addSite(db, body)), { status: 201 }),
 );

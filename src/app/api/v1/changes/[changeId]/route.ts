@@ -1,12 +1,14 @@
 import { changeEditSchema, type NewChange } from '@/core/model/change';
 import { editChange, setChangeDeleted } from '@/store/ledger/changes';
+import { changeJson, loggedChangeJson } from '@/core/model/changeJson';
+import { toJson } from '@/core/model/json';
+import { twinCautions } from '@/services/pages/twins';
+import { SiteContext } from '@/services/site/siteContext';
 import { answer, empty, operation } from '../../doorway';
-import { changeJson, loggedChangeJson } from '../../schemas';
-import { changeToJson, loggedChangeToJson } from '../../serialise';
 
 export const GET = operation(
   { summary: 'One change', on: 'change', may: 'read', answers: { '200': answer('The change', changeJson) } },
-  ({ change }) => Response.json(changeToJson(change)),
+  ({ change }) => Response.json(toJson(changeJson, change)),
 );
 
 export const PATCH = operation(
@@ -24,7 +26,12 @@ export const PATCH = operation(
       Object.entries(body).filter(([field]) => Object.hasOwn(given, field)),
     ) as Partial<NewChange>;
     const edited = await editChange(db, site, change.id, edit, guard);
-    return Response.json(loggedChangeToJson(db, site, edited));
+    return Response.json(
+      toJson(loggedChangeJson, {
+        change: edited,
+        cautions: twinCautions(new SiteContext(db, site), edited.pages),
+      }),
+    );
   },
 );
 

@@ -1,12 +1,12 @@
 import { newEventSchema } from '@/core/model/event';
 import { findStandingEvent, saveEvent, setEventDeleted } from '@/store/ledger/events';
+import { eventJson } from '@/core/model/eventJson';
+import { toJson } from '@/core/model/json';
 import { answer, empty, operation } from '../../doorway';
-import { eventJson } from '../../schemas';
-import { eventToJson } from '../../serialise';
 
 export const GET = operation(
   { summary: 'One event', on: 'event', may: 'read', answers: { '200': answer('The event', eventJson) } },
-  ({ event }) => Response.json(eventToJson(event)),
+  ({ event }) => Response.json(toJson(eventJson, event)),
 );
 
 export const PUT = operation(
@@ -20,7 +20,7 @@ export const PUT = operation(
   },
   async ({ db, event, body, guard }) => {
     await saveEvent(db, event.id, body, guard);
-    return Response.json(eventToJson(findStandingEvent(db, event.id)!));
+    return Response.json(toJson(eventJson, findStandingEvent(db, event.id)!));
   },
 );
 

@@ -1,11 +1,11 @@
 import { setFeedDeleted } from '@/store/figures/feeds';
+import { feedJson } from '@/core/model/feedJson';
+import { toJson } from '@/core/model/json';
 import { answer, empty, operation } from '../../doorway';
-import { feedJson } from '../../schemas';
-import { feedToJson } from '../../serialise';
 
 export const GET = operation(
   { summary: 'One feed', on: 'feed', may: 'read', answers: { '200': answer('The feed', feedJson) } },
-  ({ feed }) => Response.json(feedToJson(feed)),
+  ({ feed }) => Response.json(toJson(feedJson, feed)),
 );
 
 export const DELETE = operation(

@@ -1,6 +1,6 @@
+import { represented } from '@/app/resources';
+import { oneImportJson } from '@/core/intake/importJson';
 import { answer, operation } from '../../doorway';
-import { oneImportJson } from '../../schemas';
-import { represented } from '../../versions';
 
 export const GET = operation(
   {

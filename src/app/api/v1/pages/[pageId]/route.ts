@@ -1,6 +1,8 @@
 import { savePageTraits } from '@/store/traits/traits';
+import { represented } from '@/app/resources';
+import { pageJson } from '@/core/model/traitsJson';
 import { answer, operation } from '../../doorway';
-import { pageEditSchema, pageJson, pageToJson } from '../../lists';
+import { pageEditSchema } from '../../lists';
 
 export const GET = operation(
   {
@@ -9,7 +11,7 @@ export const GET = operation(
     may: 'read',
     answers: { '200': answer('The page', pageJson) },
   },
-  ({ db, page }) => Response.json(pageToJson(db, page)),
+  ({ db, site, page }) => Response.json(represented(db, 'page', { site, page })),
 );
 
 export const PATCH = operation(
@@ -21,8 +23,8 @@ export const PATCH = operation(
     body: pageEditSchema,
     answers: { '200': answer('The page as it is now', pageJson) },
   },
-  async ({ db, page, body, guard }) => {
+  async ({ db, site, page, body, guard }) => {
     await savePageTraits(db, [page.id], body, guard);
-    return Response.json(pageToJson(db, page));
+    return Response.json(represented(db, 'page', { site, page }));
   },
 );

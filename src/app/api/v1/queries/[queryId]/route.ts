@@ -1,6 +1,8 @@
 import { saveQueryTraits } from '@/store/traits/traits';
+import { represented } from '@/app/resources';
+import { queryJson } from '@/core/model/traitsJson';
 import { answer, operation } from '../../doorway';
-import { queryEditSchema, queryJson, queryToJson, targetPage } from '../../lists';
+import { queryEditSchema, targetPage } from '../../lists';
 
 export const GET = operation(
   {
@@ -9,7 +11,7 @@ export const GET = operation(
     may: 'read',
     answers: { '200': answer('The query', queryJson) },
   },
-  ({ db, asked }) => Response.json(queryToJson(db, asked)),
+  ({ db, site, asked }) => Response.json(represented(db, 'query', { site, asked })),
 );
 
 export const PATCH = operation(
@@ -29,6 +31,6 @@ export const PATCH = operation(
       { ...edit, ...(targetPageId !== undefined && { targetPageId }) },
       guard,
     );
-    return Response.json(queryToJson(db, asked));
+    return Response.json(represented(db, 'query', { site, asked }));
   },
 );

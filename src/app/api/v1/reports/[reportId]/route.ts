@@ -8,8 +8,9 @@ import { shownReport } from '@/services/report/shown';
 import { reportWorkbook } from '@/services/report/workbook';
 import { findIssue, findReport, saveReport, setReportDeleted } from '@/store/reports/reports';
 import { Problem } from '@/app/problem';
+import { toJson } from '@/core/model/json';
+import { reportJson, shownReportJson } from '@/core/model/reportJson';
 import { answer, empty, operation } from '../../doorway';
-import { reportJson, reportToJson, shownReportJson, shownReportToJson } from '../../reports';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 const text = z.string();
@@ -40,7 +41,7 @@ export const GET = operation(
     },
   },
   async ({ db, report, query: { format, issue } }) => {
-    if (format === undefined) return Response.json(reportToJson(report));
+    if (format === undefined) return Response.json(toJson(reportJson, report));
     const content =
       issue === undefined ? await ask('report', { siteId: report.siteId, reportId: report.id }) : null;
     const shown =
@@ -50,7 +51,7 @@ export const GET = operation(
         issue === undefined ? 409 : 404,
         issue === undefined ? 'There are no figures to report on yet.' : `There is no issue ${issue}.`,
       );
-    if (format === 'json') return Response.json(shownReportToJson(shown));
+    if (format === 'json') return Response.json(toJson(shownReportJson, shown));
     const name = report.title.replace(/[^\w .-]+/g, '-').slice(0, 80);
     const file = (type: string, as: string, body: string | Uint8Array<ArrayBuffer>) =>
       new Response(body, {
@@ -74,7 +75,7 @@ export const PUT = operation(
   async ({ db, report, body, guard }) => {
     checkLogo(body.logo);
     await saveReport(db, report.id, () => body, guard);
-    return Response.json(reportToJson(findReport(db, report.id)!));
+    return Response.json(toJson(reportJson, findReport(db, report.id)!));
   },
 );
 

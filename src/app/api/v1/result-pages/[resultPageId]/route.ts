@@ -1,6 +1,7 @@
 import { setResultPageDeleted } from '@/store/wording/resultPages';
+import { toJson } from '@/core/model/json';
+import { resultPageJson } from '@/core/wording/resultPageJson';
 import { answer, empty, operation } from '../../doorway';
-import { resultPageJson, resultPageToJson } from '../../wording';
 
 export const GET = operation(
   {
@@ -9,7 +10,7 @@ export const GET = operation(
     may: 'read',
     answers: { '200': answer('The result page', resultPageJson) },
   },
-  ({ resultPage }) => Response.json(resultPageToJson(resultPage)),
+  ({ resultPage }) => Response.json(toJson(resultPageJson, resultPage)),
 );
 
 export const DELETE = operation(

@@ -1,6 +1,7 @@
 import { setRoundDeleted } from '@/store/rounds/rounds';
+import { toJson } from '@/core/model/json';
+import { roundJson } from '@/core/model/roundJson';
 import { answer, empty, operation } from '../../doorway';
-import { roundJson, roundToJson } from '../../rounds';
 
 export const GET = operation(
   {
@@ -9,7 +10,7 @@ export const GET = operation(
     may: 'read',
     answers: { '200': answer('The round', roundJson) },
   },
-  ({ round }) => Response.json(roundToJson(round)),
+  ({ round }) => Response.json(toJson(roundJson, round)),
 );
 
 export const DELETE = operation(

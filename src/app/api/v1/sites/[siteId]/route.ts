@@ -1,11 +1,11 @@
 import { setSiteDeleted } from '@/store/sites';
+import { toJson } from '@/core/model/json';
+import { siteJson } from '@/core/model/siteJson';
 import { answer, empty, operation } from '../../doorway';
-import { siteJson } from '../../schemas';
-import { siteToJson } from '../../serialise';
 
 export const GET = operation(
   { summary: 'A site', on: 'site', may: 'read', answers: { '200': answer('The site', siteJson) } },
-  ({ site }) => Response.json(siteToJson(site)),
+  ({ site }) => Response.json(toJson(siteJson, site)),
 );
 
 export const DELETE = operation(

@@ -1,6 +1,6 @@
+import { toJson } from '@/core/model/json';
+import { snapshotJson } from '@/core/model/snapshotJson';
 import { answer, operation } from '../../doorway';
-import { snapshotJson } from '../../schemas';
-import { snapshotToJson } from '../../serialise';
 
 export const GET = operation(
   {
@@ -9,5 +9,5 @@ export const GET = operation(
     may: 'read',
     answers: { '200': answer('The snapshot', snapshotJson) },
   },
-  ({ snapshot, page }) => Response.json(snapshotToJson(snapshot, page)),
+  ({ snapshot, page }) => Response.json(toJson(snapshotJson, { snapshot, page })),
 );

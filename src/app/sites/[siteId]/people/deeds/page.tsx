@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { AppLink } from '@/ui/kit/AppLink';
 import { count } from '@/core/words/format';
 import { actorsOf, DEEDS_KEPT_DAYS, listDeeds, type AuditEntry } from '@/store/access/auditEntries';
+import { RESOURCES, resourceOf, type ResourceName } from '@/app/resources';
 import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
@@ -19,30 +20,10 @@ type Props = {
 const SHOWN = 100;
 const LABEL = 'mb-0.5 block text-[0.85rem] font-semibold';
 
-/** Where a deed’s thing is looked at; null for what has no screen, or none any more. */
+/** The screen of an action's resource; null for what has no screen, or none any more. */
 function screenOf(siteId: number, { on, thingId }: AuditEntry): string | null {
-  if (thingId === null) return null;
-  switch (on) {
-    case 'change':
-      return routes.change(siteId, thingId);
-    case 'event':
-      return routes.event(siteId, thingId);
-    case 'round':
-      return routes.round(siteId, thingId);
-    case 'report':
-      return routes.report(siteId, thingId);
-    case 'import':
-    case 'draft':
-      return routes.import(siteId, thingId);
-    case 'page':
-      return routes.page(siteId, thingId);
-    case 'query':
-      return routes.query(siteId, thingId);
-    case 'resultPage':
-      return routes.resultPage(siteId, thingId);
-    default:
-      return null;
-  }
+  if (thingId === null || on === null || !Object.hasOwn(RESOURCES, on)) return null;
+  return resourceOf(on as ResourceName).screen?.(siteId, thingId) ?? null;
 }
 
 /** Everything that was done with a site: by whom, when, and to what. It can be filtered, and saved as a file. */

@@ -1,8 +1,8 @@
 import { newDecisionSchema } from '@/core/model/steps';
 import { recordDecision } from '@/store/ledger/changes';
+import { changeJson } from '@/core/model/changeJson';
+import { toJson } from '@/core/model/json';
 import { answer, operation } from '../../../doorway';
-import { changeJson } from '../../../schemas';
-import { changeToJson } from '../../../serialise';
 
 export const PUT = operation(
   {
@@ -14,5 +14,5 @@ export const PUT = operation(
     answers: { '200': answer('The change', changeJson) },
   },
   async ({ db, change, body, guard }) =>
-    Response.json(changeToJson(await recordDecision(db, change.id, body, guard))),
+    Response.json(toJson(changeJson, await recordDecision(db, change.id, body, guard))),
 );

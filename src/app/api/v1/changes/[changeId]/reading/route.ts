@@ -1,9 +1,9 @@
 import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
+import { toJson } from '@/core/model/json';
+import { readingJson } from '@/core/reading/readingJson';
 import { answer, operation } from '../../../doorway';
-import { readingJson, readingWishSchema } from '../../../readingSchemas';
-import { wishOf } from '../../../readingWish';
-import { readingToJson } from '../../../serialise';
+import { readingWishSchema, wishOf } from '../../../readingWish';
 
 export const GET = operation(
   {
@@ -20,6 +20,6 @@ export const GET = operation(
       wish: wishOf(site, change, query),
     });
     if (!reading) throw new Problem(404, `There is no change ${change.id}.`);
-    return Response.json(readingToJson(reading));
+    return Response.json(toJson(readingJson, reading));
   },
 );

@@ -1,8 +1,8 @@
 import { newStepSchema } from '@/core/model/steps';
 import { recordStep } from '@/store/ledger/changes';
+import { changeJson } from '@/core/model/changeJson';
+import { toJson } from '@/core/model/json';
 import { answer, operation } from '../../../doorway';
-import { changeJson } from '../../../schemas';
-import { changeToJson } from '../../../serialise';
 
 export const POST = operation(
   {
@@ -14,5 +14,5 @@ export const POST = operation(
     answers: { '200': answer('The change', changeJson) },
   },
   async ({ db, change, body, guard }) =>
-    Response.json(changeToJson(await recordStep(db, change.id, body, guard))),
+    Response.json(toJson(changeJson, await recordStep(db, change.id, body, guard))),
 );

@@ -5,8 +5,7 @@ import { workbookInWorker } from '@/jobs/inWorker';
 import { MOST_WORKED_PAGES } from '@/services/report/working';
 import { Problem } from '@/app/problem';
 import { operation, problem } from '../../../doorway';
-import { readingWishSchema } from '../../../readingSchemas';
-import { wishOf } from '../../../readingWish';
+import { readingWishSchema, wishOf } from '../../../readingWish';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 

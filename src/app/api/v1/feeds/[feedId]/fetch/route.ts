@@ -1,8 +1,8 @@
 import { startFeeds } from '@/jobs/runner';
 import { findFeed, updateFeed } from '@/store/figures/feeds';
+import { feedJson } from '@/core/model/feedJson';
+import { toJson } from '@/core/model/json';
 import { answer, operation } from '../../../doorway';
-import { feedJson } from '../../../schemas';
-import { feedToJson } from '../../../serialise';
 
 export const POST = operation(
   {
@@ -16,6 +16,6 @@ export const POST = operation(
     if (feed.state === 'idle')
       await updateFeed(db, feed.id, { state: 'asked', failure: null, pagesFetched: 0 });
     startFeeds();
-    return Response.json(feedToJson(findFeed(db, feed.id)!), { status: 202 });
+    return Response.json(toJson(feedJson, findFeed(db, feed.id)!), { status: 202 });
   },
 );

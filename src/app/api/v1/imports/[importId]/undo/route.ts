@@ -2,9 +2,9 @@ import { Problem } from '@/app/problem';
 import { undoInWorker } from '@/jobs/inWorker';
 import type { Db } from '@/store/database';
 import { findImport, type ImportRow } from '@/store/figures/imports';
+import { importJson } from '@/core/intake/importJson';
+import { toJson } from '@/core/model/json';
 import { answer, operation, problem } from '../../../doorway';
-import { importJson } from '../../../schemas';
-import { importToJson } from '../../../serialise';
 
 export const POST = operation(
   {
@@ -40,5 +40,5 @@ async function act(db: Db, row: ImportRow, task: 'undo' | 'redo'): Promise<Respo
         : `Import ${row.id} is not undone.`;
     throw new Problem(409, why);
   }
-  return Response.json(importToJson(findImport(db, row.id)!, []));
+  return Response.json(toJson(importJson, { ...findImport(db, row.id)!, problems: [] }));
 }

@@ -1,24 +1,24 @@
 import { z } from 'zod';
-import { isoDay } from '@/core/calendar/day';
+import { dayJson, toJson } from '@/core/model/json';
 import { ask } from '@/app/ask';
 import { shownReport } from '@/services/report/shown';
 import { issueReport, issuesOf } from '@/store/reports/reports';
 import { Problem } from '@/app/problem';
 import { answer, operation } from '../../../doorway';
-import { day } from '../../../schemas';
 
-const issueJson = z.object({ number: z.int(), day }).meta({ id: 'ReportIssue' });
+const issueJson = z.object({ number: z.int(), day: dayJson }).meta({ id: 'ReportIssue' });
+const issuesJson = z.object({ items: z.array(issueJson), total: z.int() });
 
 export const GET = operation(
   {
     summary: 'The issues of a report, the last first',
     on: 'report',
     may: 'read',
-    answers: { '200': answer('The issues', z.object({ items: z.array(issueJson), total: z.int() })) },
+    answers: { '200': answer('The issues', issuesJson) },
   },
   ({ db, report }) => {
-    const items = issuesOf(db, report.id).map((one) => ({ number: one.number, day: isoDay(one.day) }));
-    return Response.json({ items, total: items.length });
+    const items = issuesOf(db, report.id);
+    return Response.json(toJson(issuesJson, { items, total: items.length }));
   },
 );
 
@@ -38,6 +38,6 @@ export const POST = operation(
       issue: { number: own, day: on },
     }));
     const made = issuesOf(db, report.id).find((one) => one.number === number)!;
-    return Response.json({ number, day: isoDay(made.day) }, { status: 201 });
+    return Response.json(toJson(issueJson, made), { status: 201 });
   },
 );

@@ -2,9 +2,10 @@ import { z } from 'zod';
 import { compareDays } from '@/core/wording/days';
 import { findResultPage, resultPagesOf } from '@/store/wording/resultPages';
 import { Problem } from '@/app/problem';
+import { toJson } from '@/core/model/json';
+import { resultsComparisonJson } from '@/core/wording/resultPageJson';
 import { answer, operation } from '../../../doorway';
 import { asId } from '../../../request';
-import { resultsComparisonJson, resultsComparisonToJson } from '../../../wording';
 
 const wishSchema = z.strictObject({
   with: z
@@ -31,6 +32,12 @@ export const GET = operation(
         404,
         named === undefined ? 'It is the first of its query.' : `There is no result page ${named}.`,
       );
-    return Response.json(resultsComparisonToJson(other, resultPage, compareDays(other, resultPage)));
+    return Response.json(
+      toJson(resultsComparisonJson, {
+        before: other,
+        after: resultPage,
+        compared: compareDays(other, resultPage),
+      }),
+    );
   },
 );

@@ -3,8 +3,9 @@ import { AddressError, writtenAddress } from '@/core/address/address';
 import { COMPARED_TEXTS } from '@/core/wording/resultPage';
 import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
+import { toJson } from '@/core/model/json';
+import { wordingJson } from '@/core/wording/wordingJson';
 import { answer, operation, problem } from '../../../doorway';
-import { wordingJson, wordingToJson } from '../../../wording';
 
 const querySchema = z.object({
   title: z
@@ -33,7 +34,7 @@ export const GET = operation(
     const wish = { resultPageId: resultPage.id, of, text: title || null, ownAddress: own || null };
     const seen = await ask('wording', { siteId: site.id, wish });
     if (!seen) throw new Problem(404, 'There is no such result page.');
-    return Response.json(wordingToJson(seen.wording));
+    return Response.json(toJson(wordingJson, seen.wording));
   },
 );
 

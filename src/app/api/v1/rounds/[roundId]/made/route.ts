@@ -1,8 +1,9 @@
 import { madeSchema } from '@/core/model/round';
 import { recordMade } from '@/services/rounds/recordWork';
 import { findRound } from '@/store/rounds/rounds';
+import { toJson } from '@/core/model/json';
+import { roundJson } from '@/core/model/roundJson';
 import { answer, operation } from '../../../doorway';
-import { roundJson, roundToJson } from '../../../rounds';
 
 export const POST = operation(
   {
@@ -15,6 +16,6 @@ export const POST = operation(
   },
   async ({ db, site, round, body, guard }) => {
     await recordMade(db, site, round.id, body, guard);
-    return Response.json(roundToJson(findRound(db, round.id)!));
+    return Response.json(toJson(roundJson, findRound(db, round.id)!));
   },
 );

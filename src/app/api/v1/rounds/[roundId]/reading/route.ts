@@ -3,8 +3,9 @@ import { parseIsoDay } from '@/core/calendar/day';
 import { isoDaySchema } from '@/core/model/fields';
 import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
+import { toJson } from '@/core/model/json';
+import { roundReadingJson } from '@/core/rounds/roundReadingJson';
 import { answer, operation } from '../../../doorway';
-import { roundReadingJson, roundReadingToJson } from '../../../rounds';
 
 export const GET = operation(
   {
@@ -20,8 +21,8 @@ export const GET = operation(
       roundId: round.id,
       asOf: asOf === undefined ? null : parseIsoDay(asOf),
     });
-    const found = read && roundReadingToJson(round, read);
-    if (!found) throw new Problem(409, 'Nothing of this round was made yet, or there are no figures.');
-    return Response.json(found);
+    if (!read?.first) throw new Problem(409, 'Nothing of this round was made yet, or there are no figures.');
+    const { first, second } = read;
+    return Response.json(toJson(roundReadingJson, { kind: round.kind, first, second }));
   },
 );

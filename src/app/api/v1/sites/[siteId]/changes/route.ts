@@ -3,9 +3,11 @@ import { newChangeSchema } from '@/core/model/change';
 import { addChange } from '@/store/ledger/changes';
 import { listChanges } from '@/store/ledger/findChanges';
 import { Problem } from '@/app/problem';
+import { changeJson, loggedChangeJson } from '@/core/model/changeJson';
+import { toJson } from '@/core/model/json';
+import { twinCautions } from '@/services/pages/twins';
+import { SiteContext } from '@/services/site/siteContext';
 import { answer, operation } from '../../../doorway';
-import { changeJson, loggedChangeJson } from '../../../schemas';
-import { changeToJson, loggedChangeToJson } from '../../../serialise';
 
 export const GET = operation(
   {
@@ -14,7 +16,7 @@ export const GET = operation(
     may: 'read',
     answers: { '200': answer('The changes', z.array(changeJson)) },
   },
-  ({ db, site }) => Response.json(listChanges(db, site.id).map(changeToJson)),
+  ({ db, site }) => Response.json(toJson(z.array(changeJson), listChanges(db, site.id))),
 );
 
 export const POST = operation(
@@ -33,10 +35,16 @@ export const POST = operation(
   },
   async ({ db, site, body, request }) => {
     const change = await addChange(db, site, body, idempotencyKey(request));
-    return Response.json(loggedChangeToJson(db, site, change), {
-      status: 201,
-      headers: { Location: `/api/v1/changes/${change.id}` },
-    });
+    return Response.json(
+      toJson(loggedChangeJson, {
+        change: change,
+        cautions: twinCautions(new SiteContext(db, site), change.pages),
+      }),
+      {
+        status: 201,
+        headers: { Location: `/api/v1/changes/${change.id}` },
+      },
+    );
   },
 );
 

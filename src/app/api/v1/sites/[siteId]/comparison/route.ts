@@ -1,14 +1,15 @@
 import { AddressError } from '@/core/address/address';
-import { isoDay, parseIsoDay } from '@/core/calendar/day';
+import { parseIsoDay } from '@/core/calendar/day';
 import { MOST_SPAN_DAYS, parseSpan, spanLength, type Span } from '@/core/calendar/span';
 import type { Site } from '@/core/model/site';
+import { toJson } from '@/core/model/json';
 import { ask } from '@/app/ask';
 import { listPages, pageAddressOf } from '@/store/addresses/pages';
 import type { Db } from '@/store/database';
 import { Problem } from '@/app/problem';
+import { siteComparisonJson } from '@/core/reading/comparisonJson';
 import { answer, operation } from '../../../doorway';
-import { comparisonWishSchema, siteComparisonJson } from '../../../readingSchemas';
-import { estimatesToJson } from '../../../serialise';
+import { comparisonWishSchema } from '../../../readingWish';
 
 export const GET = operation(
   {
@@ -27,20 +28,17 @@ export const GET = operation(
     const known = asOf === undefined ? null : parseIsoDay(asOf);
     const found = await ask('comparison', { siteId: site.id, wish, asOf: known });
     if (!found) throw new Problem(409, 'There are no figures yet to compare.');
-    const { metrics, net, marks, moved, estimates, control, complete } = found;
-    return Response.json({
-      subject: { pages: wanted && wanted.map(({ address }) => address), query, device },
-      before: spanJson(spans.before),
-      after: spanJson(spans.after),
-      asOf: asOf ?? null,
-      ...{ complete, metrics, net, marks, control },
-      movedIn: moved?.movedIn ?? null,
-      estimates: estimates && estimatesToJson(estimates),
-    });
+    return Response.json(
+      toJson(siteComparisonJson, {
+        ...found,
+        ...spans,
+        subject: { pages: wanted, query, device },
+        asOf: known,
+        movedIn: found.moved?.movedIn ?? null,
+      }),
+    );
   },
 );
-
-const spanJson = ({ firstDay, lastDay }: Span) => ({ firstDay: isoDay(firstDay), lastDay: isoDay(lastDay) });
 
 /** A span written as FROM..TO. Throws Problem 422 where it is none. */
 function spanOf(text: string, name: string): Span {

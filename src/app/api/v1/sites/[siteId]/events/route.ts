@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { newEventSchema } from '@/core/model/event';
 import { addEvent, listEvents } from '@/store/ledger/events';
+import { eventJson } from '@/core/model/eventJson';
+import { toJson } from '@/core/model/json';
 import { answer, operation } from '../../../doorway';
-import { eventJson } from '../../../schemas';
-import { eventToJson } from '../../../serialise';
 
 export const GET = operation(
   {
@@ -12,7 +12,7 @@ export const GET = operation(
     may: 'read',
     answers: { '200': answer('The events', z.array(eventJson)) },
   },
-  ({ db, site }) => Response.json(listEvents(db, site.id).map(eventToJson)),
+  ({ db, site }) => Response.json(toJson(z.array(eventJson), listEvents(db, site.id))),
 );
 
 export const POST = operation(
@@ -25,5 +25,5 @@ export const POST = operation(
     answers: { '201': answer('The event', eventJson) },
   },
   async ({ db, site, body }) =>
-    Response.json(eventToJson(await addEvent(db, site.id, body)), { status: 201 }),
+    Response.json(toJson(eventJson, await addEvent(db, site.id, body)), { status: 201 }),
 );

@@ -2,13 +2,13 @@ import { admitPrivateHosts } from '@/app/admit';
 import { startFeeds } from '@/jobs/runner';
 import { newFeedSchema } from '@/core/model/feed';
 import { addFeed, findFeed, listFeeds, updateFeed } from '@/store/figures/feeds';
+import { feedJson, feedsJson } from '@/core/model/feedJson';
+import { toJson } from '@/core/model/json';
 import { answer, operation } from '../../../doorway';
-import { feedJson, feedsJson } from '../../../schemas';
-import { feedToJson } from '../../../serialise';
 
 export const GET = operation(
   { summary: 'List the feeds', on: 'site', may: 'read', answers: { '200': answer('The feeds', feedsJson) } },
-  ({ db, site }) => Response.json({ items: listFeeds(db, site.id).map(feedToJson) }),
+  ({ db, site }) => Response.json(toJson(feedsJson, { items: listFeeds(db, site.id) })),
 );
 
 export const POST = operation(
@@ -25,7 +25,7 @@ export const POST = operation(
     const id = await addFeed(db, site.id, body);
     await updateFeed(db, id, { state: 'asked' });
     startFeeds();
-    return Response.json(feedToJson(findFeed(db, id)!), {
+    return Response.json(toJson(feedJson, findFeed(db, id)!), {
       status: 201,
       headers: { Location: `/api/v1/feeds/${id}` },
     });

@@ -1,6 +1,7 @@
 import { ask } from '@/app/ask';
+import { groupsJson } from '@/core/effect/movingGroupsJson';
+import { toJson } from '@/core/model/json';
 import { answer, operation } from '../../../doorway';
-import { groupsJson } from '../../../readingSchemas';
 
 export const GET = operation(
   {
@@ -11,10 +12,7 @@ export const GET = operation(
   },
   async ({ site }) => {
     const found = await ask('groups', { siteId: site.id });
-    const items = (found?.groups ?? []).map(({ number, name, named, pages, mostly, words }) => ({
-      ...{ number, name, named, mostly, words },
-      pages: pages.map(({ address }) => address),
-    }));
-    return Response.json({ learned: found?.learned ?? false, items });
+    const { learned, groups } = found ?? { learned: false, groups: [] };
+    return Response.json(toJson(groupsJson, { learned, items: groups }));
   },
 );

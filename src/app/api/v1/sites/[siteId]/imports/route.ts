@@ -4,11 +4,12 @@ import { dropDrafts, fileOf, keepDrafts, queueDrafts, type Drafts } from '@/jobs
 import type { NamedSettings } from '@/jobs/checkFile';
 import { startRunner } from '@/jobs/runner';
 import type { Db } from '@/store/database';
-import { listImports, listProblems } from '@/store/figures/imports';
+import { listImports } from '@/store/figures/imports';
+import { importJson, importsJson } from '@/core/intake/importJson';
+import { toJson } from '@/core/model/json';
 import { answer, operation, problem } from '../../../doorway';
-import { importsJson, importWishSchema } from '../../../schemas';
-import { importToJson } from '../../../serialise';
 import { keepFormFiles } from './form';
+import { importWishSchema } from '../../../schemas';
 
 const FILE_TYPES = [
   'text/csv',
@@ -31,7 +32,7 @@ export const GET = operation(
   },
   ({ db, site }) => {
     const rows = listImports(db, site.id).filter(({ state }) => state !== 'draft');
-    return Response.json({ items: rows.map((row) => importToJson(row, listProblems(db, row.id, 0))) });
+    return Response.json({ items: rows.map((row) => toJson(importJson, { ...row, problems: [] })) });
   },
 );
 

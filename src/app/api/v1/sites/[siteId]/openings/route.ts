@@ -5,8 +5,9 @@ import { isoDaySchema } from '@/core/model/fields';
 import { OPENING_KINDS } from '@/core/openings/kinds';
 import { ask } from '@/app/ask';
 import { Problem } from '@/app/problem';
+import { toJson } from '@/core/model/json';
+import { openingJson, openingsJson } from '@/core/openings/openingJson';
 import { answer, operation, problem } from '../../../doorway';
-import { openingsJson, openingToJson } from '../../../openings';
 
 const querySchema = z.object({
   from: isoDaySchema.optional().meta({ description: 'The last 56 days that may be read where absent.' }),
@@ -44,7 +45,7 @@ export const GET = operation(
     if (!found) throw new Problem(409, 'There are no daily figures yet.');
     const end = place + found.openings.length;
     return Response.json({
-      items: found.openings.map(openingToJson),
+      items: found.openings.map((opening) => toJson(openingJson, opening)),
       total: found.total,
       next: found.openings.length > 0 && end < found.total ? String(end) : null,
     });

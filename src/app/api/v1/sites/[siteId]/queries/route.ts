@@ -1,5 +1,7 @@
+import { listJson } from '@/core/lists/lineJson';
 import { answer, operation, problem } from '../../../doorway';
-import { answerList, listJson, listQuerySchema } from '../../../lists';
+import { listQuerySchema } from '@/core/lists/wish';
+import { answerList } from '../../../lists';
 
 export const GET = operation(
   {

@@ -1,7 +1,8 @@
 import { askReadings } from '@/app/ask';
+import { toJson } from '@/core/model/json';
+import { readingItemJson, readingsJson } from '@/core/reading/readingJson';
 import { answer, operation } from '../../../doorway';
-import { readingsJson, spanWishSchema } from '../../../readingSchemas';
-import { readingToItem } from '../../../serialise';
+import { spanWishSchema } from '../../../readingWish';
 
 export const GET = operation(
   {
@@ -15,7 +16,7 @@ export const GET = operation(
     // Written piece by piece: hundreds of readings at once would hold up everybody else.
     const items: string[] = [];
     for await (const some of askReadings(site.id, query)) {
-      items.push(...some.map((reading) => JSON.stringify(readingToItem(reading))));
+      items.push(...some.map((reading) => JSON.stringify(toJson(readingItemJson, reading))));
     }
     return new Response(`{"items":[${items.join(',')}]}`, {
       headers: { 'Content-Type': 'application/json' },

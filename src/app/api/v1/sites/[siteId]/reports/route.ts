@@ -2,8 +2,9 @@ import { z } from 'zod';
 import { newReportSchema } from '@/core/model/report';
 import { checkLogo } from '@/services/report/logo';
 import { addReport, findReport, listReports } from '@/store/reports/reports';
+import { toJson } from '@/core/model/json';
+import { reportJson } from '@/core/model/reportJson';
 import { answer, operation } from '../../../doorway';
-import { reportJson, reportToJson } from '../../../reports';
 
 export const GET = operation(
   {
@@ -13,7 +14,7 @@ export const GET = operation(
     answers: { '200': answer('The reports', z.object({ items: z.array(reportJson), total: z.int() })) },
   },
   ({ db, site }) => {
-    const items = listReports(db, site.id).map(reportToJson);
+    const items = listReports(db, site.id).map((report) => toJson(reportJson, report));
     return Response.json({ items, total: items.length });
   },
 );
@@ -30,6 +31,6 @@ export const POST = operation(
   async ({ db, site, body }) => {
     checkLogo(body.logo);
     const id = await addReport(db, site.id, body);
-    return Response.json(reportToJson(findReport(db, id)!), { status: 201 });
+    return Response.json(toJson(reportJson, findReport(db, id)!), { status: 201 });
   },
 );

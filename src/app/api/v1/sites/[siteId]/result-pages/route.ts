@@ -3,8 +3,9 @@ import { newResultPageSchema } from '@/core/wording/resultPage';
 import { queryIdOf } from '@/store/figures/queryIds';
 import { bringInResultPage } from '@/services/wording/resultPages';
 import { resultPagesOf } from '@/store/wording/resultPages';
+import { toJson } from '@/core/model/json';
+import { resultPageJson } from '@/core/wording/resultPageJson';
 import { answer, operation } from '../../../doorway';
-import { resultPageJson, resultPageToJson } from '../../../wording';
 
 const querySchema = z.object({
   query: z.string().trim().toLowerCase().min(1).max(500).optional(),
@@ -36,7 +37,7 @@ export const GET = operation(
     const items = found.slice(from, from + limit);
     const end = from + items.length;
     return Response.json({
-      items: items.map(resultPageToJson),
+      items: items.map((page) => toJson(resultPageJson, page)),
       total: found.length,
       next: items.length > 0 && end < found.length ? String(end) : null,
     });
@@ -54,5 +55,5 @@ export const POST = operation(
     answers: { '201': answer('The result page', resultPageJson) },
   },
   async ({ db, site, body }) =>
-    Response.json(resultPageToJson(await bringInResultPage(db, site, body)), { status: 201 }),
+    Response.json(toJson(resultPageJson, await bringInResultPage(db, site, body)), { status: 201 }),
 );

@@ -3,8 +3,9 @@ import { newRoundSchema } from '@/core/model/round';
 import { ask } from '@/app/ask';
 import { beginRound, pagesNamed } from '@/services/rounds/begin';
 import { findRound, listRounds } from '@/store/rounds/rounds';
+import { toJson } from '@/core/model/json';
+import { roundJson } from '@/core/model/roundJson';
 import { answer, operation } from '../../../doorway';
-import { roundJson, roundToJson } from '../../../rounds';
 
 const querySchema = z.object({
   limit: z.coerce.number().int().min(1).max(200).default(50),
@@ -33,7 +34,7 @@ export const GET = operation(
     const items = found.slice(from, from + limit);
     const end = from + items.length;
     return Response.json({
-      items: items.map(roundToJson),
+      items: items.map((round) => toJson(roundJson, round)),
       total: found.length,
       next: items.length > 0 && end < found.length ? String(end) : null,
     });
@@ -53,6 +54,6 @@ export const POST = operation(
     const pages = pagesNamed(db, site, body.pages).map(({ page }) => page);
     const candidates = await ask('roundCandidates', { siteId: site.id, pages });
     const id = await beginRound(db, site, body, candidates ?? []);
-    return Response.json(roundToJson(findRound(db, id)!), { status: 201 });
+    return Response.json(toJson(roundJson, findRound(db, id)!), { status: 201 });
   },
 );

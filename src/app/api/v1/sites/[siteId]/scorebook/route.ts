@@ -2,8 +2,9 @@ import { z } from 'zod';
 import { SCORED_BY } from '@/core/scorebook/scorebook';
 import { askScorebook } from '@/app/ask';
 import { Problem } from '@/app/problem';
+import { toJson } from '@/core/model/json';
+import { scorebookJson } from '@/core/scorebook/scorebookJson';
 import { answer, operation } from '../../../doorway';
-import { scorebookJson, scorebookToJson } from '../../../scorebook';
 
 export const GET = operation(
   {
@@ -16,6 +17,6 @@ export const GET = operation(
   async ({ site, query: { by } }) => {
     const book = await askScorebook([site.id], by);
     if (!book) throw new Problem(404, 'There is no such site.');
-    return Response.json(scorebookToJson(book));
+    return Response.json(toJson(scorebookJson, book));
   },
 );

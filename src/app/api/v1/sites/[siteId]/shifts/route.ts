@@ -2,8 +2,9 @@ import { z } from 'zod';
 import { ask } from '@/app/ask';
 import { pageOf } from '@/store/addresses/pages';
 import { Problem } from '@/app/problem';
+import { toJson } from '@/core/model/json';
+import { shiftsJson } from '@/core/shifts/shiftJson';
 import { answer, operation, problem } from '../../../doorway';
-import { shiftsJson, shiftToJson } from '../../../openings';
 
 export const GET = operation(
   {
@@ -24,6 +25,6 @@ export const GET = operation(
     if (written !== undefined && !page) throw new Problem(422, `There is no page ${written} on this site.`);
     const found = await ask('shifts', { siteId: site.id, wish: { pageIds: page && [page.id], query } });
     if (!found) throw new Problem(409, 'There are no daily figures yet.');
-    return Response.json({ items: found.map(shiftToJson) });
+    return Response.json(toJson(shiftsJson, { items: found }));
   },
 );

@@ -4,9 +4,10 @@ import { lookInWorker } from '@/jobs/inWorker';
 import { pageOf, pagesForAddresses } from '@/store/addresses/pages';
 import { findSnapshot, SNAPSHOTS_SHOWN, snapshotsOf } from '@/store/evidence/snapshots';
 import { write } from '@/store/write';
+import { toJson } from '@/core/model/json';
+import { snapshotJson, snapshotsJson } from '@/core/model/snapshotJson';
 import { answer, operation, problem } from '../../../doorway';
-import { snapshotJson, snapshotsJson, snapshotWishSchema } from '../../../schemas';
-import { snapshotToJson } from '../../../serialise';
+import { snapshotWishSchema } from '../../../schemas';
 
 export const GET = operation(
   {
@@ -23,7 +24,9 @@ export const GET = operation(
   ({ db, site, query }) => {
     const page = pageOf(db, site, query.page);
     const found = page ? snapshotsOf(db, page.id, SNAPSHOTS_SHOWN + 1, query.cursor) : [];
-    const items = found.slice(0, SNAPSHOTS_SHOWN).map((one) => snapshotToJson(one, page!));
+    const items = found
+      .slice(0, SNAPSHOTS_SHOWN)
+      .map((one) => toJson(snapshotJson, { snapshot: one, page: page! }));
     return Response.json({ items, next: found.length > SNAPSHOTS_SHOWN ? items.at(-1)!.id : null });
   },
 );
@@ -44,6 +47,9 @@ export const POST = operation(
     const [page] = await write(db, () => pagesForAddresses(db, site, [body.page]));
     const looked = await lookInWorker(site.id, page!);
     if ('failure' in looked) throw new Problem(502, looked.failure);
-    return Response.json(snapshotToJson(findSnapshot(db, looked.snapshotId)!, page!), { status: 201 });
+    return Response.json(
+      toJson(snapshotJson, { snapshot: findSnapshot(db, looked.snapshotId)!, page: page! }),
+      { status: 201 },
+    );
   },
 );

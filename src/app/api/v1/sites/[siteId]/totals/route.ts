@@ -3,8 +3,10 @@ import { Problem } from '@/app/problem';
 import { SiteContext } from '@/services/site/siteContext';
 import { listSpans } from '@/core/lists/wish';
 import { DEVICES } from '@/core/intake/rowReader';
+import { totalsJson } from '@/core/reading/totalsJson';
+import { toJson } from '@/core/model/json';
 import { answer, operation, problem } from '../../../doorway';
-import { totalsJson, totalsQuerySchema, totalsToJson } from '../../../totals';
+import { totalsQuerySchema } from '../../../totals';
 
 export const GET = operation(
   {
@@ -28,6 +30,6 @@ export const GET = operation(
       request: { spans, device, path: query.path ?? null },
     });
     if (!found) throw new Problem(409, 'There are no daily figures yet.');
-    return Response.json(totalsToJson(found));
+    return Response.json(toJson(totalsJson, found));
   },
 );

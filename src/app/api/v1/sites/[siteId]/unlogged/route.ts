@@ -1,7 +1,7 @@
 import { unloggedOn } from '@/store/evidence/snapshots';
+import { toJson } from '@/core/model/json';
+import { unloggedJson } from '@/core/model/snapshotJson';
 import { answer, operation } from '../../../doorway';
-import { unloggedJson } from '../../../schemas';
-import { unloggedToJson } from '../../../serialise';
 
 export const GET = operation(
   {
@@ -10,5 +10,5 @@ export const GET = operation(
     may: 'read',
     answers: { '200': answer('The differences', unloggedJson) },
   },
-  ({ db, site }) => Response.json({ items: unloggedOn(db, site).map(unloggedToJson) }),
+  ({ db, site }) => Response.json(toJson(unloggedJson, { items: unloggedOn(db, site) })),
 );

@@ -2,10 +2,10 @@ import { z } from 'zod';
 import { Problem } from '@/app/problem';
 import { differencesBetween } from '@/core/markup/differences';
 import { findSnapshot, snapshotsOf } from '@/store/evidence/snapshots';
+import { toJson } from '@/core/model/json';
+import { snapshotComparisonJson } from '@/core/model/snapshotJson';
 import { answer, operation } from '../../../doorway';
 import { asId } from '../../../request';
-import { snapshotComparisonJson } from '../../../schemas';
-import { comparisonToJson } from '../../../serialise';
 
 const wishSchema = z.strictObject({
   with: z.string().optional().meta({ description: 'The number of another snapshot of the site.' }),
@@ -30,7 +30,11 @@ export const GET = operation(
         named === undefined ? 'It is the first of its page.' : `There is no snapshot ${named}.`,
       );
     return Response.json(
-      comparisonToJson(other, snapshot, differencesBetween(other.evidence, snapshot.evidence)),
+      toJson(snapshotComparisonJson, {
+        before: other.id,
+        after: snapshot.id,
+        differences: differencesBetween(other.evidence, snapshot.evidence),
+      }),
     );
   },
 );

@@ -1,8 +1,10 @@
 import { z } from 'zod';
 import { queryIdOf } from '@/store/figures/queryIds';
 import { Problem } from '@/app/problem';
+import { listJson } from '@/core/lists/lineJson';
 import { answer, operation, problem } from '../../../../doorway';
-import { answerList, listJson, listQuerySchema } from '../../../../lists';
+import { listQuerySchema } from '@/core/lists/wish';
+import { answerList } from '../../../../lists';
 
 export const GET = operation(
   {

@@ -2,8 +2,9 @@ import { roundPlanSchema } from '@/core/model/round';
 import { ask } from '@/app/ask';
 import { pagesNamed } from '@/services/rounds/begin';
 import { Problem } from '@/app/problem';
+import { toJson } from '@/core/model/json';
+import { planJson } from '@/core/rounds/roundPlanJson';
 import { answer, operation } from '../../../../doorway';
-import { planJson, planToJson } from '../../../../rounds';
 
 export const POST = operation(
   {
@@ -17,6 +18,6 @@ export const POST = operation(
     const named = pagesNamed(db, site, pages).map(({ page }) => page);
     const plan = await ask('roundPlan', { siteId: site.id, wish: { pages: named, effect, windowDays } });
     if (!plan) throw new Problem(404, 'There is no such site.');
-    return Response.json(planToJson(plan));
+    return Response.json(toJson(planJson, plan));
   },
 );
