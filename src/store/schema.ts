@@ -9,6 +9,7 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/sqlite-core';
 import type { Day } from '../core/calendar/day';
+import type { Metric } from '../core/measures/registry';
 import { GRAIN_KEYS } from '../core/facts/grains';
 import { DEFAULT_FALL_BEYOND, DEFAULT_FALL_SHARE, DEFAULT_UNDO_DAYS } from '../core/model/site';
 import { LANGUAGES } from '../core/model/languages';
@@ -244,7 +245,7 @@ export const change = sqliteTable(
     newText: text('new_text'),
     windowDays: integer('window_days'),
     settlingDays: integer('settling_days'),
-    expectedMetric: text('expected_metric', { enum: ['clicks', 'impressions', 'ctr', 'position', 'appeal'] }),
+    expectedMetric: text('expected_metric').$type<Metric>(),
     expectedDirection: text('expected_direction', { enum: ['up', 'down'] }),
     expectedAmount: real('expected_amount'),
     reviewDay: integer('review_day'),

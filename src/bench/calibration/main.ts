@@ -1,6 +1,6 @@
 import os from 'node:os';
 import { Worker, isMainThread, parentPort, workerData } from 'node:worker_threads';
-import { MEASURES, type Measure } from '../../core/measures/registry';
+import { MEASURE_NAMES, MEASURES, type Measure } from '../../core/measures/registry';
 import { runSeed, type Outcome } from './run';
 import { score, scoreVerdicts, type Score, type VerdictScore } from './score';
 
@@ -19,15 +19,6 @@ const HALF_BY = 14;
 
 type Asked = { readonly seeds: readonly number[]; readonly halved: boolean };
 
-const NAMES: Record<Measure, string> = {
-  clicks: 'Clicks',
-  impressions: 'Impressions',
-  ctr: 'CTR',
-  position: 'Position',
-  appeal: 'Appeal',
-  showings: 'Showings',
-  rank: 'Rank, search by search',
-};
 const AIMS: Partial<Record<Measure, { ratio?: string; bias?: string; large?: string }>> = {
   clicks: { ratio: 'at most 0.70', bias: 'within ±0.04' },
   appeal: { bias: 'within ±0.02', large: '78% and up' },
@@ -41,7 +32,7 @@ function printMeasure(measure: Measure, outcomes: readonly Outcome[]): void {
   const aims = AIMS[measure] ?? {};
   const row = (name: string, aim: string, of: (s: Score) => string) =>
     console.log(`| ${name} | ${aim} | ${of(ours)} | ${of(naive)} |`);
-  console.log(`| ${NAMES[measure]} | aim | this program | naive |\n| --- | --- | --- | --- |`);
+  console.log(`| ${MEASURE_NAMES[measure]} | aim | this program | naive |\n| --- | --- | --- | --- |`);
   row('90% ranges that hold the truth', '88 to 93%', (s) => percent(s.held));
   row('untouched, picked at random, outside', '', (s) => percent(s.falseAtRandom));
   row('untouched, picked after a dip, outside', '', (s) => percent(s.falseAfterDip));

@@ -3,9 +3,15 @@ import { EffectEngine } from '../../core/effect/engine';
 import type { LogEffect } from '../../core/effect/effect';
 import { whatMoved, type WhatMoved } from '../../core/effect/whatMoved';
 import type { History } from '../../core/history/history';
-import { MEASURES, type Measure } from '../../core/measures/registry';
+import type { Measure } from '../../core/measures/registry';
 import { Z90 } from '../../core/statistics/normal';
-import { simulateSite, type SimulatedChange, type World } from './simulate';
+import {
+  simulateSite,
+  SIMULATED_MEASURES,
+  type SimulatedChange,
+  type SimulatedMeasure,
+  type World,
+} from './simulate';
 import { siteOf, type ReadSite } from './site';
 
 /** One measure of a change: the truth, what the program says, and what the naive comparison says, on the log scale. */
@@ -55,14 +61,10 @@ export function readBeside(
     if (!read) return [];
     const early = engine.early(asked, windowDays);
     const measures: Partial<Record<Measure, Estimated>> = {};
-    for (const measure of MEASURES) {
+    const naive = naiveEffects(history, page, day, lengths);
+    for (const measure of SIMULATED_MEASURES) {
       const ours = read.effects[measure];
-      if (ours)
-        measures[measure] = {
-          truth: truth[measure],
-          ours,
-          naive: naiveOf(measure, history, page, day, lengths),
-        };
+      if (ours) measures[measure] = { truth: truth[measure], ours, naive: naive[measure] };
     }
     return [
       {
@@ -92,7 +94,13 @@ function sides(
   return [upTo(day) - upTo(day - windowDays), upTo(after + windowDays) - upTo(after)];
 }
 
-function naiveOf(measure: Measure, history: History, page: number, day: number, lengths: Lengths): LogEffect {
+/** Plain before/after comparisons with textbook intervals. */
+function naiveEffects(
+  history: History,
+  page: number,
+  day: number,
+  lengths: Lengths,
+): Record<SimulatedMeasure, LogEffect> {
   const { clicks, impressions, positionSum, expected } = history.sums;
   const of = (sums: Float64Array) => {
     const [before, after] = sides(history, sums, page, day, lengths);
@@ -100,15 +108,17 @@ function naiveOf(measure: Measure, history: History, page: number, day: number, 
   };
   const [c, m] = [of(clicks), of(impressions)];
   const rank = { log: of(positionSum).log - m.log, noise: 0.4 * m.noise };
-  const { log, noise } = {
-    clicks: c,
-    impressions: m,
-    ctr: { log: c.log - m.log, noise: Math.max(0, c.noise - m.noise) },
-    position: rank,
-    rank,
-    appeal: { log: c.log - of(expected).log, noise: c.noise },
-    showings: { log: of(expected).log, noise: m.noise },
-  }[measure];
-  const half = Z90 * Math.sqrt(noise);
-  return { net: log, low: log - half, high: log + half };
+  const effect = ({ log, noise }: { log: number; noise: number }) => {
+    const half = Z90 * Math.sqrt(noise);
+    return { net: log, low: log - half, high: log + half };
+  };
+  return {
+    clicks: effect(c),
+    impressions: effect(m),
+    ctr: effect({ log: c.log - m.log, noise: Math.max(0, c.noise - m.noise) }),
+    position: effect(rank),
+    rank: effect(rank),
+    appeal: effect({ log: c.log - of(expected).log, noise: c.noise }),
+    showings: effect({ log: of(expected).log, noise: m.noise }),
+  };
 }

@@ -1,3 +1,4 @@
+import type { Measure } from '../../core/measures/registry';
 import {
   randomBinomial,
   randomExponential,
@@ -21,19 +22,21 @@ export type SimulatedChange = {
   readonly picked: 'at random' | 'after a dip';
   /** What it does: `exposure` is being shown for further searches, far down, at the cost of CTR. */
   readonly kind: 'none' | 'appeal' | 'rank' | 'reach' | 'exposure';
-  /** Log effect on each metric over the after span: expected with the change over expected without. */
-  readonly truth: {
-    readonly clicks: number;
-    readonly impressions: number;
-    readonly ctr: number;
-    readonly position: number;
-    /** Of the clicks that the showings would bring at the usual CTR by position, and of clicks over these. */
-    readonly showings: number;
-    readonly appeal: number;
-    /** Of the log position of each search. */
-    readonly rank: number;
-  };
+  /** Log effect on each measure over the after span: expected with the change over expected without. */
+  readonly truth: Readonly<Record<SimulatedMeasure, number>>;
 };
+
+/** Measures whose true effect the simulator knows. */
+export const SIMULATED_MEASURES = [
+  'clicks',
+  'impressions',
+  'ctr',
+  'position',
+  'appeal',
+  'showings',
+  'rank',
+] as const satisfies readonly Measure[];
+export type SimulatedMeasure = (typeof SIMULATED_MEASURES)[number];
 
 /** The daily rows of one query on a page; where a row is withheld they are 0. */
 export type SimulatedQuery = Omit<SimulatedSeries, 'positionWeight'>;

@@ -1,18 +1,12 @@
 /* What rows have in common beyond their control: learned from how they moved together when nobody touched them. */
 
-import type { Measure } from '../measures/registry';
-import { componentsOf } from '../measures/registry';
+import { componentsOf, descriptionOf, type Measure } from '../measures/registry';
 import { controlVariance } from './control';
 import type { JointMoves, JointWindows } from './jointWindows';
 import type { HeldRows } from './rowEstimates';
 
 /** Windows apart from each other at which what was seen counts as much as what is assumed. */
 const TRUSTED_WINDOWS = 3;
-/** What is assumed of any set of rows, on top of the control's own variance. */
-const ASSUMED: Readonly<Record<Measure, number>> = {
-  ...{ clicks: 0.003, impressions: 0.003, showings: 0.003 },
-  ...{ ctr: 0.0005, appeal: 0.0005, position: 0.0003, rank: 0.0003 },
-};
 
 /**
  * The variance of what the control misses of all of some rows at once: the mean covariance of their net moves in placebo windows (`nets` by window and row; what each row weighs,
@@ -44,7 +38,7 @@ export function commonVariance(
   const seen = told > 0 ? sum / told : 0;
   const alone = windows > 0 ? (apart * told) / windows : 0;
   const trust = alone / (alone + TRUSTED_WINDOWS);
-  return Math.max(own, trust * seen + (1 - trust) * (own + ASSUMED[measure]));
+  return Math.max(own, trust * seen + (1 - trust) * (own + descriptionOf(measure).commonVariance));
 }
 
 /** A control of fewer rows says little of what happens anyway. */

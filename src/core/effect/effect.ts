@@ -1,7 +1,7 @@
 /* Estimates on the log scale and, at the edge, what is reported of them. */
 
 import { Z90 } from '../statistics/normal';
-import { isInPlaces, type Measure } from '../measures/registry';
+import { byMeasure, isInPlaces, type Measure, type MeasureInPlaces } from '../measures/registry';
 
 /** An interval estimate on the log scale. */
 export type LogEffect = { readonly net: number; readonly low: number; readonly high: number };
@@ -59,17 +59,9 @@ export type RatioEffect = { readonly ratio: number; readonly low: number; readon
 /** A net effect in places; a gain is positive although the number of the position falls. */
 export type PlacesEffect = { readonly placesGained: number; readonly low: number; readonly high: number };
 
-/** Net effects on all metrics and on showings; null where a metric is absent on a side. */
+/** Net effects on all measures; null where a measure is absent on a side. */
 export type Net = {
-  readonly clicks: RatioEffect | null;
-  readonly impressions: RatioEffect | null;
-  readonly ctr: RatioEffect | null;
-  readonly position: PlacesEffect | null;
-  readonly appeal: RatioEffect | null;
-  /** What was shown and where, by the clicks that it would bring at the usual CTR by position. */
-  readonly showings: RatioEffect | null;
-  /** Places search by search, whatever searches came and went. */
-  readonly rank: PlacesEffect | null;
+  readonly [M in Measure]: (M extends MeasureInPlaces ? PlacesEffect : RatioEffect) | null;
 };
 
 export type Estimates = Readonly<Record<Measure, Estimate | null>>;
@@ -79,18 +71,18 @@ export type Estimates = Readonly<Record<Measure, Estimate | null>>;
  * @example asNet({ ...none, clicks: estimateOf(0, 0.1, 1) }, null).clicks // { ratio: 1, low: 0.905, high: 1.105 }
  */
 export function asNet(effects: Estimates, positionAfter: number | null): Net {
-  const ratio = (effect: LogEffect | null): RatioEffect | null =>
-    effect && { ratio: Math.exp(effect.net), low: Math.exp(effect.low), high: Math.exp(effect.high) };
-  return {
-    clicks: ratio(effects.clicks),
-    impressions: ratio(effects.impressions),
-    ctr: ratio(effects.ctr),
-    position: effects.position && positionAfter !== null ? asPlaces(effects.position, positionAfter) : null,
-    rank: effects.rank && positionAfter !== null ? asPlaces(effects.rank, positionAfter) : null,
-    appeal: ratio(effects.appeal),
-    showings: ratio(effects.showings),
-  };
+  return byMeasure((measure) => {
+    const effect = effects[measure];
+    if (isInPlaces(measure)) return effect && positionAfter !== null ? asPlaces(effect, positionAfter) : null;
+    return effect && asRatio(effect);
+  }) as Net;
 }
+
+const asRatio = ({ net, low, high }: LogEffect): RatioEffect => ({
+  ratio: Math.exp(net),
+  low: Math.exp(low),
+  high: Math.exp(high),
+});
 
 /** A ratio of positions as places gained: without the change the page would have stood at after / ratio. */
 function asPlaces({ net, low, high }: LogEffect, after: number): PlacesEffect {

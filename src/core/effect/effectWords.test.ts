@@ -1,12 +1,12 @@
+import { byMeasure } from '../measures/registry';
 import type { Net } from './effect';
 import { movedText, netHeight, netText, rangeText, shortPlaces } from './effectWords';
 
 const NET: Net = {
+  ...byMeasure(() => null),
   clicks: { ratio: 1.238, low: 1.09, high: 1.41 },
   impressions: { ratio: 0.9, low: 0.8, high: 1.004 },
-  ctr: null,
   position: { placesGained: -1.24, low: -2, high: 0.02 },
-  ...{ appeal: null, showings: null, rank: null },
 };
 
 test('what moved is said in words', () => {

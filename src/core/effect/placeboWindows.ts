@@ -1,7 +1,7 @@
 /* Placebo windows: untouched rows at past days, each against a control of the others, as a reading of nothing. */
 
 import { asDay, type Day } from '../calendar/day';
-import type { Component } from '../measures/registry';
+import { isRate, modelOf, type Component } from '../measures/registry';
 import {
   controlOf,
   controlWeight,
@@ -12,7 +12,6 @@ import {
   type Held,
 } from './control';
 import { logRate, type Innovations } from './forecast';
-import { isRate } from '../measures/registry';
 import type { FittedPanel } from './fittedPanel';
 import type { Horizon } from './kriging';
 import { untouched } from './untouched';
@@ -57,15 +56,7 @@ export type PlaceboWindows = {
   readonly tracking: number | null;
 };
 
-/** Assumed where a site has shown little, as variances of a group's innovation, and the windows that weighs as much as. */
-const ASSUMED_BETWEEN: Readonly<Record<Component, number>> = {
-  showings: 0.004,
-  impressions: 0.004,
-  appeal: 0.0005,
-  ctr: 0.0005,
-  position: 0.0005,
-  rank: 0.0005,
-};
+/** Windows that what is assumed of groups weighs as much as. */
 const PRIOR_WINDOWS = 12;
 
 /** The placebo windows of a component that begin on `begins`, a day a step. */
@@ -88,7 +79,7 @@ export function* placeboWindows(
     yield;
   }
   const pools = columns.map(({ pooled }) => pooled);
-  const between = spreadOfGroups(ASSUMED_BETWEEN[component], pools, overlappingWindows(horizon));
+  const between = spreadOfGroups(modelOf(component).groupVariance, pools, overlappingWindows(horizon));
   const column = () => new Float32Array(rows * begins.length);
   const windows = { net: column().fill(NaN), variance: column(), noise: column(), strain: column() };
   const held: Held = { move: 0, variance: 0, own: 0 };

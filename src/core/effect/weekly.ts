@@ -2,7 +2,7 @@
 
 import type { Day } from '../calendar/day';
 import type { History } from '../history/history';
-import { isRate, type Component } from '../measures/registry';
+import { isRate, modelOf, type Component } from '../measures/registry';
 import type { Rows } from './rows';
 
 /** Weeks of a row's past that are looked at. */
@@ -35,20 +35,8 @@ export type WeeklyPanel = {
 
 /** The running sums that a component is made of: `of` over `against` (null: a day), known as well as so many `counts` tell. */
 export function columnsOf({ sums }: History, component: Component) {
-  switch (component) {
-    case 'showings':
-      return { of: sums.expected, against: null, counts: sums.impressions };
-    case 'impressions':
-      return { of: sums.impressions, against: null, counts: sums.impressions };
-    case 'position':
-      return { of: sums.positionSum, against: sums.positionWeight, counts: sums.positionWeight };
-    case 'rank':
-      return { of: sums.rankSum, against: sums.rankWeight, counts: sums.rankWeight };
-    case 'appeal':
-      return { of: sums.clicks, against: sums.expected, counts: sums.clicks };
-    case 'ctr':
-      return { of: sums.clicks, against: sums.impressions, counts: sums.clicks };
-  }
+  const { of, against, counts } = modelOf(component);
+  return { of: sums[of], against: against && sums[against], counts: sums[counts] };
 }
 
 export type Columns = ReturnType<typeof columnsOf>;

@@ -1,3 +1,4 @@
+import type { DailySum } from '../measures/registry';
 import { asDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import type { Totals } from '../measures/totals';
@@ -27,16 +28,8 @@ export type Series = {
   readonly rankWeight?: ArrayLike<number>;
 };
 
-/** The seven columns of sums a history keeps. */
-export type RunningSums = {
-  readonly clicks: Float64Array;
-  readonly impressions: Float64Array;
-  readonly positionSum: Float64Array;
-  readonly positionWeight: Float64Array;
-  readonly expected: Float64Array;
-  readonly rankSum: Float64Array;
-  readonly rankWeight: Float64Array;
-};
+/** The columns of sums that a history keeps. */
+export type RunningSums = Readonly<Record<DailySum, Float64Array>>;
 
 /**
  * The figures of many pages (rows) over the same days, as running sums along time: the sum over any span is the

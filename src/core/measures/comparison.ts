@@ -1,4 +1,4 @@
-import { byMetric, isInPlaces, metricOf } from './registry';
+import { byMetric, isInPlaces, metricOf, type MeasureInPlaces, type Metric } from './registry';
 import type { Totals } from './totals';
 
 /** Two values of one measure. `ratio` is after / before, null where before is 0 or either side is absent. */
@@ -22,11 +22,7 @@ export type PositionComparison = {
  * site's usual CTR by position: 1 is as usual.
  */
 export type Metrics = {
-  readonly clicks: Comparison;
-  readonly impressions: Comparison;
-  readonly ctr: Comparison;
-  readonly position: PositionComparison;
-  readonly appeal: Comparison;
+  readonly [M in Metric]: M extends MeasureInPlaces ? PositionComparison : Comparison;
 };
 
 /** Compares two values of which either may be absent. */

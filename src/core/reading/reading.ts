@@ -3,10 +3,9 @@ import { changeSpans, interimSpans, spanLength, type ChangeSpans, type Span } fr
 import { compareTotals, NOT_KNOWN, type ExpectedClicks, type Metrics } from '../measures/comparison';
 import { sumFigures, type DayFigures, type Totals } from '../measures/totals';
 import { isAboutAppeal, kindsOf } from '../model/change';
-import { metricNearest, type Measure, type Metric } from '../measures/registry';
+import { byMeasure, metricNearest, METRICS, type Measure, type Metric } from '../measures/registry';
 import { isMade } from '../model/steps';
 import { asNet, type Estimates } from '../effect/effect';
-import { byMeasure } from '../measures/registry';
 import type { Asked, Comparison } from '../effect/engine';
 import { markOf } from '../effect/verdict';
 import { whatMoved, type WhatMoved } from '../effect/whatMoved';
@@ -15,7 +14,14 @@ import { ctrFellByExposure } from '../reasons/exposure';
 import { whyClicksMoved, type QueryTotals } from '../reasons/reasons';
 import { findCautions } from './cautions';
 import { coveredDays, type ReadingInput } from './input';
-import type { Compared, PageReading, Reading, Wait, Yardstick } from './readingModel';
+import {
+  ratioName,
+  type Compared,
+  type PageReading,
+  type Reading,
+  type Wait,
+  type Yardstick,
+} from './readingModel';
 import { finalOn } from './readable';
 
 /**
@@ -193,22 +199,19 @@ function knowsExposure({ daysWithQueries }: ReadingInput, queries: readonly Quer
 }
 
 function asYardstick({ control: yardstick }: Comparison): Yardstick {
-  const ratio = (metric: Metric) => {
-    const move = yardstick.move[metric];
-    return move === null ? null : Math.exp(move);
-  };
+  const { pages, groupPages, groupWeight, groupLearned, group, tracking, move } = yardstick;
+  const ratios = METRICS.map((metric) => [
+    ratioName(metric),
+    move[metric] === null ? null : Math.exp(move[metric]),
+  ]);
   return {
-    pages: yardstick.pages,
-    groupPages: yardstick.groupPages,
-    groupWeight: yardstick.groupWeight,
-    clicksRatio: ratio('clicks'),
-    impressionsRatio: ratio('impressions'),
-    ctrRatio: ratio('ctr'),
-    positionRatio: ratio('position'),
-    appealRatio: ratio('appeal'),
-    groupLearned: yardstick.groupLearned,
-    group: yardstick.group,
-    tracking: yardstick.tracking,
+    ...(Object.fromEntries(ratios) as { [M in Metric as `${M}Ratio`]: number | null }),
+    pages,
+    groupPages,
+    groupWeight,
+    groupLearned,
+    group,
+    tracking,
   };
 }
 

@@ -11,12 +11,12 @@ import {
   verdictJson,
 } from '../effect/effectJson';
 import { compareTotals } from '../measures/comparison';
-import { MEASURES, METRICS } from '../measures/registry';
+import { isInPlaces, MEASURES, METRICS, type Metric } from '../measures/registry';
 import { NO_FIGURES } from '../measures/totals';
 import { changeJson } from '../model/changeJson';
 import { dayJson, jsonFrom, spanJson } from '../model/json';
 import type { Reasons } from '../reasons/reasons';
-import type { Reading } from './readingModel';
+import { ratioName, type Reading } from './readingModel';
 import { plainSentence, readingSentence } from './readingSentence';
 
 const control = z
@@ -55,16 +55,20 @@ const spans = z
   })
   .meta({ id: 'ReadingSpans' });
 
+const ratio = z.number().nullable();
+const controlRatios = Object.fromEntries(
+  METRICS.map((metric) => [
+    ratioName(metric),
+    isInPlaces(metric) ? ratio.meta({ description: 'Below 1 the untouched pages rose in rank.' }) : ratio,
+  ]),
+) as { [M in Metric as `${M}Ratio`]: typeof ratio };
+
 const yardstick = z
   .object({
     pages: z.int().meta({ description: 'Untouched pages that make up the yardstick.' }),
     groupPages: z.int().meta({ description: 'Of these, in the same part of the site.' }),
     groupWeight: z.number().meta({ description: 'How much that part counts, from 0 to 1.' }),
-    clicksRatio: z.number().nullable(),
-    impressionsRatio: z.number().nullable(),
-    ctrRatio: z.number().nullable(),
-    positionRatio: z.number().nullable().meta({ description: 'Below 1 the untouched pages rose in rank.' }),
-    appealRatio: z.number().nullable(),
+    ...controlRatios,
     groupLearned: z.boolean().meta({ description: 'Whether groups were found from how pages move.' }),
     group: z
       .int()

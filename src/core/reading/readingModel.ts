@@ -57,22 +57,22 @@ export type Compared = { readonly before: Span; readonly after: Span | null } | 
 
 /** What the untouched pages did between the same spans, as far as it applies to the pages of the reading. */
 export type Yardstick = {
+  /** What it did, after / before, by metric; of position, below 1 says that the untouched pages rose. */
+  readonly [M in Metric as `${M}Ratio`]: number | null;
+} & {
   readonly pages: number;
   /** How many of these pages are in the same part of the site, and how much they count, from 0 to 1. */
   readonly groupPages: number;
   readonly groupWeight: number;
-  readonly clicksRatio: number | null;
-  readonly impressionsRatio: number | null;
-  readonly ctrRatio: number | null;
-  /** Ratio of positions after / before: below 1 the untouched pages rose in rank. */
-  readonly positionRatio: number | null;
-  readonly appealRatio: number | null;
   /** Share of the variance of untouched pages' showings that the yardstick takes away; below 0 it adds to it. */
   readonly tracking: number | null;
   /** Whether groups were learned from the movement, and the number of the pages' own; null where they are of several. */
   readonly groupLearned: boolean;
   readonly group: number | null;
 };
+
+/** The name of the ratio of a metric in a yardstick. @example ratioName('ctr') // "ctrRatio" */
+export const ratioName = <M extends Metric>(metric: M) => `${metric}Ratio` as const;
 
 /** What daily looks said before the days were over: what was plain, since which day and how many days after settling. */
 export type EarlyLook = {

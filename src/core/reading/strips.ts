@@ -1,7 +1,7 @@
 import { addDays, type Day } from '../calendar/day';
 import { inSpan, type Span } from '../calendar/span';
-import { METRICS, type Metric } from '../measures/registry';
-import { averagePosition } from '../measures/totals';
+import { isInPlaces, metricOf, METRICS, type Metric } from '../measures/registry';
+import { NO_FIGURES } from '../measures/totals';
 import type { Net } from '../effect/effect';
 import type { Mark } from '../effect/verdict';
 import { coveredDays, type PageDay } from './input';
@@ -53,7 +53,7 @@ export function readingStrips(
     for (let day = shown.firstDay; day <= shown.lastDay; day = addDays(day, 1)) {
       if (!daysWithFigures.has(day)) values.push(null);
       else if (metric === 'appeal') values.push(expected && weekAppeal(day, byDay, expected));
-      else values.push(dayValue(metric, byDay.get(day)));
+      else values.push(metricOf(metric, byDay.get(day) ?? NO_FIGURES, null));
     }
     const level = (side: 'before' | 'after') =>
       metric === 'clicks' || metric === 'impressions' ? perDay(metric, side) : metrics[metric][side];
@@ -97,7 +97,7 @@ function suggested(
 
 /** The level that the after span would have had without the change. */
 function withoutChange(metric: Metric, after: number, net: Net | null): number | null {
-  if (metric === 'position') return net?.position ? after + net.position.placesGained : null;
+  if (isInPlaces(metric)) return net?.[metric] ? after + net[metric].placesGained : null;
   const effect = net?.[metric];
   return effect ? after / effect.ratio : null;
 }
@@ -115,17 +115,4 @@ function weekAppeal(
     against += expected.get(at) ?? 0;
   }
   return against > 0 ? clicks / against : null;
-}
-
-function dayValue(metric: Exclude<Metric, 'appeal'>, row: PageDay | undefined): number | null {
-  switch (metric) {
-    case 'clicks':
-      return row?.clicks ?? 0;
-    case 'impressions':
-      return row?.impressions ?? 0;
-    case 'ctr':
-      return row && row.impressions > 0 ? row.clicks / row.impressions : null;
-    case 'position':
-      return row ? averagePosition(row) : null;
-  }
 }

@@ -1,5 +1,6 @@
 import { asDay } from '../calendar/day';
 import { estimateOf, type Estimates } from '../effect/effect';
+import { byMeasure } from '../measures/registry';
 import type { Half, Round, RoundPage } from '../model/round';
 import { Draws } from '../statistics/draws';
 import { earlyLevel } from './early';
@@ -23,9 +24,7 @@ import {
 } from './roundSentence';
 import { bindsPages, roundState, turnReadOn } from './state';
 
-const NONE: Estimates = {
-  ...{ clicks: null, impressions: null, ctr: null, position: null, appeal: null, showings: null, rank: null },
-};
+const NONE: Estimates = byMeasure(() => null);
 const effect = (net: number, low: number, high: number, p = 0.004) => ({
   ...{ net, low, high, p, pages: 20, exact: true, waiting: 1, shared: 0 },
 });

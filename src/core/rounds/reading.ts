@@ -4,7 +4,7 @@ import type { Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import { sharedVariance, varianceOf, type Estimates, type LogEffect } from '../effect/effect';
 import { markOf, type Mark } from '../effect/verdict';
-import { ROUND_MEASURES, type RoundMeasure } from '../measures/registry';
+import { ROUND_MEASURES, roundMeasureOf, type RoundMeasure } from '../measures/registry';
 import { isAboutAppeal, type Expectation, type PageRef } from '../model/change';
 import type { Draw, Half, Round } from '../model/round';
 import type { Draws } from '../statistics/draws';
@@ -69,12 +69,9 @@ export type TurnReading = {
 
 /** What a round is judged by: what was expected of it, else appeal where its kind is about it, else clicks. */
 export function judgedOf(kind: string, expectation: Expectation | null): RoundMeasure {
-  if (expectation) return OF_METRIC[expectation.metric];
+  if (expectation) return roundMeasureOf(expectation.metric);
   return isAboutAppeal(kind) ? 'appeal' : 'clicks';
 }
-const OF_METRIC = {
-  ...{ clicks: 'clicks', impressions: 'showings', ctr: 'appeal', position: 'rank', appeal: 'appeal' },
-} as const satisfies Record<Expectation['metric'], RoundMeasure>;
 
 /** Rows of a turn as the engine read them, those of the changed half as the first. */
 export type TurnRow = {

@@ -1,3 +1,4 @@
+import { byMeasure } from '../measures/registry';
 import { estimateOf } from '../effect/effect';
 import fc from 'fast-check';
 import { Draws } from '../statistics/draws';
@@ -129,10 +130,7 @@ test('the yardstick is taken as the past tells it, until the waiting half says o
 
 describe('the effect of a round', () => {
   const estimate = (net: number, standardError: number) => estimateOf(net, standardError, 1.7);
-  const NONE = {
-    ...{ clicks: null, impressions: null, ctr: null, position: null },
-    ...{ appeal: null, showings: null, rank: null },
-  };
+  const NONE = byMeasure(() => null);
   const page = (
     pageId: number,
     block: number,

@@ -1,9 +1,9 @@
-import { isRate, type Component } from '../measures/registry';
+import { isRate, modelOf, type Component, type DailySum } from '../measures/registry';
 import { MOST_NOISE } from '../effect/control';
 import { DIP_WEEKS, HIGHEST, LOWEST, MOST_STRAIN } from '../effect/forecast';
 import type { WorkedComponent, WorkedRow, Working } from '../effect/working';
 import { POSITION_NOISE } from '../effect/weekly';
-import { DAILY_OF, type DailyColumn, type DailySheet } from './days';
+import type { DailySheet } from './days';
 import { KrigingSheet, WEEKS, type SpanCells } from './kriging';
 import { cellAt, rangeOf, SheetWriter } from './workSheet';
 
@@ -69,7 +69,7 @@ export class ComponentSheet {
   constructor(
     private readonly worked: WorkedComponent,
     private readonly working: Working,
-    private readonly daily: (column: DailyColumn) => DailySheet,
+    private readonly daily: (column: DailySum) => DailySheet,
     private readonly spans: SpanCells,
     nameOf: (id: number) => string,
   ) {
@@ -79,7 +79,7 @@ export class ComponentSheet {
     this.subjects = subjects.length;
     this.end = FIRST + subjects.length + control.length - 1;
     const sheet = (this.sheet = new SheetWriter(`${component} by page`));
-    sheet.set(0, 0, ABOUT[component]);
+    sheet.set(0, 0, modelOf(component).about);
     sheet.set(1, 0, HOW);
     for (const [key, column] of Object.entries(C)) sheet.set(2, column, { heading: HEADINGS.get(key)! });
     [...subjects, ...control].forEach((row, i) => this.row(FIRST + i, row, i, nameOf));
@@ -105,7 +105,7 @@ export class ComponentSheet {
 
   private forecast(at: number, { id, past, half }: WorkedRow): void {
     const { sheet, rate, spans } = this;
-    const { of, against, counts } = DAILY_OF[this.worked.component];
+    const { of, against, counts } = modelOf(this.worked.component);
     const cell = (column: number) => cellAt(at, column);
     if (!rate) sheet.set(at, C.half, half);
     const { weeks, forecast } = past!;
@@ -227,13 +227,3 @@ export class ComponentSheet {
 
 const HOW =
   'Each page is forecast from its own weeks before; how the pages of the control came out otherwise is taken off how the changed pages did. Figures that no formula stands behind were learned from the whole site.';
-
-const ABOUT: Readonly<Record<Component, string>> = {
-  showings:
-    'Showings: the logarithm of the clicks that the showings of a day would bring at the usual CTR by position.',
-  impressions: 'Impressions: the logarithm of those of a day.',
-  position: 'Position: the logarithm of the mean position.',
-  rank: 'Rank: the mean logarithm of the positions of the same searches.',
-  appeal: 'Appeal: clicks against showings.',
-  ctr: 'CTR: clicks against impressions.',
-};

@@ -1,27 +1,8 @@
-import type { Component } from '../measures/registry';
-import type { RunningSums } from '../history/history';
+import type { DailySum } from '../measures/registry';
 import { SheetWriter } from './workSheet';
 
-/** A column of daily figures. */
-export type DailyColumn = keyof RunningSums;
-
-/** What a component is made of day by day: `of` over `against` (null: a day), known as well as so many `counts` tell. */
-export const DAILY_OF: Readonly<
-  Record<
-    Component,
-    { readonly of: DailyColumn; readonly against: DailyColumn | null; readonly counts: DailyColumn }
-  >
-> = {
-  showings: { of: 'expected', against: null, counts: 'impressions' },
-  impressions: { of: 'impressions', against: null, counts: 'impressions' },
-  position: { of: 'positionSum', against: 'positionWeight', counts: 'positionWeight' },
-  rank: { of: 'rankSum', against: 'rankWeight', counts: 'rankWeight' },
-  appeal: { of: 'clicks', against: 'expected', counts: 'clicks' },
-  ctr: { of: 'clicks', against: 'impressions', counts: 'clicks' },
-};
-
 /** What each sheet of daily figures is called, and what it holds. */
-export const DAILY_SHEETS: Readonly<Record<DailyColumn, readonly [name: string, about: string]>> = {
+export const DAILY_SHEETS: Readonly<Record<DailySum, readonly [name: string, about: string]>> = {
   clicks: ['clicks', 'Clicks of each page, day by day.'],
   impressions: ['impressions', 'Impressions of each page, day by day.'],
   expected: [
@@ -42,7 +23,7 @@ export type Daily = {
   /** The days shown, one after the other, and whether the site has figures on each. */
   readonly firstDay: number;
   readonly covered: readonly boolean[];
-  readonly of: (column: DailyColumn, id: number) => readonly number[];
+  readonly of: (column: DailySum, id: number) => readonly number[];
 };
 
 /** Rows above the first day. */
@@ -53,7 +34,7 @@ export class DailySheet {
   readonly sheet: SheetWriter;
 
   constructor(
-    column: DailyColumn,
+    column: DailySum,
     private readonly daily: Daily,
     private readonly ids: readonly number[],
     nameOf: (id: number) => string,

@@ -1,7 +1,8 @@
 import type { Working } from '../effect/working';
 import { isInPlaces, MEASURE_NAMES } from '../measures/registry';
 import { ComponentSheet, type ComponentCells } from './component';
-import { DailySheet, type Daily, type DailyColumn } from './days';
+import type { DailySum } from '../measures/registry';
+import { DailySheet, type Daily } from './days';
 import { rangeOf, serialOf, SheetWriter, type WorkSheet } from './workSheet';
 import type { SpanCells } from './kriging';
 
@@ -19,8 +20,8 @@ export function workingSheets(
 ): WorkSheet[] {
   const spans = spansSheet(working);
   const ids = [...new Set([...working.subjects, ...working.control].map(({ id }) => id))];
-  const days = new Map<DailyColumn, DailySheet>();
-  const dailyOf = (column: DailyColumn) => {
+  const days = new Map<DailySum, DailySheet>();
+  const dailyOf = (column: DailySum) => {
     const known = days.get(column) ?? new DailySheet(column, daily, ids, nameOf);
     days.set(column, known);
     return known;

@@ -1,7 +1,7 @@
 import type { Chart, Plugin } from 'chart.js';
 import { addDays, isoWeekday, type Day } from '@/core/calendar/day';
 import type { Span } from '@/core/calendar/span';
-import { MEASURE_NAMES, type Metric } from '@/core/measures/registry';
+import { descriptionOf, MEASURE_NAMES, type Metric } from '@/core/measures/registry';
 import { tallyStrokes } from '@/core/tally/strokes';
 import { metricValue, shortDay } from '@/core/words/format';
 import type { StripsData } from './data';
@@ -18,14 +18,6 @@ export const STRIP_GAP = 8;
 export function axisId(metric: Metric): string {
   return `y-${metric}`;
 }
-
-const UNITS: Record<Metric, string> = {
-  clicks: 'a day',
-  impressions: 'a day',
-  ctr: 'of each day',
-  position: '1 is best, and up',
-  appeal: '1 is as usual',
-};
 
 type Pen = { chart: Chart; c: CanvasRenderingContext2D; ink: Ink; data: StripsData };
 
@@ -87,7 +79,7 @@ function drawNames(pen: Pen): void {
     c.fillText(MEASURE_NAMES[metric], 0, top + 20);
     c.fillStyle = ink.muted;
     c.font = `400 11px ${ink.font}`;
-    c.fillText(UNITS[metric], 0, top + 35);
+    c.fillText(descriptionOf(metric).daily ?? '', 0, top + 35);
   }
 }
 
