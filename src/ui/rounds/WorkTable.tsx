@@ -3,13 +3,16 @@
 import { AppLink } from '../kit/AppLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { z } from 'zod';
 import { pagePath } from '@/core/address/address';
 import { PAGE_STEPS, type Half, type PageStep, type RoundPage } from '@/core/model/round';
 import { count, plural } from '@/core/words/format';
 import { measured, TITLE_ROOM } from '@/core/wording/room';
 import type { Act } from '../kit/attempt';
 import { useToast } from '../kit/Toast';
+import { EntityForm } from '../kit/EntityForm';
 import { useAct } from '../kit/useAct';
+import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 import { FiguresTable } from '../kit/table/FiguresTable';
 import { routes } from '../shell/routes';
 import { stepsText, stepWord } from './halves';
@@ -22,6 +25,11 @@ type Line = Pick<RoundPage, 'page' | 'half' | 'person' | 'oldText' | 'newText' |
 };
 
 type Texts = { newText: string; person: string };
+/** The texts by the keys of their pages. */
+type Typed = Record<string, Texts>;
+
+const keyOf = (pageId: number) => `p${pageId}`;
+const textsOf = ({ newText, person }: Line): Texts => ({ newText: newText ?? '', person: person ?? '' });
 
 type Props = {
   siteId: number;
@@ -46,12 +54,31 @@ type Props = {
 /** The pages of a round as they are worked on: texts, who, and the steps of each. */
 export function WorkTable(props: Props) {
   const { siteId, roundId, lines, today, turn, texts: hasTexts } = props;
-  // Only what is typed is held here, over what is stored: a redraw after a save takes nothing else away.
-  const [typed, setTyped] = useState<ReadonlyMap<number, Texts>>(new Map());
-  const textsOf = ({ page, newText, person }: Line): Texts =>
-    typed.get(page.id) ?? { newText: newText ?? '', person: person ?? '' };
+  const say = useToast();
+  const router = useRouter();
+  const form = useEntityForm<Typed, Typed, null>({
+    what: `round:${roundId}:texts`,
+    initial: Object.fromEntries(lines.map((line) => [keyOf(line.page.id), textsOf(line)])),
+    codec: AS_TYPED,
+    schema: z.record(z.string(), z.object({ newText: z.string(), person: z.string() })),
+    editing: true,
+    send: (edit) =>
+      props.keep(
+        siteId,
+        roundId,
+        lines.flatMap(({ page }) => {
+          const texts = edit[keyOf(page.id)];
+          return texts ? [{ pageId: page.id, ...texts }] : [];
+        }),
+      ),
+    done: () => {
+      router.refresh();
+      say('Kept.');
+    },
+  });
+  const typed = form.watch();
   const measuredText = (line: Line) => {
-    const now = textsOf(line);
+    const now = typed[keyOf(line.page.id)] ?? textsOf(line);
     return { now, ...measured(now.newText, TITLE_ROOM) };
   };
   const ofHalf = (half: Half) => lines.filter((line) => line.half === half);
@@ -59,11 +86,9 @@ export function WorkTable(props: Props) {
   const [kind, setKind] = useState<PageStep>('made');
   const [day, setDay] = useState(today);
   const { act, busy } = useAct();
-  const say = useToast();
-  const router = useRouter();
   const mayEdit = useMay('edit');
   const edited = lines.filter((line) => {
-    const now = textsOf(line);
+    const { now } = measuredText(line);
     return now.newText.trim() !== (line.newText ?? '') || now.person.trim() !== (line.person ?? '');
   });
   const toggle = (ids: readonly number[], on: boolean) => {
@@ -77,16 +102,6 @@ export function WorkTable(props: Props) {
     router.refresh();
     say(text);
   };
-  const keepTexts = () =>
-    act(
-      () =>
-        props.keep(
-          siteId,
-          roundId,
-          edited.map((line) => ({ pageId: line.page.id, ...textsOf(line) })),
-        ),
-      refresh('Kept.'),
-    );
   const record = (back: boolean) =>
     act(
       async () => {
@@ -114,7 +129,13 @@ export function WorkTable(props: Props) {
       refresh(back ? 'Taken back.' : 'Recorded.'),
     );
   return (
-    <>
+    <EntityForm
+      form={form}
+      aria-label="Work"
+      body="min-w-0"
+      draftName={() => 'texts of the pages'}
+      buttons={null}
+    >
       {mayEdit && (
         <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2 text-[0.9rem]">
           <span>
@@ -153,12 +174,7 @@ export function WorkTable(props: Props) {
             Take it back
           </button>
           {edited.length > 0 && (
-            <button
-              type="button"
-              className="btn btn-primary btn-sm ml-auto"
-              disabled={busy}
-              onClick={keepTexts}
-            >
+            <button type="submit" className="btn btn-primary btn-sm ml-auto" disabled={form.busy}>
               Keep {plural(edited.length, 'edited line')}
             </button>
           )}
@@ -238,16 +254,13 @@ export function WorkTable(props: Props) {
                 hasTexts && {
                   id: 'new',
                   text: true,
-                  cell: ({ page, path, now }) => (
+                  cell: ({ page, path }) => (
                     <input
                       aria-label={`New text of ${path}`}
                       className="input input-sm w-full"
                       maxLength={1000}
                       readOnly={!mayEdit}
-                      value={now.newText}
-                      onChange={(e) =>
-                        setTyped(new Map(typed).set(page.id, { ...now, newText: e.target.value }))
-                      }
+                      {...form.register(`${keyOf(page.id)}.newText`)}
                     />
                   ),
                 },
@@ -266,16 +279,13 @@ export function WorkTable(props: Props) {
                   id: 'who',
                   text: true,
                   className: 'w-24',
-                  cell: ({ page, path, now }) => (
+                  cell: ({ page, path }) => (
                     <input
                       aria-label={`Who is at work on ${path}`}
                       className="input input-sm w-16"
                       maxLength={60}
                       readOnly={!mayEdit}
-                      value={now.person}
-                      onChange={(e) =>
-                        setTyped(new Map(typed).set(page.id, { ...now, person: e.target.value }))
-                      }
+                      {...form.register(`${keyOf(page.id)}.person`)}
                     />
                   ),
                 },
@@ -295,6 +305,6 @@ export function WorkTable(props: Props) {
           </section>
         );
       })}
-    </>
+    </EntityForm>
   );
 }

@@ -1,16 +1,18 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { z } from 'zod';
+import { isoDaySchema } from '@/core/model/fields';
 import { filledIn, PATTERN_NAMES, patternProblem, type PatternValues } from '@/core/wording/patterns';
 import { measured, TITLE_ROOM } from '@/core/wording/room';
 import { count, plural } from '@/core/words/format';
 import type { Act } from '../kit/attempt';
 import { Field } from '../kit/Field';
 import { useToast } from '../kit/Toast';
-import { useAct } from '../kit/useAct';
+import { AS_TYPED, useEntityForm } from '../kit/useEntityForm';
 import { routes } from '../shell/routes';
-import { DayField } from '../kit/dates/DayField';
+import { EntityForm } from '../kit/EntityForm';
+import { FormDay } from '../kit/dates/FormDay';
 import { FiguresTable } from '../kit/table/FiguresTable';
 
 type Page = {
@@ -41,59 +43,113 @@ function roomText(cut: ReturnType<typeof measured>['cut'], twice: boolean): stri
   return twice ? 'another page has it too' : 'whole';
 }
 
+type Typed = {
+  /** The drafts by the keys of their pages. */
+  readonly texts: Record<string, string>;
+  readonly pattern: string;
+  readonly what: string;
+  readonly day: string;
+};
+
+const keyOf = (id: number) => `p${id}`;
+const typedSchema = z.object({
+  texts: z.record(z.string(), z.string()),
+  pattern: z.string(),
+  what: z.string(),
+  day: isoDaySchema,
+});
+
 /** Drafts of several pages, each measured as it is typed; a pattern fills in those that are empty. */
-export function DraftTable({ siteId, day: today, pages, plan, round }: Props) {
-  const [texts, setTexts] = useState<ReadonlyMap<number, string>>(
-    new Map(pages.map(({ id, draft }) => [id, draft])),
-  );
-  const [pattern, setPattern] = useState('{target} · {what} ({year})');
-  const [what, setWhat] = useState('');
-  const [day, setDay] = useState(today);
-  const [problem, setProblem] = useState<string | null>(null);
-  const { act, busy } = useAct();
+export function DraftTable({ siteId, day, pages, plan, round }: Props) {
   const say = useToast();
   const router = useRouter();
-  const fill = (all: boolean) => {
-    const wrong = patternProblem(pattern);
-    setProblem(wrong);
-    if (wrong) return;
-    setTexts(
-      new Map(
-        pages.map(({ id, values }) => {
-          const now = texts.get(id) ?? '';
-          const made = filledIn(pattern, { ...values, ...(what.trim() === '' ? {} : { what: what.trim() }) });
-          return [id, all || now.trim() === '' ? made : now];
-        }),
-      ),
-    );
-  };
-  const drafts = pages.flatMap(({ id, present }) => {
-    const text = (texts.get(id) ?? '').trim();
-    return text === '' || text === present ? [] : [{ pageId: id, text }];
+  const draftsIn = (texts: Typed['texts']) =>
+    pages.flatMap(({ id, present }) => {
+      const text = (texts[keyOf(id)] ?? '').trim();
+      return text === '' || text === present ? [] : [{ pageId: id, text }];
+    });
+  const form = useEntityForm<Typed, Typed, number | null>({
+    what: `titles:${siteId}:${pages.map(({ id }) => id).join('.')}`,
+    initial: {
+      texts: Object.fromEntries(pages.map(({ id, draft }) => [keyOf(id), draft])),
+      pattern: '{target} · {what} ({year})',
+      what: '',
+      day,
+    },
+    codec: AS_TYPED,
+    schema: typedSchema,
+    editing: false,
+    send: async (_edit, _base, { given }) => {
+      const drafts = draftsIn(given.texts);
+      if (!round) return plan(siteId, drafts, given.day);
+      const kept = await round.keep(
+        siteId,
+        round.id,
+        drafts.map(({ pageId, text }) => ({ pageId, newText: text })),
+      );
+      return kept.ok ? { ok: true, value: null } : kept;
+    },
+    done: (changeId) => {
+      say(round ? 'The drafts are kept with the round.' : 'The drafts are kept, and the change is planned.');
+      if (round) router.push(routes.round(siteId, round.id, 'work'));
+      else if (changeId !== null) router.push(routes.change(siteId, changeId));
+    },
   });
+  const { texts } = form.watch();
+  const fill = (all: boolean) => {
+    const { pattern, what } = form.getValues();
+    const wrong = patternProblem(pattern);
+    if (wrong) return form.setError('pattern', { message: wrong });
+    form.clearErrors('pattern');
+    for (const { id, values } of pages) {
+      if (!all && (texts[keyOf(id)] ?? '').trim() !== '') continue;
+      const named = { ...values, ...(what.trim() !== '' && { what: what.trim() }) };
+      form.setValue(`texts.${keyOf(id)}`, filledIn(pattern, named));
+    }
+  };
+  const drafts = draftsIn(texts);
   const twice = new Set(drafts.map(({ text }) => text).filter((text, i, all) => all.indexOf(text) !== i));
+  const titles = drafts.length === 0 ? 'the titles' : plural(drafts.length, 'title');
   return (
-    <>
-      <div className="mb-3 flex flex-wrap items-start gap-3">
+    <EntityForm
+      form={form}
+      aria-label="Drafts"
+      body="min-w-0 space-y-3"
+      draftName={() => 'titles'}
+      buttons={
+        <>
+          {!round && (
+            <label className="flex items-center gap-2 text-[0.9rem]">
+              to be made on
+              <FormDay control={form.control} name="day" className="input-sm w-40" />
+            </label>
+          )}
+          <button
+            type="submit"
+            className="btn btn-primary btn-sm"
+            disabled={form.busy || drafts.length === 0}
+          >
+            {round ? `Keep ${titles} with the round` : `Plan ${titles}`}
+          </button>
+          {!round && (
+            <span className="muted text-[0.85rem]">
+              One planned change with the old and the new title of each page.
+            </span>
+          )}
+        </>
+      }
+    >
+      <div className="flex flex-wrap items-start gap-3">
         <Field
           label="Pattern"
           hint={`It can name ${PATTERN_NAMES.map((name) => `{${name}}`).join(', ')}.`}
-          error={problem ?? undefined}
+          error={form.errorOf('pattern')}
           className="w-80"
         >
-          {(c) => (
-            <input
-              {...c}
-              className="input w-full"
-              value={pattern}
-              onChange={(e) => setPattern(e.target.value)}
-            />
-          )}
+          {(c) => <input {...c} {...form.register('pattern')} className="input w-full" />}
         </Field>
         <Field label="{what}" hint="The same for all of them." className="w-56">
-          {(c) => (
-            <input {...c} className="input w-full" value={what} onChange={(e) => setWhat(e.target.value)} />
-          )}
+          {(c) => <input {...c} {...form.register('what')} className="input w-full" />}
         </Field>
         <div className="flex gap-2 pt-6">
           <button type="button" className="btn btn-sm" onClick={() => fill(false)}>
@@ -108,7 +164,7 @@ export function DraftTable({ siteId, day: today, pages, plan, round }: Props) {
         label="Drafts"
         className="dense max-w-6xl text-[0.88rem]"
         rows={pages.map((page) => {
-          const text = texts.get(page.id) ?? '';
+          const text = texts[keyOf(page.id)] ?? '';
           return { ...page, text, ...measured(text, TITLE_ROOM) };
         })}
         rowKey={({ id }) => id}
@@ -129,13 +185,12 @@ export function DraftTable({ siteId, day: today, pages, plan, round }: Props) {
             id: 'draft',
             text: true,
             cellClass: 'min-w-80',
-            cell: ({ id, path, text }) => (
+            cell: ({ id, path }) => (
               <input
                 aria-label={`Draft for ${path}`}
                 className="input input-sm w-full"
                 maxLength={500}
-                value={text}
-                onChange={(e) => setTexts(new Map(texts).set(id, e.target.value))}
+                {...form.register(`texts.${keyOf(id)}`)}
               />
             ),
           },
@@ -147,55 +202,6 @@ export function DraftTable({ siteId, day: today, pages, plan, round }: Props) {
           },
         ]}
       />
-      {round ? (
-        <button
-          type="button"
-          className="btn btn-primary btn-sm mt-3"
-          disabled={busy || drafts.length === 0}
-          onClick={() =>
-            act(
-              () =>
-                round.keep(
-                  siteId,
-                  round.id,
-                  drafts.map(({ pageId, text }) => ({ pageId, newText: text })),
-                ),
-              () => {
-                say('The drafts are kept with the round.');
-                router.push(routes.round(siteId, round.id, 'work'));
-              },
-            )
-          }
-        >
-          Keep {drafts.length === 0 ? 'the titles' : plural(drafts.length, 'title')} with the round
-        </button>
-      ) : (
-        <div className="mt-3 flex flex-wrap items-center gap-3">
-          <label className="flex items-center gap-2 text-[0.9rem]">
-            to be made on
-            <DayField className="input-sm w-40" value={day} onChange={setDay} />
-          </label>
-          <button
-            type="button"
-            className="btn btn-primary btn-sm"
-            disabled={busy || drafts.length === 0}
-            onClick={() =>
-              act(
-                () => plan(siteId, drafts, day),
-                (id) => {
-                  say('The drafts are kept, and the change is planned.');
-                  router.push(routes.change(siteId, id));
-                },
-              )
-            }
-          >
-            Plan {drafts.length === 0 ? 'the titles' : plural(drafts.length, 'title')}
-          </button>
-          <span className="muted text-[0.85rem]">
-            One planned change with the old and the new title of each page.
-          </span>
-        </div>
-      )}
-    </>
+    </EntityForm>
   );
 }
