@@ -32,6 +32,18 @@ const config = [
         'error',
         { property: '$client', message: 'Write a function in src/store and call it.' },
       ],
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['**/store/database'],
+              importNames: ['prepared'],
+              message: 'Write a function in src/store and call it.',
+            },
+          ],
+        },
+      ],
     },
   },
   {

@@ -1,5 +1,5 @@
 import { markDeleted } from './markDeleted';
-import { and, asc, desc, eq, gt, isNotNull, isNull, lt } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, isNotNull, isNull, lt, min } from 'drizzle-orm';
 import { siteAddress } from '../core/address/address';
 import { addressRulesSchema, DEFAULT_ADDRESS_RULES } from '../core/model/addressRules';
 import {
@@ -191,4 +191,14 @@ export function sitesToPurge(db: Db, now = Date.now()): number[] {
     .where(and(isNotNull(site.deletedAt), lt(site.deletedAt, since(now))))
     .all()
     .map(({ id }) => id);
+}
+
+/** When the first site was added (ISO 8601, UTC), deleted ones too; null where there was none. */
+export function firstSiteAddedAt(db: Db): string | null {
+  return (
+    db
+      .select({ at: min(site.createdAt) })
+      .from(site)
+      .get()?.at ?? null
+  );
 }

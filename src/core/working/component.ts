@@ -1,4 +1,4 @@
-import { isRate, modelOf, type Component, type DailySum } from '../measures/registry';
+import { isRate, modelOf, type DailySum } from '../measures/registry';
 import { MOST_NOISE } from '../effect/control';
 import { DIP_WEEKS, HIGHEST, LOWEST, MOST_STRAIN } from '../effect/forecast';
 import type { WorkedComponent, WorkedRow, Working } from '../effect/working';

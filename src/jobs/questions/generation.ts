@@ -3,7 +3,7 @@ import { hasActed } from '../../store/access/auditEntries';
 import type { Db } from '../../store/database';
 import { FiguresSnapshot } from '../../store/figures/figuresSnapshot';
 import { StaleDataError, type Learning } from '../../services/site/learning';
-import { figuresStamp } from '../../services/site/siteFigures';
+import { figuresStamp } from '../../store/figures/figuresStamp';
 
 /**
  * Who asks, as far as it bears on what they have to see: somebody known by a kind and a number, or nobody. Null is who has to see

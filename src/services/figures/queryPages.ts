@@ -9,7 +9,7 @@ import { queryIdOf } from '../../store/figures/queryIds';
 import type { Db } from '../../store/database';
 import type { Engines } from '../site/engines';
 import type { SiteContext } from '../site/siteContext';
-import { figuresStamp } from '../site/siteFigures';
+import { figuresStamp } from '../../store/figures/figuresStamp';
 
 /** Which of some pages led for a query within a span. */
 export function ledFor(

@@ -21,7 +21,8 @@ import { unloggedOn } from '../../store/evidence/snapshots';
 import type { Engines } from '../site/engines';
 import type { QueryPages } from './queryPages';
 import type { SiteContext } from '../site/siteContext';
-import { figuresStamp, type SiteFigures } from '../site/siteFigures';
+import { figuresStamp } from '../../store/figures/figuresStamp';
+import type { SiteFigures } from '../site/siteFigures';
 import { inTurns } from '../site/turns';
 import { resultsEventsOf } from '../wording/resultPages';
 

@@ -2,8 +2,9 @@ import { rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { isoDay } from '../../core/calendar/day';
 import { backupFolder, dailyBackups } from '../../store/dailyBackups';
+import { assertReadable, queueState, type QueueState } from '../../store/queueState';
 import { replicaState } from '../../store/replica';
-import { prepared, type Db, fileOf } from '../../store/database';
+import { fileOf, type Db } from '../../store/database';
 
 /** How the program does, as somebody who watches over it asks. */
 export type Health = {
@@ -17,14 +18,11 @@ export type Health = {
   };
   /** Whether the copying to another place runs; null where none is told. */
   readonly replica: 'running' | 'stopped' | null;
-  readonly lastFeed: { readonly fetchedAt: string | null; readonly failing: number };
-  readonly queue: { readonly imports: number; readonly sites: number };
-};
+} & QueueState;
 
 /** Looks after everything that can go wrong by itself. Throws what the system says where the folder of the data cannot be written to. */
 export function health(db: Db, backupFailed: string | null): Health {
   refuseUnwritable(db);
-  const count = (sql: string) => prepared<[], number>(db, sql).pluck().get()!;
   const [newest] = dailyBackups();
   return {
     status: 'ok',
@@ -36,23 +34,13 @@ export function health(db: Db, backupFailed: string | null): Health {
       off: backupFolder() === null,
     },
     replica: replicaState(),
-    lastFeed: {
-      fetchedAt:
-        prepared<[], string | null>(db, 'SELECT max(last_fetched_at) FROM feed WHERE deleted_at IS NULL')
-          .pluck()
-          .get() ?? null,
-      failing: count('SELECT count(*) FROM feed WHERE deleted_at IS NULL AND failure IS NOT NULL'),
-    },
-    queue: {
-      imports: count("SELECT count(*) FROM import WHERE state IN ('queued', 'running')"),
-      sites: count("SELECT count(*) FROM site_import WHERE state IN ('queued', 'running')"),
-    },
+    ...queueState(db),
   };
 }
 
 /** A database cannot be asked whether a write would fit on the disk: a page beside it is written, as it would. */
 function refuseUnwritable(db: Db): void {
-  prepared(db, 'SELECT 1').get();
+  assertReadable(db);
   const probe = path.join(path.dirname(fileOf(db)), 'probe.tmp');
   try {
     writeFileSync(probe, Buffer.alloc(4096), { mode: 0o600, flush: true });

@@ -17,7 +17,7 @@ import { findOpenings, type Openings } from './find';
 import { busyPages, type Finders } from './searchContext';
 import { wordsOfSite } from '../site/siteWords';
 import type { SiteContext } from '../site/siteContext';
-import { figuresStamp } from '../site/siteFigures';
+import { figuresStamp } from '../../store/figures/figuresStamp';
 
 /** Days that openings rest on where none are said. */
 export const OPENING_DAYS = 56;

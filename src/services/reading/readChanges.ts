@@ -9,7 +9,7 @@ import type { Engines } from '../site/engines';
 import { coveredDaysOf, readFrom, type CoveredDays } from './readChange';
 import type { ReadingsKept } from './readingsKept';
 import type { SiteContext } from '../site/siteContext';
-import { figuresStamp } from '../site/siteFigures';
+import { figuresStamp } from '../../store/figures/figuresStamp';
 import { spansOf, wholeSpan, type SpanWish } from './readingSpans';
 
 /**

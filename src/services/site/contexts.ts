@@ -5,7 +5,7 @@ import { findSite, siteToday } from '../../store/sites';
 import { entriesVersion } from '../../store/write';
 import type { Learning } from './learning';
 import { SiteContext } from './siteContext';
-import { figuresStamp } from './siteFigures';
+import { figuresStamp } from '../../store/figures/figuresStamp';
 
 /** Sites, and days up to which their figures are known, that are kept. */
 const MOST_KEPT = 24;

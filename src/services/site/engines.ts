@@ -19,7 +19,8 @@ import { countryShares, querySeries } from '../../store/figures/queries';
 import { StaleDataError, type Known } from './learning';
 import { ReadingsKept } from '../reading/readingsKept';
 import type { SiteContext } from './siteContext';
-import { figuresStamp, SiteFigures } from './siteFigures';
+import { figuresStamp } from '../../store/figures/figuresStamp';
+import { SiteFigures } from './siteFigures';
 
 /** What is kept in memory at most: sites, engines of pages, engines of parts of them, and of single queries. */
 const [MOST_SITES, MOST_ENGINES, MOST_PARTS, MOST_QUERY_ENGINES] = [12, 6, 3, 8];

@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import type { Site } from '../../core/model/site';
 import type { Db } from '../../store/database';
-import { figuresStamp } from './siteFigures';
+import { figuresStamp } from '../../store/figures/figuresStamp';
 
 type Kept<T> = { readonly stamp: string; readonly made: T };
 

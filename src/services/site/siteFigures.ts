@@ -9,14 +9,13 @@ import type { Site } from '../../core/model/site';
 import { brandWords } from '../../core/reasons/brand';
 import { pageAttribute } from '../../store/figures/attributes';
 import { coveredDaysIn } from '../../store/figures/coverage';
-import { prepared, type Db } from '../../store/database';
+import type { Db } from '../../store/database';
 import { listPages } from '../../store/addresses/pages';
 import { sumIn } from '../../store/figures/pairs';
 import { ALWAYS } from '../../store/figures/layers';
 import { hasQueryRows } from '../../store/figures/narrowed';
 import { pageShowings, positionBins } from '../../store/figures/queries';
 import { siteSeries } from '../../store/figures/series';
-import { shown } from '../../store/figures/figuresSnapshot';
 
 /** Pages, the most clicked, whose query rows the CTR by position is learned from. */
 const CURVE_PAGES = 40;
@@ -172,18 +171,6 @@ export class SiteFigures {
 /** The words by which searches for a site itself are known: as they were said, else as its name and address have them. */
 export function brandWordsOf({ brandWords: said, name, address }: Site): readonly string[] {
   return said.length > 0 ? said : brandWords(name, address);
-}
-
-/** Changes when figures of a site were brought in, undone, or came to belong to other pages. Of those that are shown, unless another connection is given. */
-export function figuresStamp(db: Db, siteId: number, over = shown(db)): string {
-  const row = prepared<[number], { n: number; last: string | null }>(
-    over,
-    `SELECT count(*) AS n, max(finished_at) AS last FROM import WHERE site_id = ? AND state = 'done'`,
-  ).get(siteId);
-  const rules = prepared<[number], string | null>(over, 'SELECT keyed_at FROM site WHERE id = ?')
-    .pluck()
-    .get(siteId);
-  return `${row?.n}@${row?.last}@${rules ?? ''}`;
 }
 
 function mostClicked(series: readonly Series[], most: number): number[] {
