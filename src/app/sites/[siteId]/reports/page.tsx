@@ -37,7 +37,7 @@ export default async function ReportsPage({ params }: SitePageProps) {
             columns={[
               {
                 id: 'report',
-                cellClass: 'whitespace-normal!',
+                cellClass: 'min-w-48 whitespace-normal!',
                 value: ({ title }) => title,
                 cell: ({ id, title }) => (
                   <AppLink href={routes.report(site.id, id)} className="hover:underline">

@@ -73,7 +73,7 @@ export default async function RoundsPage({ params }: SitePageProps) {
             columns={[
               {
                 id: 'round',
-                cellClass: 'whitespace-normal!',
+                cellClass: 'min-w-72 whitespace-normal!',
                 value: ({ round }) => round.name,
                 cell: ({ round, first, second }) => (
                   <>
