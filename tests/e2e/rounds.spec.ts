@@ -113,6 +113,9 @@ test('drafts for a round come from a pattern', async ({ page, request }) => {
   await expect(page.getByRole('textbox', { name: /^Draft for/ }).first()).toHaveValue(/ at its best$/);
   const before = await (await request.get('/api/v1/rounds/2')).json();
   await page.goto('/sites/1/wording/drafts?round=2');
+  await expect(page.getByRole('textbox', { name: /^Draft for/ }).first()).toHaveValue(/ at its best$/);
+  await page.getByRole('button', { name: 'Begin from what is saved' }).click();
+  await expect(page.getByRole('textbox', { name: /^Draft for/ }).first()).not.toHaveValue(/ at its best$/);
   await page
     .getByRole('textbox', { name: /^Draft for/ })
     .last()

@@ -132,7 +132,7 @@ export function WorkTable(props: Props) {
     <EntityForm
       form={form}
       aria-label="Work"
-      body="min-w-0"
+      body="min-w-0 space-y-2"
       draftName={() => 'texts of the pages'}
       buttons={null}
     >

@@ -25,6 +25,8 @@ type Page = {
 
 type Props = {
   siteId: number;
+  /** Names these pages and what was pasted for them: drafts typed over it are kept under that name. */
+  about: string;
   day: string;
   pages: readonly Page[];
   /** Logs the drafts as one planned change, and gives its number. */
@@ -60,7 +62,7 @@ const typedSchema = z.object({
 });
 
 /** Drafts of several pages, each measured as it is typed; a pattern fills in those that are empty. */
-export function DraftTable({ siteId, day, pages, plan, round }: Props) {
+export function DraftTable({ siteId, about, day, pages, plan, round }: Props) {
   const say = useToast();
   const router = useRouter();
   const draftsIn = (texts: Typed['texts']) =>
@@ -69,7 +71,7 @@ export function DraftTable({ siteId, day, pages, plan, round }: Props) {
       return text === '' || text === present ? [] : [{ pageId: id, text }];
     });
   const form = useEntityForm<Typed, Typed, number | null>({
-    what: `titles:${siteId}:${pages.map(({ id }) => id).join('.')}`,
+    what: `titles:${siteId}:${about}`,
     initial: {
       texts: Object.fromEntries(pages.map(({ id, draft }) => [keyOf(id), draft])),
       pattern: '{target} · {what} ({year})',

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import type { Metadata } from 'next';
 import { AppLink } from '@/ui/kit/AppLink';
 import { pagePath } from '@/core/address/address';
@@ -48,6 +49,10 @@ export default async function DraftsPage({ params, searchParams }: Props) {
     ]),
   );
   const { pages, unknown } = pagesToDraft(new SiteContext(db, site), { lines, words });
+  // What is pasted anew is not mixed with what was typed over something else.
+  const about = createHash('sha256')
+    .update(JSON.stringify([round?.id, pasted, pages.map(({ page }) => page.id)]))
+    .digest('base64url');
   return (
     <Screen
       title="Drafts for several pages"
@@ -90,7 +95,8 @@ export default async function DraftsPage({ params, searchParams }: Props) {
       )}
       {pages.length > 0 && (
         <DraftTable
-          key={JSON.stringify(pages.map(({ page }) => page.id))}
+          key={about}
+          about={about}
           siteId={site.id}
           day={isoDay(today(site.timeZone))}
           {...(round ? { round: { id: round.id, keep: keepWork } } : {})}
