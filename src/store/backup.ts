@@ -156,8 +156,11 @@ async function copyDatabase(dir: string, staging: string): Promise<void> {
   const copy = path.join(staging, DATABASE);
   const holdFolders = () => {
     for (const folder of FOLDERS)
-      for (const name of filesBelow(path.join(dir, folder)))
-        if (!name.endsWith('.part')) hold(path.join(dir, folder, name), path.join(staging, folder, name));
+      for (const name of filesBelow(path.join(/* turbopackIgnore: true */ dir, folder)))
+        if (!name.endsWith('.part')) {
+          const from = path.join(/* turbopackIgnore: true */ dir, folder, name);
+          hold(from, path.join(/* turbopackIgnore: true */ staging, folder, name));
+        }
   };
   // Before and after: what was there in the moment of the copy was there before it, or is there after it.
   holdFolders();

@@ -43,12 +43,12 @@ export function retentionTold(told = process.env.TALLY_BACKUPS_KEPT): Retention 
 
 /** The daily backups that there are, the newest first. */
 export function dailyBackups(folder = backupFolder()): DailyBackup[] {
-  if (folder === null || !existsSync(folder)) return [];
-  return readdirSync(folder)
+  if (folder === null || !existsSync(/* turbopackIgnore: true */ folder)) return [];
+  return readdirSync(/* turbopackIgnore: true */ folder)
     .flatMap((name) => {
       const day = parseIsoDay(NAME.exec(name)?.[1] ?? '');
-      const file = path.join(folder, name);
-      return day === null ? [] : [{ day, file, bytes: statSync(file).size }];
+      const file = path.join(/* turbopackIgnore: true */ folder, name);
+      return day === null ? [] : [{ day, file, bytes: statSync(/* turbopackIgnore: true */ file).size }];
     })
     .sort((a, b) => b.day - a.day);
 }
@@ -66,5 +66,5 @@ export async function makeDailyBackup(day: Day, dir = dataDir()): Promise<DailyB
     retentionTold(),
   );
   for (const one of all) if (!kept.has(one.day)) rmSync(one.file, { force: true });
-  return { day, file, bytes: statSync(file).size };
+  return { day, file, bytes: statSync(/* turbopackIgnore: true */ file).size };
 }
