@@ -1,4 +1,4 @@
-/* What is known of rows before a change: how sure a reading of them will be, and whether they stand out already. */
+/* Precision and standing of rows before a change: forecast variance, dip and pre-trend. */
 
 import type { Day } from '../calendar/day';
 import type { Measure } from '../measures/registry';
@@ -11,7 +11,10 @@ import { varianceOfBoth, type NullDistribution } from './nullDistribution';
 /** A row and the days that are to be foreseen of it: a horizon from a day on. */
 export type Foreseen = { readonly row: number; readonly from: Day; readonly horizon: Horizon };
 
-/** The variance that a row's net effect on a measure will have at its level of the weeks before, without that of the control; NaN where its past says too little. */
+/**
+ * Variance that the net effect of a row on a measure will have, without the variance of its
+ * control. NaN if the row has too short a past.
+ */
 export function foreseenVariance(
   ground: FittedPanel,
   { components, measures }: NullDistribution,
@@ -28,7 +31,10 @@ export function foreseenVariance(
   return second === undefined ? first! : varianceOfBoth(first!, second, measures[measure].correlation);
 }
 
-/** How far the clicks of rows stood from their level before a day, and the last week from the month, in standard deviations; null where their past is too short. */
+/**
+ * Dip and pre-trend of the clicks of rows, in standard deviations: the level before a day against
+ * the long-term level, and the last week against the last month. Null if their past is too short.
+ */
 export function standingBefore(
   ground: FittedPanel,
   day: Day,

@@ -1,4 +1,4 @@
-/* What rows have in common beyond their control: learned from how they moved together when nobody touched them. */
+/* Errors that rows share beyond their control, estimated from placebo windows. */
 
 import { componentsOf, descriptionOf, type Measure } from '../measures/registry';
 import { controlVariance } from './control';
@@ -9,8 +9,13 @@ import type { HeldRows } from './rowEstimates';
 const TRUSTED_WINDOWS = 3;
 
 /**
- * The variance of what the control misses of all of some rows at once: the mean covariance of their net moves in placebo windows (`nets` by window and row; what each row weighs,
- * nothing where it is not known, in the same order), pulled toward what is assumed the fewer there are, and no less than what the control itself is known to (`own`, a variance).
+ * Variance of the error that all of these rows share: the mean covariance of their net moves in
+ * placebo windows, shrunk toward a prior while there are few windows, and never below the variance
+ * of the control itself.
+ *
+ * @param weights the weight of each row; 0 if the measure is unknown for it
+ * @param own the variance of the control
+ * @param windows net moves by window and row (`nets`), in the order of `weights`
  */
 export function commonVariance(
   measure: Measure,
@@ -45,8 +50,10 @@ export function commonVariance(
 const FEWEST_CONTROL = 5;
 
 /**
- * The common variance of rows by measure, from their joint windows before the day. `weightsOf` gives each row's weight, 0 where the measure is unknown. Null where the control is too
- * small, or the measure unknown for every row.
+ * Common variance of rows by measure, from their joint windows before the day. Null if the control
+ * has too few rows.
+ *
+ * @param weightsOf the weight of each row for a measure; 0 if the measure is unknown
  */
 export function missedInCommon<M extends Measure>(
   { ground, swing, on, day, rows }: HeldRows,

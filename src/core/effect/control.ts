@@ -1,9 +1,9 @@
-/* The control: precision-weighted means of rows' innovations, by group and site, partially pooled. */
+/* The control: precision-weighted means of row innovations, by group and site, partially pooled. */
 
 import type { Innovations } from './forecast';
 import type { Groups } from './rows';
 
-/** What the control rows did, as sums of weights and of weighted innovations: of all, and of each group. */
+/** Sums of weights and of weighted innovations of the control rows: over all rows and by group. */
 export type Control = {
   readonly rows: number;
   readonly weight: number;
@@ -61,19 +61,26 @@ export function withoutParts(
   return left;
 }
 
-/** What a row is held against: the control's innovation, its variance, and the weight of the row's own group in it. */
+/**
+ * The control of a row: its innovation, its variance, and the weight of the row’s own group in it.
+ */
 export type Held = { move: number; variance: number; own: number };
 
-/** A row's own part in a control, to be left out of what it is held against; of no weight where it has none. */
+/**
+ * The part of a row in a control, left out when the row itself is compared; weight 0 if it has
+ * none.
+ */
 export type OwnPart = { readonly weight: number; readonly move: number };
 export const NO_PART: OwnPart = { weight: 0, move: 0 };
 
 /**
- * The control of a row in a group: the group's mean pulled toward that of all by how much groups differ (`between`, the variance
- * of a group's innovation about the site's). Without any control nothing is taken off, and the variance does not grow.
+ * Control of a row in a group: the group mean shrunk toward the site mean by how much groups differ
+ * (`between`, the variance of a group's innovation about the site's). With an empty control nothing
+ * is subtracted and no variance added.
  *
  * @example
- * // Two rows of weight 50 moved by 0.1 in the one group there is: the control moved by 0.1, known to a variance of 0.01.
+ * // Two rows of weight 50 moved by 0.1 in the only group:
+ * // the control moved by 0.1, with a variance of 0.01.
  */
 export function heldAgainst(
   control: Control,
@@ -95,7 +102,9 @@ export function heldAgainst(
 }
 
 /**
- * How much a group counts by itself: the more, the surer its mean (`weight`, one over its variance) and the more groups differ.
+ * Weight of the group mean against the site mean: larger if it is more precise (`weight`, the
+ * inverse of its variance) and if groups differ more.
+ *
  * @example ownShare(100, 0.01) // 0.5
  */
 export function ownShare(weight: number, between: number): number {
@@ -104,10 +113,12 @@ export function ownShare(weight: number, between: number): number {
 }
 
 /**
- * The variance that a control adds to the weighted mean of several rows, none of which is part of it. The site-wide part is common to all rows; the part of a group is
- * common only to the rows in that group, and averages out over several.
+ * Variance that a control adds to the weighted mean of several rows outside it. The site-wide part
+ * is shared by all rows; a group’s part is shared within the group and averages out over groups.
+ *
  * @example
- * // Rows all in one group: the variance that `heldAgainst` gives. Two groups of equal weight: the site-wide part and half of the group part.
+ * // Rows in one group: the variance of `heldAgainst`.
+ * // Two groups of equal weight: the site-wide part and half of the group part.
  */
 export function controlVariance(
   control: Control,

@@ -1,4 +1,4 @@
-/* The control of one day and horizon: which rows stand in it, how much each counts, and what they did. */
+/* The control of one day and horizon: its rows, their shares, and their innovations. */
 
 import type { Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
@@ -12,13 +12,15 @@ import type { Horizon } from './kriging';
 type Part = { readonly control: Control; readonly weights: Float64Array };
 
 export class ControlDay {
-  /** The rows that may stand in it, and how much of its weight each has. Hundreds of these are kept, so the others take no room. */
+  /**
+   * Candidate rows and their shares. Hundreds of controls are kept, so other rows take no memory.
+   */
   private readonly list: Int32Array;
   private readonly shares: Float64Array;
   private readonly parts = byComponent((): Part | null => null);
   private readonly ratios = new Map<string, number | null>();
 
-  /** `share` is how much of its weight each row of the history has in the control, 0 for those that are none. */
+  /** @param share the share of each row of the history in the control; 0 for rows outside it */
   constructor(
     private readonly ground: FittedPanel,
     private readonly day: Day,
@@ -53,8 +55,10 @@ export class ControlDay {
   }
 
   /**
-   * The log ratio of the control's level over one span to that over another, as it applies to a group; null where there is none.
-   * `between` is the variance of a group's innovation about the site's.
+   * Log ratio of the level of the control between two spans, as it applies to a group; null if no
+   * row has both.
+   *
+   * @param between variance of a group’s innovation about the site’s
    */
   ratio(component: Component, group: number, between: number, before: Span, after: Span): number | null {
     const { groups } = this.ground.groupsAt(this.day);

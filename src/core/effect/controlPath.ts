@@ -1,4 +1,7 @@
-/* The counterfactual path: what the control did between spans and day by day, at the level that the subject had before. */
+/*
+ * The counterfactual path: the movement of the control between spans and day by day, at the level
+ * that the subject had before.
+ */
 
 import type { Span } from '../calendar/span';
 import type { History } from '../history/history';
@@ -18,8 +21,8 @@ export type Weighed = {
 };
 
 /**
- * The log ratio of a control's level over one span to that over another, as it applies to a row of a group; null where no row has both.
- * Rates are those of all rows together: single ones are mostly chance.
+ * Log ratio of the level of a control between two spans, as it applies to a row of a group; null if
+ * no row has both. Rates are pooled over all rows, since single ones are mostly noise.
  */
 export function controlRatio(
   history: History,

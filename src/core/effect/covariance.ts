@@ -1,4 +1,7 @@
-/* The covariance of a row's own wander: a nested exponential model fitted to the empirical semivariogram by non-negative least squares. */
+/*
+ * Covariance of a row about its level: a nested exponential model fitted to the empirical
+ * semivariogram by non-negative least squares.
+ */
 
 import { fcnnlsVector } from 'ml-fcnnls';
 import { eachDeviation, type WeeklyPanel } from './weekly';
@@ -7,8 +10,9 @@ import { eachDeviation, type WeeklyPanel } from './weekly';
 export const WEEKLY_CORRELATIONS = [0.7, 0.82, 0.9, 0.96, 0.99, 0.998] as const;
 
 /**
- * How a row wanders about its level, as variances: `parts[i]` belongs to WEEKLY_CORRELATIONS[i], `nugget` to what does not outlast
- * a week; `dispersion` is what counting varies by as a multiple of what independent counts would.
+ * Variance components of a row about its level: `parts[i]` belongs to WEEKLY_CORRELATIONS[i],
+ * `nugget` to what lasts less than a week. `dispersion` is the counting variance as a multiple of
+ * that of independent counts.
  */
 export type Covariance = {
   readonly parts: readonly number[];
@@ -34,13 +38,15 @@ function classOf(noise: number): number {
   return at;
 }
 
-/** The empirical semivariogram: half the mean squared difference of weeks a lag apart, by lag and counting noise. */
+/**
+ * Empirical semivariogram: half the mean squared difference of weeks, by lag and counting noise.
+ */
 export class Semivariogram {
   private readonly half = new Float64Array((LAGS + 1) * NOISE_CLASSES);
   private readonly noise = new Float64Array((LAGS + 1) * NOISE_CLASSES);
   private readonly weight = new Float64Array((LAGS + 1) * NOISE_CLASSES);
 
-  /** Adds a pair of weeks `lag` apart by their difference and the mean of their variances of counting. */
+  /** Adds the difference of two weeks `lag` apart, and the mean of their counting variances. */
   add(lag: number, difference: number, noise: number): void {
     const cell = lag * NOISE_CLASSES + classOf(noise);
     const weight = 1 / (PAIR_SPREAD + 2 * noise) ** 2;
@@ -50,8 +56,10 @@ export class Semivariogram {
   }
 
   /**
-   * The model that fits best, pulled toward what is assumed by 1 - `trust`.
-   * Source: Cressie, Statistics for Spatial Data (1993), chapter 2; Lawson and Hanson (1974) for non-negative least squares.
+   * The best-fitting model, shrunk toward the prior by 1 − `trust`.
+   *
+   * Source: Cressie, Statistics for Spatial Data (1993), chapter 2; Lawson and Hanson (1974) for
+   * non-negative least squares.
    */
   fit(trust: number): Covariance {
     const rows: number[][] = [];
@@ -80,7 +88,9 @@ export class Semivariogram {
   }
 }
 
-/** The covariance of the rows of a mask about their levels, from a panel less the site's and their groups' movements. */
+/**
+ * Covariance of the rows of a mask about their levels, from a panel less site and group effects.
+ */
 export function fitCovariance(panel: WeeklyPanel, among: Uint8Array): Covariance {
   const { rows, weeks, cut } = panel;
   const own = new Float64Array(rows * weeks).fill(NaN);

@@ -1,10 +1,13 @@
-/* The critical value: the empirical 90% quantile of placebo statistics, shrunk toward the normal distribution's. */
+/*
+ * The critical value: the empirical 90% quantile of placebo statistics, shrunk toward the normal’s.
+ */
 
 import { Z90 } from '../statistics/normal';
 
 /**
- * The margin of an interval, as a factor. What was learned is itself uncertain, and the windows it was learned from look a little too regular by it: without
- * this, intervals on simulated sites (docs/calibration.md) held the truth about one time in a hundred less often.
+ * Margin on critical values. They are uncertain, and the windows they were estimated from look a
+ * little too regular: without the margin, intervals on simulated sites covered about one point less
+ * (docs/calibration.md).
  */
 export const MARGIN = 1.02;
 /** Independent placebo windows at which what was seen counts as much as the normal distribution. */
@@ -12,11 +15,12 @@ const TRUSTED_WINDOWS = 30;
 const ENOUGH_SIZES = 5000;
 
 /**
- * How many standard errors hold 90% of the placebo windows: the normal distribution's 1.645 where there are few, what
- * was seen where there are many, since the tails of real moves are heavier. `sizes` are absolute net moves in standard
- * errors, of which `overlapping` tell as much as one that stands alone.
+ * Critical value of a 90% interval: the normal distribution’s 1.645 while there are few placebo
+ * windows, their own quantile once there are many, since real moves have heavier tails.
  *
- * @example criticalValueOf([], 1) // 1.678: 1.645 × 1.02, as nothing was seen
+ * @param sizes absolute net moves in standard errors
+ * @param overlapping how many overlapping windows carry the information of one independent window
+ * @example criticalValueOf([], 1) // 1.678: 1.645 × 1.02 without any window
  */
 export function criticalValueOf(sizes: readonly number[], overlapping: number): number {
   if (sizes.length === 0) return MARGIN * Z90;

@@ -1,4 +1,4 @@
-/* Looking early: a group-sequential boundary for looks on every day, estimated from placebo windows. */
+/* Group-sequential boundary for daily looks, estimated from placebo windows. */
 
 import type { Day } from '../calendar/day';
 import type { Component } from '../measures/registry';
@@ -13,7 +13,7 @@ import { untouched } from './untouched';
 /** The first day after settling on which anything is called. */
 export const FIRST_LOOK = 3;
 
-/** By days after settling: what the strongest measure has to exceed to be called on that day; Infinity before the first look. */
+/** Critical value of the max statistic by days after settling; Infinity before the first look. */
 export type EarlyBoundary = readonly number[];
 
 /** Assumed for a day and for the height of the boundary where nothing is known. */
@@ -21,11 +21,12 @@ const [ASSUMED_DAY, ASSUMED] = [1.2, 1.15];
 const LOOKED_AT = ['showings', 'appeal', 'rank'] as const satisfies readonly Component[];
 
 /**
- * The boundary of a horizon. The strongest measure of day t of n is divided by what one placebo window in ten exceeds on that day, and
- * called beyond k √(n/t) of it, with k what one in ten exceeds on any day (weighed by √(t/n)): early looks need much, later ones little
- * more than the last.
+ * The boundary of a horizon. The max statistic of day t of n is divided by its 90th percentile on
+ * that day and called beyond k √(n/t), where k is the 90th percentile of the maximum over days,
+ * weighted by √(t/n): early looks need a large effect, late ones little more than the last.
  *
- * Source: O'Brien and Fleming, Biometrics 35 (1979) 549-556, for the shape; the height is the placebo windows' own.
+ * Source: O’Brien and Fleming, Biometrics 35 (1979) 549-556, for the shape; the height comes from
+ * placebo windows.
  */
 export function earlyBoundary(ground: FittedPanel, swing: NullDistribution): EarlyBoundary {
   const { days } = swing.horizon;
@@ -53,7 +54,7 @@ export function earlyBoundary(ground: FittedPanel, swing: NullDistribution): Ear
   );
 }
 
-/** The strength of the strongest measure of every placebo window on each look; NaN where absent, 0 where clicks disagree. */
+/** The max statistic of every placebo window at each look; NaN if absent, 0 if clicks disagree. */
 function strengthsAt(
   ground: FittedPanel,
   swing: NullDistribution,

@@ -7,8 +7,8 @@ import { byMeasure, isInPlaces, type Measure, type MeasureInPlaces } from '../me
 export type LogEffect = { readonly net: number; readonly low: number; readonly high: number };
 
 /**
- * An estimate on the log scale with its 90% interval, which reaches `critical` standard errors to either side. `shared` is the part of its
- * variance that the control brought in, which estimates of the same days have in common.
+ * An estimate on the log scale with its 90% interval of `critical` standard errors to either side.
+ * `shared` is the variance added by the control, which estimates of the same days share.
  */
 export type Estimate = LogEffect & {
   readonly standardError: number;
@@ -17,8 +17,9 @@ export type Estimate = LogEffect & {
 };
 
 /**
- * The estimate with its interval.
- * @example estimateOf(0.2, 0.1, 1.7) // { net: 0.2, low: 0.03, high: 0.37, standardError: 0.1, critical: 1.7, shared: 0 }
+ * An estimate with its interval.
+ *
+ * @example estimateOf(0.2, 0.1, 1.7) // { net: 0.2, low: 0.03, high: 0.37, standardError: 0.1, … }
  */
 export function estimateOf(net: number, standardError: number, critical: number, shared = 0): Estimate {
   const half = critical * standardError;
@@ -26,7 +27,8 @@ export function estimateOf(net: number, standardError: number, critical: number,
 }
 
 /**
- * The variance that a 90% interval stands for: that of the normal distribution of which it holds nine tenths.
+ * Variance of the normal distribution whose central 90% is the interval of an effect.
+ *
  * @example varianceOf(estimateOf(0.2, 0.1, 1.645)) // 0.01
  */
 export function varianceOf({ low, high }: LogEffect): number {
@@ -34,14 +36,19 @@ export function varianceOf({ low, high }: LogEffect): number {
 }
 
 /**
- * The part of an estimate's variance that belongs to its row alone, on the scale of `varianceOf`. The rest came in with the control, and rows held against the
- * same control share it.
+ * Variance of an estimate without the part the control added, on the scale of `varianceOf`. Rows
+ * with the same control share that part.
+ *
  * @example ownVariance(estimateOf(0.2, 0.1, 1.645, 0.002)) // 0.008
  */
 export const ownVariance = (estimate: Estimate): number =>
   ownPart(varianceOf(estimate), sharedVariance(estimate));
 
-/** A variance less what its control brought in; at least a quarter is taken to be the row's own. @example ownPart(0.01, 0.002) // 0.008 */
+/**
+ * A variance without the part the control added, at least a quarter of it.
+ *
+ * @example ownPart(0.01, 0.002) // 0.008
+ */
 export const ownPart = (variance: number, shared: number): number =>
   Math.max(variance / 4, variance - shared);
 
@@ -53,7 +60,7 @@ export function sharedVariance({ shared, critical }: Estimate): number {
   return (critical / Z90) ** 2 * shared;
 }
 
-/** A net effect as a ratio (1.24 is 24% above what the untouched pages suggest), with its 90% interval. */
+/** A net effect as a ratio (1.24: 24% above what unchanged pages predict) with its 90% interval. */
 export type RatioEffect = { readonly ratio: number; readonly low: number; readonly high: number };
 
 /** A net effect in places; a gain is positive although the number of the position falls. */
@@ -67,8 +74,11 @@ export type Net = {
 export type Estimates = Readonly<Record<Measure, Estimate | null>>;
 
 /**
- * From the log scale to what is reported. `positionAfter` is the position of the after span, from which places are counted.
- * @example asNet({ ...none, clicks: estimateOf(0, 0.1, 1) }, null).clicks // { ratio: 1, low: 0.905, high: 1.105 }
+ * Net effects in the units they are reported in.
+ *
+ * @param positionAfter the position of the after span, from which places are counted
+ * @example asNet({ ...none, clicks: estimateOf(0, 0.1, 1) }, null).clicks // { ratio: 1, low:
+ *   0.905, … }
  */
 export function asNet(effects: Estimates, positionAfter: number | null): Net {
   return byMeasure((measure) => {
@@ -84,15 +94,20 @@ const asRatio = ({ net, low, high }: LogEffect): RatioEffect => ({
   high: Math.exp(high),
 });
 
-/** A ratio of positions as places gained: without the change the page would have stood at after / ratio. */
+/**
+ * Places gained from a log ratio of positions: without the change the page would be at after /
+ * ratio.
+ */
 function asPlaces({ net, low, high }: LogEffect, after: number): PlacesEffect {
   const gained = (log: number) => after * (Math.exp(-log) - 1);
   return { placesGained: gained(net), low: gained(high), high: gained(low) };
 }
 
 /**
- * The log effect turned so that up is better for every metric, position too.
- * @example turned('position', { net: 0.1, low: -0.2, high: 0.4 }) // { net: -0.1, low: -0.4, high: 0.2 }
+ * A log effect with its sign turned so that up is better, for position too.
+ *
+ * @example turned('position', { net: 0.1, low: -0.2, high: 0.4 }) // { net: -0.1, low: -0.4, high:
+ *   0.2 }
  */
 export function turned(measure: Measure, { net, low, high }: LogEffect): LogEffect {
   return isInPlaces(measure) ? { net: -net, low: -high, high: -low } : { net, low, high };

@@ -43,7 +43,7 @@ function short(places: string): string {
   return places.replace(/ places? /, ' ');
 }
 
-/** How far up a net effect went on the log scale, position turned so that up is better; null where it is absent. */
+/** Net effect on the log scale, position turned so that up is better; null if absent. */
 export function netHeight(net: Net | null, measure: Measure, positionAfter: number | null): number | null {
   const effect = net?.[measure];
   if (!effect) return null;

@@ -1,4 +1,4 @@
-/* The engine: compares rows of a site's history with what would have happened anyway, and keeps what it has learned. */
+/* The engine: compares rows of a history with their control, and caches what it has fitted. */
 
 import { LRUCache } from 'lru-cache';
 import { addDays, type Day } from '../calendar/day';
@@ -29,7 +29,7 @@ import { learnSwing, type NullDistribution } from './nullDistribution';
 import { untouched } from './untouched';
 import { workingOf, type Working } from './working';
 
-/** Rows that stand for what would have happened anyway, by their ids, with weights (1 where none are given). */
+/** Control rows by id, with weights (1 by default). */
 export type ControlRows = { readonly ids: readonly number[]; readonly weights?: readonly number[] };
 
 /** What is compared: rows by their ids, from `day` on, against the weeks before it. */
@@ -41,18 +41,23 @@ export type Asked = {
   readonly control?: ControlRows;
 };
 
-/** The control that rows were held against. Moves are log ratios of the two spans; position as the ratio of positions. */
+/**
+ * The control of a comparison. Moves are log ratios of the two spans; of position, of positions.
+ */
 export type ControlSeen = {
   readonly kind: 'yardstick' | 'chosen';
   readonly pages: number;
-  /** The number of the rows' group, where they are of one; how many control rows it has and how much they count, from 0 to 1. */
+  /**
+   * The group of the rows if they share one; its rows in the control, and their weight, from 0 to
+   * 1.
+   */
   readonly group: number | null;
   readonly groupPages: number;
   readonly groupWeight: number;
   /** Whether groups were learned from the movement. */
   readonly groupLearned: boolean;
   readonly move: Readonly<Record<Metric, number | null>>;
-  /** Share of the variance of untouched rows' showings that the control takes away; below 0 it adds to it. */
+  /** Share of the variance of unchanged rows that the control removes; below 0 it adds variance. */
   readonly tracking: number | null;
 };
 
@@ -71,15 +76,17 @@ export type Comparison = {
   readonly placebo: (measure: Measure) => PlaceboCount;
   /** What the strongest measure has to pass to be called (see `whatMoved`). */
   readonly cut: number;
-  /** How far clicks stood from their level before the change, and the last week from the month, in standard deviations. */
+  /** Dip and pre-trend of clicks before the change, in standard deviations. */
   readonly dip: number | null;
   readonly preTrend: number | null;
 };
 
-/** What a daily look calls before the days are over: which measure, and after how many days it was plain first. */
+/**
+ * An early call: the measure, its direction, and how many days after settling it was first plain.
+ */
 export type EarlyCall = { readonly measure: VerdictMeasure; readonly up: boolean; readonly look: number };
 
-/** Swings of so many horizons, controls of so many days, and the joint windows of so many sets of rows are kept. */
+/** How many null distributions (by horizon), controls (by day) and joint windows are cached. */
 const [MOST_SWINGS, MOST_CONTROLS, MOST_WITHOUT_OWN, MOST_JOINT] = [24, 2000, 8, 200];
 /** Days over which the recent level is taken for what rows could show. */
 const RECENT_HORIZON = 28;
@@ -91,12 +98,16 @@ export class EffectEngine {
   private readonly underWay = new Map<string, Generator<void, void>>();
   private readonly boundaries = new LRUCache<string, EarlyBoundary>({ max: MOST_SWINGS });
   private readonly controls = new LRUCache<string, ControlDay>({ max: MOST_CONTROLS });
-  /** Controls without rows that would stand in them themselves: whoever asks for one asks for several measures. */
+  /** Controls that leave out their own rows: callers ask for several measures of one comparison. */
   private readonly withoutOwn = new LRUCache<string, ControlDay>({ max: MOST_WITHOUT_OWN });
   private readonly joint = new LRUCache<string, JointMoves>({ max: MOST_JOINT });
   private readonly controlList: readonly number[];
 
-  /** `lastReadable` is the newest day that may be read; `roles` say which rows may be control and which the swing is learned from, `pace` how. */
+  /**
+   * @param lastReadable the newest day that may be read
+   * @param roles which rows can be control, and which the null distribution is estimated from
+   * @param pace whether to fit at once or incrementally
+   */
   constructor(
     readonly history: History,
     groups: Groups,
@@ -112,7 +123,9 @@ export class EffectEngine {
     this.controlList = [...control.keys()].filter((row) => control[row] !== 0);
   }
 
-  /** The ordinary swing over a horizon. Throws NotFittedError where it is to be learned in steps. */
+  /**
+   * The null distribution of a horizon. Throws NotFittedError if it is to be fitted incrementally.
+   */
   swing(horizon: Horizon): NullDistribution {
     return remember(this.swings, keyOf(horizon), () => {
       if (this.pace.inSteps) throw new NotFittedError(() => this.learning(horizon));
@@ -120,7 +133,7 @@ export class EffectEngine {
     });
   }
 
-  /** The steps that are left to learn a swing: whoever asks for one that is under way goes on with it. */
+  /** The remaining steps of fitting a null distribution; shared by all callers that wait for it. */
   private learning(horizon: Horizon): Generator<void, void> {
     const steps = this.underWay.get(keyOf(horizon)) ?? this.stepsOf(horizon);
     this.underWay.set(keyOf(horizon), steps);
@@ -155,8 +168,9 @@ export class EffectEngine {
   }
 
   /**
-   * The rows' own net effects as they stand after so many days of the horizon, each by itself and held against what rows do over the whole
-   * of it: a look before the days are over, or on the last of them. Measures that are not asked for are null.
+   * Net effects of each row after `days` days of the horizon, against the null distribution of the
+   * whole horizon: a look before the span is over, or on its last day. Measures that aren’t asked
+   * for are null.
    */
   look(asked: Asked, days: number, measures: readonly Measure[] = MEASURES): RowEffects[] {
     const rows = this.rowsOf(asked.ids);
@@ -166,8 +180,8 @@ export class EffectEngine {
   }
 
   /**
-   * The variance of what the control misses of the effects of some rows all at once, by measure, as far as their past before the day tells; null where too few rows stand in it to
-   * be held against.
+   * Variance of the error that the effects of these rows share, by measure, as far as their past
+   * shows it. Null if the control has too few rows.
    */
   commonVariances<M extends Measure>(
     asked: Asked,
@@ -192,7 +206,7 @@ export class EffectEngine {
     return workingOf(measure, estimate, { ...held, rows: known.map(({ row }) => row) }, moves);
   }
 
-  /** The joint placebo windows of rows, which every reading of them asks for: those over before a day, or all. */
+  /** Joint placebo windows of rows: those that end before a day, or all. */
   private jointMoves(horizon: Horizon, rows: readonly number[], before: Day | null = null): JointMoves {
     const make = () => new JointMoves({ ground: this.ground, swing: this.swing(horizon), rows, before });
     // One row by itself has nothing in common with others, and is not kept in their place.
@@ -225,8 +239,8 @@ export class EffectEngine {
   }
 
   /**
-   * The first look, on any day after settling up to `looks` days on, at which the rows had plainly moved, as long as what they do now goes
-   * the same way; null where there was none.
+   * The first look, at most `looks` days after settling, at which the rows had plainly moved, if
+   * they still move the same way. Null if there was none.
    */
   early({ ids, day, horizon, control }: Asked, looks: number): EarlyCall | null {
     const rows = this.rowsOf(ids);
@@ -261,7 +275,7 @@ export class EffectEngine {
     return rows.map((row) => this.history.idOf(row));
   }
 
-  /** The groups of rows that move together as known on a day; the ids of each, groups by their numbers. */
+  /** Groups of rows that move together, as known on a day; row ids by group number. */
   groupsAt(day: Day): { readonly learned: boolean; readonly groups: readonly (readonly number[])[] } {
     const { learned, groups } = this.ground.groupsAt(day);
     const ids: number[][] = Array.from({ length: groups.count }, () => []);
@@ -270,8 +284,9 @@ export class EffectEngine {
   }
 
   /**
-   * The path of the yardstick over the days shown, a log ratio to the level of the before span for each day and metric (null where
-   * unknown), over the week around each day; null where none of the rows has figures.
+   * The counterfactual path: for each shown day and metric, the log ratio of the control to its
+   * level in the before span, averaged over the week around the day (null if unknown). Null if none
+   * of the rows has figures.
    */
   path(asked: Asked, before: Span, shown: Span): Readonly<Record<Metric, readonly (number | null)[]>> | null {
     const [row] = this.rowsOf(asked.ids);
@@ -288,8 +303,8 @@ export class EffectEngine {
   }
 
   /**
-   * The smallest effect these rows could show over each number of days, with 80% power, at the level of the weeks before
-   * `day`. Empty where they have no figures.
+   * Smallest detectable effect of these rows over each number of days, at 80% power and the level
+   * of the weeks before `day`. Empty if they have no figures.
    */
   showable(
     metric: Metric,
@@ -315,8 +330,9 @@ export class EffectEngine {
   }
 
   /**
-   * The variance that each row's net effect on a measure would have over a horizon from `day` on, without that of the control, as its interval
-   * stands for it (see `varianceOf`); NaN for rows whose past says too little, or that are not there.
+   * Variance that the net effect of each row would have over a horizon from `day` on, without the
+   * part of the control (see `varianceOf`). NaN for rows with too short a past, or that don’t
+   * exist.
    */
   foreseenVariances(measure: Measure, day: Day, ids: readonly number[], horizon: Horizon): number[] {
     const swing = this.swing({ settlingDays: horizon.settlingDays, days: RECENT_HORIZON });
@@ -329,7 +345,10 @@ export class EffectEngine {
     });
   }
 
-  /** Learns what readings over a horizon need, and looks before its days are over, so that the first does not wait for it. */
+  /**
+   * Fits what readings of a horizon need, and early looks with `looks`, so that the first one
+   * needn’t wait.
+   */
   learn(horizon: Horizon, { looks = false } = {}): void {
     this.swing(horizon);
     if (looks) this.boundary(horizon);
@@ -345,7 +364,10 @@ export class EffectEngine {
     return [...new Set(ids)].flatMap((id) => this.history.row(id) ?? []);
   }
 
-  /** The share of each row in the control: 1 for the untouched of the yardstick, or as it was chosen; each counts once. */
+  /**
+   * Share of each row in the control: 1 for unchanged control rows, or as chosen; duplicates count
+   * once.
+   */
   private shareOf({ day, horizon, control }: Asked): Float64Array {
     const fit = untouched(this.ground.rows, day, horizon);
     const share = new Float64Array(this.history.rows);
@@ -358,7 +380,9 @@ export class EffectEngine {
     return share;
   }
 
-  /** The control, kept by day where it is the yardstick; rows that would stand in it themselves are held against the others. */
+  /**
+   * The control; cached by day unless rows were chosen. Rows of the comparison are left out of it.
+   */
   private controlOn(asked: Asked): ControlDay {
     const { ids, day, horizon, control } = asked;
     const make = (without: readonly number[]) => {
@@ -405,7 +429,7 @@ export class EffectEngine {
   }
 }
 
-/** Days before and after the middle of the week over which a day of the path is taken, to leave the weekday out. */
+/** Half-width of the window that a day of the path is averaged over, which removes the weekday. */
 const HALF_WEEK = 3;
 
 const keyOf = ({ days, settlingDays }: Horizon) => `${days}/${settlingDays}`;

@@ -1,4 +1,7 @@
-/* The ground of a site: weekly panels, groups, covariances and forecasts of every component, made when first asked for. */
+/*
+ * The fitted panel of a site: weekly panels, groups, covariances and forecasts by component, made
+ * on first use.
+ */
 
 import { LRUCache } from 'lru-cache';
 import { addDays, asDay, type Day } from '../calendar/day';
@@ -13,7 +16,7 @@ import type { Groups, Rows } from './rows';
 import { untouched } from './untouched';
 import { WEEK_SPREAD, weekOf, weeklyPanel, type WeeklyPanel } from './weekly';
 
-/** Groups are learned anew from the weeks before each of these days, counted back from the newest. */
+/** Groups are refitted to the weeks before each of these days, counted back from the newest. */
 const EPOCH_DAYS = 84;
 /** So many panels are kept: a few hundred kilobytes each on a large site. */
 const MOST_ADJUSTED = 300;
@@ -26,8 +29,8 @@ const [TRIED_DAYS, TRIED_STEP] = [6, 49];
 export type GroupsThen = { readonly epoch: number; readonly groups: Groups; readonly learned: boolean };
 
 /**
- * The weeks a row's forecast is made from, the last first. `common` is what the site and the row's group did in a week: a logarithm that is taken
- * off levels, a factor of what rates are held against.
+ * The weeks behind the forecast of a row, newest first. `common` is the site and group effect of a
+ * week: a log that is subtracted from levels, or a factor of the denominator of rates.
  */
 export type PastWorking = {
   readonly weeks: readonly { readonly firstDay: Day; readonly common: number }[];
@@ -36,7 +39,7 @@ export type PastWorking = {
 
 export class FittedPanel {
   private readonly panels = new Map<string, WeeklyPanel>();
-  /** The panels less the movement of groups, of which there is one for each time that groups were learned. */
+  /** Panels less group effects, one for each time that groups were fitted. */
   private readonly adjusted = new LRUCache<string, WeeklyPanel>({ max: MOST_ADJUSTED });
   private readonly epochs = new Map<number, GroupsThen>();
   private readonly forecasters = new Map<Component, Forecaster>();
@@ -51,7 +54,7 @@ export class FittedPanel {
     this.learnsGroups = this.movementTellsMore();
   }
 
-  /** The groups known on a day: learned from weeks before it only, so that what a change did cannot choose its own control. */
+  /** Groups as of a day. Only earlier weeks are used, so a change cannot choose its own control. */
   groupsAt(day: Day): GroupsThen {
     const grid = this.lastDay + 1;
     const epoch = this.learnsGroups ? Math.max(0, Math.ceil((grid - day) / EPOCH_DAYS)) : 0;
@@ -125,14 +128,20 @@ export class FittedPanel {
   }
   private readonly past = new Past();
 
-  /** The deviations of a row before a day, or null where there are too few weeks. It is written over by the next. */
+  /**
+   * Deviations of a row before a day; null if there are too few weeks. The next call overwrites
+   * them.
+   */
   pastOf(component: Component, row: number, day: Day): Past | null {
     const { past } = this;
     const panel = this.panelWithoutGroups(component, day);
     return this.forecaster(component).past(panel, row, day, USUAL_DAYS, past) ? past : null;
   }
 
-  /** A row's weeks before a day as its forecast takes them, for whoever works it out again; null where there are none. */
+  /**
+   * The weeks of a row before a day as its forecast uses them, for the workbook; null if there are
+   * none.
+   */
   workingOf(component: Component, row: number, day: Day, beforeDays: number): PastWorking | null {
     const { history } = this.rows;
     const panel = this.panelWithoutGroups(component, day);
@@ -147,7 +156,7 @@ export class FittedPanel {
     return { weeks, forecast: forecaster.workingOf(this.past) };
   }
 
-  /** Whether groups learned from the movement leave less of the control rows' showings unexplained than the given ones. */
+  /** Whether learned groups explain more of the control rows’ movement than the given groups. */
   private movementTellsMore(): boolean {
     const horizon: Horizon = { settlingDays: 7, days: 28 };
     const left = (learns: boolean) => {

@@ -1,4 +1,6 @@
-/* Forecasts of rows from their own past by kriging, and their innovations: how far they came out otherwise. */
+/*
+ * Forecasts of rows from their own past by kriging, and their innovations (outcome less forecast).
+ */
 
 import type { Day } from '../calendar/day';
 import type { History } from '../history/history';
@@ -8,11 +10,11 @@ import { Kriging, type Horizon } from './kriging';
 import type { Rows } from './rows';
 import { columnsOf, levelBetween, PAST_WEEKS, type Level, type WeeklyPanel } from './weekly';
 
-/** A site needs so many weeks before a change to forecast from; before that the before span is all there is. */
+/** Weeks before a change that a forecast needs; with fewer, only the before span is used. */
 const FEWEST_WEEKS = 3;
 /** So many weeks of a new level are enough to leave what was before it aside. */
 const FEWEST_OF_LEVEL = 4;
-/** Weeks at the end of the past whose level, against all of it, is the dip; the last of them is where the row was heading. */
+/** Recent weeks whose level, against all weeks, is the dip. The last week gives the pre-trend. */
 export const DIP_WEEKS = 4;
 /** Weeks at the end of the past from which it is told how much is going to be counted. */
 const RECENT_WEEKS = 8;
@@ -24,7 +26,7 @@ export class Past {
   weeks = 0;
   level = 0;
   noise = 0;
-  /** The variance of counting of the last of them: what is to be expected of weeks to come, after a dip too. */
+  /** Counting variance of the last weeks, expected of the weeks to come as well. */
   recentNoise = 0;
   /** How far they were out of the ordinary, 0 on average. */
   strain = 0;
@@ -34,9 +36,10 @@ export class Past {
 }
 
 /**
- * How rows came out after a day against the forecast from their own past. `move` is a log ratio for levels and a ratio less one for
- * rates, NaN where absent. `variance` is that of the forecast, `noise` that of counting, `expected` the clicks that a rate let expect
- * and `seen` those there were; `strain` says how far the weeks before were out of the ordinary, 0 on average.
+ * Innovations of rows: outcome less forecast. `move` is a log ratio for levels and a ratio less one
+ * for rates; NaN if absent. `variance` is the forecast variance and `noise` the counting variance.
+ * `expected` and `seen` are the forecast and actual clicks of a rate. `strain` says how unusual the
+ * past weeks were, 0 on average.
  */
 export type Innovations = Readonly<
   Record<'move' | 'variance' | 'noise' | 'expected' | 'seen' | 'strain', Float64Array>
@@ -63,8 +66,8 @@ export type Reach = {
 };
 
 /**
- * What a forecast is made of: the weeks it looks at, their noise of counting as it is stepped, the inverse of their covariance, the variance
- * of a dip (null where there are too few weeks to see one), and the rate of all control rows.
+ * Inputs of a forecast: its weeks, their noise class, their inverse covariance, the variance of a
+ * dip (null with too few weeks), and the pooled rate of the control rows.
  */
 export type ForecastWorking = {
   readonly weeks: number;
@@ -95,8 +98,9 @@ export class Forecaster {
   }
 
   /**
-   * Fills `into` with the weeks of a row before `day`, on which a week of the panel (less the movement of groups) begins; on a site with next to none of them with
-   * the level of the `beforeDays` days before it. False where the row has no figures there.
+   * Fills `into` with the weeks of a row before `day`, on which a week of the panel (less group
+   * effects) begins. Sites with almost no weeks use the level of the `beforeDays` days before it.
+   * Returns whether the row has figures there.
    */
   past(panel: WeeklyPanel, row: number, day: Day, beforeDays: number, into: Past): boolean {
     const { weeks, value, cut } = panel;
@@ -177,7 +181,7 @@ export class Forecaster {
     for (let i = 0; i < into.weeks; i++) into.deviations[i]! -= into.level;
   }
 
-  /** Where the days of a horizon after `day` begin and end in the history; null where too few of them have figures. */
+  /** Offsets of the days of a horizon in the history; null if too few of them have figures. */
   reach(day: Day, horizon: Horizon): Reach | null {
     const { history } = this.rows;
     const firstDay = (day + horizon.settlingDays) as Day;
@@ -227,7 +231,9 @@ export class Forecaster {
     };
   }
 
-  /** Variance of what can be forecast over a horizon at the level of the weeks before, counting included. */
+  /**
+   * Forecast variance over a horizon at the level of the weeks before, counting variance included.
+   */
   foreseenVariance(past: Past, horizon: Horizon): { readonly variance: number; readonly noise: number } {
     const { dispersion } = this.covariance;
     const { variance } = this.kriging.predict(Math.max(1, past.weeks), dispersion * past.noise, horizon);
@@ -235,7 +241,7 @@ export class Forecaster {
     return { variance, noise: past.weeks > 0 ? (noise * 7) / horizon.days : noise };
   }
 
-  /** How far the row stood from its level, and was on its way from there, before the change; null where its past is too short. */
+  /** Dip and pre-trend of the row before the change; null if its past is too short. */
   standing(past: Past): Standing | null {
     if (past.weeks <= DIP_WEEKS) return null;
     const { dispersion } = this.covariance;
@@ -248,7 +254,7 @@ export class Forecaster {
     };
   }
 
-  /** The square of the dip in standard deviations, less one: rows far from their usual level are the restless ones. */
+  /** Squared dip in standard deviations, less one: rows far from their usual level vary more. */
   private strain(past: Past): number {
     const standing = this.standing(past);
     return standing ? Math.min(MOST_STRAIN, standing.dip ** 2) - 1 : 0;

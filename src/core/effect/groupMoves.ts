@@ -1,14 +1,17 @@
-/* Group-by-week effects: what each group of rows did beyond the site, shrunk toward nothing, taken off its rows. */
+/*
+ * Group-by-week effects: the movement of each group beyond the site, shrunk toward zero and taken
+ * off its rows.
+ */
 
 import type { Groups } from './rows';
 import { eachDeviation, WEEK_SPREAD, type WeeklyPanel } from './weekly';
 
-/** Variance of a group's week about the site's by which its movement is pulled, for levels; rates differ less. */
+/** Prior variance of a group-by-week effect, for levels; rates differ less. */
 const GROUP_SPREAD = 0.006;
 
 /**
- * A weekly panel less what the others of each row's group did beyond the site. The row itself is left out of its group, or a page that
- * dipped would drag its group with it and seem to have dipped less.
+ * A weekly panel less the effects of each row’s group, estimated from the other rows. With the row
+ * itself a page that dipped would drag its group along and seem to have dipped less.
  */
 export function withoutGroupMoves(panel: WeeklyPanel, groups: Groups, control: Uint8Array): WeeklyPanel {
   const { rows, weeks, isRate } = panel;

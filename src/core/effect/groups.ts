@@ -6,9 +6,10 @@ import type { Groups } from './rows';
 const FEWEST_PAGES = 3;
 
 /**
- * Groups the pages of a site by the group that was stated of them (`stated`, null where none was), else by the first part
- * of their path ("/guides/…"), which is how sites are usually divided. Pages of groups that are too small, and pages at
- * the top, make one group together. Addresses must be absolute.
+ * Groups pages by their stated group, or else by the first part of their path ("/guides/…"). Pages
+ * of small groups, and pages at the top, form group 0. Addresses must be absolute.
+ *
+ * @param stated the stated group of each page; null if there is none
  */
 export function pageGroups(
   addresses: readonly string[],
@@ -26,7 +27,11 @@ export function pageGroups(
   };
 }
 
-/** The first part of a path where something follows it. @example partOf('https://a.example/guides/x/') // "/guides/" */
+/**
+ * The first part of a path, if more follows.
+ *
+ * @example partOf('https://a.example/guides/x/') // "/guides/"
+ */
 function partOf(address: string): string {
   const match = /^[^:]+:\/\/[^/]+(\/[^/?#]+\/)[^?#]/.exec(address);
   return match?.[1] ?? '';

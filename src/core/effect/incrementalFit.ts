@@ -10,10 +10,12 @@ export function finished<T>(steps: Generator<void, T>): T {
   }
 }
 
-/** Whether what is asked for is learned at once, or step by step by whoever asks: then `NotFittedError` is thrown. */
+/**
+ * Whether a missing model is fitted at once, or by the caller step by step after `NotFittedError`.
+ */
 export type FitMode = { inSteps: boolean };
 
-/** Thrown where something is to be learned first, step by step; then the same may be asked again. */
+/** Thrown if a model must be fitted first, step by step; after that the same call succeeds. */
 export class NotFittedError extends namedError('NotFittedError') {
   constructor(readonly steps: () => Generator<void, void>) {
     super('This is to be learned first.');

@@ -1,4 +1,4 @@
-/* Placebo windows of several rows at once: held against the control without any of them, as a change of all of them is. */
+/* Placebo windows of several rows at once, against a control without any of them. */
 
 import type { Day } from '../calendar/day';
 import type { Measure } from '../measures/registry';
@@ -8,7 +8,10 @@ import type { FittedPanel } from './fittedPanel';
 import { netMove } from './placeboWindows';
 import type { NullDistribution } from './nullDistribution';
 
-/** Net moves of some rows in placebo windows that were over before a day, entry `window * rows + place in the list`; NaN where a row was touched or is absent. */
+/**
+ * Net moves of rows in placebo windows that end before a day, by `window * rows + index`; NaN if a
+ * row was changed or is absent.
+ */
 export type JointWindows = {
   readonly windows: number;
   /** How many windows that stand alone would tell as much. */
@@ -16,10 +19,10 @@ export type JointWindows = {
   readonly nets: Float64Array;
 };
 
-/** Every so many of the swing's windows are looked at: those between overlap them and tell hardly more. */
+/** Step between the windows used: those in between overlap and add almost no information. */
 const WINDOWS_APART = 4;
 
-/** Rows of a site that are looked at together, in placebo windows that were over before a day (null: in all of them). */
+/** Rows looked at together, in placebo windows that end before a day (null: all windows). */
 export type JointRows = {
   readonly ground: FittedPanel;
   readonly swing: NullDistribution;
@@ -28,8 +31,9 @@ export type JointRows = {
 };
 
 /**
- * How a component of some rows moved in placebo windows, net of a control in which none of them stands. In the windows that the swing keeps each row stands in the control of
- * the others, which takes away of what they do together.
+ * Net moves of a component of rows in placebo windows, against a control without any of these rows.
+ * In the windows of the null distribution each row is in the control of the others, which would
+ * remove their shared movement.
  */
 export function jointWindows(
   { ground, swing, rows: list, before }: JointRows,

@@ -1,4 +1,4 @@
-/* Kriging: the best linear prediction of a span from the weeks before it, under a fitted covariance. */
+/* Kriging: the best linear prediction of a span from the weeks before it, given a covariance. */
 
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import { WEEKLY_CORRELATIONS, type Covariance } from './covariance';
@@ -10,13 +10,13 @@ export const FREE_LEVEL = 4;
 const NOISE_STEP = 0.5;
 const [LEAST_NOISE, MOST_NOISE] = [1e-6, 50];
 
-/** The days after a change that are predicted: from `settlingDays` after its day on, `days` of them. */
+/** The predicted days: `days` days, from `settlingDays` after the change on. */
 export type Horizon = { readonly settlingDays: number; readonly days: number };
 
-/** Weights of the weeks before, the last first, and the variance of what they predict, counting after left out. */
+/** Weights of the past weeks, newest first, and the prediction variance without counting noise. */
 export type Prediction = { readonly weights: Float64Array; readonly variance: number };
 
-/** A number of weeks before with about the same counting noise: what predictions of one row have in common. */
+/** Past weeks with about the same counting noise: predictions that share weights. */
 type Case = {
   readonly weeks: number;
   readonly noise: number;
@@ -26,11 +26,12 @@ type Case = {
 };
 
 /**
- * Predicts spans from the weeks before them: the prediction is the weights times the weeks, whose level is free. Week k = 1 is the last
- * before the change; its middle and a day h after the change lie k + (h - 3) / 7 weeks apart. What was worked out for a number of
- * weeks, a noise (in steps) and a horizon is kept.
+ * Predicts spans from the weeks before: a weighted sum of weeks whose level is free. Week k = 1 is
+ * the last before the change; its middle and a day h after the change are k + (h − 3) / 7 weeks
+ * apart. Solutions are cached by number of weeks, noise class and horizon.
  *
- * Source: Cressie, Statistics for Spatial Data (1993), chapter 3: ordinary kriging, as the limit of a free level.
+ * Source: Cressie, Statistics for Spatial Data (1993), chapter 3: ordinary kriging, as the limit of
+ * a free level.
  */
 export class Kriging {
   private readonly cases = new Map<number, Case>();
@@ -59,7 +60,7 @@ export class Kriging {
     return prediction;
   }
 
-  /** The covariance of a span with each of the weeks before, the last first, and its own variance. */
+  /** Covariance of a span with each past week, newest first, and the variance of the span. */
   private targetOf(horizon: Horizon, key: number) {
     let target = this.targets.get(key);
     if (!target) {
@@ -75,8 +76,9 @@ export class Kriging {
   private readonly targets = new Map<number, { readonly withWeeks: number[]; readonly own: number }>();
 
   /**
-   * The variance of a contrast between recent weeks and earlier ones: of the mean of the last `recent` less that of the last `weeks`.
-   * @example new Kriging(covariance).contrast(26, 0.01, 4, 26) // the variance of a dip: a month against half a year
+   * Variance of the mean of the last `recent` weeks less the mean of the last `weeks`.
+   *
+   * @example new Kriging(covariance).contrast(26, 0.01, 4, 26) // the variance of a dip
    */
   contrast(weeks: number, noise: number, recent: number, of: number): number {
     const { variances, noise: stepped } = this.caseOf(weeks, noise);
@@ -94,7 +96,10 @@ export class Kriging {
     return variance;
   }
 
-  /** What a prediction is made from, for whoever works it out again: the noise as it is stepped, and the inverse of the weeks' covariance. */
+  /**
+   * Inputs of a prediction, for the workbook: the noise class and the inverse covariance of the
+   * weeks.
+   */
   workingOf(weeks: number, noise: number): { readonly noise: number; readonly inverse: number[][] } {
     const { factor, noise: stepped } = this.caseOf(weeks, noise);
     return { noise: stepped, inverse: factor.solve(Matrix.eye(weeks)).to2DArray() };

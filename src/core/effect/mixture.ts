@@ -1,6 +1,8 @@
 /* A Gaussian mixture over movements, fitted by expectation and maximisation. */
 
-/** Movements of rows, with their variances of counting; NaN where absent. Entry `row * dimensions + dimension`. */
+/**
+ * Movements of rows and their counting variances, by `row * dimensions + dimension`; NaN if absent.
+ */
 export type Movements = {
   readonly rows: number;
   readonly dimensions: number;
@@ -9,15 +11,18 @@ export type Movements = {
 };
 
 const ROUNDS = 25;
-/** Rows of the common variance that a row's own is pulled by, and that a mean is pulled toward none by. */
+/** Prior strengths, in rows: of the common variance for a row’s own, and of zero for a mean. */
 const [OWN_PULL, MEAN_PULL] = [10, 0.2];
 const LEAST_VARIANCE = 1e-4;
 
 /**
- * How likely each row belongs to each of `k` components whose means move over the dimensions; rows differ in how far they wander about
- * them. Entry `row * k + component`. `random` draws the rows with which the components begin, far from each other.
+ * Posterior membership of each row in each of `k` components whose means move over the dimensions,
+ * by `row * k + component`. Rows have variances of their own.
  *
- * Source: Dempster, Laird and Rubin, JRSS B 39 (1977); beginnings as in Arthur and Vassilvitskii, SODA 2007.
+ * @param random draws the initial rows, far from each other
+ *
+ * Source: Dempster, Laird and Rubin, JRSS B 39 (1977); initial rows as in Arthur and Vassilvitskii,
+ * SODA 2007.
  */
 export function mixtureOf(movements: Movements, k: number, random: () => number): Float64Array {
   const { rows, dimensions, value, noise } = movements;
@@ -52,7 +57,10 @@ function commonVariance({ value, noise }: Movements): number {
   return Math.max(LEAST_VARIANCE, sum / Math.max(1, known));
 }
 
-/** Means to begin with: rows, each next one drawn in proportion to its distance from those there are. */
+/**
+ * Initial means by k-means++: each next row is drawn in proportion to its squared distance from
+ * those chosen.
+ */
 function farApart(
   { rows, dimensions, value, noise }: Movements,
   k: number,

@@ -1,4 +1,7 @@
-/* Rows that move together: mixtures of several sizes, average co-membership, and average linkage cut at one half. */
+/*
+ * Groups of rows that move together: mixtures of several sizes, average co-membership, and average
+ * linkage cut at one half.
+ */
 
 import { randomLcg } from 'd3-random';
 import { agnes } from 'ml-hclust';
@@ -10,7 +13,10 @@ import { eachDeviation, type WeeklyPanel } from './weekly';
 const SIZES = [3, 5, 7] as const;
 const STARTS = 3;
 const CUT = 0.5;
-/** Rows keep so much of a week's deviation in the next by themselves; what is beyond it shows better who moves with whom. */
+/**
+ * Share of a week’s deviation that rows carry into the next week; taken off, since the rest shows
+ * better which rows move together.
+ */
 const CARRIED = 0.6;
 const [FEWEST_WEEKS, MOST_WEEKS] = [12, 52];
 /** Among fewer rows than this chance makes up groups. */
@@ -19,8 +25,9 @@ const FEWEST_LISTED = 12;
 const FEWEST_ROWS = 3;
 
 /**
- * Groups the rows of a panel by its weeks; null where there are too few of either. Groups are found among the rows of a list, in its order;
- * each other row joins the one whose mean it follows best. Rows that move with too few others, or with none, make up group 0.
+ * Groups the rows of a panel; null if there are too few rows or weeks. Groups are found among the
+ * rows of `list`; each other row joins the one whose mean it follows best. Rows that follow none,
+ * or too small a group, form group 0.
  */
 export function groupsThatMoveTogether(panel: WeeklyPanel, list: readonly number[]): Groups | null {
   const { weeks } = panel;
@@ -80,7 +87,7 @@ function meanOf({ dimensions, value, noise }: Movements, rows: readonly number[]
   });
 }
 
-/** The number of the group whose mean a row follows best; 0 where it follows none better than not moving at all. */
+/** Number of the group whose mean a row follows best; 0 if none fits better than no movement. */
 function nearest(movements: Movements, row: number, means: readonly Float64Array[]): number {
   const { dimensions, value, noise } = movements;
   const misfits = [new Float64Array(dimensions), ...means].map((mean) => {

@@ -1,4 +1,4 @@
-/* The ordinary swing: how far rows wander when nobody touches them, and the critical values, estimated from placebo windows. */
+/* The null distribution of net effects and the critical values, estimated from placebo windows. */
 
 import type { Day } from '../calendar/day';
 import type { Measure } from '../measures/registry';
@@ -19,21 +19,24 @@ export type ComponentSwing = {
   readonly pools: readonly Control[];
   /** By how much of itself the variance of a move grows for each unit of strain before it. */
   readonly perStrain: number;
-  /** What each row's variance beyond counting is of the site's, pulled toward 1 the fewer windows it has. */
+  /** Variance beyond counting of each row, as a ratio to the site’s, shrunk toward 1. */
   readonly scale: Float64Array;
 };
 
 /** What is learned of one measure. */
 export type MeasureSwing = {
-  /** Half-width of the 90% interval in standard errors, as large as it has to be to hold 90% of the placebo windows. */
+  /** Critical value: half-width of the 90% interval in standard errors. */
   readonly criticalValue: number;
   /** Correlation of the errors of its two components; 0 where it is made of one. */
   readonly correlation: number;
-  /** Net moves of placebo windows, entry `column * rows + row`; NaN where the row was touched or is absent. */
+  /**
+   * Net moves of placebo windows, by `column * rows + row`; NaN if the row was changed or is
+   * absent.
+   */
   readonly nets: Float32Array;
 };
 
-/** The ordinary swing of a site over one horizon. */
+/** The null distribution of a site over one horizon. */
 export type NullDistribution = {
   readonly horizon: Horizon;
   /** The days at which placebo windows begin, the newest first. */
@@ -43,7 +46,7 @@ export type NullDistribution = {
   readonly overlapping: number;
   readonly components: Readonly<Record<Component, ComponentSwing>>;
   readonly measures: Readonly<Record<Measure, MeasureSwing>>;
-  /** What the strongest of the measures, each in its critical values, exceeds in one placebo window of ten. */
+  /** Critical value of the max statistic: exceeded by one placebo window in ten. */
   readonly cut: number;
 };
 
@@ -53,12 +56,12 @@ const MOST_PER_STRAIN = 0.4;
 /** Independent windows that a row needs for its own swing to count as much as the site's. */
 const SHRINKAGE_WINDOWS = 20;
 const [LEAST_SCALE, MOST_SCALE] = [0.35, 6];
-/** Correlations are learned from products no larger than this, so that one window does not decide. */
+/** Products are clipped to this for correlations, so that one window cannot dominate. */
 const MOST_PRODUCT = 9;
 /** Windows with more counting noise than this say little of how heavy the tails are. */
 const MOST_NOISE = 0.3;
 
-/** Reads nothing at all untouched rows at all past days, and learns from it how far rows wander over a horizon; step by step. */
+/** Estimates the null distribution of a horizon from unchanged rows at past days, step by step. */
 export function* learnSwing(ground: FittedPanel, horizon: Horizon): Generator<void, NullDistribution> {
   const days = placeboDays(ground, horizon);
   const overlapping = overlappingWindows(horizon);

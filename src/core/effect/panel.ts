@@ -2,17 +2,17 @@
 
 import type { Series } from '../history/history';
 
-/** At most about so many pages make up the control. Beyond that a page adds work and next to no weight. */
+/** Target size of the control. More pages add work and almost no weight. */
 const MOST_PAGES = 150;
 /** Of every group at least so many, so that each has a control of its own. */
 const FEWEST_OF_GROUP = 5;
 
 /**
- * The ids of the pages from which a control is made: all of a small site; of a large one from each group (`groupOf`) as many as it has of the
- * site's clicks and pages, and within a group every so manieth in the order of clicks, the larger ones closer together. Pages without
- * clicks come last.
+ * Ids of the pages that make up the control: all pages of a small site. On a large one each group
+ * is sampled in proportion to its clicks and pages, systematically by clicks, with larger pages
+ * more often. Pages without clicks come last.
  *
- * @example controlSample(tenPages, () => 0).size // 10: a small site stands for itself
+ * @example controlSample(tenPages, () => 0).size // 10: every page of a small site
  */
 export function controlSample(
   series: readonly Series[],
@@ -39,7 +39,7 @@ export function controlSample(
   return chosen;
 }
 
-/** So many members, each with a chance in proportion to its size, drawn at equal steps along the line of all. */
+/** Systematic sampling: members drawn with probability proportional to size, at equal steps. */
 function systematic(members: readonly { id: number; size: number }[], wanted: number): number[] {
   const ranked = [...members].sort((a, b) => b.size - a.size || a.id - b.id);
   const total = ranked.reduce((sum, { size }) => sum + size, 0);

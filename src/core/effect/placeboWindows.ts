@@ -1,4 +1,4 @@
-/* Placebo windows: untouched rows at past days, each against a control of the others, as a reading of nothing. */
+/* Placebo windows: unchanged rows at past days, each compared with a control of the others. */
 
 import { asDay, type Day } from '../calendar/day';
 import { isRate, modelOf, type Component } from '../measures/registry';
@@ -32,14 +32,15 @@ export function placeboDays(
   return begins;
 }
 
-/** How many placebo windows tell as much as one that stands alone: they overlap, and so do the months before them. */
+/** How many placebo windows carry the information of one: they overlap, as do their past months. */
 export function overlappingWindows({ days }: Horizon): number {
   return Math.max(1, (days + 28) / STEP_DAYS);
 }
 
 /**
- * Net moves of one component in placebo windows, entry `column * rows + row`; NaN where the row was touched or is absent. Variances are
- * those expected beyond counting, `noise` those of counting, `strain` as in `Innovations`.
+ * Net moves of a component in placebo windows, by `column * rows + row`; NaN if the row was changed
+ * or is absent. `variance` is the forecast variance beyond counting, `noise` the counting variance,
+ * `strain` as in `Innovations`.
  */
 export type PlaceboWindows = {
   readonly columns: number;
@@ -52,7 +53,10 @@ export type PlaceboWindows = {
   readonly pools: readonly Control[];
   /** Variance of a group's innovation about the site's. */
   readonly between: number;
-  /** Share of the variance of rows' innovations that the control takes away; below 0 it adds to it. Null without windows. */
+  /**
+   * Share of the variance of innovations that the control removes; below 0 it adds. Null without
+   * windows.
+   */
   readonly tracking: number | null;
 };
 

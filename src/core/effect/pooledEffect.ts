@@ -1,4 +1,7 @@
-/* The pooled effect of several rows: a random-effects mean whose variance allows for a shared control. */
+/*
+ * The pooled effect of several rows: a random-effects mean whose variance allows for the shared
+ * control.
+ */
 
 import type { Measure } from '../measures/registry';
 import { randomEffects } from '../statistics/randomEffects';
@@ -9,7 +12,7 @@ import type { NullDistribution } from './nullDistribution';
 /** Placebo windows of the rows of a comparison, and how many moved at least as far. */
 export type PlaceboCount = { readonly spells: number; readonly asLarge: number };
 
-/** The estimate of one row, and how much of its variance the control brought in, which the others share. */
+/** The estimate of one row, and the part of its variance that comes from the shared control. */
 export type RowEstimate = {
   readonly row: number;
   readonly net: number;
@@ -17,7 +20,7 @@ export type RowEstimate = {
   readonly shared: number;
 };
 
-/** Windows apart from each other at which what several rows did together counts as much as what each did by itself. */
+/** Independent windows at which joint moves of rows weigh as much as the moves of each row. */
 const TRUSTED_WINDOWS = 6;
 
 /** The estimate of one row with its interval. */
@@ -26,8 +29,11 @@ export function rowEffect(measure: Measure, one: RowEstimate, { measures }: Null
 }
 
 /**
- * Several rows' net effects as one: the random-effects mean of what is their own, and beside it the variance of the control, which does not
- * grow less with their number. It is also held against how far the same rows together moved in placebo windows (`moves`, which are of these rows and maybe others).
+ * Net effects of several rows as one: their random-effects mean, plus the variance of the control,
+ * which more rows don’t reduce. Also checked against how far the same rows moved together in
+ * placebo windows.
+ *
+ * @param moves joint placebo windows that include these rows
  */
 export function pooledEffect(measure: Measure, known: readonly RowEstimate[], moves: JointMoves): Estimate {
   const { swing } = moves.joint;
@@ -49,8 +55,8 @@ export function pooledEffect(measure: Measure, known: readonly RowEstimate[], mo
 }
 
 /**
- * The mean square of what some rows did together in placebo windows, held against a control without any of them, and how far that is to be trusted, from 0 to 1. A window counts
- * where at least half of them were untouched.
+ * Mean square of the joint moves of rows in placebo windows, against a control without any of them,
+ * and its weight, from 0 to 1. A window counts if at least half of the rows were unchanged.
  */
 export function movedTogether(
   measure: Measure,
@@ -71,7 +77,7 @@ export function movedTogether(
   return { seen: squares / Math.max(1, told), trust: alone / (alone + TRUSTED_WINDOWS) };
 }
 
-/** The net moves of some rows together, for every placebo window in which at least half of them were untouched. */
+/** Net moves of rows together, for each placebo window in which at least half were unchanged. */
 function placeboMoves(measure: Measure, rows: readonly number[], swing: NullDistribution): number[] {
   const { nets } = swing.measures[measure];
   const moves: number[] = [];
@@ -88,7 +94,9 @@ function placeboMoves(measure: Measure, rows: readonly number[], swing: NullDist
   return moves;
 }
 
-/** How many placebo windows these rows have together, and in how many of them they moved at least as far as the estimate. */
+/**
+ * Number of joint placebo windows of the rows, and how many moved at least as far as the estimate.
+ */
 export function countPlaceboWindows(
   measure: Measure,
   estimate: Estimate | null,

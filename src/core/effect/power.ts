@@ -6,7 +6,7 @@ import { Z_POWER80 } from '../statistics/normal';
 /** What a page could show in spans of so many days, with 80% power. */
 export type Showable = {
   readonly windowDays: number;
-  /** The smallest rise as a ratio (1.2: a fifth more); for position the ratio of positions, before / after. */
+  /** Smallest detectable rise, as a ratio (1.2: a fifth more); of position, before / after. */
   readonly ratio: number;
 };
 
@@ -14,8 +14,8 @@ export type Showable = {
 export const WAIT_DAYS = [7, 14, 28, 56, 84, 112] as const;
 
 /**
- * The smallest rise, as a ratio, that would be found 80 times in a hundred by a 90% interval of half-width
- * `criticalValue` standard errors.
+ * Smallest detectable rise at 80% power, as a ratio, for a 90% interval of `criticalValue` standard
+ * errors.
  *
  * @example minimumDetectableRatio(0.1, 1.645) // 1.282: e to the power of 0.1 × (1.645 + 0.842)
  */
@@ -24,8 +24,8 @@ export function minimumDetectableRatio(standardError: number, criticalValue: num
 }
 
 /**
- * The ratio that an expectation of `amount` amounts to: a share for counts and CTR, places for position, for which the
- * position now has to be known. A fall by a share is as far from zero as the rise that would undo it.
+ * An expected change as a ratio. `amount` is a share for counts and CTR, and places for position,
+ * which needs the current position. A fall is as far from 1 as the rise that undoes it.
  *
  * @example expectedRatio('clicks', 'down', 0.5, null) // 2
  * @example expectedRatio('position', 'up', 2, 6) // 1.5: from 6 to 4
@@ -44,13 +44,16 @@ export function expectedRatio(
     : (positionNow + amount) / positionNow;
 }
 
-/** A longer wait pays only if it brings the smallest visible effect down by more than this share. */
+/** A longer span pays only if it lowers the smallest detectable effect by more than this share. */
 const WORTH_WAITING = 0.1;
 
 /**
- * The shortest span whose smallest visible effect is within a tenth of what the best span could show.
- * @throws RangeError where there is no span
- * @example worthWaiting([{ windowDays: 28, ratio: 1.32 }, { windowDays: 112, ratio: 1.31 }]).windowDays // 28
+ * The shortest span whose smallest detectable effect is within a tenth of the best span’s. Throws
+ * RangeError if there is no span.
+ *
+ * @example worthWaiting([{ windowDays: 28, ratio: 1.32 }, { windowDays: 112, ratio: 1.31
+ *   }]).windowDays
+ * // 28
  */
 export function worthWaiting(showable: readonly Showable[]): Showable {
   const best = Math.min(...showable.map(({ ratio }) => ratio - 1));
@@ -61,8 +64,11 @@ export function worthWaiting(showable: readonly Showable[]): Showable {
   return enough;
 }
 
-/** The fewest days in which an effect of `ratio` would be found; null where none of the spans is enough.
- *  @example daysNeeded([{ windowDays: 7, ratio: 1.5 }, { windowDays: 28, ratio: 1.2 }], 1.25) // 28 */
+/**
+ * The fewest days that would detect an effect of `ratio`; null if none of the spans does.
+ *
+ * @example daysNeeded([{ windowDays: 7, ratio: 1.5 }, { windowDays: 28, ratio: 1.2 }], 1.25) // 28
+ */
 export function daysNeeded(showable: readonly Showable[], ratio: number): number | null {
   return showable.find((one) => one.ratio <= ratio)?.windowDays ?? null;
 }

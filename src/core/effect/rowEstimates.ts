@@ -12,7 +12,10 @@ import { netMove } from './placeboWindows';
 import type { RowEstimate } from './pooledEffect';
 import { strained, varianceOfBoth, type NullDistribution } from './nullDistribution';
 
-/** Rows of a site after a day, and all that they are held against. `swing` may be that of a longer horizon, of which these days are the first. */
+/**
+ * Rows after a day with everything they are compared with. `swing` may be that of a longer horizon
+ * that begins with these days.
+ */
 export type HeldRows = {
   readonly ground: FittedPanel;
   readonly swing: NullDistribution;
@@ -22,7 +25,7 @@ export type HeldRows = {
   readonly rows: readonly number[];
 };
 
-/** Each row's net effects with their variances; null where a measure is absent, or was not asked for. */
+/** Net effects of each row with variances; null if a measure is absent or wasn’t asked for. */
 export type RowEstimates = readonly Readonly<Record<Measure, RowEstimate | null>>[];
 
 /** The net effects of rows on some measures, in their order. */
@@ -74,7 +77,10 @@ function componentNets(
   });
 }
 
-/** How much the rows' own groups count in the control of showings, on average over the rows that have figures. */
+/**
+ * Weight of the rows’ own groups in the control of expected clicks, averaged over rows with
+ * figures.
+ */
 export function ownGroupWeight({ ground, swing, on, day, rows }: HeldRows, estimates: RowEstimates): number {
   const { groups } = ground.groupsAt(day);
   const differ = on.byGroups ? swing.components.showings.between : 0;

@@ -1,4 +1,4 @@
-/* What the engine works on: rows of a history with their groups, when each was touched, and what each is for. */
+/* Input of the engine: rows of a history with their groups, their changes, and their roles. */
 
 import type { History } from '../history/history';
 import type { ChangeIndex } from '../history/changeIndex';
@@ -10,7 +10,7 @@ export type Groups = { readonly of: ArrayLike<number>; readonly count: number };
 export type Rows = {
   readonly history: History;
   readonly touched: ChangeIndex;
-  /** As stated or by the path; which of them and the groups that are learned serves, the figures decide. */
+  /** Groups as stated or by path. The figures decide between these and learned groups. */
   readonly groups: Groups;
   /** 1 for the rows that may stand in a control. */
   readonly control: Uint8Array;

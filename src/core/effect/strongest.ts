@@ -1,22 +1,30 @@
-/* The strongest of several measures: a maximum of standardised effects, and the cut that placebo windows pass one time in ten. */
+/*
+ * Max-statistic test: the largest standardised effect among several measures, and its critical
+ * value.
+ */
 
 import { VERDICT_MEASURES, type VerdictMeasure } from '../measures/registry';
 import { quantileOf } from './criticalValue';
 
-/** The measure furthest from nought, in critical values; `up` says whether that is for the better. */
+/**
+ * The measure with the largest effect, in critical values; `up` if the effect is an improvement.
+ */
 export type Strongest = {
   readonly measure: VerdictMeasure;
   readonly strength: number;
   readonly up: boolean;
-  /** Whether clicks went the same way: what moved and brought the opposite of what it should is not called. */
+  /** Whether clicks moved the same way. A measure that moved against clicks isn’t called. */
   readonly agrees: boolean;
 };
 
 /**
- * The strongest of the measures by `sizeOf` (an effect in critical values, NaN where absent); null where clicks are absent. A fall of
- * the number of rank is a rise.
+ * The measure with the largest effect; null if clicks are absent. For position over the same
+ * queries, a lower number is an improvement.
  *
- * @example strongest((measure) => ({ appeal: 1.4, showings: -0.2, rank: 0.1, clicks: 0.9 })[measure]).measure // "appeal"
+ * @param sizeOf the effect of a measure in critical values; NaN if absent
+ * @example maxStatistic((m) => ({ appeal: 1.4, showings: -0.2, rank: 0.1, clicks: 0.9
+ *   })[m]).measure
+ * // "appeal"
  */
 export function strongest(sizeOf: (measure: VerdictMeasure) => number): Strongest | null {
   const clicks = sizeOf('clicks');
@@ -29,14 +37,21 @@ export function strongest(sizeOf: (measure: VerdictMeasure) => number): Stronges
   return { measure, strength: Math.abs(size), up: size > 0, agrees: size * clicks > 0 };
 }
 
-/** The cut where nothing is known: about what the largest of four measures of which two make up a third exceeds one time in ten. */
+/** Prior for the critical value: 90th percentile of the maximum of four correlated statistics. */
 const ASSUMED_CUT = 1.2;
 const TRUSTED_WINDOWS = 30;
 
-/** The windows that a cut is made from are those that everything else was learned from, so they look a little too regular. */
+/**
+ * Corrects for fitting and testing on the same placebo windows, which makes them look too regular.
+ */
 const WIDER = 1.02;
 
-/** What one placebo window in ten exceeds, pulled toward what is assumed while there are few; `overlapping` tell as much as one. */
+/**
+ * Critical value of the max statistic at the 10% level, shrunk toward the prior while there are few
+ * placebo windows.
+ *
+ * @param overlapping how many overlapping windows carry the information of one independent window
+ */
 export function cutOf(strengths: readonly number[], overlapping: number): number {
   return WIDER * usualMost(strengths, overlapping, ASSUMED_CUT);
 }

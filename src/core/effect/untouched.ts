@@ -5,8 +5,8 @@ import type { Horizon } from './kriging';
 import type { Rows } from './rows';
 
 /**
- * Days before a change within which a row must not have been changed either: after that its level of then is settled, and its
- * forecast is made from the weeks since.
+ * Days before a change in which the row must be unchanged as well. After that its new level is
+ * known, and forecasts start from there.
  */
 const SETTLED_DAYS = 42;
 

@@ -11,11 +11,11 @@ export const HELD_WITHIN = 0.1;
 const HELD_LOG = Math.log(1 + HELD_WITHIN);
 
 /**
- * The mark of a metric from its 90% interval: lifted or dropped where it excludes no effect, held where it lies wholly
- * inside ±10%, otherwise unclear. For position a better rank is a lift.
+ * The verdict on a measure from its 90% interval: lifted or dropped if it excludes no effect, held
+ * if it lies inside ±10%, otherwise unclear. For position, a lower number is a lift.
  *
  * @example markOf('clicks', { net: 0.2, low: 0.05, high: 0.35 }) // "lifted"
- * @example markOf('position', { net: 0.2, low: 0.05, high: 0.35 }) // "dropped": a higher number is a worse rank
+ * @example markOf('position', { net: 0.2, low: 0.05, high: 0.35 }) // "dropped": further down
  */
 export function markOf(measure: Measure, effect: LogEffect): Mark {
   const { low, high } = turned(measure, effect);

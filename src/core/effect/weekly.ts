@@ -1,4 +1,7 @@
-/* The weekly panel: what each row did week by week, less the common time effect of a two-way additive model. */
+/*
+ * The weekly panel: the level of each row by week, less the week effects of a two-way additive
+ * model.
+ */
 
 import type { Day } from '../calendar/day';
 import type { History } from '../history/history';
@@ -7,7 +10,7 @@ import type { Rows } from './rows';
 
 /** Weeks of a row's past that are looked at. */
 export const PAST_WEEKS = 26;
-/** Counting noise of a position's logarithm for each impression; the dispersion takes up what this leaves. */
+/** Counting variance of log position per impression; the dispersion absorbs what this misses. */
 export const POSITION_NOISE = 0.4;
 /** A week counts where the site has figures on so many of its days. */
 const FEWEST_DAYS = 4;
@@ -16,10 +19,10 @@ export const WEEK_SPREAD = 0.03;
 const ROUNDS = 4;
 
 /**
- * One component of all rows over weeks that follow each other. Of levels `value` is the logarithm of the week's level (a day; of
- * rank and position of the week itself) less that of the site's common movement, and `noise` its variance of counting. Of rates it is the
- * clicks, and `base` what they are held against times the common movement. NaN where the row has no figures yet, the site has
- * none that week, or the row was changed in the midst of it. Entry `row * weeks + week`.
+ * A component of all rows by week, by `row * weeks + week`. Of levels, `value` is the log level of
+ * the week (per day; of positions, of the week) less the week effect, and `noise` its counting
+ * variance. Of rates, `value` is clicks, and `base` the denominator times the week effect. NaN if
+ * the row or the site has no figures that week, or the row was changed within it.
  */
 export type WeeklyPanel = {
   readonly rows: number;
@@ -33,7 +36,9 @@ export type WeeklyPanel = {
   readonly cut: Uint8Array;
 };
 
-/** The running sums that a component is made of: `of` over `against` (null: a day), known as well as so many `counts` tell. */
+/**
+ * Running sums of a component: `of` over `against` (null: per day); `counts` gives its precision.
+ */
 export function columnsOf({ sums }: History, component: Component) {
   const { of, against, counts } = modelOf(component);
   return { of: sums[of], against: against && sums[against], counts: sums[counts] };
@@ -45,9 +50,9 @@ export type Columns = ReturnType<typeof columnsOf>;
 export type Level = { value: number; noise: number };
 
 /**
- * The level of a component (not a rate) of one row between two offsets of its history (`History.offset`), `days` of which have
- * figures. Where there was nothing at all, half a showing at what one is usually worth on this row stands for it, so that it
- * still has a logarithm.
+ * Log level of a component (not a rate) of a row between two offsets of its history
+ * (`History.offset`), `days` of which have figures. For zero, half an impression at its usual value
+ * stands in, so that the log exists.
  */
 export function levelBetween(
   history: History,
@@ -73,7 +78,7 @@ export function levelBetween(
   into.noise = 1 / (counts[last]! - counts[first]! + 0.5);
 }
 
-/** A row's week as it is before the common movement is taken off: the level, or of a rate what its clicks are held against. */
+/** A week of a row before week effects are taken off: its level, or the denominator of a rate. */
 export function weekOf(history: History, component: Component, row: number, firstDay: Day): number {
   const columns = columnsOf(history, component);
   const [from, to] = [history.offset(firstDay), history.offset(firstDay + 7)];
@@ -86,9 +91,9 @@ export function weekOf(history: History, component: Component, row: number, firs
 }
 
 /**
- * The weekly panel of a component for weeks of which one begins on `day`, over all of a history or up to before `until`. The common movement is fitted to
- * the control rows by alternating between levels (one for each stretch between a row's changes) and weeks, with weights
- * of one over the variance.
+ * Weekly panel of a component, with weeks aligned to `day`, over a whole history or up to before
+ * `until`. Week effects are fitted to the control rows by alternating with row levels (one for each
+ * stretch between changes), weighted by inverse variance.
  */
 export function weeklyPanel(
   component: Component,
@@ -189,7 +194,7 @@ function takeOffCommonMovement(panel: WeeklyPanel, control: Uint8Array): void {
   }
 }
 
-/** The level of a row between two of its changes: a mean of logarithms, or clicks over what they are held against. */
+/** Level of a row between two of its changes: a mean of logs, or clicks over the denominator. */
 function stretchLevel(
   { weeks, isRate: rate, value, base, noise }: WeeklyPanel,
   row: number,
@@ -223,12 +228,14 @@ export function eachStretch(
   if (weeks > from) visit(from, weeks);
 }
 
-/** A week of a row as a deviation from its level between two changes, with its variance of counting. */
+/**
+ * A week of a row as its deviation from the level between two changes, with its counting variance.
+ */
 export type Deviation = { row: number; week: number; value: number; noise: number };
 
 /**
- * Calls back for every week of the rows of a mask with its deviation from the level of its stretch: a difference of logarithms for
- * levels, a ratio less one for rates. The object handed over is the same each time.
+ * Calls back with the deviation of every week of the rows of a mask from the level of its stretch:
+ * a difference of logs for levels, a ratio less one for rates. The same object is passed each time.
  */
 export function eachDeviation(
   panel: WeeklyPanel,

@@ -9,7 +9,10 @@ import { markOf, type Mark } from './verdict';
 /** Two measures that plainly moved in opposite ways. */
 export type Opposed = { readonly up: VerdictMeasure; readonly down: VerdictMeasure };
 
-/** A verdict, the measure that it is told by, what moved (null where nothing plainly did), and what pulled against each other. */
+/**
+ * A verdict, the measure it is based on, what moved (null if nothing plainly did), and measures
+ * that moved in opposite ways.
+ */
 export type WhatMoved = {
   readonly mark: Mark | null;
   readonly judged: Measure;
@@ -18,14 +21,15 @@ export type WhatMoved = {
 };
 
 /**
- * The verdict of a comparison: the strongest of appeal, showings, rank and clicks, if it passes the
- * critical value `cut` and clicks went the same way. It does not depend on what was expected.
+ * The verdict of a comparison: the largest of the effects on appeal, expected clicks, position and
+ * clicks, if it exceeds the critical value `cut` and clicks moved the same way. Independent of what
+ * was expected.
  *
- * - `lead` appeal goes before the others where the change is about appeal.
- * - Where two measures plainly moved in opposite ways, the verdict is that of clicks.
- * - Where the strongest measure excludes no effect by its own range alone, nothing is called, and the
- *   verdict is told by that measure, so that the range on screen is the one that is explained.
- * - Otherwise the verdict says whether the leading measure held its level.
+ * - `lead` appeal takes precedence if the change is about appeal.
+ * - If two measures plainly moved in opposite ways, the verdict is that of clicks.
+ * - If the largest effect only excludes zero by its own range, nothing is called, and the verdict
+ *   is told by that measure, so that the range on screen is the one explained.
+ * - Otherwise the verdict says whether the leading measure is unchanged.
  */
 export function whatMoved(effects: Estimates, cut: number, lead: 'appeal' | 'clicks'): WhatMoved {
   const clicks = effects.clicks ? markOf('clicks', effects.clicks) : null;
@@ -62,7 +66,7 @@ function opposedIn(effects: Estimates, cut: number): Opposed | null {
   return size(most) > cut && size(least) < -cut ? { up: most, down: least } : null;
 }
 
-/** An effect in critical values, by which measures are held against each other; NaN where absent. */
+/** An effect in critical values, which makes measures comparable; NaN if absent. */
 export function sizeIn(effects: Estimates, measure: Measure): number {
   const one = effects[measure];
   return one ? one.net / one.standardError / one.critical : NaN;

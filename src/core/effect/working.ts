@@ -1,4 +1,4 @@
-/* The working of an estimate: everything its numbers are made from, so that somebody else can work it out again. */
+/* The calculation of an estimate: all inputs of its figures, so that it can be reproduced. */
 
 import type { Day } from '../calendar/day';
 import type { Measure } from '../measures/registry';
@@ -15,7 +15,10 @@ export type WorkedRow = {
   readonly id: number;
   /** Null where the row's past says too little; it then has no part. */
   readonly past: PastWorking | null;
-  /** Half a showing at what one is usually worth on this row; it stands in logarithms where there was nothing. */
+  /**
+   * Half an expected click at the usual value of an impression of this row; stands in logs for
+   * zero.
+   */
   readonly half: number;
   /** What its variance beyond counting is of the site's. */
   readonly scale: number;
@@ -39,7 +42,9 @@ export type Working = {
   readonly measure: Measure;
   readonly day: Day;
   readonly horizon: Horizon;
-  /** The rows compared, and those of the control with their shares; `group` is the group of each that it moves with. */
+  /**
+   * The compared rows, and the control rows with their shares; `group` is the group of each row.
+   */
   readonly subjects: readonly { readonly id: number; readonly group: number }[];
   readonly control: readonly { readonly id: number; readonly group: number; readonly share: number }[];
   readonly components: readonly WorkedComponent[];
@@ -47,7 +52,7 @@ export type Working = {
   readonly correlation: number;
   /** Half-width of the interval in standard errors. */
   readonly critical: number;
-  /** What the rows together did in placebo windows, as a mean square, and how far that is trusted. */
+  /** Mean square of the rows’ joint moves in placebo windows, and its weight. */
   readonly together: { readonly seen: number; readonly trust: number };
   /** What the engine itself makes of it. */
   readonly estimate: Estimate;
