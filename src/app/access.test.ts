@@ -180,7 +180,7 @@ const CHANGES_NOTHING = ['POST sites/[siteId]/wording/read'];
 test('whatever changes something says what was done, for the list of who did what', () => {
   for (const [name, , { wish }] of ROUTES)
     if (!name.startsWith('GET') && !['read', 'anybody'].includes(wish.may) && !CHANGES_NOTHING.includes(name))
-      expect([name, typeof wish.did]).toEqual([name, 'string']);
+      expect([name, typeof wish.auditAction]).toEqual([name, 'string']);
 });
 
 describe.each(ROUTES)('%s', (name, method, operation) => {

@@ -3,7 +3,7 @@ import { headers } from 'next/headers';
 import { z } from 'zod';
 import type { FormResult } from '@/ui/kit/formResult';
 import { exceedsJsonLimits } from '@/core/parseJson';
-import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
+import { authorize, authorizeInGeneral, audited, type Access } from '@/app/authorize';
 import { askerNow } from '@/app/asker';
 import { asFormResult } from '@/app/formResult';
 import { Problem } from '@/app/problem';
@@ -20,7 +20,7 @@ import { database, type Db } from '@/store/database';
  */
 
 /** What an action says of itself, so that a test can walk them all. */
-export type Described = Wish<ResourceName | 'nothing'> & { readonly args: readonly z.ZodType[] };
+export type Described = Access<ResourceName | 'nothing'> & { readonly args: readonly z.ZodType[] };
 
 type Inputs<A extends readonly z.ZodType[]> = { [I in keyof A]: z.input<A[I]> };
 type Outputs<A extends readonly z.ZodType[]> = { [I in keyof A]: z.output<A[I]> };
@@ -43,7 +43,7 @@ type Work<S, A extends readonly z.ZodType[], T> = (
  * work is given the things themselves, and may throw InputError or Problem for what a person can mend.
  */
 export function action<S extends ResourceName, const A extends readonly z.ZodType[], T>(
-  wish: Wish<S>,
+  wish: Access<S>,
   args: A,
   work: Work<Resources[S], A, T>,
 ): Action<[...Ids<S>, ...Inputs<A>], T> {
@@ -52,7 +52,7 @@ export function action<S extends ResourceName, const A extends readonly z.ZodTyp
 
 /** The same where the screen stays as it is: nothing is changed, or the component that asked keeps what it changed. */
 export function question<S extends ResourceName, const A extends readonly z.ZodType[], T>(
-  wish: Wish<S>,
+  wish: Access<S>,
   args: A,
   work: Work<Resources[S], A, T>,
 ): Action<[...Ids<S>, ...Inputs<A>], T> {
@@ -60,7 +60,7 @@ export function question<S extends ResourceName, const A extends readonly z.ZodT
 }
 
 function made<S extends ResourceName, const A extends readonly z.ZodType[], T>(
-  wish: Wish<S>,
+  wish: Access<S>,
   args: A,
   work: Work<Resources[S], A, T>,
   redraws: boolean,
@@ -72,9 +72,16 @@ function made<S extends ResourceName, const A extends readonly z.ZodType[], T>(
       const asker = await askerNow();
       const siteId = idSchema.safeParse(asked[0]).data ?? -1;
       const id = on === 'site' ? siteId : (idSchema.safeParse(asked[1]).data ?? -1);
-      const subject = admit(db, asker, wish, id, `There is no such ${resourceOf(on).name} any more.`, siteId);
+      const subject = authorize(
+        db,
+        asker,
+        wish,
+        id,
+        `There is no such ${resourceOf(on).name} any more.`,
+        siteId,
+      );
       const given = parsed(args, asked.slice(on === 'site' ? 1 : 2));
-      return doingIt(asker, wish, id, subject, () => work({ ...subject, db, asker }, ...given));
+      return audited(asker, wish, id, subject, () => work({ ...subject, db, asker }, ...given));
     });
   return Object.assign(run as (...asked: [...Ids<S>, ...Inputs<A>]) => Promise<FormResult<T>>, {
     described: { ...wish, args } as Described,
@@ -83,17 +90,18 @@ function made<S extends ResourceName, const A extends readonly z.ZodType[], T>(
 
 /** An action that is about nothing of a site. */
 export function actionOnNothing<const A extends readonly z.ZodType[], T>(
-  wish: Omit<Wish<'nothing'>, 'on'>,
+  wish: Omit<Access<'nothing'>, 'on'>,
   args: A,
   work: Work<object, A, T>,
 ): Action<Inputs<A>, T> {
   const run = async (...asked: unknown[]) =>
     answered(true, async () => {
       const asker = await askerNow();
-      admitInGeneral(asker, wish.may);
+      authorizeInGeneral(asker, wish.may);
       const given = parsed(args, asked);
-      return withAuditContext({ asker, did: wish.did ?? null, siteId: null, thing: null }, () =>
-        work({ db: database(), asker }, ...given),
+      return withAuditContext(
+        { asker, auditAction: wish.auditAction ?? null, siteId: null, thing: null },
+        () => work({ db: database(), asker }, ...given),
       );
     });
   return Object.assign(run as (...asked: Inputs<A>) => Promise<FormResult<T>>, {

@@ -231,8 +231,8 @@ describe.each(ACTIONS)('%s', (_name, action) => {
     expect(everything()).toBe(before);
   });
 
-  const { did, args: schemas } = action.described;
-  if (on === 'site' && did !== undefined && schemas[0]?.safeParse(99_999).success)
+  const { auditAction, args: schemas } = action.described;
+  if (on === 'site' && auditAction !== undefined && schemas[0]?.safeParse(99_999).success)
     test('says so where what it is told to change is not there', async () => {
       const before = everything();
       const rest = anythingFor(action).slice(1);

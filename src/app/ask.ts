@@ -2,14 +2,14 @@ import * as questions from '@/jobs/questions/ask';
 import { whoIs, type Who } from '@/jobs/questions/generation';
 import type { QuestionName, Questions } from '@/jobs/questions/question';
 import { anyAccount } from '@/store/access/people';
-import { doingNow } from '@/store/acting';
+import { auditContext } from '@/store/acting';
 import { database } from '@/store/database';
 import { askerNow } from './asker';
 
 /* Questions about figures, put for whoever asks for a screen, an action or an answer of the interface. */
 
 async function whoAsks(): Promise<Who> {
-  const who = whoIs(doingNow()?.asker ?? (await askerNow()));
+  const who = whoIs(auditContext()?.asker ?? (await askerNow()));
   // The server itself, which gets screens ready at the start, is alone only where nobody has an account.
   return who === null && anyAccount(database()) ? 'nobody' : who;
 }

@@ -115,7 +115,7 @@ export async function queueDrafts(
 }
 
 /** What a script states of a sheet of changes; columns by their name or their place, counted from 0. */
-export type LedgerWish = Pick<IntakeSettings, 'dateOrder'> & {
+export type LedgerSettings = Pick<IntakeSettings, 'dateOrder'> & {
   readonly mapping?: Readonly<Record<string, string | number>> | undefined;
   readonly join?: boolean | undefined;
 };
@@ -129,7 +129,7 @@ export async function queueLedger(
   site: Site,
   request: Request,
   fileName: string,
-  wish: LedgerWish,
+  wish: LedgerSettings,
 ): Promise<number | null> {
   const received = await fileOf(request);
   if (!received) return null;

@@ -14,7 +14,7 @@ import { joinAddress, saveRules, undoRules } from '../store/addresses/rekey';
 import { compactLayers } from '../store/figures/fold';
 import { purgeDeleted } from '../store/archive/purgeDeleted';
 import { purgeSite } from '../store/archive/purge';
-import { dropOldDeeds } from '../store/access/auditEntries';
+import { dropOldAuditEntries } from '../store/access/auditEntries';
 import { thinSnapshots } from '../store/evidence/thin';
 import { findSite, listSites, sitesToPurge } from '../store/sites';
 import { write } from '../store/write';
@@ -137,7 +137,7 @@ async function run(task: WorkerTask): Promise<unknown> {
         await compactLayers(db, site, Date.now());
         await thinSnapshots(db, site.id, today(site.timeZone));
       }
-      await write(db, () => dropOldDeeds(db));
+      await write(db, () => dropOldAuditEntries(db));
       return null;
     }
     if (task.task === 'purge') {

@@ -31,7 +31,7 @@ export function ownTarget(target: string, own: ReadonlySet<string>): string | nu
 const withOneSlash = (path: string) => path.replace(/^[/\\]{2,}/, '/');
 
 /** What a guard needs to know of a request. */
-export type Asked = { readonly host: string | undefined; readonly origin: string | undefined };
+export type RequestOrigin = { readonly host: string | undefined; readonly origin: string | undefined };
 
 /** Hosts by which the server may be addressed: the loopback names with its port, its public address, and those it was told. */
 export function ownHosts(
@@ -50,7 +50,7 @@ export function ownHosts(
  * Why a request is refused, or null where it may pass. A Host that is not the server's own means that a foreign
  * name was pointed at this machine; a foreign Origin, that another site's page is asking.
  */
-export function refusal(asked: Asked, own: ReadonlySet<string>): string | null {
+export function refusal(asked: RequestOrigin, own: ReadonlySet<string>): string | null {
   if (!asked.host || !own.has(asked.host.toLowerCase())) {
     return 'This server does not answer under that host name. Name further ones in TALLY_ALLOWED_HOSTS.';
   }

@@ -11,10 +11,10 @@ import type { Principal } from '../core/access/rights';
 export type Thing = { readonly on: string; readonly id: number | null; readonly title: string | null };
 
 /** Something that is being done. */
-export type Doing = {
+export type AuditContext = {
   readonly asker: Principal;
   /** In the past tense, as it goes on from a name: “edited a change”. Null for what is only asked. */
-  readonly did: string | null;
+  readonly auditAction: string | null;
   readonly siteId: number | null;
   thing: Thing | null;
   /** Whether it stands among the deeds already. */
@@ -22,16 +22,16 @@ export type Doing = {
 };
 
 // The application and the server around it are bundles of their own in one process.
-const shared = globalThis as { __tallyDoing?: AsyncLocalStorage<Doing> };
-const doing = (shared.__tallyDoing ??= new AsyncLocalStorage<Doing>());
+const shared = globalThis as { __tallyDoing?: AsyncLocalStorage<AuditContext> };
+const doing = (shared.__tallyDoing ??= new AsyncLocalStorage<AuditContext>());
 
 /** Runs work of which every write is noted as done by somebody. */
-export function withAuditContext<T>(what: Omit<Doing, 'noted'>, work: () => T): T {
+export function withAuditContext<T>(what: Omit<AuditContext, 'noted'>, work: () => T): T {
   return doing.run({ ...what, noted: false }, work);
 }
 
 /** What is being done; null where the program does it of its own accord. */
-export function doingNow(): Doing | null {
+export function auditContext(): AuditContext | null {
   return doing.getStore() ?? null;
 }
 
@@ -45,13 +45,13 @@ export function setAuditTarget(on: string, id: number, title: string): number {
 
 /** What the one who is doing something is called, for histories; null for the program, and for whoever is alone with it. */
 export function actorNow(): string | null {
-  const now = doingNow();
+  const now = auditContext();
   return now && nameOf(now.asker);
 }
 
 /** The acting person or token as histories store it: name, and account id for people. */
 export function actingNow(): { readonly actor: string | null; readonly actorId: string | null } {
-  const asker = doingNow()?.asker;
+  const asker = auditContext()?.asker;
   return { actor: actorNow(), actorId: asker?.kind === 'person' ? asker.id : null };
 }
 

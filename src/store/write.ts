@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { noteDeed } from './access/auditEntries';
-import { doingNow } from './acting';
+import { recordAudit } from './access/auditEntries';
+import { auditContext } from './acting';
 import { prepared, type Db } from './database';
 import { onDisk } from './onDisk';
 
@@ -85,12 +85,12 @@ function countedUp<T>(db: Db, work: (db: Db) => T): T {
 
 /** Runs the work, and notes once in a doing that something was changed by it. */
 function noted<T>(db: Db, work: (db: Db) => T): T {
-  const doing = doingNow();
+  const doing = auditContext();
   if (!doing || doing.noted) return work(db);
   const before = changed(db);
   const result = work(db);
   if (changed(db) === before) return result;
-  noteDeed(db, doing);
+  recordAudit(db, doing);
   doing.noted = true;
   return result;
 }

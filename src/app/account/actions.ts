@@ -25,7 +25,7 @@ import { endSessions } from '@/store/access/people';
 
 /** Makes the first account of all, for whoever is alone with the program, and signs it in. */
 export const makeFirst = actionOnNothing(
-  { may: 'administer', did: 'made the first account' },
+  { may: 'administer', auditAction: 'made the first account' },
   [newPersonSchema],
   async ({ db, asker }, given) => {
     if (asker.kind !== 'alone') throw new Problem(409, 'There is an account already.');
@@ -37,7 +37,7 @@ export const makeFirst = actionOnNothing(
 
 /** Changes what one is called. */
 export const renameMe = actionOnNothing(
-  { may: 'known', did: 'changed their name' },
+  { may: 'known', auditAction: 'changed their name' },
   [personNameSchema],
   async ({ db, asker }, name) => {
     await rename(db, personOf(asker).id, name);
@@ -47,7 +47,7 @@ export const renameMe = actionOnNothing(
 
 /** Changes one's own password; all other sessions end. */
 export const newPassword = actionOnNothing(
-  { may: 'known', did: 'changed their password' },
+  { may: 'known', auditAction: 'changed their password' },
   [z.strictObject({ current: passwordSchema, password: passwordSchema })],
   async ({ db, asker }, given) => {
     await changePassword(db, await headers(), personOf(asker), given);
@@ -57,7 +57,7 @@ export const newPassword = actionOnNothing(
 
 /** Begins a second factor: what a device is to be given, as a picture and as text, and the spare codes. */
 export const beginFactor = actionOnNothing(
-  { may: 'known', did: 'began a second factor' },
+  { may: 'known', auditAction: 'began a second factor' },
   [passwordSchema],
   async ({ db, asker }, password) => {
     const { address, spare } = await beginSecondFactor(db, await headers(), personOf(asker), password);
@@ -71,7 +71,7 @@ export const beginFactor = actionOnNothing(
 
 /** Confirms a second factor by its first code; from then on it is asked for. */
 export const confirmFactor = actionOnNothing(
-  { may: 'known', did: 'put a second factor on' },
+  { may: 'known', auditAction: 'put a second factor on' },
   [z.string().trim().min(6, 'Six digits.').max(40, 'Six digits.')],
   async ({ db, asker }, code) => {
     await confirmSecondFactor(db, await headers(), personOf(asker), code);
@@ -81,7 +81,7 @@ export const confirmFactor = actionOnNothing(
 
 /** Takes one's own second factor off. */
 export const endFactor = actionOnNothing(
-  { may: 'known', did: 'took their second factor off' },
+  { may: 'known', auditAction: 'took their second factor off' },
   [passwordSchema],
   async ({ db, asker }, password) => {
     await endSecondFactor(db, await headers(), personOf(asker), password);
@@ -91,7 +91,7 @@ export const endFactor = actionOnNothing(
 
 /** Ends one of one's own sessions. */
 export const endSession = actionOnNothing(
-  { may: 'known', did: 'ended a session' },
+  { may: 'known', auditAction: 'ended a session' },
   [z.string().min(1).max(100)],
   async ({ db, asker }, id) => {
     await endSessions(db, personOf(asker).id, { id });
@@ -101,7 +101,7 @@ export const endSession = actionOnNothing(
 
 /** Ends all of one's own sessions but this one. */
 export const endOtherSessions = actionOnNothing(
-  { may: 'known', did: 'ended all other sessions' },
+  { may: 'known', auditAction: 'ended all other sessions' },
   [],
   async ({ db, asker }) => {
     const { id, sessionId } = personOf(asker);

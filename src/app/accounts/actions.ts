@@ -28,7 +28,7 @@ function personNamed(db: Db, id: string) {
 
 /** Invites somebody to own the whole installation; gives the link. */
 export const inviteOwner = actionOnNothing(
-  { may: 'administer', did: 'invited an owner of the installation' },
+  { may: 'administer', auditAction: 'invited an owner of the installation' },
   [emailSchema],
   async ({ db }, email) => {
     const { key } = await invite(db, { email, siteId: null, role: null });
@@ -38,7 +38,7 @@ export const inviteOwner = actionOnNothing(
 
 /** Withdraws such an invitation, or a link for a new password. */
 export const withdraw = actionOnNothing(
-  { may: 'administer', did: 'withdrew a link' },
+  { may: 'administer', auditAction: 'withdrew a link' },
   [z.int().positive()],
   async ({ db }, id) => {
     if (!(await withdrawPass(db, null, id))) throw new Problem(404, 'That link is over already.');
@@ -48,7 +48,7 @@ export const withdraw = actionOnNothing(
 
 /** Makes a link by which somebody chooses a new password; gives the link. */
 export const recoverPassword = actionOnNothing(
-  { may: 'administer', did: 'made a link for a new password' },
+  { may: 'administer', auditAction: 'made a link for a new password' },
   [idSchema],
   async ({ db }, id) => {
     const { key } = await makeRecovery(db, personNamed(db, id).email);
@@ -58,7 +58,7 @@ export const recoverPassword = actionOnNothing(
 
 /** Takes the second factor off an account that lost it. */
 export const dropFactor = actionOnNothing(
-  { may: 'administer', did: 'took the second factor off an account' },
+  { may: 'administer', auditAction: 'took the second factor off an account' },
   [idSchema],
   async ({ db }, id) => {
     await dropSecondFactor(db, personNamed(db, id).id);
@@ -68,7 +68,7 @@ export const dropFactor = actionOnNothing(
 
 /** Makes somebody an owner of the installation, or not any longer. */
 export const makeAdministrator = actionOnNothing(
-  { may: 'administer', did: 'said who owns the installation' },
+  { may: 'administer', auditAction: 'said who owns the installation' },
   [idSchema, z.boolean()],
   async ({ db }, id, administrator) => {
     await setAdministrator(db, personNamed(db, id).id, administrator);
@@ -78,7 +78,7 @@ export const makeAdministrator = actionOnNothing(
 
 /** Ends all sessions of somebody. */
 export const signOutEverywhere = actionOnNothing(
-  { may: 'administer', did: 'ended all sessions of an account' },
+  { may: 'administer', auditAction: 'ended all sessions of an account' },
   [idSchema],
   async ({ db }, id) => {
     await endSessions(db, personNamed(db, id).id, { except: null });
@@ -88,7 +88,7 @@ export const signOutEverywhere = actionOnNothing(
 
 /** Removes an account; what it did stays under its name. */
 export const removeAccount = actionOnNothing(
-  { may: 'administer', did: 'removed an account' },
+  { may: 'administer', auditAction: 'removed an account' },
   [idSchema],
   async ({ db }, id) => {
     await removePerson(db, personNamed(db, id).id);

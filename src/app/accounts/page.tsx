@@ -4,7 +4,7 @@ import { redirect } from 'next/navigation';
 import { knownAsker } from '@/app/sites/[siteId]/site';
 import { mayInGeneral } from '@/core/access/rights';
 import { plural } from '@/core/words/format';
-import { deedLine, listDeeds } from '@/store/access/auditEntries';
+import { auditLine, listAuditEntries } from '@/store/access/auditEntries';
 import { listPeople, siteNamesOf } from '@/store/access/people';
 import { openPasses } from '@/store/access/passes';
 import { database } from '@/store/database';
@@ -32,7 +32,7 @@ export default async function AccountsPage() {
   if (!mayInGeneral(asker, 'administer') || asker.kind !== 'person') redirect(routes.account());
   const db = database();
   const people = listPeople(db);
-  const deeds = listDeeds(db, { siteId: null }, 100);
+  const deeds = listAuditEntries(db, { siteId: null }, 100);
   return (
     <Plain
       wide
@@ -63,7 +63,7 @@ export default async function AccountsPage() {
       />
       <DeedsOf
         deeds={deeds.items.map((one) => ({
-          ...deedLine(one),
+          ...auditLine(one),
           did: one.title ? `${one.did}: ${one.title}` : one.did,
         }))}
         total={deeds.total}

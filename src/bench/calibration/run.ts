@@ -1,7 +1,7 @@
 import { asDay } from '../../core/calendar/day';
 import { EffectEngine } from '../../core/effect/engine';
 import type { LogEffect } from '../../core/effect/effect';
-import { whatMoved, type WhatMoved } from '../../core/effect/whatMoved';
+import { movedMeasures, type MovedMeasures } from '../../core/effect/movedMeasures';
 import type { History } from '../../core/history/history';
 import type { Measure } from '../../core/measures/registry';
 import { Z90 } from '../../core/statistics/normal';
@@ -70,14 +70,14 @@ export function readBeside(
       {
         ...{ picked, kind, measures },
         fewest: Math.min(...sides(history, history.sums.clicks, page, day, lengths)),
-        verdict: way(whatMoved(read.effects, read.cut, 'clicks')),
+        verdict: way(movedMeasures(read.effects, read.cut, 'clicks')),
         early: early && { way: early.up ? 1 : -1, look: early.look },
       },
     ];
   });
 }
 
-function way({ mark, movedIn }: WhatMoved): number {
+function way({ mark, movedIn }: MovedMeasures): number {
   return movedIn === null ? 0 : mark === 'lifted' ? 1 : -1;
 }
 

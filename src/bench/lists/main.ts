@@ -12,7 +12,7 @@ import { ALWAYS } from '../../store/figures/layers';
 import { Engines } from '../../services/site/engines';
 import { Findings } from '../../services/pages/findings';
 import { Lists } from '../../services/lists/lists';
-import { listWish } from '../../services/lists/wish';
+import { listRequest } from '../../services/lists/fromQuery';
 import { SiteContext } from '../../services/site/siteContext';
 import { makeFullSite } from '../readings/fullSite';
 
@@ -93,7 +93,7 @@ const days = (from: number, to: number, against: string) => ({
 });
 function ask(lists: Lists, subject: 'queries' | 'pages' | 'pairs', query: Record<string, string>): number {
   const start = performance.now();
-  const wish = listWish(context, subject, listQueryFrom(query, subject));
+  const wish = listRequest(context, subject, listQueryFrom(query, subject));
   if (!wish || typeof wish === 'string') throw new Error(String(wish));
   lists.list(context, wish);
   return performance.now() - start;

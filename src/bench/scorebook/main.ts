@@ -6,7 +6,7 @@
 import { randomLcg, randomNormal } from 'd3-random';
 import { addDays, asDay } from '../../core/calendar/day';
 import { EffectEngine } from '../../core/effect/engine';
-import { whatMoved } from '../../core/effect/whatMoved';
+import { movedMeasures } from '../../core/effect/movedMeasures';
 import { scoredEffect, type Scored } from '../../core/scorebook/scorebookModel';
 import { poolScores } from '../../core/scorebook/pool';
 import { ranked } from '../../core/scorebook/ranked';
@@ -63,7 +63,7 @@ function bookOf(seed: number, { mean, spread }: (typeof WORLDS)[number]): Book {
       {
         ...{ siteId: seed, changeId: i, roundId: null, title: `change ${i}`, after, pages: 1 },
         ...{ kind: 'title-rewrite', tags: [], person: null, groups: [], marks: [] },
-        verdict: whatMoved(effects, cut, 'appeal').mark ?? 'unclear',
+        verdict: movedMeasures(effects, cut, 'appeal').mark ?? 'unclear',
         counted: { before: clicks(before), after: clicks(after) },
         estimates: {
           appeal: effects.appeal && scoredEffect(effects.appeal),

@@ -5,7 +5,7 @@ import type { Component } from '../measures/registry';
 import { controlOf, controlWeight, heldAgainst, NO_PART, type Held } from './control';
 import type { FittedPanel } from './fittedPanel';
 import { netMove } from './placeboWindows';
-import { strongest, usualMost } from './strongest';
+import { maxStatistic, usualMost } from './maxStatistic';
 import type { VerdictMeasure } from '../measures/registry';
 import { strained, varianceOfBoth, type NullDistribution } from './nullDistribution';
 import { untouched } from './untouched';
@@ -97,7 +97,7 @@ function strengthsAt(
             variance: own * scale[row]! + innovations.noise[row]!,
           };
         }) as [Look, Look, Look];
-        const top = strongest((measure) => sizeOf(measure, { showings, appeal, rank }, swing));
+        const top = maxStatistic((measure) => sizeOf(measure, { showings, appeal, rank }, swing));
         if (top) strengths[i]![column * rows + row] = top.agrees ? top.strength : 0;
       }
     });

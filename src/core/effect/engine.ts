@@ -22,7 +22,7 @@ import { ownGroupWeight, rowEstimates, type HeldRows, type RowEstimates } from '
 import { Z90 } from '../statistics/normal';
 import { minimumDetectableRatio, type Showable } from './power';
 import type { Groups, Rows } from './rows';
-import { strongest } from './strongest';
+import { maxStatistic } from './maxStatistic';
 import { VERDICT_MEASURES, type VerdictMeasure } from '../measures/registry';
 import { finished, NotFittedError, type FitMode } from './incrementalFit';
 import { learnSwing, type NullDistribution } from './nullDistribution';
@@ -33,7 +33,7 @@ import { workingOf, type Working } from './working';
 export type ControlRows = { readonly ids: readonly number[]; readonly weights?: readonly number[] };
 
 /** What is compared: rows by their ids, from `day` on, against the weeks before it. */
-export type Asked = {
+export type ComparisonRequest = {
   readonly ids: readonly number[];
   readonly day: Day;
   readonly horizon: Horizon;
@@ -74,7 +74,7 @@ export type Comparison = {
   readonly rows: readonly RowEffects[];
   readonly control: ControlSeen;
   readonly placebo: (measure: Measure) => PlaceboCount;
-  /** What the strongest measure has to pass to be called (see `whatMoved`). */
+  /** What the strongest measure has to pass to be called (see `movedMeasures`). */
   readonly cut: number;
   /** Dip and pre-trend of clicks before the change, in standard deviations. */
   readonly dip: number | null;
@@ -146,7 +146,7 @@ export class EffectEngine {
   }
 
   /** Compares rows over a horizon; null where none of them has figures. */
-  compare(asked: Asked): Comparison | null {
+  compare(asked: ComparisonRequest): Comparison | null {
     const rows = this.rowsOf(asked.ids);
     if (rows.length === 0) return null;
     const held = this.held(asked, rows);
@@ -172,7 +172,7 @@ export class EffectEngine {
    * whole horizon: a look before the span is over, or on its last day. Measures that aren’t asked
    * for are null.
    */
-  look(asked: Asked, days: number, measures: readonly Measure[] = MEASURES): RowEffects[] {
+  look(asked: ComparisonRequest, days: number, measures: readonly Measure[] = MEASURES): RowEffects[] {
     const rows = this.rowsOf(asked.ids);
     const soFar = { ...asked, horizon: { ...asked.horizon, days } };
     const swing = this.swing(asked.horizon);
@@ -184,7 +184,7 @@ export class EffectEngine {
    * shows it. Null if the control has too few rows.
    */
   commonVariances<M extends Measure>(
-    asked: Asked,
+    asked: ComparisonRequest,
     rows: readonly RowEffects[],
     measures: readonly M[],
   ): Record<M, number | null> {
@@ -196,7 +196,7 @@ export class EffectEngine {
   }
 
   /** Everything that the estimate of a measure is made from; null where there is none. */
-  working(asked: Asked, measure: Measure): Working | null {
+  working(asked: ComparisonRequest, measure: Measure): Working | null {
     const rows = this.rowsOf(asked.ids);
     const held = this.held(asked, rows);
     const known = rowEstimates(held, [measure]).flatMap((one) => one[measure] ?? []);
@@ -216,13 +216,17 @@ export class EffectEngine {
   }
 
   /** Rows with all that they are held against. */
-  private held(asked: Asked, rows: readonly number[], swing = this.swing(asked.horizon)): HeldRows {
+  private held(
+    asked: ComparisonRequest,
+    rows: readonly number[],
+    swing = this.swing(asked.horizon),
+  ): HeldRows {
     const { day, horizon } = asked;
     return { ground: this.ground, swing, on: this.controlOn(asked), day, horizon, rows };
   }
 
   private rowEffects(
-    asked: Asked,
+    asked: ComparisonRequest,
     rows: readonly number[],
     estimates: RowEstimates,
     swing: NullDistribution,
@@ -242,7 +246,7 @@ export class EffectEngine {
    * The first look, at most `looks` days after settling, at which the rows had plainly moved, if
    * they still move the same way. Null if there was none.
    */
-  early({ ids, day, horizon, control }: Asked, looks: number): EarlyCall | null {
+  early({ ids, day, horizon, control }: ComparisonRequest, looks: number): EarlyCall | null {
     const rows = this.rowsOf(ids);
     const last = Math.min(looks, horizon.days - 1);
     if (rows.length === 0 || last < FIRST_LOOK) return null;
@@ -250,9 +254,14 @@ export class EffectEngine {
     const boundary = this.boundary(horizon);
     const moves = this.jointMoves(horizon, rows);
     const at = (look: number) => {
-      const asked: Asked = { ids, day, horizon: { ...horizon, days: look }, ...(control ? { control } : {}) };
+      const asked: ComparisonRequest = {
+        ids,
+        day,
+        horizon: { ...horizon, days: look },
+        ...(control ? { control } : {}),
+      };
       const estimates = rowEstimates(this.held(asked, rows, swing), VERDICT_MEASURES);
-      return strongest((measure) => {
+      return maxStatistic((measure) => {
         const known = estimates.flatMap((one) => one[measure] ?? []);
         if (known.length === 0) return NaN;
         const { net, standardError, critical } = pooledEffect(measure, known, moves);
@@ -288,7 +297,11 @@ export class EffectEngine {
    * level in the before span, averaged over the week around the day (null if unknown). Null if none
    * of the rows has figures.
    */
-  path(asked: Asked, before: Span, shown: Span): Readonly<Record<Metric, readonly (number | null)[]>> | null {
+  path(
+    asked: ComparisonRequest,
+    before: Span,
+    shown: Span,
+  ): Readonly<Record<Metric, readonly (number | null)[]>> | null {
     const [row] = this.rowsOf(asked.ids);
     if (row === undefined) return null;
     const swing = this.swing(asked.horizon);
@@ -368,7 +381,7 @@ export class EffectEngine {
    * Share of each row in the control: 1 for unchanged control rows, or as chosen; duplicates count
    * once.
    */
-  private shareOf({ day, horizon, control }: Asked): Float64Array {
+  private shareOf({ day, horizon, control }: ComparisonRequest): Float64Array {
     const fit = untouched(this.ground.rows, day, horizon);
     const share = new Float64Array(this.history.rows);
     if (control) {
@@ -383,7 +396,7 @@ export class EffectEngine {
   /**
    * The control; cached by day unless rows were chosen. Rows of the comparison are left out of it.
    */
-  private controlOn(asked: Asked): ControlDay {
+  private controlOn(asked: ComparisonRequest): ControlDay {
     const { ids, day, horizon, control } = asked;
     const make = (without: readonly number[]) => {
       const share = this.shareOf(asked);
@@ -397,7 +410,7 @@ export class EffectEngine {
     return remember(this.withoutOwn, `${day}/${keyOf(horizon)}/${own.join()}`, () => make(own));
   }
 
-  private controlSeen(asked: Asked, { rows, swing, on }: HeldRows, own: number): ControlSeen {
+  private controlSeen(asked: ComparisonRequest, { rows, swing, on }: HeldRows, own: number): ControlSeen {
     const { groups, learned } = this.ground.groupsAt(asked.day);
     const inGroups = [...new Set(rows.map((row) => groups.of[row]!))];
     const control = on.of('showings');
@@ -434,7 +447,7 @@ const HALF_WEEK = 3;
 
 const keyOf = ({ days, settlingDays }: Horizon) => `${days}/${settlingDays}`;
 
-function afterSpan({ day, horizon }: Asked): Span {
+function afterSpan({ day, horizon }: ComparisonRequest): Span {
   const firstDay = addDays(day, horizon.settlingDays);
   return { firstDay, lastDay: addDays(firstDay, horizon.days - 1) };
 }

@@ -7,7 +7,7 @@ import { byMeasure, byMetric } from '../measures/registry';
 import { emptyInnovations, logRate } from './forecast';
 import { controlSample } from './panel';
 import { daysNeeded, expectedRatio, minimumDetectableRatio } from './power';
-import { strongest } from './strongest';
+import { maxStatistic } from './maxStatistic';
 import { strained, varianceOfBoth } from './nullDistribution';
 import { markOf } from './verdict';
 
@@ -33,7 +33,7 @@ test('innovations, control and variances', () => {
 
 test('what moved most', () => {
   const sizes = { appeal: 1.4, showings: -0.2, rank: 0.1, clicks: 0.9 };
-  expect(strongest((measure) => sizes[measure])!.measure).toBe('appeal');
+  expect(maxStatistic((measure) => sizes[measure])!.measure).toBe('appeal');
   expect(estimateOf(0.2, 0.1, 1.7)).toEqual({
     ...{ net: 0.2, standardError: 0.1, critical: 1.7, shared: 0 },
     ...{ low: expect.closeTo(0.03, 12), high: expect.closeTo(0.37, 12) },

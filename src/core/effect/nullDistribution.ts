@@ -9,10 +9,10 @@ import { byMeasure } from '../measures/registry';
 import type { FittedPanel } from './fittedPanel';
 import type { Horizon } from './kriging';
 import { overlappingWindows, placeboDays, placeboWindows, type PlaceboWindows } from './placeboWindows';
-import { cutOf, strongest } from './strongest';
+import { cutOf, maxStatistic } from './maxStatistic';
 
 /** What is learned of one component. */
-export type ComponentSwing = {
+export type ComponentNull = {
   readonly between: number;
   readonly tracking: number | null;
   /** What the control rows did, window by window. */
@@ -24,7 +24,7 @@ export type ComponentSwing = {
 };
 
 /** What is learned of one measure. */
-export type MeasureSwing = {
+export type MeasureNull = {
   /** Critical value: half-width of the 90% interval in standard errors. */
   readonly criticalValue: number;
   /** Correlation of the errors of its two components; 0 where it is made of one. */
@@ -44,8 +44,8 @@ export type NullDistribution = {
   readonly rows: number;
   /** Windows a week apart overlap; so many of them tell as much as one that stands alone. */
   readonly overlapping: number;
-  readonly components: Readonly<Record<Component, ComponentSwing>>;
-  readonly measures: Readonly<Record<Measure, MeasureSwing>>;
+  readonly components: Readonly<Record<Component, ComponentNull>>;
+  readonly measures: Readonly<Record<Measure, MeasureNull>>;
   /** Critical value of the max statistic: exceeded by one placebo window in ten. */
   readonly cut: number;
 };
@@ -70,14 +70,14 @@ export function* learnSwing(ground: FittedPanel, horizon: Horizon): Generator<vo
     all[component] = yield* placeboWindows(ground, component, horizon, days);
   const learned = byComponent((component) => {
     const windows = all[component]!;
-    return { windows, ...componentSwing(windows, overlapping) };
+    return { windows, ...componentNull(windows, overlapping) };
   });
   const variances = byComponent((component) => {
     const { windows, swing } = learned[component];
     return windows.net.map((_, at) => windowVariance(windows, swing, at));
   });
   const sizes = byMeasure(() => new Float32Array(0));
-  const measures = byMeasure((measure): MeasureSwing => {
+  const measures = byMeasure((measure): MeasureNull => {
     const parts = componentsOf(measure);
     const [first, second] = parts.map((part) => ({
       nets: learned[part].windows.net,
@@ -95,7 +95,7 @@ export function* learnSwing(ground: FittedPanel, horizon: Horizon): Generator<vo
   });
   const strengths: number[] = [];
   for (let at = 0; at < sizes.clicks.length; at++) {
-    const top = strongest((measure) => sizes[measure][at]! / measures[measure].criticalValue);
+    const top = maxStatistic((measure) => sizes[measure][at]! / measures[measure].criticalValue);
     if (top) strengths.push(top.agrees ? top.strength : 0);
   }
   return {
@@ -105,7 +105,7 @@ export function* learnSwing(ground: FittedPanel, horizon: Horizon): Generator<vo
   };
 }
 
-function componentSwing(windows: PlaceboWindows, overlapping: number): { swing: ComponentSwing } {
+function componentNull(windows: PlaceboWindows, overlapping: number): { swing: ComponentNull } {
   const perStrain = slopeOfStrain(windows, overlapping);
   const { between, tracking, pools } = windows;
   return { swing: { between, tracking, pools, perStrain, scale: scalesOf(windows, perStrain, overlapping) } };
@@ -146,7 +146,7 @@ function scalesOf(windows: PlaceboWindows, perStrain: number, overlapping: numbe
   });
 }
 
-function windowVariance(windows: PlaceboWindows, { perStrain, scale }: ComponentSwing, at: number): number {
+function windowVariance(windows: PlaceboWindows, { perStrain, scale }: ComponentNull, at: number): number {
   const { variance, strain, noise, rows } = windows;
   return strained(variance[at]!, strain[at]!, perStrain) * scale[at % rows]! + noise[at]!;
 }

@@ -276,10 +276,6 @@ export const metricNearest = (measure: Measure): Metric => descriptionOf(measure
  * @param totals null if the span has no figures
  * @param expectedClicks the clicks expected of its impressions; null if they aren't known
  */
-export function metricOf(
-  metric: Metric,
-  totals: Sums | null,
-  expectedClicks: number | null,
-): number | null {
+export function metricOf(metric: Metric, totals: Sums | null, expectedClicks: number | null): number | null {
   return totals && MEASURE_DESCRIPTIONS[metric].value(totals, expectedClicks);
 }

@@ -6,9 +6,9 @@ import { isAboutAppeal, kindsOf } from '../model/change';
 import { byMeasure, metricNearest, METRICS, type Measure, type Metric } from '../measures/registry';
 import { isMade } from '../model/steps';
 import { asNet, type Estimates } from '../effect/effect';
-import type { Asked, Comparison } from '../effect/engine';
+import type { ComparisonRequest, Comparison } from '../effect/engine';
 import { markOf } from '../effect/verdict';
-import { whatMoved, type WhatMoved } from '../effect/whatMoved';
+import { movedMeasures, type MovedMeasures } from '../effect/movedMeasures';
 import { daysNeeded, expectedRatio, WAIT_DAYS } from '../effect/power';
 import { ctrFellByExposure } from '../reasons/exposure';
 import { whyClicksMoved, type QueryTotals } from '../reasons/reasons';
@@ -132,7 +132,7 @@ function comparedSpans(spans: ChangeSpans, lastReadable: Day | null): Compared {
   return { before: { firstDay, lastDay: lastReadable < lastDay ? lastReadable : lastDay }, after: null };
 }
 
-function askedOf({ rows, change, settlingDays }: ReadingInput, days: number): Asked {
+function askedOf({ rows, change, settlingDays }: ReadingInput, days: number): ComparisonRequest {
   return { ids: rows, day: change.day, horizon: { days, settlingDays } };
 }
 
@@ -156,11 +156,14 @@ function withoutAppeal(comparison: Comparison): Comparison {
 }
 
 /** The verdict by what moved, whatever was expected; of a single page of the change, by its own effects. */
-function verdictBy({ change }: ReadingInput, effects: Pick<Comparison, 'effects' | 'cut'> | null): WhatMoved {
+function verdictBy(
+  { change }: ReadingInput,
+  effects: Pick<Comparison, 'effects' | 'cut'> | null,
+): MovedMeasures {
   if (!effects)
     return { mark: null, judged: change.expectation?.metric ?? 'clicks', movedIn: null, opposed: null };
   const lead = kindsOf(change).some(isAboutAppeal) ? 'appeal' : 'clicks';
-  return whatMoved(effects.effects, effects.cut, lead);
+  return movedMeasures(effects.effects, effects.cut, lead);
 }
 
 /** What was plain on a look on any day so far. */

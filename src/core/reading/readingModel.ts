@@ -3,7 +3,7 @@ import type { ChangeSpans, Span } from '../calendar/span';
 import type { Metrics } from '../measures/comparison';
 import type { Change } from '../model/change';
 import type { Measure, Metric } from '../measures/registry';
-import type { Opposed } from '../effect/whatMoved';
+import type { Opposed } from '../effect/movedMeasures';
 import type { VerdictMeasure } from '../measures/registry';
 import type { Estimates, Net } from '../effect/effect';
 import type { PlaceboCount } from '../effect/pooledEffect';

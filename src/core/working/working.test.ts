@@ -1,7 +1,7 @@
 import { HyperFormula } from 'hyperformula';
 import { DAY, daysOf, seriesOf, type DayOf } from '../../../tests/support/readingInput';
 import { asDay } from '../calendar/day';
-import { EffectEngine, type Asked } from '../effect/engine';
+import { EffectEngine, type ComparisonRequest } from '../effect/engine';
 import { History } from '../history/history';
 import { MEASURES, type Measure } from '../measures/registry';
 import { letters, serialOf } from './workSheet';
@@ -40,12 +40,12 @@ const engine = new EffectEngine(
   ],
   asDay(LAST),
 );
-const asked = (over: Partial<Asked> = {}): Asked => ({
+const asked = (over: Partial<ComparisonRequest> = {}): ComparisonRequest => ({
   ...{ ids: [10], day: DAY, horizon: { days: 28, settlingDays: 3 } },
   ...over,
 });
 
-function sheetsOf(measure: Measure, of: Asked) {
+function sheetsOf(measure: Measure, of: ComparisonRequest) {
   const working = engine.working(of, measure)!;
   const from = FIRST;
   const daily = {

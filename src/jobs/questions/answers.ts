@@ -1,4 +1,4 @@
-import { listWish } from '../../services/lists/wish';
+import { listRequest } from '../../services/lists/fromQuery';
 import { saveCompletedVerdicts } from '../../services/reading/completedVerdicts';
 import { readChanges } from '../../services/reading/readChanges';
 import { yieldToEventLoop } from '../../services/site/turns';
@@ -47,7 +47,7 @@ export function answersFor(db: Db, { hold, ...surroundings }: Surroundings = {})
       }
       for (const subject of LIST_SUBJECTS) {
         await yieldToEventLoop();
-        const wish = listWish(context, subject, listQuerySchema.parse({}));
+        const wish = listRequest(context, subject, listQuerySchema.parse({}));
         if (wish && typeof wish !== 'string') lists.list(context, wish);
       }
       await openings.part(context, { span: null, kind: null, pageId: null, from: 0, limit: 1 });

@@ -4,7 +4,7 @@ import type { Reading } from '../../core/reading/readingModel';
 import type { BookSource, Scorebook } from '../../core/scorebook/book';
 import type { ScoredBy } from '../../core/scorebook/scorebook';
 import type { Progress } from '../../services/site/turns';
-import type { SpanWish } from '../../services/reading/readingSpans';
+import type { SpanQuery } from '../../services/reading/readingSpans';
 import { startThread } from '../thread';
 import type { QuestionName, Questions } from './question';
 import type { Who } from './generation';
@@ -115,7 +115,7 @@ const AT_ONCE = 100;
  */
 export async function* askReadings(
   siteId: number,
-  wish: SpanWish = {},
+  wish: SpanQuery = {},
   who: Who = null,
   generations: Generations = generationsOf(siteId),
 ): AsyncGenerator<readonly Reading[]> {

@@ -100,7 +100,7 @@ test('who had nothing to do with newer figures sees those before them until they
 test('who brought figures in waits until they are worked in, and others do not wait with them', async () => {
   const [editor, reader] = [person('e', 'E'), person('r', 'R')];
   expect(await clicksOn(50, editor)).toBe(108);
-  const doing = { did: 'brought a file in', siteId: site.id, thing: null };
+  const doing = { auditAction: 'brought a file in', siteId: site.id, thing: null };
   await withAuditContext({ asker: editor, ...doing }, () => bringIn(figures(20)));
   let answered = false;
   const own = clicksOn(50, editor).finally(() => (answered = true));
@@ -139,8 +139,9 @@ test('changes are seen as soon as they are logged, while figures are worked in t
   await log('One', addDays(FIRST, 40));
   expect(await titles(reader)).toEqual(['One']);
   await bringIn(figures(20));
-  await withAuditContext({ asker: editor, did: 'logged a change', siteId: site.id, thing: null }, () =>
-    log('Made today', addDays(FIRST, DAYS + 1), '/page-1/'),
+  await withAuditContext(
+    { asker: editor, auditAction: 'logged a change', siteId: site.id, thing: null },
+    () => log('Made today', addDays(FIRST, DAYS + 1), '/page-1/'),
   );
   expect(await titles(reader)).toEqual(['Made today', 'One']);
   expect(await titles(editor)).toEqual(['Made today', 'One']);
@@ -153,7 +154,7 @@ test('of a change that was made long ago others see a reading from what was lear
   const first = await log('One', addDays(FIRST, 40));
   await reading(first.id, reader);
   const late = await withAuditContext(
-    { asker: editor, did: 'logged a change', siteId: site.id, thing: null },
+    { asker: editor, auditAction: 'logged a change', siteId: site.id, thing: null },
     () => log('Written down late', addDays(FIRST, 50), '/page-3/'),
   );
   expect((await reading(late.id, reader)).change.title).toBe('Written down late');
@@ -263,8 +264,9 @@ test('figures that count without a word are shown to everybody at once', async (
 test('a preparation that fails leaves what there is, and who waited is answered from everything as it stands', async () => {
   const editor = person('e', 'E');
   await clicksOn(50, editor);
-  await withAuditContext({ asker: editor, did: 'brought a file in', siteId: site.id, thing: null }, () =>
-    bringIn(figures(20)),
+  await withAuditContext(
+    { asker: editor, auditAction: 'brought a file in', siteId: site.id, thing: null },
+    () => bringIn(figures(20)),
   );
   const error = jest.spyOn(console, 'error').mockImplementation(() => undefined);
   const own = clicksOn(50, editor);

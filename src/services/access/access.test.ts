@@ -2,7 +2,7 @@ import { createOTP } from '@better-auth/utils/otp';
 import { again, browser, carried, OWNER, RV } from '../../../tests/support/browser';
 import { asked } from '../../../tests/support/nextHeaders';
 import { TempStore } from '../../../tests/support/tempDb';
-import { listDeeds } from '@/store/access/auditEntries';
+import { listAuditEntries } from '@/store/access/auditEntries';
 import { endSessions, personByEmail, sessionsOf } from '@/store/access/people';
 import { makeRecovery, openPass } from '@/store/access/passes';
 import { endToken, findToken, listTokens, makeToken, newTokenSchema } from '@/store/access/tokens';
@@ -61,7 +61,7 @@ test('without accounts whoever is there may do everything; with the first one, o
   await signOut(db, again());
   asked.cookies.set(SESSION, cookie);
   expect(await askerAgain()).toEqual({ kind: 'nobody' });
-  expect(listDeeds(db, { siteId: null }, 9).items.map(({ actor, did }) => [actor, did])).toEqual([
+  expect(listAuditEntries(db, { siteId: null }, 9).items.map(({ actor, did }) => [actor, did])).toEqual([
     ['MK', 'signed in'],
   ]);
 });

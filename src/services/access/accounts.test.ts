@@ -34,7 +34,7 @@ const askerAgain = () => askerFrom(store.db, again());
 const as = <T>(email: string, work: () => Promise<T>): Promise<T> => {
   const person = personByEmail(store.db, email)!;
   const asker = { kind: 'person' as const, ...person, sessionId: '', roles: rolesOf(store.db, person.id) };
-  return withAuditContext({ asker, did: null, siteId: null, thing: null }, work);
+  return withAuditContext({ asker, auditAction: null, siteId: null, thing: null }, work);
 };
 
 test('invitations make accounts with a role, once, as long as they are good', async () => {

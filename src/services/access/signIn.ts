@@ -1,7 +1,7 @@
 import type { APIError } from 'better-auth/api';
 import { isNamed } from '../../core/errors';
 import type { Principal } from '../../core/access/rights';
-import { noteDeed } from '../../store/access/auditEntries';
+import { recordAudit } from '../../store/access/auditEntries';
 import { findPerson, personByEmail, personSigningIn, rolesOf, type Person } from '../../store/access/people';
 import type { Db } from '../../store/database';
 import { isBusy, write } from '../../store/write';
@@ -111,11 +111,11 @@ async function signedIn(db: Db, person: Person | null): Promise<void> {
     sessionId: '',
     roles: rolesOf(db, id),
   };
-  await write(db, () => noteDeedOf(db, who, 'signed in'));
+  await write(db, () => auditSignIn(db, who, 'signed in'));
 }
 
-function noteDeedOf(db: Db, asker: Principal, did: string): void {
-  noteDeed(db, { asker, did, siteId: null, thing: null, noted: false });
+function auditSignIn(db: Db, asker: Principal, auditAction: string): void {
+  recordAudit(db, { asker, auditAction, siteId: null, thing: null, noted: false });
 }
 
 export async function signOut(db: Db, headers: Headers): Promise<void> {

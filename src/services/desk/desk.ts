@@ -10,7 +10,7 @@ import { doneOf, listRoutines } from '../../store/routines/routines';
 import { listRounds } from '../../store/rounds/rounds';
 import { siteTotals } from '../../store/figures/days';
 import { listPages } from '../../store/addresses/pages';
-import { keptByFigures } from '../site/keptByFigures';
+import { memoizeByFigures } from '../site/memoizeByFigures';
 import type { SiteContext } from '../site/siteContext';
 import { spansOf } from '../reading/readingSpans';
 import { unloggedOn } from '../../store/evidence/snapshots';
@@ -65,7 +65,7 @@ function roundDue(round: Round, today: Day, provisionalDays: number): DeskInput[
 
 /** Sites whose last two weeks are kept. */
 const MOST_KEPT = 8;
-const weeksKept = keptByFigures<readonly ReadonlyMap<number, Totals>[]>(MOST_KEPT);
+const weeksKept = memoizeByFigures<readonly ReadonlyMap<number, Totals>[]>(MOST_KEPT);
 
 /** Past weeks from which the ordinary movement of a page is known. */
 const PAST_WEEKS = 26;

@@ -6,7 +6,7 @@ import { compareSubject } from '../reading/compareSubject';
 import { Engines } from '../site/engines';
 import { Findings } from '../pages/findings';
 import { Lists } from '../lists/lists';
-import { listWish } from '../lists/wish';
+import { listRequest } from '../lists/fromQuery';
 import { QueryPages } from './queryPages';
 import { SiteContext } from '../site/siteContext';
 import { subjectDays } from './subjectDays';
@@ -44,7 +44,7 @@ function queries(now = span(56, 83)) {
   const engines = new Engines(store.db);
   const lists = new Lists(engines, new Findings());
   const context = new SiteContext(store.db, site);
-  const wish = listWish(context, 'queries', listQuerySchema.parse({}));
+  const wish = listRequest(context, 'queries', listQuerySchema.parse({}));
   if (!wish || typeof wish === 'string') throw new Error(`No list: ${wish}`);
   return lists.list(context, { ...wish, spans: { now, was: null } })!;
 }

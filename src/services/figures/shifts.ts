@@ -27,7 +27,7 @@ import { inTurns } from '../site/turns';
 import { resultsEventsOf } from '../wording/resultPages';
 
 /** What shifts are asked of: a page, a query (on a page or all), some pages together, or the whole site. */
-export type ShiftWish = {
+export type ShiftQuery = {
   readonly pageIds: readonly number[] | null;
   readonly query: string | null;
 };
@@ -60,7 +60,7 @@ export class Shifts {
   ) {}
 
   /** The shifts of a subject, the oldest first, with what happened near each; null where the site has no figures. */
-  of(context: SiteContext, { pageIds, query }: ShiftWish): ShiftSeen[] | null {
+  of(context: SiteContext, { pageIds, query }: ShiftQuery): ShiftSeen[] | null {
     const { site, lastReadable } = context;
     const figures = this.engines.figures(site);
     if (!figures || lastReadable === null) return null;

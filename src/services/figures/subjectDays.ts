@@ -16,7 +16,7 @@ const MOST_BY_QUERY = 60;
 export const STRIP_DAYS = 182;
 
 /** What is shown day by day: pages (null: all), or a query on them, of one device or (0) of all. */
-export type DaysWish = {
+export type DaysQuery = {
   readonly pageIds: readonly number[] | null;
   readonly query: string | null;
   readonly device: number;
@@ -27,7 +27,7 @@ export type DaysWish = {
 export function subjectDays(
   context: SiteContext,
   { engines, queryPages }: { readonly engines: Engines; readonly queryPages: QueryPages },
-  wish: DaysWish,
+  wish: DaysQuery,
 ): SubjectDays | null {
   const { site, lastReadable } = context;
   const figures = engines.figures(site);

@@ -6,7 +6,7 @@ import type { Metrics } from '../../core/measures/comparison';
 import type { ListSpans } from '../../core/lists/spans';
 
 /** What is wanted of a list. Spans are whole; `limit` lines from place `from` on. */
-export type ListWish = {
+export type ListRequest = {
   readonly subject: ListSubject;
   readonly spans: ListSpans;
   /** The code of a device; 0 for all. */

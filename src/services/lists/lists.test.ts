@@ -13,7 +13,7 @@ import { sheetLines } from './querySheet';
 import { SiteContext } from '../site/siteContext';
 import { Lists } from './lists';
 import type { ListAnswer } from './listRequest';
-import { listWish } from './wish';
+import { listRequest } from './fromQuery';
 
 const FIRST = day('2026-08-01');
 const DAYS = 70;
@@ -75,7 +75,7 @@ afterAll(() => store.close());
 const context = () => new SiteContext(store.db, site);
 
 function list(subject: ListSubject, query: Record<string, unknown> = {}): ListAnswer {
-  const wish = listWish(context(), subject, listQuerySchema.parse(query));
+  const wish = listRequest(context(), subject, listQuerySchema.parse(query));
   if (!wish || typeof wish === 'string') throw new Error(`No list: ${wish}`);
   return lists.list(context(), wish)!;
 }
@@ -220,7 +220,7 @@ test('a sheet has the queries of its pages, page by page, the most seen first', 
 
 test('days that make no sense are refused in a sentence', () => {
   const refused = (query: Record<string, unknown>) =>
-    listWish(context(), 'pages', listQuerySchema.parse(query));
+    listRequest(context(), 'pages', listQuerySchema.parse(query));
   expect(refused({ from: '2026-09-02', to: '2026-09-01' })).toMatch(/must not come after the last/);
   expect(refused({ from: '2024-01-01', to: '2026-09-01' })).toMatch(/at most 550 days; these are 975/);
   expect(refused({ against: '2026-09-20..2026-10-20' })).toMatch(/must not overlap the days shown/);

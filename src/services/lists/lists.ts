@@ -10,15 +10,15 @@ import { queryTraits } from '../../store/traits/traits';
 import { brandTest } from '../site/brands';
 import type { Engines } from '../site/engines';
 import type { Findings } from '../pages/findings';
-import { keptByFigures } from '../site/keptByFigures';
-import { keptOf, type SiteContext } from '../site/siteContext';
+import { memoizeByFigures } from '../site/memoizeByFigures';
+import { memoizeByName, type SiteContext } from '../site/siteContext';
 import type { SiteFigures } from '../site/siteFigures';
 import { wordsOfSite } from '../site/siteWords';
 import type { Tell } from '../site/turns';
 import { totalsOf } from '../figures/totals';
 import { sumsOf } from './lineOf';
-import type { Made, TableWish } from './made';
-import type { ListWish, ListAnswer } from './listRequest';
+import type { Made, TableQuery } from './made';
+import type { ListRequest, ListAnswer } from './listRequest';
 import { pagesTable } from './pagesTable';
 import { queriesTable, pairsTable } from './queryTables';
 
@@ -31,9 +31,9 @@ const MOST_TABLES = 6;
 
 /** Answers lists of a site's pages, queries and pairs, and keeps what it added up for the next question. */
 export class Lists {
-  private readonly pairs = keptByFigures<Pairs>(MOST_PAIRS);
-  private readonly texts = keptByFigures<ReadonlyMap<number, string>>(MOST_TEXTS);
-  private readonly tables = keptOf<Made>(MOST_TABLES);
+  private readonly pairs = memoizeByFigures<Pairs>(MOST_PAIRS);
+  private readonly texts = memoizeByFigures<ReadonlyMap<number, string>>(MOST_TEXTS);
+  private readonly tables = memoizeByName<Made>(MOST_TABLES);
 
   constructor(
     private readonly engines: Engines,
@@ -42,7 +42,7 @@ export class Lists {
   ) {}
 
   /** The lines that are wanted; null where the site has no figures. */
-  list(context: SiteContext, wish: ListWish): ListAnswer | null {
+  list(context: SiteContext, wish: ListRequest): ListAnswer | null {
     const { db, site } = context;
     const figures = this.engines.figures(site);
     if (!figures) return null;
@@ -77,7 +77,11 @@ export class Lists {
   /** Kept by figures that outlive the table: an edit makes another table of the same ones. */
   private readonly totals = new WeakMap<Side, ListAnswer['totals']>();
 
-  private totalsOf({ table }: Made, figures: SiteFigures, { spans, device }: ListWish): ListAnswer['totals'] {
+  private totalsOf(
+    { table }: Made,
+    figures: SiteFigures,
+    { spans, device }: ListRequest,
+  ): ListAnswer['totals'] {
     const known = this.totals.get(table.now) ?? {
       listed: sumsOf(table, allRows(table), spans),
       site: totalsOf(figures, { spans, device }),
@@ -87,7 +91,7 @@ export class Lists {
   }
 
   /** The ids of the pages that a list of pages finds. */
-  found(context: SiteContext, wish: ListWish): number[] {
+  found(context: SiteContext, wish: ListRequest): number[] {
     const figures = this.engines.figures(context.site);
     if (!figures) return [];
     const made = this.tableOf(context, figures, wish);
@@ -99,7 +103,7 @@ export class Lists {
   pairsOf(
     context: SiteContext,
     figures: SiteFigures,
-    { spans, device }: Pick<ListWish, 'spans' | 'device'>,
+    { spans, device }: Pick<ListRequest, 'spans' | 'device'>,
   ): Pairs {
     const { db, site } = context;
     const { now, was } = spans;
@@ -134,13 +138,13 @@ export class Lists {
   }
 
   /** The table of a list, kept for as long as the context is. */
-  private tableOf(context: SiteContext, figures: SiteFigures, { subject, spans, device }: ListWish): Made {
+  private tableOf(context: SiteContext, figures: SiteFigures, { subject, spans, device }: ListRequest): Made {
     return this.tables(context, JSON.stringify([subject, spans, device]), () =>
       this.newTable(context, figures, { subject, spans, device }),
     );
   }
 
-  private newTable(context: SiteContext, figures: SiteFigures, wish: TableWish): Made {
+  private newTable(context: SiteContext, figures: SiteFigures, wish: TableQuery): Made {
     if (wish.subject === 'pages')
       return pagesTable(context, figures, wish, {
         pairs: this.pairsOf(context, figures, wish),

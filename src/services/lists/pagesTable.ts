@@ -11,7 +11,7 @@ import { pageTraits } from '../../store/traits/traits';
 import type { SiteContext } from '../site/siteContext';
 import type { SiteFigures } from '../site/siteFigures';
 import { lineOf } from './lineOf';
-import { type Made, type TableWish, holds, worthOf, changesByPage, perPairs } from './made';
+import { type Made, type TableQuery, holds, worthOf, changesByPage, perPairs } from './made';
 
 /** What the pages brought over the spans, and for how many queries each was shown. */
 type PageFigures = {
@@ -20,7 +20,7 @@ type PageFigures = {
 };
 const figuresOf = perPairs<PageFigures>();
 
-function pageFigures(figures: SiteFigures, wish: TableWish, pairs: Pairs): PageFigures {
+function pageFigures(figures: SiteFigures, wish: TableQuery, pairs: Pairs): PageFigures {
   const pages = figures.allPages;
   const place = new Map(pages.map(({ id }, row) => [id, row]));
   const sides = { now: emptySide(pages.length), was: emptySide(pages.length) };
@@ -49,7 +49,7 @@ function pageFigures(figures: SiteFigures, wish: TableWish, pairs: Pairs): PageF
 export function pagesTable(
   context: SiteContext,
   figures: SiteFigures,
-  wish: TableWish,
+  wish: TableQuery,
   { pairs, findings }: { readonly pairs: Pairs; readonly findings: ReadonlyMap<number, readonly Finding[]> },
 ): Made {
   const { db, site } = context;

@@ -10,13 +10,13 @@ import { pageTraits } from '../../store/traits/traits';
 import type { SiteContext } from '../site/siteContext';
 import type { SiteFigures } from '../site/siteFigures';
 import { lineOf } from './lineOf';
-import { type Made, type TableWish, holds, worthOf, changesByPage, perPairs } from './made';
-import type { ListWish } from './listRequest';
+import { type Made, type TableQuery, holds, worthOf, changesByPage, perPairs } from './made';
+import type { ListRequest } from './listRequest';
 
 export type QueryParts = {
   readonly context: SiteContext;
   readonly figures: SiteFigures;
-  readonly wish: TableWish;
+  readonly wish: TableQuery;
   readonly pairs: Pairs;
   readonly texts: ReadonlyMap<number, string>;
   readonly traits: ReadonlyMap<number, QueryTraits>;
@@ -131,7 +131,7 @@ function queryColumn(
   return column === 'searches' ? (row) => Number(searches.get(ids[row]!) ?? NaN) : null;
 }
 
-function queryWanted({ texts, traits, brands, intents }: QueryParts, wish: ListWish, id: number): boolean {
+function queryWanted({ texts, traits, brands, intents }: QueryParts, wish: ListRequest, id: number): boolean {
   const text = texts.get(id) ?? '';
   if (!holds(text, wish)) return false;
   if (wish.brand !== null && brands(id) !== wish.brand) return false;

@@ -24,7 +24,7 @@ export const OPENING_DAYS = 56;
 /** Lengths of spans by which it is asked when an effect would show. */
 const SHOWN_AFTER = [14, 28, 56, 84, 168];
 
-export type OpeningsWish = {
+export type OpeningsQuery = {
   readonly span: Span | null;
   readonly kind: OpeningKind | null;
   readonly pageId: number | null;
@@ -54,7 +54,7 @@ export class OpeningsKept {
   constructor(private readonly finders: Finders) {}
 
   /** Some openings of a site, the best first; null where it has no figures. */
-  async part(context: SiteContext, wish: OpeningsWish): Promise<OpeningsPart | null> {
+  async part(context: SiteContext, wish: OpeningsQuery): Promise<OpeningsPart | null> {
     const found = await this.all(context, wish.span);
     if (!found) return null;
     const ofPage = worthwhile(context, found).filter(

@@ -24,7 +24,7 @@ import type { Links } from '../pages/links';
 import type { Books } from '../scorebook/books';
 import type { Shifts } from '../figures/shifts';
 import type { Tell } from '../site/turns';
-import { perContext, type SiteContext } from '../site/siteContext';
+import { memoizePerContext, type SiteContext } from '../site/siteContext';
 import type { SiteFigures } from '../site/siteFigures';
 import { spansOf } from '../reading/readingSpans';
 
@@ -155,7 +155,7 @@ function daysOf(figures: SiteFigures, span: Span, { showings }: Pairs): Chosen[]
 }
 
 /** The changes whose days are not over yet, by page, of several the newest; and the rounds that run. */
-export const busyPages = perContext((context): ReadonlyMap<number, Busy> => {
+export const busyPages = memoizePerContext((context): ReadonlyMap<number, Busy> => {
   const { db, site, made, today, lastReadable } = context;
   const busy = new Map<number, Busy>();
   if (lastReadable === null) return busy;

@@ -8,7 +8,7 @@ import { count, plural } from '../../core/words/format';
 import { listPages, pageAddressOf, pageOf } from '../../store/addresses/pages';
 import { pageAttribute } from '../../store/figures/attributes';
 import { clicksIn } from '../../store/figures/series';
-import { keptByFigures } from '../site/keptByFigures';
+import { memoizeByFigures } from '../site/memoizeByFigures';
 import type { SiteContext } from '../site/siteContext';
 
 /** Sites whose clicks are kept. */
@@ -53,7 +53,7 @@ function recentClicks(context: SiteContext): ReadonlyMap<number, number> {
     clicksIn(db, site.id, lastSpans(lastReadable, DAYS).after),
   );
 }
-const clicksKept = keptByFigures<ReadonlyMap<number, number>>(MOST_KEPT);
+const clicksKept = memoizeByFigures<ReadonlyMap<number, number>>(MOST_KEPT);
 
 /** The pages of a site for choosing, the most clicked first. */
 export function pageChoices(context: SiteContext): PageChoice[] {

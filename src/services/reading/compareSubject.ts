@@ -4,7 +4,7 @@ import { asNet, type Estimates, type Net } from '../../core/effect/effect';
 import { byMetric } from '../../core/measures/registry';
 import type { EffectEngine } from '../../core/effect/engine';
 import { markOf, type Mark } from '../../core/effect/verdict';
-import { whatMoved, type WhatMoved } from '../../core/effect/whatMoved';
+import { movedMeasures, type MovedMeasures } from '../../core/effect/movedMeasures';
 import { DEVICES } from '../../core/intake/rowReader';
 import { Accumulator } from '../../core/measures/accumulator';
 import { compareTotals, NOT_KNOWN, type Metrics } from '../../core/measures/comparison';
@@ -16,7 +16,7 @@ import { SITE_ROW, WHOLE, type Engines } from '../site/engines';
 import type { SiteContext } from '../site/siteContext';
 
 /** What is compared over which spans: pages by their ids (null: the whole site), a query, a device. */
-export type SubjectWish = {
+export type SubjectQuery = {
   readonly pageIds: readonly number[] | null;
   readonly query: string | null;
   readonly device: keyof typeof DEVICES | null;
@@ -29,7 +29,7 @@ export type SubjectComparison = {
   readonly metrics: Metrics;
   readonly net: Net | null;
   readonly marks: Readonly<Record<Metric, Mark | null>>;
-  readonly moved: WhatMoved | null;
+  readonly moved: MovedMeasures | null;
   readonly estimates: Estimates | null;
   /** `own-past`: the whole site has no other pages to be held against. */
   readonly control: { readonly kind: 'yardstick' | 'own-past'; readonly pages: number } | null;
@@ -44,7 +44,7 @@ export type SubjectComparison = {
 export function compareSubject(
   { db, site, known }: SiteContext,
   engines: Engines,
-  { pageIds, query, device, before, after }: SubjectWish,
+  { pageIds, query, device, before, after }: SubjectQuery,
 ): SubjectComparison | null {
   if (!known) return null;
   const part = { ...WHOLE, device: DEVICES[device ?? 'all'] };
@@ -81,7 +81,7 @@ export function compareSubject(
       const one = effects?.[metric];
       return one ? markOf(metric, one) : null;
     }),
-    moved: compared && effects && whatMoved(effects, compared.cut, 'clicks'),
+    moved: compared && effects && movedMeasures(effects, compared.cut, 'clicks'),
     estimates: effects,
     control: compared && { kind: ownPast ? 'own-past' : 'yardstick', pages: compared.control.pages },
     complete: known.lastReadable >= after.lastDay,

@@ -12,13 +12,13 @@ import { carriersFor } from '../pages/movedPages';
 import { readingSource, type ReadingSource } from './readingSource';
 import type { SiteContext } from '../site/siteContext';
 import { resultsEventsFor } from '../wording/resultPages';
-import { spansOf, wholeSpan, type SpanWish } from './readingSpans';
+import { spansOf, wholeSpan, type SpanQuery } from './readingSpans';
 import { wrongTwins, wrongTwinText } from '../pages/twins';
 import { commonPart } from '../../core/words/common';
 import { saidOtherwise } from './completedVerdicts';
 
 /** What a reading is to be narrowed to, besides its spans. */
-export type ReadingWish = SpanWish & Partial<Narrowing> & { readonly asOf?: Day | null };
+export type ReadingQuery = SpanQuery & Partial<Narrowing> & { readonly asOf?: Day | null };
 
 /** The days of which a site has figures, as a reading asks for them. */
 export type CoveredDays = Pick<ReadingInput, 'daysWithFigures' | 'daysWithQueries' | 'lastReadable'>;
@@ -76,7 +76,7 @@ export function readChange(
   context: SiteContext,
   engines: Engines,
   whole: Change,
-  wish: ReadingWish = {},
+  wish: ReadingQuery = {},
 ): Reading {
   const { change, narrowed, spans, span } = narrowedTo(context, whole, wish);
   const task: ReadingTask = {
@@ -104,7 +104,7 @@ export function readChange(
 }
 
 /** A change with the pages that a reading of it is narrowed to, and the spans it is of. */
-function narrowedTo(context: SiteContext, whole: Change, wish: ReadingWish) {
+function narrowedTo(context: SiteContext, whole: Change, wish: ReadingQuery) {
   const { query = null, device = null, pageId = null, country = null } = wish;
   const narrowed: Narrowing = { query, device, pageId, country };
   const pages = whole.pages.filter((page) => pageId === null || page.id === pageId);
@@ -118,14 +118,14 @@ export function sourceOf(
   context: SiteContext,
   engines: Engines,
   whole: Change,
-  wish: ReadingWish,
+  wish: ReadingQuery,
 ): ReadingSource {
   const { change, narrowed, span } = narrowedTo(context, whole, wish);
   return readingSource(context, engines, change, span, narrowed);
 }
 
 /** Whether a reading is asked for as the ledger has it. */
-function isPlain({ windowDays, settlingDays, query, device, pageId, country }: ReadingWish): boolean {
+function isPlain({ windowDays, settlingDays, query, device, pageId, country }: ReadingQuery): boolean {
   return [windowDays, settlingDays, query, device, pageId, country].every((one) => one == null);
 }
 

@@ -10,13 +10,17 @@ import { coveredDaysOf, readFrom, type CoveredDays } from './readChange';
 import type { ReadingsKept } from './readingsKept';
 import type { SiteContext } from '../site/siteContext';
 import { figuresStamp } from '../../store/figures/figuresStamp';
-import { spansOf, wholeSpan, type SpanWish } from './readingSpans';
+import { spansOf, wholeSpan, type SpanQuery } from './readingSpans';
 
 /**
  * The readings of all changes of a site, newest change first, without what only a single reading has: its queries,
  * why clicks moved, the year before, how long to wait.
  */
-export function readChanges(context: SiteContext, engines: Engines, wish: SpanWish = {}): readonly Reading[] {
+export function readChanges(
+  context: SiteContext,
+  engines: Engines,
+  wish: SpanQuery = {},
+): readonly Reading[] {
   return engines.listOf(context, JSON.stringify(wish), (kept) => listed(context, engines, wish, kept));
 }
 
@@ -24,7 +28,7 @@ export function readChanges(context: SiteContext, engines: Engines, wish: SpanWi
 function listed(
   context: SiteContext,
   engines: Engines,
-  wish: SpanWish,
+  wish: SpanQuery,
   kept: ReadingsKept,
 ): readonly Reading[] {
   const { db, site, changes, made, events, today, lastReadable } = context;

@@ -4,10 +4,10 @@ import type { Site } from '../../core/model/site';
 import { settlingUntilCrawled } from '../../core/model/steps';
 
 /** Spans wanted for a reading; what is absent comes from the change, then from the site. */
-export type SpanWish = { readonly windowDays?: number | null; readonly settlingDays?: number | null };
+export type SpanQuery = { readonly windowDays?: number | null; readonly settlingDays?: number | null };
 
 /** The spans over which a change is read: as wished, else as the change says, else as is usual on the site. */
-export function spansOf(site: Site, change: Change, wish: SpanWish = {}): ChangeSpans {
+export function spansOf(site: Site, change: Change, wish: SpanQuery = {}): ChangeSpans {
   const windowDays = wish.windowDays ?? change.windowDays ?? site.windowDays;
   const settlingDays =
     wish.settlingDays ??

@@ -10,7 +10,7 @@ import type { Daily } from '../../core/working/days';
 import type { WorkSheet } from '../../core/working/workSheet';
 import { workingSheets } from '../../core/working/workbook';
 import type { Engines } from '../site/engines';
-import { readChange, sourceOf, type ReadingWish } from '../reading/readChange';
+import { readChange, sourceOf, type ReadingQuery } from '../reading/readChange';
 import type { SiteContext } from '../site/siteContext';
 
 /** A workbook of more pages than this is more than anybody checks, and than most programs open. */
@@ -24,7 +24,7 @@ export function readingWorking(
   context: SiteContext,
   engines: Engines,
   change: Change,
-  wish: ReadingWish & { readonly measure?: Measure | null },
+  wish: ReadingQuery & { readonly measure?: Measure | null },
 ): WorkSheet[] | null {
   const reading = readChange(context, engines, change, wish);
   const { engine, rows } = sourceOf(context, engines, change, wish);

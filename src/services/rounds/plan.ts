@@ -8,7 +8,7 @@ import type { SiteContext } from '../site/siteContext';
 import { engineWith, roundCandidates } from './candidates';
 
 /** What a plan is asked for. */
-export type PlanWish = {
+export type PlanQuery = {
   readonly pages: readonly PageRef[];
   /** A further effect, as a share; null for none. */
   readonly effect: number | null;
@@ -44,7 +44,7 @@ export type RoundPlan = {
 const PLANNED_EFFECTS = [0.1, 0.15, 0.2];
 
 /** What pages could show as a round, beginning after the newest day that may be read. */
-export function planRound(context: SiteContext, engines: Engines, wish: PlanWish): RoundPlan {
+export function planRound(context: SiteContext, engines: Engines, wish: PlanQuery): RoundPlan {
   const { site, lastReadable } = context;
   const days = wish.windowDays ?? site.windowDays;
   const candidates = roundCandidates(context, engines, wish.pages);

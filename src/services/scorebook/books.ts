@@ -6,14 +6,14 @@ import type { ScoredBy } from '../../core/scorebook/scorebook';
 import { listRounds } from '../../store/rounds/rounds';
 import type { Engines } from '../site/engines';
 import { readChanges } from '../reading/readChanges';
-import { perContext, type SiteContext } from '../site/siteContext';
+import { memoizePerContext, type SiteContext } from '../site/siteContext';
 import { bookSource, readToTheEnd } from './source';
 
 const MOST_SITES = 12;
 /** One for each way of pooling. */
 const MOST_BOOKS = 8;
 
-const roundsAsText = perContext(({ db, site }) => JSON.stringify(listRounds(db, site.id)));
+const roundsAsText = memoizePerContext(({ db, site }) => JSON.stringify(listRounds(db, site.id)));
 
 const sameItems = (a: readonly unknown[], b: readonly unknown[]) =>
   a.length === b.length && a.every((one, at) => one === b[at]);

@@ -16,7 +16,7 @@ import type { Db } from '../../store/database';
 import { hasPagelessRows, pagelessId } from '../../store/figures/layers';
 import { narrowedSeries } from '../../store/figures/narrowed';
 import { countryShares, querySeries } from '../../store/figures/queries';
-import { StaleDataError, type Known } from './learning';
+import { StaleDataError, type ModelInputs } from './learning';
 import { ReadingsKept } from '../reading/readingsKept';
 import type { SiteContext } from './siteContext';
 import { figuresStamp } from '../../store/figures/figuresStamp';
@@ -59,7 +59,7 @@ export class Engines {
    */
   engine(
     site: Site,
-    known: Known,
+    known: ModelInputs,
     { device, country }: Part = WHOLE,
     also: readonly number[] = [],
   ): EffectEngine | null {
@@ -86,7 +86,7 @@ export class Engines {
   }
 
   /** What was learned from the same figures and fewer changes, or others, where more is learned elsewhere. */
-  private learnedBefore(slot: string, key: string, site: Site, known: Known): EffectEngine | null {
+  private learnedBefore(slot: string, key: string, site: Site, known: ModelInputs): EffectEngine | null {
     if (known.learning === undefined || known.learning === 'here') return null;
     const before = this.engines.get(slot);
     if (!before || before.key === key || !before.key.startsWith(this.figuresKey(site, known))) return null;
@@ -98,7 +98,7 @@ export class Engines {
   /** The engine of the queries of some pages, or of a part of them, against the control of the site's pages. */
   queryEngine(
     site: Site,
-    known: Known,
+    known: ModelInputs,
     pages: readonly number[],
     query: { readonly text: string; readonly id: number | null },
     part: Part = WHOLE,
@@ -236,7 +236,7 @@ export class Engines {
   }
 
   /** Those of some pages that would not be in the panel anyway. */
-  private missing(figures: SiteFigures, { changes }: Known, ids: readonly number[]): number[] {
+  private missing(figures: SiteFigures, { changes }: ModelInputs, ids: readonly number[]): number[] {
     if (ids.length === 0) return [];
     const { series } = this.panel(figures, changes);
     const there = new Set(series.map(({ id }) => id));
@@ -244,7 +244,7 @@ export class Engines {
   }
 
   /** The engine of the whole site as one row, SITE_ROW: there is nothing beside it to be held against. */
-  siteEngine(site: Site, known: Known, part: Part = WHOLE): EffectEngine | null {
+  siteEngine(site: Site, known: ModelInputs, part: Part = WHOLE): EffectEngine | null {
     const figures = this.figures(site);
     if (!figures) return null;
     const slot = `${site.id}/site/${part.device}`;
@@ -279,16 +279,16 @@ export class Engines {
     return hasPagelessRows(this.db, site.id) ? [...pages, pagelessId(site.id)] : pages;
   }
 
-  private isNow(figures: SiteFigures, { lastReadable }: Known): boolean {
+  private isNow(figures: SiteFigures, { lastReadable }: ModelInputs): boolean {
     return lastReadable > addDays(figures.lastDay, -LATELY);
   }
 
-  private keyOf(site: Site, { changes, lastReadable }: Known): string {
+  private keyOf(site: Site, { changes, lastReadable }: ModelInputs): string {
     const made = changes.map((change) => `${change.day}:${change.pages.map((page) => page.id).join('+')}`);
     return `${this.figuresKey(site, { lastReadable })}${made.join(' ')}`;
   }
 
-  private figuresKey(site: Site, { lastReadable }: Pick<Known, 'lastReadable'>): string {
+  private figuresKey(site: Site, { lastReadable }: Pick<ModelInputs, 'lastReadable'>): string {
     return `${figuresStamp(this.db, site.id)}/${lastReadable}/`;
   }
 
@@ -310,7 +310,7 @@ const LATELY = 14;
  * What was made after the last readable day has met no figure yet: nothing is learned anew for it, so that logging what was done today
  * costs nothing.
  */
-function settledOf(known: Known): Known {
+function settledOf(known: ModelInputs): ModelInputs {
   return { ...known, changes: known.changes.filter(({ day }) => day <= known.lastReadable) };
 }
 
@@ -335,7 +335,7 @@ function kept<S extends string | number, T>(
 function engineOf(
   figures: SiteFigures,
   pages: readonly Series[],
-  { changes, lastReadable }: Known,
+  { changes, lastReadable }: ModelInputs,
   control: ReadonlySet<number>,
   further: readonly Series[],
   pace: FitMode,

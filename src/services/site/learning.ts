@@ -14,7 +14,7 @@ import type { Change } from '../../core/model/change';
 export type Learning = 'here' | 'elsewhere' | 'waited for';
 
 /** From when an engine knows: the changes that were made, the newest day that may be read, and where more of it is learned. */
-export type Known = {
+export type ModelInputs = {
   readonly changes: readonly Change[];
   readonly lastReadable: Day;
   readonly learning?: Learning;

@@ -10,7 +10,7 @@ import type { Db } from '../../store/database';
 import { siteCoverage } from '../../store/figures/coverage';
 import { listChanges } from '../../store/ledger/findChanges';
 import { listEvents } from '../../store/ledger/events';
-import type { Known, Learning } from './learning';
+import type { ModelInputs, Learning } from './learning';
 
 /**
  * A site as a use case sees it: its changes, events and how far its figures reach, each fetched when first asked for and
@@ -48,7 +48,7 @@ export class SiteContext {
   }
 
   /** From when is known what readings are learned from; null without figures. */
-  get known(): Known | null {
+  get known(): ModelInputs | null {
     const { made, lastReadable, learning } = this;
     return lastReadable === null ? null : { changes: made, lastReadable, learning };
   }
@@ -72,7 +72,7 @@ export class SiteContext {
 }
 
 /** What is made of a context once, and kept for as long as the context is. */
-export function perContext<T>(make: (context: SiteContext) => T): (context: SiteContext) => T {
+export function memoizePerContext<T>(make: (context: SiteContext) => T): (context: SiteContext) => T {
   const kept = new WeakMap<SiteContext, { readonly made: T }>();
   return (context) => {
     const known = kept.get(context);
@@ -84,7 +84,7 @@ export function perContext<T>(make: (context: SiteContext) => T): (context: Site
 }
 
 /** The same of several things by their names, of which so many are kept. */
-export function keptOf<T extends object>(most: number) {
+export function memoizeByName<T extends object>(most: number) {
   const kept = new WeakMap<SiteContext, LRUCache<string, T>>();
   return (context: SiteContext, name: string, make: () => T): T => {
     const known = kept.get(context) ?? new LRUCache<string, T>({ max: most });

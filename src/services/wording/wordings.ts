@@ -18,7 +18,7 @@ import { findResultPage } from '../../store/wording/resultPages';
 import type { Engines } from '../site/engines';
 import type { Links } from '../pages/links';
 import type { Lists } from '../lists/lists';
-import { listWish } from '../lists/wish';
+import { listRequest } from '../lists/fromQuery';
 import { listQueryFrom } from '../../core/lists/address';
 import type { SiteContext } from '../site/siteContext';
 import { wordsOfSite } from '../site/siteWords';
@@ -48,7 +48,7 @@ export type WordingSeen = {
   readonly data: readonly SuggestedData[];
 };
 
-export type WordingWish = {
+export type WordingQuery = {
   readonly resultPageId: number;
   readonly of: ComparedText;
   /** One's own text as it is thought of; null for the one that is shown. */
@@ -70,7 +70,7 @@ export class Wordings {
   constructor(private readonly tools: Tools) {}
 
   /** What a result page has in common; null where there is none of that number on the site. */
-  async of(context: SiteContext, wish: WordingWish): Promise<WordingSeen | null> {
+  async of(context: SiteContext, wish: WordingQuery): Promise<WordingSeen | null> {
     const page = findResultPage(context.db, wish.resultPageId);
     if (!page || page.siteId !== context.site.id) return null;
     const { db, site } = context;
@@ -171,13 +171,13 @@ export class Wordings {
     }
     const { targetPageId } = traitsOfQuery(db, query.id);
     if (targetPageId !== null) return findPage(db, site.id, targetPageId);
-    const wish = listWish(context, 'pairs', listQueryFrom({}, 'pairs'), { queryId: query.id });
+    const wish = listRequest(context, 'pairs', listQueryFrom({}, 'pairs'), { queryId: query.id });
     if (!wish || typeof wish === 'string') return null;
     return this.tools.lists.list(context, { ...wish, limit: 1 })?.lines[0]?.page ?? null;
   }
 
   private searchesOf(context: SiteContext, pageId: number): WordingSeen['searches'] {
-    const wish = listWish(context, 'pairs', listQueryFrom({}, 'pairs'), { pageId });
+    const wish = listRequest(context, 'pairs', listQueryFrom({}, 'pairs'), { pageId });
     if (!wish || typeof wish === 'string') return [];
     const found = this.tools.lists.list(context, { ...wish, limit: MOST_SEARCHES });
     return (found?.lines ?? []).flatMap(({ query, metrics }) =>

@@ -1,42 +1,42 @@
 import { and, desc, eq, gte, isNull, like, lt, or, sql, type SQL } from 'drizzle-orm';
 import { prepared, type Db } from '../database';
-import { nameOf, type Doing } from '../acting';
-import { deed } from '../schema';
+import { nameOf, type AuditContext } from '../acting';
+import { auditEntry } from '../schema';
 
 /** What is done again by the same one to the same thing within so long stands in one line. */
 const ONE_LINE_MS = 15 * 60_000;
 
 /** Deeds are kept so long; what was done to a thing stands in its own history for as long as it does. */
-export const DEEDS_KEPT_DAYS = 730;
+export const AUDIT_KEPT_DAYS = 730;
 
 /** Notes what is being done, in the transaction that does it. */
-export function noteDeed(db: Db, doing: Doing, now = new Date()): void {
-  const { asker, did, siteId, thing } = doing;
-  if (did === null) return;
+export function recordAudit(db: Db, doing: AuditContext, now = new Date()): void {
+  const { asker, auditAction, siteId, thing } = doing;
+  if (auditAction === null) return;
   const values = {
-    ...{ siteId, did, actorKind: asker.kind, actor: nameOf(asker) ?? '' },
+    ...{ siteId, did: auditAction, actorKind: asker.kind, actor: nameOf(asker) ?? '' },
     actorId: asker.kind === 'person' || asker.kind === 'token' ? String(asker.id) : null,
     ...{ on: thing?.on ?? null, thingId: thing?.id ?? null, title: thing?.title?.slice(0, 300) ?? null },
   };
   const at = now.toISOString();
-  const last = db.select().from(deed).orderBy(desc(deed.id)).limit(1).get();
+  const last = db.select().from(auditEntry).orderBy(desc(auditEntry.id)).limit(1).get();
   const same =
     last &&
     (Object.keys(values) as (keyof typeof values)[]).every((key) => last[key] === values[key]) &&
     now.getTime() - Date.parse(last.at) < ONE_LINE_MS;
   if (same)
-    db.update(deed)
+    db.update(auditEntry)
       .set({ at, times: last.times + 1 })
-      .where(eq(deed.id, last.id))
+      .where(eq(auditEntry.id, last.id))
       .run();
   else
-    db.insert(deed)
+    db.insert(auditEntry)
       .values({ ...values, at })
       .run();
 }
 
 /** What deeds are asked for: of a site, or of the installation as a whole (`siteId` null). */
-export type DeedWish = {
+export type AuditQuery = {
   readonly siteId: number | null;
   readonly actor?: string | undefined;
   /** Letters of what was done, or of what it was done to. */
@@ -50,40 +50,44 @@ export type DeedWish = {
   readonly before?: number | undefined;
 };
 
-export type AuditEntry = typeof deed.$inferSelect;
+export type AuditEntry = typeof auditEntry.$inferSelect;
 
 /** An audit entry as lists show it. */
-export function deedLine({ id, at, actor, actorKind, actorId, did, times }: AuditEntry) {
+export function auditLine({ id, at, actor, actorKind, actorId, did, times }: AuditEntry) {
   return { id, at, actor, did, times, actorId: actorKind === 'person' ? actorId : null };
 }
 
 const letters = (text: string) => `%${text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
 
-function wished({ siteId, actor, words, on, thingId, from, to, before }: DeedWish): SQL | undefined {
-  const has = (column: typeof deed.did | typeof deed.title, text: string) =>
+function wished({ siteId, actor, words, on, thingId, from, to, before }: AuditQuery): SQL | undefined {
+  const has = (column: typeof auditEntry.did | typeof auditEntry.title, text: string) =>
     sql`${like(column, letters(text))} ESCAPE '\\'`;
   return and(
-    siteId === null ? isNull(deed.siteId) : eq(deed.siteId, siteId),
-    actor === undefined ? undefined : eq(deed.actor, actor),
-    words ? or(has(deed.did, words), has(deed.title, words)) : undefined,
-    on === undefined ? undefined : eq(deed.on, on),
-    thingId === undefined ? undefined : eq(deed.thingId, thingId),
-    from === undefined ? undefined : gte(deed.at, from),
+    siteId === null ? isNull(auditEntry.siteId) : eq(auditEntry.siteId, siteId),
+    actor === undefined ? undefined : eq(auditEntry.actor, actor),
+    words ? or(has(auditEntry.did, words), has(auditEntry.title, words)) : undefined,
+    on === undefined ? undefined : eq(auditEntry.on, on),
+    thingId === undefined ? undefined : eq(auditEntry.thingId, thingId),
+    from === undefined ? undefined : gte(auditEntry.at, from),
     // The whole of the last day: 24 is later than every hour of it.
-    to === undefined ? undefined : lt(deed.at, `${to}T24`),
-    before === undefined ? undefined : lt(deed.id, before),
+    to === undefined ? undefined : lt(auditEntry.at, `${to}T24`),
+    before === undefined ? undefined : lt(auditEntry.id, before),
   );
 }
 
 /** Deeds, the last first, and how many there are of them. */
-export function listDeeds(db: Db, wish: DeedWish, limit: number): { items: AuditEntry[]; total: number } {
+export function listAuditEntries(
+  db: Db,
+  wish: AuditQuery,
+  limit: number,
+): { items: AuditEntry[]; total: number } {
   const total = db
     .select({ count: sql<number>`count(*)` })
-    .from(deed)
+    .from(auditEntry)
     .where(wished({ ...wish, before: undefined }))
     .get()!.count;
   return {
-    items: db.select().from(deed).where(wished(wish)).orderBy(desc(deed.id)).limit(limit).all(),
+    items: db.select().from(auditEntry).where(wished(wish)).orderBy(desc(auditEntry.id)).limit(limit).all(),
     total,
   };
 }
@@ -116,7 +120,7 @@ export function hasActed(db: Db, { siteId, kind, id, since, on }: Acted): boolea
 }
 
 /** Drops deeds that were done too long ago. */
-export function dropOldDeeds(db: Db, now = Date.now()): void {
-  const since = new Date(now - DEEDS_KEPT_DAYS * 86_400_000).toISOString();
-  db.delete(deed).where(lt(deed.at, since)).run();
+export function dropOldAuditEntries(db: Db, now = Date.now()): void {
+  const since = new Date(now - AUDIT_KEPT_DAYS * 86_400_000).toISOString();
+  db.delete(auditEntry).where(lt(auditEntry.at, since)).run();
 }

@@ -176,7 +176,7 @@ export const sharedLink = sqliteTable(
 );
 
 /** Who did what: a line for each thing done, several of one kind after each other in one line. */
-export const deed = sqliteTable(
+export const auditEntry = sqliteTable(
   'deed',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),

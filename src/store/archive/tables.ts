@@ -290,7 +290,7 @@ export const NOT_ARCHIVED = new Map<SQLiteTable, string>([
     (table) => [table, 'is about who comes in here'] as const,
   ),
   ...OPENS_A_SITE.map((table) => [table, 'is about who comes in here'] as const),
-  [schema.deed, 'is about what was done here; histories say who edited'],
+  [schema.auditEntry, 'is about what was done here; histories say who edited'],
 ]);
 
 /** What a column holds, as it is written. */

@@ -33,7 +33,7 @@ export type Kept<T> = {
   readonly beginAnew: () => void;
 };
 
-type Wish<T> = {
+type DraftOptions<T> = {
   /** What the form is about: `change:12`. Drafts of other things are none of its own. */
   readonly what: string;
   /** What is saved, which the form begins from. */
@@ -48,7 +48,7 @@ type Wish<T> = {
  * Keeps what is typed in a form until it is saved, by what the form is about: nothing is lost by closing a tab, by a save that fails,
  * or by going elsewhere. What this tab was typing is there again at once; what another one has left is offered.
  */
-export function useDraft<T extends object>(wish: Wish<T>): Kept<T> {
+export function useDraft<T extends object>(wish: DraftOptions<T>): Kept<T> {
   const { what } = wish;
   const [left, setLeft] = useState<Kept<T>['left']>([]);
   const [foundFrom, setFoundFrom] = useState<string | null>(null);

@@ -4,7 +4,7 @@ import type { ZodOpenApiOperationObject, ZodOpenApiResponsesObject } from 'zod-o
 import { database, type Db } from '@/store/database';
 import type { Guard } from '@/store/write';
 import { answering, Problem } from '@/app/problem';
-import { admit, admitInGeneral, doingIt, type Wish } from '@/app/admit';
+import { authorize, authorizeInGeneral, audited, type Access } from '@/app/authorize';
 import type { Principal, Right } from '@/core/access/rights';
 import { askerFrom } from '@/services/access/asker';
 import { withAuditContext } from '@/store/acting';
@@ -20,7 +20,7 @@ type Found<S extends Addressed> = S extends ResourceName ? Resources[S] : object
 const parameterOf = (on: Addressed) => (on === 'nothing' ? null : `${on}Id`);
 
 /** What an operation of the interface is, said once: by this it is described, and by this what comes in is checked. */
-export type OperationSpec<S extends Addressed, Q extends z.ZodType, B extends z.ZodType> = Wish<S> & {
+export type OperationSpec<S extends Addressed, Q extends z.ZodType, B extends z.ZodType> = Access<S> & {
   readonly summary: string;
   readonly query?: Q;
   readonly headers?: z.ZodObject;
@@ -32,7 +32,7 @@ export type OperationSpec<S extends Addressed, Q extends z.ZodType, B extends z.
 };
 
 /** What a handler is given: checked, and with the things that the address names. */
-export type Asked<S extends Addressed, Q, B> = Found<S> & {
+export type OperationRequest<S extends Addressed, Q, B> = Found<S> & {
   readonly request: Request;
   readonly db: Db;
   readonly asker: Principal;
@@ -51,7 +51,7 @@ type Context = { params: Promise<Record<string, string>> };
 /** A route handler that carries its own description. */
 export type Operation = ((request: Request, context: Context) => Promise<Response>) & {
   readonly described: ZodOpenApiOperationObject;
-  readonly wish: Wish<Addressed>;
+  readonly wish: Access<Addressed>;
 };
 
 /**
@@ -64,7 +64,7 @@ export function operation<
   B extends z.ZodType = z.ZodUndefined,
 >(
   spec: OperationSpec<S, Q, B>,
-  handle: (asked: Asked<S, z.output<Q>, z.output<B>>) => Promise<Response> | Response,
+  handle: (asked: OperationRequest<S, z.output<Q>, z.output<B>>) => Promise<Response> | Response,
 ): Operation {
   const answer = answering(async (request: Request, { params }: Context) => {
     const db = database();
@@ -82,16 +82,22 @@ export function operation<
         spec.on === 'nothing' ? {} : represented(db, spec.on, subject as never),
       );
     const wanted = { ...subject, request, db, asker, path, query, body, given, guard };
-    const work = async () => handle(wanted as unknown as Asked<S, z.output<Q>, z.output<B>>);
+    const work = async () => handle(wanted as unknown as OperationRequest<S, z.output<Q>, z.output<B>>);
     const answered = await (spec.on === 'nothing'
-      ? withAuditContext({ asker, did: spec.did ?? null, siteId: null, thing: null }, work)
-      : doingIt(asker, { on: spec.on, ...(spec.did && { did: spec.did }) }, id, subject as never, work));
+      ? withAuditContext({ asker, auditAction: spec.auditAction ?? null, siteId: null, thing: null }, work)
+      : audited(
+          asker,
+          { on: spec.on, ...(spec.auditAction && { auditAction: spec.auditAction }) },
+          id,
+          subject as never,
+          work,
+        ));
     return request.method === 'GET' || request.method === 'HEAD'
       ? withVersion(request, answered)
       : withVersionOf(db, spec.on, id, answered);
   });
-  const { on, may, did } = spec;
-  const wish = { on, may, ...(did && { did }) } as Wish<Addressed>;
+  const { on, may, auditAction } = spec;
+  const wish = { on, may, ...(auditAction && { auditAction }) } as Access<Addressed>;
   return Object.assign(answer, { described: describe(spec), wish });
 }
 
@@ -113,11 +119,11 @@ function challenging<T>({ answers }: { answers: object }, work: () => T): T {
 function subjectOf(
   db: Db,
   asker: Principal,
-  { on, may }: Wish<Addressed>,
+  { on, may }: Access<Addressed>,
   path: Readonly<Record<string, string>>,
 ): { id: number; subject: object } {
   if (on === 'nothing') {
-    admitInGeneral(asker, may as Wish<'nothing'>['may']);
+    authorizeInGeneral(asker, may as Access<'nothing'>['may']);
     return { id: -1, subject: {} };
   }
   const text = path[parameterOf(on)!] ?? '';
@@ -125,7 +131,7 @@ function subjectOf(
   // Addresses of screens name the site as well: it has to be the one of the thing.
   const siteId = path.siteId === undefined ? undefined : asId(path.siteId);
   const wish = { on, may: may as Right };
-  return { id, subject: admit(db, asker, wish, id, `There is no ${on} ${text.slice(0, 40)}.`, siteId) };
+  return { id, subject: authorize(db, asker, wish, id, `There is no ${on} ${text.slice(0, 40)}.`, siteId) };
 }
 
 /**

@@ -7,8 +7,8 @@ import type { Site } from '@/core/model/site';
 import { ask } from '@/app/ask';
 import { listJson } from '@/core/lists/lineJson';
 import { toJson } from '@/core/model/json';
-import type { ListWish } from '@/services/lists/listRequest';
-import { listWish } from '@/services/lists/wish';
+import type { ListRequest } from '@/services/lists/listRequest';
+import { listRequest } from '@/services/lists/fromQuery';
 import { SiteContext } from '@/services/site/siteContext';
 import { pageOf } from '@/store/addresses/pages';
 import type { Db } from '@/store/database';
@@ -22,9 +22,9 @@ export async function answerList(
   site: Site,
   subject: ListSubject,
   query: ListQuery,
-  narrowed: Pick<ListWish, 'pageId' | 'queryId'> = {},
+  narrowed: Pick<ListRequest, 'pageId' | 'queryId'> = {},
 ): Promise<Response> {
-  const wish = listWish(new SiteContext(db, site), subject, query, narrowed);
+  const wish = listRequest(new SiteContext(db, site), subject, query, narrowed);
   if (typeof wish === 'string') throw new Problem(422, wish);
   const found = wish && (await ask('list', { siteId: site.id, wish }));
   if (!wish || !found) throw new Problem(409, 'There are no daily figures yet.');

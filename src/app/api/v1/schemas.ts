@@ -7,7 +7,7 @@ import { parseJson } from '@/core/parseJson';
 
 /* What requests to the HTTP interface hold, and how problems are answered. Days are YYYY-MM-DD. */
 
-export const snapshotWishSchema = z.strictObject({
+export const newSnapshotSchema = z.strictObject({
   page: z.string('Name the page.').trim().min(1, 'Name the page.').max(2048).meta({
     description: 'An address of the site; a path alone is taken as relative to it.',
   }),
@@ -34,7 +34,7 @@ const jsonText = z.string().transform((text, context) => {
 });
 
 /** What is stated about a file that is sent, where its head alone does not settle it. */
-export const importWishSchema = z
+export const importQuerySchema = z
   .strictObject({
     fileName: z.string().max(200).optional(),
     dateOrder: intakeSettingsSchema.shape.dateOrder.meta({
@@ -73,7 +73,7 @@ export const importWishSchema = z
   });
 
 /** What is stated about a sheet of changes that is sent. */
-export const ledgerWishSchema = z.strictObject({
+export const ledgerQuerySchema = z.strictObject({
   fileName: z.string().max(200).optional(),
   dateOrder: intakeSettingsSchema.shape.dateOrder.meta({
     description: 'Where the dates leave the order of day and month open.',

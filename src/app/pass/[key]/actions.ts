@@ -19,7 +19,7 @@ const keySchema = lineText().min(1).max(100);
 
 /** Makes the account that an invitation is for, and signs it in. */
 export const accept = actionOnNothing(
-  { may: 'anybody', did: 'took up an invitation' },
+  { may: 'anybody', auditAction: 'took up an invitation' },
   [keySchema, z.strictObject({ name: personNameSchema, password: passwordSchema })],
   async ({ db }, key, given) => {
     const { email } = await acceptInvitation(db, key, given);
@@ -31,7 +31,7 @@ export const accept = actionOnNothing(
 
 /** Takes up an invitation with the account that is signed in. */
 export const join = actionOnNothing(
-  { may: 'known', did: 'took up an invitation' },
+  { may: 'known', auditAction: 'took up an invitation' },
   [keySchema],
   async ({ db, asker }, key) => {
     if (asker.kind !== 'person') throw new Problem(409, 'Sign in first.');
@@ -42,7 +42,7 @@ export const join = actionOnNothing(
 
 /** Chooses a new password by a link that was made for it. */
 export const choosePassword = actionOnNothing(
-  { may: 'anybody', did: 'chose a new password by a link' },
+  { may: 'anybody', auditAction: 'chose a new password by a link' },
   [keySchema, passwordSchema],
   async ({ db }, key, password) => {
     await recover(db, key, password);

@@ -9,14 +9,14 @@ import { addSite, deletedSites, setSiteDeleted } from '@/store/sites';
 
 /** Adds a site and gives its id. */
 export const addNewSite = actionOnNothing(
-  { may: 'administer', did: 'added a site' },
+  { may: 'administer', auditAction: 'added a site' },
   [newSiteSchema],
   async ({ db }, input) => (await addSite(db, input)).id,
 );
 
 /** Puts a site back that was deleted. */
 export const putBackSite = actionOnNothing(
-  { may: 'known', did: 'put a site back' },
+  { may: 'known', auditAction: 'put a site back' },
   [z.int().positive()],
   async ({ db, asker }, id) => {
     const there = may(asker, 'own', id) && deletedSites(db).some((one) => one.id === id);

@@ -9,11 +9,11 @@ import { movedAcross } from '../../../services/events/acrossEvent';
 import { foresightOf } from '../../../services/reading/foresight';
 import { pageChain } from '../../../services/reading/pageChain';
 import { pictureOf, type ReadingPicture } from '../../../services/reading/readingPicture';
-import { readChange, type ReadingWish } from '../../../services/reading/readChange';
+import { readChange, type ReadingQuery } from '../../../services/reading/readChange';
 import { ledgerOf, readChanges } from '../../../services/reading/readChanges';
 import { desk } from '../../../services/desk/desk';
-import { keptOf } from '../../../services/site/siteContext';
-import type { SpanWish } from '../../../services/reading/readingSpans';
+import { memoizeByName } from '../../../services/site/siteContext';
+import type { SpanQuery } from '../../../services/reading/readingSpans';
 import type { Packed } from '../../../core/lists/packed';
 import { findChange } from '../../../store/ledger/findChanges';
 import type { OfSite } from '../ofSite';
@@ -36,28 +36,28 @@ const droppedPlainly = (readings: readonly Reading[]) =>
 
 /** Questions about changes: their readings, one and all, and what follows from them. */
 export function changeAnswers({ contextOf, db, engines }: AnswerSources) {
-  const desks = keptOf<DeskLine[]>(1);
+  const desks = memoizeByName<DeskLine[]>(1);
   /** Readings that were looked at; most look at the same few. */
-  const pictured = keptOf<PicturedReading>(MOST_PICTURED);
+  const pictured = memoizeByName<PicturedReading>(MOST_PICTURED);
   /** Lists that somebody is in the middle of, so that an edit meanwhile moves nothing in them. */
   const begun = new Map<number, readonly Reading[]>();
   let count = 0;
 
-  const all = (siteId: number, wish: SpanWish = {}): readonly Reading[] => {
+  const all = (siteId: number, wish: SpanQuery = {}): readonly Reading[] => {
     const context = contextOf(siteId);
     return context ? readChanges(context, engines, wish) : [];
   };
 
   return {
     /** The reading of one change; null where it is gone. */
-    reading: ({ changeId, wish }: OfSite & { changeId: number; wish: ReadingWish }): Reading | null => {
+    reading: ({ changeId, wish }: OfSite & { changeId: number; wish: ReadingQuery }): Reading | null => {
       const change = findChange(db, changeId);
       const context = change && contextOf(change.siteId, wish.asOf);
       return change && context && readChange(context, engines, change, wish);
     },
 
     /** The reading of one change with what its picture shows; null where it is gone. */
-    picturedReading: (asked: OfSite & { changeId: number; wish: ReadingWish }): PicturedReading | null => {
+    picturedReading: (asked: OfSite & { changeId: number; wish: ReadingQuery }): PicturedReading | null => {
       const change = findChange(db, asked.changeId);
       const context = change && contextOf(change.siteId, asked.wish.asOf);
       if (!change || !context) return null;
@@ -68,7 +68,7 @@ export function changeAnswers({ contextOf, db, engines }: AnswerSources) {
     },
 
     /** Begins a list of the readings of all changes of a site, newest first, which stays as it is until it is ended. */
-    beginList: ({ siteId, wish }: OfSite & { wish: SpanWish }): number => {
+    beginList: ({ siteId, wish }: OfSite & { wish: SpanQuery }): number => {
       begun.set(++count, all(siteId, wish));
       return count;
     },

@@ -3,16 +3,16 @@ import type { ShiftSeen } from '../../../core/shifts/seen';
 import type { Span } from '../../../core/calendar/span';
 import type { SheetLine } from '../../../core/lists/querySheet';
 import type { SubjectDays } from '../../../core/history/subjectDays';
-import { compareSubject, type SubjectWish } from '../../../services/reading/compareSubject';
-import type { ListAnswer, ListWish } from '../../../services/lists/listRequest';
+import { compareSubject, type SubjectQuery } from '../../../services/reading/compareSubject';
+import type { ListAnswer, ListRequest } from '../../../services/lists/listRequest';
 import { movingGroups, type MovingGroups } from '../../../services/figures/movingGroups';
 import type { Led } from '../../../core/history/led';
 import { ledFor } from '../../../services/figures/queryPages';
 import { sheetLines } from '../../../services/lists/querySheet';
-import type { ShiftWish } from '../../../services/figures/shifts';
+import type { ShiftQuery } from '../../../services/figures/shifts';
 import { siteTotals, type TotalsRequest } from '../../../services/figures/totals';
 import type { Metrics } from '../../../core/measures/comparison';
-import { subjectDays, type DaysWish } from '../../../services/figures/subjectDays';
+import { subjectDays, type DaysQuery } from '../../../services/figures/subjectDays';
 import type { ListSpans } from '../../../core/lists/spans';
 import type { AnswerSources } from './sources';
 
@@ -20,7 +20,7 @@ import type { AnswerSources } from './sources';
 export function figureAnswers({ contextOf, engines, lists, queryPages, shifts }: AnswerSources) {
   return {
     /** A subject over two spans; null where the site is gone or has no figures. */
-    comparison: ({ siteId, wish, asOf }: { siteId: number; wish: SubjectWish; asOf: Day | null }) => {
+    comparison: ({ siteId, wish, asOf }: { siteId: number; wish: SubjectQuery; asOf: Day | null }) => {
       const context = contextOf(siteId, asOf, wish.after.lastDay);
       return context && compareSubject(context, engines, wish);
     },
@@ -32,19 +32,19 @@ export function figureAnswers({ contextOf, engines, lists, queryPages, shifts }:
     },
 
     /** Some lines of a list of pages, queries or pairs; null where the site is gone or has no figures. */
-    list: ({ siteId, wish }: { siteId: number; wish: ListWish }): ListAnswer | null => {
+    list: ({ siteId, wish }: { siteId: number; wish: ListRequest }): ListAnswer | null => {
       const context = contextOf(siteId, null, wish.spans.now.lastDay);
       return context && lists.list(context, wish);
     },
 
     /** The ids of the pages that a list finds. */
-    found: ({ siteId, wish }: { siteId: number; wish: ListWish }): readonly number[] => {
+    found: ({ siteId, wish }: { siteId: number; wish: ListRequest }): readonly number[] => {
       const context = contextOf(siteId, null, wish.spans.now.lastDay);
       return context ? lists.found(context, wish) : [];
     },
 
     /** What something brought day by day; null where the site is gone or has no figures. */
-    days: ({ siteId, wish }: { siteId: number; wish: DaysWish }): SubjectDays | null => {
+    days: ({ siteId, wish }: { siteId: number; wish: DaysQuery }): SubjectDays | null => {
       const context = contextOf(siteId);
       return context && subjectDays(context, { engines, queryPages }, wish);
     },
@@ -56,7 +56,7 @@ export function figureAnswers({ contextOf, engines, lists, queryPages, shifts }:
     },
 
     /** When the level of something shifted, and what happened near; null where the site is gone or has no figures. */
-    shifts: ({ siteId, wish }: { siteId: number; wish: ShiftWish }): ShiftSeen[] | null => {
+    shifts: ({ siteId, wish }: { siteId: number; wish: ShiftQuery }): ShiftSeen[] | null => {
       const context = contextOf(siteId);
       return context && shifts.of(context, wish);
     },

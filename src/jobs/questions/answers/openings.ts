@@ -1,15 +1,15 @@
 import type { OpeningDetail } from '../../../core/openings/named';
-import type { OpeningsPart, OpeningsWish } from '../../../services/openings/kept';
+import type { OpeningsPart, OpeningsQuery } from '../../../services/openings/kept';
 import { linksSeen, type LinksSeen } from '../../../services/pages/links';
 import type { DraftReport } from '../../../core/wording/draft';
-import type { Wordings, WordingSeen, WordingWish } from '../../../services/wording/wordings';
+import type { Wordings, WordingSeen, WordingQuery } from '../../../services/wording/wordings';
 import type { AnswerSources } from './sources';
 
 /** Questions about where to work, and how to word it. */
 export function openingAnswers({ contextOf, links, wordings, openings }: AnswerSources) {
   return {
     /** Some openings of a site, the best first; null where the site is gone or has no figures. */
-    openings: async (asked: { siteId: number; wish: OpeningsWish }): Promise<OpeningsPart | null> => {
+    openings: async (asked: { siteId: number; wish: OpeningsQuery }): Promise<OpeningsPart | null> => {
       const context = contextOf(asked.siteId, null, asked.wish.span?.lastDay);
       return context && openings.part(context, asked.wish);
     },
@@ -27,7 +27,7 @@ export function openingAnswers({ contextOf, links, wordings, openings }: AnswerS
     },
 
     /** What a result page has in common; null where the site has none of that number. */
-    wording: async (asked: { siteId: number; wish: WordingWish }): Promise<WordingSeen | null> => {
+    wording: async (asked: { siteId: number; wish: WordingQuery }): Promise<WordingSeen | null> => {
       const context = contextOf(asked.siteId);
       return context && wordings.of(context, asked.wish);
     },

@@ -1,4 +1,4 @@
-import type { ReadingWish } from '../../../services/reading/readChange';
+import type { ReadingQuery } from '../../../services/reading/readChange';
 import type { ReportContent } from '../../../core/model/reportContent';
 import { buildReport } from '../../../services/report/build';
 import { readingReport } from '../../../services/report/reading';
@@ -38,7 +38,7 @@ export function reportAnswers({ contextOf, db, engines, queryPages, books }: Ans
 
     /** The working of a reading as sheets of formulas; null where it is gone, or there is nothing to work out. */
     readingWorking: (
-      asked: OfSite & { changeId: number; wish: ReadingWish & { measure?: Measure | null } },
+      asked: OfSite & { changeId: number; wish: ReadingQuery & { measure?: Measure | null } },
     ): WorkSheet[] | null => {
       const change = findChange(db, asked.changeId);
       const context = change && contextOf(change.siteId, asked.wish.asOf);

@@ -1,7 +1,7 @@
 import type { Day } from '../../../core/calendar/day';
 import type { PageRef } from '../../../core/model/change';
 import { roundCandidates, type Candidate } from '../../../services/rounds/candidates';
-import { planRound, type PlanWish, type RoundPlan } from '../../../services/rounds/plan';
+import { planRound, type PlanQuery, type RoundPlan } from '../../../services/rounds/plan';
 import { readRound, type RoundReading } from '../../../services/rounds/read';
 import { roundSeen, type RoundSeen } from '../../../services/rounds/seen';
 import type { BookSource, Scorebook } from '../../../core/scorebook/book';
@@ -21,7 +21,7 @@ export function roundAnswers({ contextOf, db, engines, queryPages, books }: Answ
     },
 
     /** What pages could show as a round; null where the site is gone. */
-    roundPlan: ({ siteId, wish }: { siteId: number; wish: PlanWish }): RoundPlan | null => {
+    roundPlan: ({ siteId, wish }: { siteId: number; wish: PlanQuery }): RoundPlan | null => {
       const context = contextOf(siteId);
       return context && planRound(context, engines, wish);
     },

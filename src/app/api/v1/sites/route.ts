@@ -23,7 +23,7 @@ export const POST = operation(
     summary: 'Add a site',
     on: 'nothing',
     may: 'administer',
-    did: 'added a site',
+    auditAction: 'added a site',
     body: newSiteSchema,
     answers: {
       '201': answer('The site', siteJson),

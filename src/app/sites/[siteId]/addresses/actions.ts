@@ -18,7 +18,7 @@ export const lookAtRules = question(
 
 /** Stores rules and gives all addresses their pages by them, from the rules that the edit began with. */
 export const keepRules = action(
-  { on: 'site', may: 'edit', did: 'changed the rules of addresses' },
+  { on: 'site', may: 'edit', auditAction: 'changed the rules of addresses' },
   [addressRulesSchema, addressRulesSchema],
   async ({ site }, rules, base) => {
     refuseConflict({ rules }, { rules: base }, { rules: site.rules });
@@ -29,7 +29,7 @@ export const keepRules = action(
 
 /** Puts the rules before the last edit back. */
 export const undoLastRules = action(
-  { on: 'site', may: 'edit', did: 'took the last rules of addresses back' },
+  { on: 'site', may: 'edit', auditAction: 'took the last rules of addresses back' },
   [],
   async ({ db, site }) => {
     if (!rulesBefore(db, site.id)) throw new Problem(409, 'There are no rules from before.');
@@ -40,7 +40,7 @@ export const undoLastRules = action(
 
 /** Joins an address to a page of the site by hand; null takes it back. */
 export const join = action(
-  { on: 'site', may: 'edit', did: 'joined an address to a page' },
+  { on: 'site', may: 'edit', auditAction: 'joined an address to a page' },
   [z.int().positive(), z.string().max(2048).nullable()],
   async ({ db, site }, addressId, page) => {
     if (!isAddressOf(db, site.id, addressId)) throw new Problem(404, 'There is no such address any more.');

@@ -17,7 +17,7 @@ import {
 
 /** Notes an event. */
 export const noteEvent = action(
-  { on: 'site', may: 'log', did: 'noted an event' },
+  { on: 'site', may: 'log', auditAction: 'noted an event' },
   [newEventSchema],
   async ({ db, site }, input) => {
     await addEvent(db, site.id, input);
@@ -27,7 +27,7 @@ export const noteEvent = action(
 
 /** Edits an event: all that the form says, with what was changed in it and what stood there when the edit began. */
 export const saveEvent = action(
-  { on: 'event', may: 'edit', did: 'edited an event' },
+  { on: 'event', may: 'edit', auditAction: 'edited an event' },
   [z.record(z.string(), z.unknown()), z.record(z.string(), z.unknown())],
   async ({ db, event }, edit, base) => {
     const merged = newEventSchema.parse({ ...eventInputOf(event), ...edit });
@@ -44,7 +44,7 @@ const LONGEST_FILE = 1024 * 1024;
 
 /** Reads a file of events, and notes those that are new. */
 export const bringInEvents = action(
-  { on: 'site', may: 'edit', did: 'brought events in' },
+  { on: 'site', may: 'edit', auditAction: 'brought events in' },
   [z.string().max(LONGEST_FILE)],
   async ({ db, site }, text) => {
     const { events, problems } = readEvents(text);
@@ -55,7 +55,7 @@ export const bringInEvents = action(
 
 /** Deletes an event; it can be put back. */
 export const deleteEvent = action(
-  { on: 'event', may: 'edit', did: 'deleted an event' },
+  { on: 'event', may: 'edit', auditAction: 'deleted an event' },
   [],
   async ({ db, event }) => {
     await setEventDeleted(db, event.id, true);
@@ -65,7 +65,7 @@ export const deleteEvent = action(
 
 /** Lets an event say again what it said before one of its edits. */
 export const putEventBack = action(
-  { on: 'event', may: 'edit', did: 'put an event back' },
+  { on: 'event', may: 'edit', auditAction: 'put an event back' },
   [z.int().positive()],
   async ({ db, event }, entry) => {
     if (!(await restoreEvent(db, event.id, entry)))

@@ -7,7 +7,7 @@ import { DELETED_KINDS, putBackDeleted } from '@/store/deleted';
 
 /** Puts back what was deleted. */
 export const restoreDeleted = action(
-  { on: 'site', may: 'edit', did: 'put something back' },
+  { on: 'site', may: 'edit', auditAction: 'put something back' },
   [z.enum(DELETED_KINDS), z.int().positive()],
   async ({ db, site }, kind, id) => {
     if (!(await putBackDeleted(db, site.id, kind, id)))

@@ -12,7 +12,7 @@ const MOST_PAGES = 20_000;
 
 /** Names a group of pages that move together; an empty name gives it back the one it had by itself. */
 export const renameGroup = action(
-  { on: 'site', may: 'edit', did: 'renamed a group' },
+  { on: 'site', may: 'edit', auditAction: 'renamed a group' },
   [
     z.array(z.int().positive()).min(1).max(MOST_PAGES),
     z.union([z.literal(''), lineText().max(80, 'At most 80 characters.')]),

@@ -24,7 +24,7 @@ export const inspectDraft = question(
 
 /** Confirms how a draft is to be read, and puts it in the queue. */
 export const confirmImport = action(
-  { on: 'draft', may: 'log', did: 'brought a file in' },
+  { on: 'draft', may: 'log', auditAction: 'brought a file in' },
   [intakeSettingsSchema],
   async ({ db, row }, settings) => {
     if (!(await confirmDraft(db, row.id, settings))) throw new Problem(409, NO_DRAFT);
@@ -45,7 +45,7 @@ export const inspectSheet = question(
 
 /** Confirms how a draft is to be read as a sheet of changes, and puts it in the queue. */
 export const confirmSheet = action(
-  { on: 'draft', may: 'log', did: 'brought a sheet of changes in' },
+  { on: 'draft', may: 'log', auditAction: 'brought a sheet of changes in' },
   [intakeSettingsSchema],
   async ({ db, row }, settings) => {
     if (!(await confirmDraft(db, row.id, settings, 'changes'))) throw new Problem(409, NO_DRAFT);
@@ -56,7 +56,7 @@ export const confirmSheet = action(
 
 /** Confirms all drafts that leave nothing open, as they are understood. */
 export const confirmAll = action(
-  { on: 'site', may: 'log', did: 'brought files in' },
+  { on: 'site', may: 'log', auditAction: 'brought files in' },
   [],
   async ({ db, site }) => {
     let [confirmed, open] = [0, 0];
@@ -75,7 +75,7 @@ export const confirmAll = action(
 
 /** Takes a file out of the figures again, or lets it count once more. */
 export const undoOrRedo = action(
-  { on: 'import', may: 'edit', did: 'undid a file, or let it count again' },
+  { on: 'import', may: 'edit', auditAction: 'undid a file, or let it count again' },
   [z.enum(['undo', 'redo'])],
   async ({ site, row }, task) => {
     if (!(await undoInWorker(task, site.id, row.id)))
@@ -86,7 +86,7 @@ export const undoOrRedo = action(
 
 /** Drops a file that was looked through and is not wanted after all. */
 export const discardDraft = action(
-  { on: 'draft', may: 'log', did: 'dropped a file' },
+  { on: 'draft', may: 'log', auditAction: 'dropped a file' },
   [],
   async ({ db, row }) => {
     if (row.state !== 'draft') throw new Problem(409, NO_DRAFT);
@@ -97,7 +97,7 @@ export const discardDraft = action(
 
 /** Stops an import of which nothing is stored yet. */
 export const stopImport = action(
-  { on: 'import', may: 'edit', did: 'stopped a file' },
+  { on: 'import', may: 'edit', auditAction: 'stopped a file' },
   [],
   async ({ db, row }) => {
     if (!(await cancelImport(db, row.id))) throw new Problem(409, 'It is over already.');

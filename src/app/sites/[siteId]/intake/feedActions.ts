@@ -1,7 +1,7 @@
 'use server';
 
 import { action } from '@/app/action';
-import { admitPrivateHosts } from '@/app/admit';
+import { authorizePrivateHosts } from '@/app/authorize';
 import { Problem } from '@/app/problem';
 import { startFeeds } from '@/jobs/runner';
 import { newFeedSchema } from '@/core/model/feed';
@@ -9,10 +9,10 @@ import { addFeed, setFeedDeleted, updateFeed } from '@/store/figures/feeds';
 
 /** Sets up a feed, and fetches it for the first time. */
 export const setUpFeed = action(
-  { on: 'site', may: 'own', did: 'set up a feed' },
+  { on: 'site', may: 'own', auditAction: 'set up a feed' },
   [newFeedSchema],
   async ({ db, site, asker }, input) => {
-    admitPrivateHosts(asker, input.allowPrivate, 'allowPrivate');
+    authorizePrivateHosts(asker, input.allowPrivate, 'allowPrivate');
     const id = await addFeed(db, site.id, input);
     await updateFeed(db, id, { state: 'asked' });
     startFeeds();
@@ -22,7 +22,7 @@ export const setUpFeed = action(
 
 /** Fetches a feed now. */
 export const fetchNow = action(
-  { on: 'feed', may: 'log', did: 'fetched a feed' },
+  { on: 'feed', may: 'log', auditAction: 'fetched a feed' },
   [],
   async ({ db, feed }) => {
     if (feed.state !== 'idle') throw new Problem(409, 'It is being fetched already.');
@@ -34,7 +34,7 @@ export const fetchNow = action(
 
 /** Takes a feed away; it can be put back. What it brought stays. */
 export const removeFeed = action(
-  { on: 'feed', may: 'own', did: 'took a feed away' },
+  { on: 'feed', may: 'own', auditAction: 'took a feed away' },
   [],
   async ({ db, feed }) => {
     await setFeedDeleted(db, feed.id, true);

@@ -18,14 +18,14 @@ import { findChange } from '@/store/ledger/findChanges';
 
 /** Logs a change. Gives its id. */
 export const logChange = action(
-  { on: 'site', may: 'log', did: 'logged a change' },
+  { on: 'site', may: 'log', auditAction: 'logged a change' },
   [newChangeSchema],
   async ({ db, site }, input) => (await addChange(db, site, input)).id,
 );
 
 /** Edits those fields of a change that are given, from what stood there when the edit began. Gives its id. */
 export const saveChange = action(
-  { on: 'change', may: 'edit', did: 'edited a change' },
+  { on: 'change', may: 'edit', auditAction: 'edited a change' },
   [changeEditSchema, z.record(z.string(), z.unknown())],
   async ({ db, site, change }, edit, base) => {
     // A schema fills in what was left out; only what was given is edited.
@@ -39,7 +39,7 @@ export const saveChange = action(
 
 /** Records the day of a step of a change, or takes it back. */
 export const recordChangeStep = action(
-  { on: 'change', may: 'log', did: 'recorded a step' },
+  { on: 'change', may: 'log', auditAction: 'recorded a step' },
   [newStepSchema.shape.step, newStepSchema.shape.day],
   async ({ db, change }, step, day) => {
     await recordStep(db, change.id, { step, day });
@@ -49,7 +49,7 @@ export const recordChangeStep = action(
 
 /** Records what was decided of a change, or takes it back. */
 export const decide = action(
-  { on: 'change', may: 'edit', did: 'decided on a change' },
+  { on: 'change', may: 'edit', auditAction: 'decided on a change' },
   [newDecisionSchema],
   async ({ db, change }, input) => {
     await recordDecision(db, change.id, input);
@@ -59,7 +59,7 @@ export const decide = action(
 
 /** Deletes a change; it can be put back. */
 export const deleteChange = action(
-  { on: 'change', may: 'edit', did: 'deleted a change' },
+  { on: 'change', may: 'edit', auditAction: 'deleted a change' },
   [],
   async ({ db, change }) => {
     await setChangeDeleted(db, change.id, true);
@@ -69,7 +69,7 @@ export const deleteChange = action(
 
 /** Lets a change say again what it said before one of its edits. */
 export const putBack = action(
-  { on: 'change', may: 'edit', did: 'put a change back' },
+  { on: 'change', may: 'edit', auditAction: 'put a change back' },
   [z.int().positive()],
   async ({ db, site, change }, entry) => {
     await restoreChange(db, site, change.id, entry);
@@ -109,7 +109,7 @@ export const broughtSoFar = question(
 
 /** Joins the old addresses of the pages that a change moved to the new ones. Gives a sentence of what came of it. */
 export const joinMoved = action(
-  { on: 'change', may: 'edit', did: 'joined a moved page' },
+  { on: 'change', may: 'edit', auditAction: 'joined a moved page' },
   [],
   async ({ db, site, change }) => {
     let joined = 0;

@@ -11,7 +11,7 @@ import type { PicturedReading } from '@/jobs/questions/answers/changes';
 import { chainOf } from '@/store/ledger/findChanges';
 import { today } from '@/store/clock';
 import { database } from '@/store/database';
-import type { ReadingWish } from '@/services/reading/readChange';
+import type { ReadingQuery } from '@/services/reading/readChange';
 import { pageTitles, titleGiven } from '@/services/pages/titleChecks';
 import { DeleteChange } from '@/ui/change/DeleteChange';
 import { ReadingPane } from '@/ui/reading/ReadingPane';
@@ -42,7 +42,7 @@ export async function ReadingOf({
 }: {
   site: Site;
   change: Change;
-  wish: ReadingWish;
+  wish: ReadingQuery;
   /** The entry of its history before which edits are shown; null for the last ones. */
   editsBefore: number | null;
 }) {
@@ -176,7 +176,7 @@ function stripsData({ reading, picture }: PicturedReading): StripsData {
 }
 
 /** The spreadsheet in which a reading, narrowed as it is shown, is worked out. */
-function workingOf(change: Change, wish: ReadingWish): string {
+function workingOf(change: Change, wish: ReadingQuery): string {
   const { windowDays, settlingDays, query, device, country, asOf, pageId } = wish;
   return routes.readingWorking(change.id, {
     ...{ windowDays, settlingDays, query, device, country, asOf: asOf == null ? null : isoDay(asOf) },

@@ -6,14 +6,14 @@ import { action } from '@/app/action';
 import { listQueryFrom } from '@/core/lists/address';
 import { ask } from '@/app/ask';
 import { startLooks } from '@/jobs/runner';
-import { listWish } from '@/services/lists/wish';
+import { listRequest } from '@/services/lists/fromQuery';
 import { SiteContext } from '@/services/site/siteContext';
 import { setWatched } from '@/store/evidence/snapshots';
 import { dropFilter, keepFilter, newFilterSchema } from '@/store/traits/filters';
 
 /** Keeps a filter under a name. */
 export const keep = action(
-  { on: 'site', may: 'edit', did: 'kept a filter' },
+  { on: 'site', may: 'edit', auditAction: 'kept a filter' },
   [newFilterSchema],
   async ({ db, site }, filter) => {
     await keepFilter(db, site.id, filter);
@@ -23,7 +23,7 @@ export const keep = action(
 
 /** Keeps a filter no longer. */
 export const drop = action(
-  { on: 'site', may: 'edit', did: 'dropped a filter' },
+  { on: 'site', may: 'edit', auditAction: 'dropped a filter' },
   [z.int().positive()],
   async ({ db, site }, id) => {
     return foundOr404(await dropFilter(db, site.id, id), 'filter');
@@ -32,11 +32,11 @@ export const drop = action(
 
 /** Says whether the pages that a list finds are fetched every day; those that are from now on are fetched soon. */
 export const watchFound = action(
-  { on: 'site', may: 'edit', did: 'had pages watched, or not' },
+  { on: 'site', may: 'edit', auditAction: 'had pages watched, or not' },
   [z.string().max(2000), z.boolean()],
   async ({ db, site }, query, watched) => {
     const parameters = Object.fromEntries(new URLSearchParams(query));
-    const wish = listWish(new SiteContext(db, site), 'pages', listQueryFrom(parameters, 'pages'));
+    const wish = listRequest(new SiteContext(db, site), 'pages', listQueryFrom(parameters, 'pages'));
     const ids = wish && typeof wish !== 'string' ? await ask('found', { siteId: site.id, wish }) : [];
     await setWatched(db, site.id, ids, watched);
     if (watched) startLooks();

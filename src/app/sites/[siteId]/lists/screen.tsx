@@ -7,8 +7,8 @@ import { READY_FILTERS } from '@/core/lists/ready';
 import { count, datedSpan, metricDifference, plural, share } from '@/core/words/format';
 import type { ListQuery } from '@/core/lists/wish';
 import { ask } from '@/app/ask';
-import type { ListAnswer, ListWish } from '@/services/lists/listRequest';
-import { listWish } from '@/services/lists/wish';
+import type { ListAnswer, ListRequest } from '@/services/lists/listRequest';
+import { listRequest } from '@/services/lists/fromQuery';
 import type { SiteContext } from '@/services/site/siteContext';
 import { watchedPages } from '@/store/evidence/snapshots';
 import { keptFilters } from '@/store/traits/filters';
@@ -49,7 +49,7 @@ export async function ListScreen({ context, subject, parameters, above }: Props)
   const { site } = context;
   const { title } = NAMES[subject];
   const query = listQueryFrom(parameters, subject);
-  const wish = listWish(context, subject, query);
+  const wish = listRequest(context, subject, query);
   if (typeof wish === 'string') {
     return (
       <Screen title={title}>
@@ -76,9 +76,9 @@ export async function ListScreen({ context, subject, parameters, above }: Props)
 }
 
 /** A list as it was asked for. */
-type Asked = { readonly wish: ListWish; readonly found: ListAnswer; readonly ids: readonly number[] };
+type Asked = { readonly wish: ListRequest; readonly found: ListAnswer; readonly ids: readonly number[] };
 
-async function partOf(siteId: number, wished: ListWish): Promise<Asked | null> {
+async function partOf(siteId: number, wished: ListRequest): Promise<Asked | null> {
   let wish = wished;
   let found = await ask('list', { siteId, wish });
   if (found && found.lines.length === 0 && found.total > 0) {

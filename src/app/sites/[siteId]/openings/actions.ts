@@ -9,7 +9,7 @@ const keySchema = z.string().min(1).max(5000);
 
 /** Says of an opening that it is not worth it, and why. */
 export const pass = action(
-  { on: 'site', may: 'edit', did: 'passed an opening over' },
+  { on: 'site', may: 'edit', auditAction: 'passed an opening over' },
   [
     z.strictObject({
       key: keySchema,
@@ -25,7 +25,7 @@ export const pass = action(
 
 /** Offers an opening again. */
 export const takeUp = action(
-  { on: 'site', may: 'edit', did: 'took an opening up again' },
+  { on: 'site', may: 'edit', auditAction: 'took an opening up again' },
   [keySchema],
   async ({ db, site }, key) => {
     await takeUpOpening(db, site.id, key);

@@ -5,7 +5,7 @@ import type { OpeningDetail } from '@/core/openings/named';
 import { OPENING_KINDS, type OpeningKind } from '@/core/openings/kinds';
 import { spanText } from '@/core/words/format';
 import { ask } from '@/app/ask';
-import type { OpeningsPart, OpeningsWish } from '@/services/openings/kept';
+import type { OpeningsPart, OpeningsQuery } from '@/services/openings/kept';
 import { today } from '@/store/clock';
 import { OpeningPane } from '@/ui/openings/OpeningPane';
 import { OpeningsList } from '@/ui/openings/OpeningsList';
@@ -56,7 +56,7 @@ type Asked = {
   readonly detail: OpeningDetail | null;
 } | null;
 
-async function openingsWith(siteId: number, wish: OpeningsWish, chosen: string | null): Promise<Asked> {
+async function openingsWith(siteId: number, wish: OpeningsQuery, chosen: string | null): Promise<Asked> {
   const found = await ask('openings', { siteId, wish });
   if (!found) return null;
   const key = chosen ?? found.openings[0]?.key ?? null;

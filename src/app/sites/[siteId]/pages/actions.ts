@@ -12,13 +12,15 @@ import { addSighting } from '@/store/evidence/sightings';
 import { passOver, setWatched } from '@/store/evidence/snapshots';
 
 /** Fetches a page now; gives a sentence of what came of it. */
-export const lookNow = action({ on: 'page', may: 'edit', did: 'fetched a page' }, [], ({ site, page }) =>
-  lookAndSay(site.id, page),
+export const lookNow = action(
+  { on: 'page', may: 'edit', auditAction: 'fetched a page' },
+  [],
+  ({ site, page }) => lookAndSay(site.id, page),
 );
 
 /** Fetches the pages of a change, and asks the index about them where one answers. */
 export const lookAfterChange = action(
-  { on: 'change', may: 'edit', did: 'fetched the pages of a change' },
+  { on: 'change', may: 'edit', auditAction: 'fetched the pages of a change' },
   [],
   ({ site, change }) => lookAtChange(site.id, change.id),
 );
@@ -28,7 +30,7 @@ const MOST_PAGES = 20_000;
 
 /** Says whether pages are fetched every day; those that are from now on are fetched soon. */
 export const watch = action(
-  { on: 'site', may: 'edit', did: 'had a page watched, or not' },
+  { on: 'site', may: 'edit', auditAction: 'had a page watched, or not' },
   [z.array(z.int().positive()).max(MOST_PAGES), z.boolean()],
   async ({ db, site }, pageIds, watched) => {
     const known = new Set(listPages(db, site.id).map(({ id }) => id));
@@ -42,7 +44,7 @@ export const watch = action(
 
 /** Says of what a snapshot shows that it is nothing to log, or takes that back. */
 export const passOverSnapshot = action(
-  { on: 'snapshot', may: 'edit', did: 'passed a difference over, or not' },
+  { on: 'snapshot', may: 'edit', auditAction: 'passed a difference over, or not' },
   [z.boolean()],
   async ({ db, site, snapshot }, passedOver) => {
     await passOver(db, site.id, snapshot.id, passedOver);
@@ -54,7 +56,7 @@ const titleSchema = z.string().trim().min(1, 'The title is empty.').max(2000, 'A
 
 /** Writes down which title the results show for a page today; changes whose title it is were then seen. */
 export const recordSighting = action(
-  { on: 'page', may: 'log', did: 'recorded a sighting' },
+  { on: 'page', may: 'log', auditAction: 'recorded a sighting' },
   [titleSchema],
   async ({ db, site, page }, title) => {
     await addSighting(db, page.id, { title, day: today(site.timeZone), since: null });

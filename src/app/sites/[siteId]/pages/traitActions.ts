@@ -8,7 +8,7 @@ import { savePageTraits, traitsOfPage } from '@/store/traits/traits';
 
 /** Says which search a page is meant for, what it matters to the business, and whether it is meant to sink. */
 export const savePage = action(
-  { on: 'page', may: 'edit', did: 'described a page' },
+  { on: 'page', may: 'edit', auditAction: 'described a page' },
   [pageTraitsSchema, pageTraitsSchema],
   async ({ db, page }, given, base) => {
     await savePageTraits(db, [page.id], editedFields(base, given), () =>

@@ -1,7 +1,7 @@
 import { may } from '@/core/access/rights';
 import type { Shared } from '@/core/access/readOnlyLink';
 import { askerNow } from '@/app/asker';
-import { deedLine, listDeeds } from '@/store/access/auditEntries';
+import { auditLine, listAuditEntries } from '@/store/access/auditEntries';
 import { database } from '@/store/database';
 import { DeedsOf } from '@/ui/access/DeedsOf';
 import { ShareThing } from '@/ui/access/Links';
@@ -24,10 +24,10 @@ const SHOWN = 20;
 export async function ThingParts({ siteId, on, id, shared }: Props) {
   if (!may(await askerNow(), 'edit', siteId)) return null;
   const db = database();
-  const { items, total } = listDeeds(db, { siteId, on, thingId: id }, SHOWN);
+  const { items, total } = listAuditEntries(db, { siteId, on, thingId: id }, SHOWN);
   return (
     <>
-      <DeedsOf deeds={items.map(deedLine)} total={total} all={routes.deeds(siteId, { on, thing: id })} />
+      <DeedsOf deeds={items.map(auditLine)} total={total} all={routes.deeds(siteId, { on, thing: id })} />
       {shared && <ShareThing {...sharing(db, siteId, shared, id)} share={shareThing} withdraw={unshare} />}
     </>
   );

@@ -18,7 +18,7 @@ const numberSchema = z.int().positive();
 
 /** Invites somebody to a site with a role; gives the link. */
 export const inviteTo = action(
-  { on: 'site', may: 'own', did: 'invited somebody' },
+  { on: 'site', may: 'own', auditAction: 'invited somebody' },
   [z.strictObject({ email: emailSchema, role: z.enum(ROLES) })],
   async ({ db, site, asker }, { email, role }) => {
     if (asker.kind === 'alone') throw new Problem(409, 'Make an account of your own first.');
@@ -29,7 +29,7 @@ export const inviteTo = action(
 
 /** Withdraws an invitation to a site. */
 export const withdrawFrom = action(
-  { on: 'site', may: 'own', did: 'withdrew an invitation' },
+  { on: 'site', may: 'own', auditAction: 'withdrew an invitation' },
   [numberSchema],
   async ({ db, site }, id) => {
     if (!(await withdrawPass(db, site.id, id))) throw new Problem(404, 'That invitation is over already.');
@@ -39,7 +39,7 @@ export const withdrawFrom = action(
 
 /** Gives somebody another role on a site, or none. */
 export const giveRole = action(
-  { on: 'site', may: 'own', did: 'gave somebody another role, or none' },
+  { on: 'site', may: 'own', auditAction: 'gave somebody another role, or none' },
   [z.string().min(1).max(100), z.enum(ROLES).nullable()],
   async ({ db, site }, userId, role) => {
     const person = findPerson(db, userId);
@@ -52,7 +52,7 @@ export const giveRole = action(
 
 /** Makes a token for scripts; gives what opens, once. */
 export const newToken = action(
-  { on: 'site', may: 'own', did: 'made a token' },
+  { on: 'site', may: 'own', auditAction: 'made a token' },
   [newTokenSchema],
   async ({ db, site, asker }, given) => {
     if (asker.kind === 'alone')
@@ -66,7 +66,7 @@ export const newToken = action(
 
 /** Ends a token. */
 export const stopToken = action(
-  { on: 'site', may: 'own', did: 'ended a token' },
+  { on: 'site', may: 'own', auditAction: 'ended a token' },
   [numberSchema],
   async ({ db, site }, id) => {
     if (!(await endToken(db, site.id, id))) throw new Problem(404, 'That token was ended already.');
@@ -76,7 +76,7 @@ export const stopToken = action(
 
 /** Makes a read-only link to a report, a reading or a round; gives the link, once. */
 export const shareThing = action(
-  { on: 'site', may: 'edit', did: 'made a read-only link' },
+  { on: 'site', may: 'edit', auditAction: 'made a read-only link' },
   [z.enum(SHARED), numberSchema, newLinkSchema],
   async ({ db, site }, of, id, given) => {
     const { key } = await share(db, site.id, { of, id }, given);
@@ -86,7 +86,7 @@ export const shareThing = action(
 
 /** Withdraws a read-only link. */
 export const unshare = action(
-  { on: 'site', may: 'edit', did: 'withdrew a read-only link' },
+  { on: 'site', may: 'edit', auditAction: 'withdrew a read-only link' },
   [numberSchema],
   async ({ db, site }, id) => {
     if (!(await withdrawLink(db, site.id, id))) throw new Problem(404, 'That link was withdrawn already.');

@@ -10,7 +10,7 @@ import { saveQueryTraits, traitsOfQuery } from '@/store/traits/traits';
 
 /** Says of a query what it is after, whether it is for the site itself, and which page is meant for it. */
 export const saveQuery = action(
-  { on: 'query', may: 'edit', did: 'described a query' },
+  { on: 'query', may: 'edit', auditAction: 'described a query' },
   [queryTraitsSchema, queryTraitsSchema],
   async ({ db, site, asked }, given, base) => {
     if (given.targetPageId !== null && !findPage(db, site.id, given.targetPageId))

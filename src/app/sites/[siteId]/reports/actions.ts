@@ -13,7 +13,7 @@ import { addReport, issueReport, saveReport, setReportDeleted } from '@/store/re
 
 /** Keeps a new report and gives its number. */
 export const makeReport = action(
-  { on: 'site', may: 'edit', did: 'made a report' },
+  { on: 'site', may: 'edit', auditAction: 'made a report' },
   [newReportSchema],
   async ({ db, site }, given) => {
     checkLogo(given.logo);
@@ -51,7 +51,7 @@ function mergedReport(given: NewReport, base: NewReport, now: NewReport): NewRep
 
 /** Edits a report from what it said when that began; gives its number. */
 export const editReport = action(
-  { on: 'report', may: 'edit', did: 'edited a report' },
+  { on: 'report', may: 'edit', auditAction: 'edited a report' },
   [newReportSchema, newReportSchema],
   async ({ db, report }, given, base) => {
     checkLogo(given.logo);
@@ -62,7 +62,7 @@ export const editReport = action(
 
 /** Keeps a report as it is sent, without some of its remarks; gives the number of the issue. */
 export const sendReport = action(
-  { on: 'report', may: 'edit', did: 'kept a report as sent' },
+  { on: 'report', may: 'edit', auditAction: 'kept a report as sent' },
   [z.array(remarkSchema).max(100)],
   async ({ db, report }, dropped) => {
     const content = await ask('report', { siteId: report.siteId, reportId: report.id });
@@ -76,7 +76,7 @@ export const sendReport = action(
 
 /** Deletes a report. */
 export const dropReport = action(
-  { on: 'report', may: 'edit', did: 'deleted a report' },
+  { on: 'report', may: 'edit', auditAction: 'deleted a report' },
   [],
   async ({ db, report }) => {
     await setReportDeleted(db, report.id, true);
@@ -86,7 +86,7 @@ export const dropReport = action(
 
 /** Puts a report back. */
 export const putBackReport = action(
-  { on: 'site', may: 'edit', did: 'put a report back' },
+  { on: 'site', may: 'edit', auditAction: 'put a report back' },
   [z.int().positive()],
   async ({ db, site }, id) => {
     return foundOr404(await setReportDeleted(db, id, false, () => undefined, site.id), 'report');

@@ -24,7 +24,7 @@ import { setRoundDeleted } from '@/store/rounds/rounds';
 
 /** Begins a round and gives its number. */
 export const begin = action(
-  { on: 'site', may: 'edit', did: 'began a round' },
+  { on: 'site', may: 'edit', auditAction: 'began a round' },
   [newRoundSchema],
   async ({ db, site }, given) => {
     const pages = pagesNamed(db, site, given.pages).map(({ page }) => page);
@@ -35,7 +35,7 @@ export const begin = action(
 
 /** Says that pages of a half were made. */
 export const made = action(
-  { on: 'round', may: 'edit', did: 'recorded pages of a round as made' },
+  { on: 'round', may: 'edit', auditAction: 'recorded pages of a round as made' },
   [madeSchema],
   async ({ db, site, round }, given) => {
     await recordMade(db, site, round.id, given);
@@ -45,7 +45,7 @@ export const made = action(
 
 /** Takes back that pages were made. */
 export const notMade = action(
-  { on: 'round', may: 'edit', did: 'took back that pages were made' },
+  { on: 'round', may: 'edit', auditAction: 'took back that pages were made' },
   [z.array(z.int().positive()).min(1).max(MOST_ROUND_PAGES)],
   async ({ db, site, round }, pageIds) => {
     await takeBackMade(db, site, round.id, pageIds);
@@ -55,7 +55,7 @@ export const notMade = action(
 
 /** Records a step of pages, or takes it back. */
 export const step = action(
-  { on: 'round', may: 'edit', did: 'recorded a step of a round' },
+  { on: 'round', may: 'edit', auditAction: 'recorded a step of a round' },
   [pageStepSchema],
   async ({ db, round }, given) => {
     await recordPageStep(db, round.id, given);
@@ -65,7 +65,7 @@ export const step = action(
 
 /** Keeps new texts and who is at work on pages. */
 export const keepWork = action(
-  { on: 'round', may: 'edit', did: 'wrote texts of a round' },
+  { on: 'round', may: 'edit', auditAction: 'wrote texts of a round' },
   [roundTextsSchema],
   async ({ db, site, round }, texts) => {
     await keepTexts(db, site, round.id, texts);
@@ -75,7 +75,7 @@ export const keepWork = action(
 
 /** Records what was decided of a round, or takes it back. */
 export const decide = action(
-  { on: 'round', may: 'edit', did: 'decided on a round' },
+  { on: 'round', may: 'edit', auditAction: 'decided on a round' },
   [roundDecisionSchema],
   async ({ db, round }, decision) => {
     await decideRound(db, round.id, decision);
@@ -85,7 +85,7 @@ export const decide = action(
 
 /** Deletes a round; what was logged of it stays. */
 export const drop = action(
-  { on: 'round', may: 'edit', did: 'deleted a round' },
+  { on: 'round', may: 'edit', auditAction: 'deleted a round' },
   [],
   async ({ db, round }) => {
     await setRoundDeleted(db, round.id, true);
@@ -95,7 +95,7 @@ export const drop = action(
 
 /** Puts a round back. */
 export const putBack = action(
-  { on: 'site', may: 'edit', did: 'put a round back' },
+  { on: 'site', may: 'edit', auditAction: 'put a round back' },
   [z.int().positive()],
   async ({ db, site }, id) => {
     return foundOr404(await setRoundDeleted(db, id, false, () => undefined, site.id), 'experiment');

@@ -14,7 +14,7 @@ import { keepRoutine, setRoutineDeleted, tickStep } from '@/store/routines/routi
  * number.
  */
 export const keep = action(
-  { on: 'site', may: 'edit', did: 'kept a routine' },
+  { on: 'site', may: 'edit', auditAction: 'kept a routine' },
   [z.int().positive().nullable(), newRoutineSchema, newRoutineSchema.nullable()],
   async ({ db, site }, id, given, base) =>
     keepRoutine(db, site.id, id, given, (now) => mergedEdit(given, base ?? now, now)),
@@ -22,7 +22,7 @@ export const keep = action(
 
 /** Takes a routine away, or puts it back. */
 export const drop = action(
-  { on: 'site', may: 'edit', did: 'deleted a routine' },
+  { on: 'site', may: 'edit', auditAction: 'deleted a routine' },
   [z.int().positive(), z.boolean()],
   async ({ db, site }, id, deleted) => {
     return foundOr404(await setRoutineDeleted(db, site.id, id, deleted), 'routine');
@@ -31,7 +31,7 @@ export const drop = action(
 
 /** Ticks a step of a routine off for the day on which it was due, or takes that back. */
 export const tick = action(
-  { on: 'site', may: 'edit', did: 'ticked a step of a routine' },
+  { on: 'site', may: 'edit', auditAction: 'ticked a step of a routine' },
   [
     z.int().positive(),
     z.strictObject({ dueOn: isoDaySchema, step: z.int().min(0).max(40), person: optionalText(60) }),

@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import { action } from '@/app/action';
-import { admitPrivateHosts } from '@/app/admit';
+import { authorizePrivateHosts } from '@/app/authorize';
 import { refuseConflict } from '@/app/formResult';
 import { LANGUAGES } from '@/core/model/languages';
 import { WORD_PURPOSES, wordListSchema } from '@/core/words/purposes';
@@ -14,12 +14,12 @@ import { findSite, saveSiteSettings, setSiteDeleted } from '@/store/sites';
 
 /** Stores those settings of a site that are given, from what stood there when the edit began. */
 export const saveSettings = action(
-  { on: 'site', may: 'own', did: 'changed settings' },
+  { on: 'site', may: 'own', auditAction: 'changed settings' },
   [siteEditSchema, z.record(z.string(), z.unknown())],
   async ({ db, site, asker }, edit, base) => {
     // One that was allowed before may stay, and may go.
     const more = (edit.privateHosts ?? []).some((host) => !site.privateHosts.includes(host));
-    admitPrivateHosts(asker, more, 'privateHosts');
+    authorizePrivateHosts(asker, more, 'privateHosts');
     await saveSiteSettings(db, site.id, edit, () => {
       const now = settingsOf(findSite(db, site.id)!);
       refuseConflict(edit, base, now);
@@ -30,7 +30,7 @@ export const saveSettings = action(
 
 /** Keeps the words of a site's language by what they are for. */
 export const saveWords = action(
-  { on: 'site', may: 'edit', did: 'changed words of the language' },
+  { on: 'site', may: 'edit', auditAction: 'changed words of the language' },
   [z.enum(LANGUAGES), z.partialRecord(z.enum(WORD_PURPOSES), wordListSchema)],
   async ({ db, site }, language, words) => {
     await saveSiteWords(db, site.id, language, words);
@@ -40,7 +40,7 @@ export const saveWords = action(
 
 /** Keeps where result pages are asked for; a token that is not given stays. */
 export const saveResultsSource = action(
-  { on: 'site', may: 'own', did: 'set where result pages are asked for' },
+  { on: 'site', may: 'own', auditAction: 'set where result pages are asked for' },
   [resultsAccessSchema],
   async ({ db, site }, access) => {
     await saveResultsAccess(db, site.id, access);
@@ -50,7 +50,7 @@ export const saveResultsSource = action(
 
 /** Deletes a site; for thirty days it can be put back. */
 export const deleteSite = action(
-  { on: 'site', may: 'own', did: 'deleted the site' },
+  { on: 'site', may: 'own', auditAction: 'deleted the site' },
   [],
   async ({ db, site }) => {
     await setSiteDeleted(db, site.id, true);

@@ -30,7 +30,7 @@ import { setResultPageDeleted } from '@/store/wording/resultPages';
 
 /** Keeps what a search showed, as it was looked through, and gives its number. */
 export const keepResults = action(
-  { on: 'site', may: 'edit', did: 'kept a result page' },
+  { on: 'site', may: 'edit', auditAction: 'kept a result page' },
   [newResultPageSchema],
   async ({ db, site }, given) => {
     const { id } = await bringInResultPage(db, site, given);
@@ -43,7 +43,7 @@ const querySchema = lineText().min(1, 'Which query?').max(500).toLowerCase();
 
 /** Asks the source of result pages what a search shows today, keeps it, and gives its number. */
 export const lookUp = action(
-  { on: 'site', may: 'edit', did: 'looked up a result page' },
+  { on: 'site', may: 'edit', auditAction: 'looked up a result page' },
   [querySchema, deviceSchema],
   async ({ db, site }, query, device) => {
     const source = reachResults(db, site);
@@ -68,7 +68,7 @@ export const lookUp = action(
 
 /** Deletes a result page. */
 export const dropResults = action(
-  { on: 'resultPage', may: 'edit', did: 'deleted a result page' },
+  { on: 'resultPage', may: 'edit', auditAction: 'deleted a result page' },
   [],
   async ({ db, resultPage }) => {
     await setResultPageDeleted(db, resultPage.id, true);
@@ -78,7 +78,7 @@ export const dropResults = action(
 
 /** Puts a result page back. */
 export const putBackResults = action(
-  { on: 'site', may: 'edit', did: 'put a result page back' },
+  { on: 'site', may: 'edit', auditAction: 'put a result page back' },
   [z.int().positive()],
   async ({ db, site }, id) => {
     return foundOr404(await setResultPageDeleted(db, id, false, site.id), 'result page');
@@ -87,7 +87,7 @@ export const putBackResults = action(
 
 /** Fetches the pages of the results that are not one's own. */
 export const lookAtPages = action(
-  { on: 'resultPage', may: 'edit', did: 'had the pages of results fetched' },
+  { on: 'resultPage', may: 'edit', auditAction: 'had the pages of results fetched' },
   [],
   async ({ site, resultPage }) => {
     await lookAtRivals(resultPage, ownResults(site));
@@ -97,7 +97,7 @@ export const lookAtPages = action(
 
 /** Has a term count no longer, or again. */
 export const leaveOut = action(
-  { on: 'site', may: 'edit', did: 'left a term out, or not' },
+  { on: 'site', may: 'edit', auditAction: 'left a term out, or not' },
   [z.strictObject({ term: z.string().min(1).max(200), written: z.string().min(1).max(200) }), z.boolean()],
   async ({ db, site }, term, out) => {
     await setLeftOut(db, site.id, term, out);
@@ -111,14 +111,14 @@ const draftText = lineText().max(1000, 'At most 1,000 characters.');
 
 /** Begins a draft of a page, and gives its number. */
 export const beginDraft = question(
-  { on: 'page', may: 'edit', did: 'began a draft' },
+  { on: 'page', may: 'edit', auditAction: 'began a draft' },
   [z.enum(WORDED), draftText],
   async ({ db, site, page }, of, text) => addDraft(db, site.id, { pageId: page.id, of, text }),
 );
 
 /** Writes a draft anew, from the text that it had when that began. */
 export const writeDraft = question(
-  { on: 'site', may: 'edit', did: 'wrote a draft' },
+  { on: 'site', may: 'edit', auditAction: 'wrote a draft' },
   [z.int().positive(), draftText, draftText],
   async ({ db, site }, id, text, base) => {
     await saveDraft(db, site.id, id, text, (now) => void mergedEdit({ text }, { text: base }, { text: now }));
@@ -128,7 +128,7 @@ export const writeDraft = question(
 
 /** Drops a draft, or takes it back. */
 export const dropDraft = question(
-  { on: 'site', may: 'edit', did: 'dropped a draft, or not' },
+  { on: 'site', may: 'edit', auditAction: 'dropped a draft, or not' },
   [z.int().positive(), z.boolean()],
   async ({ db, site }, id, dropped) => {
     return foundOr404(await setDraftDeleted(db, site.id, id, dropped), 'draft');
@@ -147,7 +147,7 @@ export const holdDrafts = question(
 
 /** Keeps drafts of several pages, logs them as one planned change, and gives its number. */
 export const planDrafts = action(
-  { on: 'site', may: 'edit', did: 'planned a change of titles' },
+  { on: 'site', may: 'edit', auditAction: 'planned a change of titles' },
   [
     z
       .array(z.strictObject({ pageId: z.int().positive(), text: draftText.min(1) }))

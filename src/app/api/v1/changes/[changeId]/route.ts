@@ -16,7 +16,7 @@ export const PATCH = operation(
     summary: 'Edit those fields that are given',
     on: 'change',
     may: 'edit',
-    did: 'edited a change',
+    auditAction: 'edited a change',
     body: changeEditSchema,
     answers: { '200': answer('The change', loggedChangeJson) },
   },
@@ -40,7 +40,7 @@ export const DELETE = operation(
     summary: 'Delete a change',
     on: 'change',
     may: 'edit',
-    did: 'deleted a change',
+    auditAction: 'deleted a change',
     answers: { '204': empty('Deleted') },
   },
   async ({ db, change, guard }) => {

@@ -14,7 +14,7 @@ export const PUT = operation(
     summary: 'Edit an event',
     on: 'event',
     may: 'edit',
-    did: 'edited an event',
+    auditAction: 'edited an event',
     body: newEventSchema,
     answers: { '200': answer('The event', eventJson) },
   },
@@ -29,7 +29,7 @@ export const DELETE = operation(
     summary: 'Delete an event',
     on: 'event',
     may: 'edit',
-    did: 'deleted an event',
+    auditAction: 'deleted an event',
     answers: { '204': empty('Deleted') },
   },
   async ({ db, event, guard }) => {

@@ -13,7 +13,7 @@ export const DELETE = operation(
     summary: 'Take a feed away; what it brought stays',
     on: 'feed',
     may: 'own',
-    did: 'took a feed away',
+    auditAction: 'took a feed away',
     answers: { '204': empty('Taken away') },
   },
   async ({ db, feed, guard }) => {

@@ -19,7 +19,7 @@ export const PATCH = operation(
     summary: 'Say which search a page is meant for, and what it matters',
     on: 'page',
     may: 'edit',
-    did: 'described a page',
+    auditAction: 'described a page',
     body: pageEditSchema,
     answers: { '200': answer('The page as it is now', pageJson) },
   },

@@ -19,7 +19,7 @@ export const PATCH = operation(
     summary: 'Say which page is meant for a query, and what it is after',
     on: 'query',
     may: 'edit',
-    did: 'described a query',
+    auditAction: 'described a query',
     body: queryEditSchema,
     answers: { '200': answer('The query as it is now', queryJson) },
   },

@@ -68,7 +68,7 @@ export const PUT = operation(
     summary: 'Make a report anew; what was sent of it stays as it was',
     on: 'report',
     may: 'edit',
-    did: 'edited a report',
+    auditAction: 'edited a report',
     body: newReportSchema,
     answers: { '200': answer('The report', reportJson) },
   },
@@ -84,7 +84,7 @@ export const DELETE = operation(
     summary: 'Delete a report',
     on: 'report',
     may: 'edit',
-    did: 'deleted a report',
+    auditAction: 'deleted a report',
     answers: { '204': empty('Deleted') },
   },
   async ({ db, report, guard }) => {

@@ -18,7 +18,7 @@ export const DELETE = operation(
     summary: 'Delete a result page',
     on: 'resultPage',
     may: 'edit',
-    did: 'deleted a result page',
+    auditAction: 'deleted a result page',
     answers: { '204': empty('Deleted') },
   },
   async ({ db, resultPage }) => {

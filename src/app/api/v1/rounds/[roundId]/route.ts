@@ -18,7 +18,7 @@ export const DELETE = operation(
     summary: 'Delete a round; the changes that its halves were logged as stay',
     on: 'round',
     may: 'edit',
-    did: 'deleted a round',
+    auditAction: 'deleted a round',
     answers: { '204': empty('Deleted') },
   },
   async ({ db, round, guard }) => {

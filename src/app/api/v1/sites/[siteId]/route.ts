@@ -13,7 +13,7 @@ export const DELETE = operation(
     summary: 'Delete a site with all that it has; for thirty days it can be put back',
     on: 'site',
     may: 'own',
-    did: 'deleted the site',
+    auditAction: 'deleted the site',
     answers: { '204': empty('Deleted') },
   },
   async ({ db, site }) => {

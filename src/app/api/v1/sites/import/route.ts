@@ -41,7 +41,7 @@ export const POST = operation(
     summary: 'Bring in a site that was exported, as a new site',
     on: 'nothing',
     may: 'administer',
-    did: 'brought in an exported site',
+    auditAction: 'brought in an exported site',
     query: z.strictObject({
       fileName: z.string().max(200).optional().meta({ description: 'What the file is called.' }),
     }),

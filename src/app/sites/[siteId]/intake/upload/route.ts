@@ -9,7 +9,7 @@ export const POST = operation(
     summary: 'Take a file as a draft',
     on: 'site',
     may: 'log',
-    did: 'sent a file',
+    auditAction: 'sent a file',
     query: z.strictObject({ fileName: z.string().optional() }),
     answers: {},
   },

@@ -34,7 +34,7 @@ import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { listQueryFrom } from '@/core/lists/address';
 import { pageWords } from '@/core/words/termsOnPage';
-import { listWish } from '@/services/lists/wish';
+import { listRequest } from '@/services/lists/fromQuery';
 import { traitsOfPage } from '@/store/traits/traits';
 import { PageFigures } from '@/ui/page/PageFigures';
 import { shownDays, type ShownParameters } from '../../shownDays';
@@ -77,7 +77,7 @@ export default async function OnePage({ params, searchParams }: Props) {
   const look = lookOf(db, page.id);
   const { span, device, deviceName, query } = shownDays(wish);
   const of = { pageIds: [page.id], query, device, span };
-  const queries = listWish(context, 'pairs', listQueryFrom({ device: deviceName }, 'pairs'), {
+  const queries = listRequest(context, 'pairs', listQueryFrom({ device: deviceName }, 'pairs'), {
     pageId: page.id,
   });
   // Neither is worth waiting for: both may take seconds the first time after figures changed.

@@ -1,13 +1,13 @@
 import type { Metadata } from 'next';
 import { AppLink } from '@/ui/kit/AppLink';
 import { count } from '@/core/words/format';
-import { actorsOf, DEEDS_KEPT_DAYS, listDeeds, type AuditEntry } from '@/store/access/auditEntries';
+import { actorsOf, AUDIT_KEPT_DAYS, listAuditEntries, type AuditEntry } from '@/store/access/auditEntries';
 import { RESOURCES, resourceOf, type ResourceName } from '@/app/resources';
 import { Screen } from '@/ui/kit/Screen';
 import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
 import { moment } from '../lines';
-import { deedWish } from './wish';
+import { auditQuery } from './query';
 import { NamedDayRangeField } from '@/ui/kit/dates/DayRangeField';
 import { FiguresTable } from '@/ui/kit/table/FiguresTable';
 
@@ -30,8 +30,8 @@ function screenOf(siteId: number, { on, thingId }: AuditEntry): string | null {
 export default async function DeedsPage({ params, searchParams }: Props) {
   const { db, site } = await siteFromPath((await params).siteId, 'edit');
   const asked = await searchParams;
-  const wish = deedWish(site.id, asked);
-  const { items, total } = listDeeds(db, wish, SHOWN);
+  const wish = auditQuery(site.id, asked);
+  const { items, total } = listAuditEntries(db, wish, SHOWN);
   const said = Object.fromEntries(
     Object.entries(asked).flatMap(([name, value]) =>
       typeof value === 'string' && value !== '' && name !== 'before' ? [[name, value]] : [],
@@ -47,7 +47,7 @@ export default async function DeedsPage({ params, searchParams }: Props) {
           ? filtered
             ? 'Nothing that was done fits all of this.'
             : 'Nothing was done yet since this began to be noted.'
-          : `${count(total)} ${total === 1 ? 'deed' : 'deeds'}${filtered ? ' that fit' : ''}, the last first. They are kept for two years (${DEEDS_KEPT_DAYS} days); histories of changes and events stay as long as these do.`
+          : `${count(total)} ${total === 1 ? 'deed' : 'deeds'}${filtered ? ' that fit' : ''}, the last first. They are kept for two years (${AUDIT_KEPT_DAYS} days); histories of changes and events stay as long as these do.`
       }
       aside={
         <a

@@ -7,7 +7,7 @@ import { listQueryFrom, type Parameters } from '@/core/lists/address';
 import { pagePath } from '@/core/address/address';
 import { mediumDay, metricValue, plural, spanText } from '@/core/words/format';
 import { ask } from '@/app/ask';
-import { listWish } from '@/services/lists/wish';
+import { listRequest } from '@/services/lists/fromQuery';
 import { SiteContext } from '@/services/site/siteContext';
 import { checkedPositions } from '@/store/figures/checks';
 import { listPages } from '@/store/addresses/pages';
@@ -52,10 +52,10 @@ export default async function QueryPage({ params, searchParams }: Props) {
   if (!query || query.siteId !== site.id) notFound();
   const context = new SiteContext(db, site);
   const { span, device, deviceName } = shownDays(await searchParams);
-  const wish = listWish(context, 'pairs', listQueryFrom({ device: deviceName }, 'pairs'), {
+  const wish = listRequest(context, 'pairs', listQueryFrom({ device: deviceName }, 'pairs'), {
     queryId: query.id,
   });
-  const lines = listWish(context, 'queries', listQueryFrom({ device: deviceName }, 'queries'), {
+  const lines = listRequest(context, 'queries', listQueryFrom({ device: deviceName }, 'queries'), {
     queryId: query.id,
   });
   const [days, shifts, pages, own] = await Promise.all([

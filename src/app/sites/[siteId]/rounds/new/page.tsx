@@ -8,7 +8,7 @@ import { OPENING_KINDS } from '@/core/openings/kinds';
 import { longDay, plural } from '@/core/words/format';
 import type { Site } from '@/core/model/site';
 import { ask } from '@/app/ask';
-import { listWish } from '@/services/lists/wish';
+import { listRequest } from '@/services/lists/fromQuery';
 import { pagesNamed } from '@/services/rounds/begin';
 import { SiteContext } from '@/services/site/siteContext';
 import type { Db } from '@/store/database';
@@ -208,7 +208,7 @@ function pagesOfSheet(db: Db, site: Site, text: string): string[] {
 /** The pages that a list finds; `query` is that of its address. */
 async function pagesOfList(db: Db, site: Site, query: string): Promise<string[]> {
   const parameters = Object.fromEntries(new URLSearchParams(query));
-  const wish = listWish(new SiteContext(db, site), 'pages', listQueryFrom(parameters, 'pages'));
+  const wish = listRequest(new SiteContext(db, site), 'pages', listQueryFrom(parameters, 'pages'));
   if (!wish || typeof wish === 'string') return [];
   const ids = await ask('found', { siteId: site.id, wish });
   return ids.slice(0, MOST_ROUND_PAGES).flatMap((id) => {

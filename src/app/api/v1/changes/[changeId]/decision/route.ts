@@ -9,7 +9,7 @@ export const PUT = operation(
     summary: 'Record what was decided, or take it back',
     on: 'change',
     may: 'edit',
-    did: 'decided on a change',
+    auditAction: 'decided on a change',
     body: newDecisionSchema,
     answers: { '200': answer('The change', changeJson) },
   },

@@ -9,7 +9,7 @@ export const POST = operation(
     summary: 'Record the day of a step, or take it back',
     on: 'change',
     may: 'log',
-    did: 'recorded a step',
+    auditAction: 'recorded a step',
     body: newStepSchema,
     answers: { '200': answer('The change', changeJson) },
   },

@@ -5,7 +5,7 @@ import { workbookInWorker } from '@/jobs/inWorker';
 import { MOST_WORKED_PAGES } from '@/services/report/working';
 import { Problem } from '@/app/problem';
 import { operation, problem } from '../../../doorway';
-import { readingWishSchema, wishOf } from '../../../readingWish';
+import { readingQuerySchema, readingQueryOf } from '../../../readingQuery';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
@@ -14,7 +14,7 @@ export const GET = operation(
     summary: 'The working of a reading: a spreadsheet in which formulas arrive at its net and its range',
     on: 'change',
     may: 'read',
-    query: readingWishSchema.extend({
+    query: readingQuerySchema.extend({
       measure: z.enum(MEASURES).optional().meta({
         description: 'Absent: the one that the reading is judged by.',
       }),
@@ -28,7 +28,7 @@ export const GET = operation(
     },
   },
   async ({ site, change, query: { measure, ...query } }) => {
-    const wish = { ...wishOf(site, change, query), ...(measure && { measure }) };
+    const wish = { ...readingQueryOf(site, change, query), ...(measure && { measure }) };
     const sheets = await ask('readingWorking', { siteId: change.siteId, changeId: change.id, wish });
     if (!sheets)
       throw new Problem(

@@ -9,7 +9,7 @@ export const POST = operation(
     summary: 'Fetch a feed now; one that is being fetched goes on',
     on: 'feed',
     may: 'log',
-    did: 'fetched a feed',
+    auditAction: 'fetched a feed',
     answers: { '202': answer('The feed', feedJson) },
   },
   async ({ db, feed }) => {

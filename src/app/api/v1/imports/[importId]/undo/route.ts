@@ -11,7 +11,7 @@ export const POST = operation(
     summary: 'Take a file out of the figures again',
     on: 'import',
     may: 'edit',
-    did: 'undid a file',
+    auditAction: 'undid a file',
     answers: {
       '200': answer('The import', importJson),
       '409': problem('It is not done, undone already, or too old to be undone.'),
@@ -25,7 +25,7 @@ export const DELETE = operation(
     summary: 'Let an undone file count again',
     on: 'import',
     may: 'edit',
-    did: 'let an undone file count again',
+    auditAction: 'let an undone file count again',
     answers: { '200': answer('The import', importJson), '409': problem('It is not undone.') },
   },
   ({ db, row }) => act(db, row, 'redo'),

@@ -27,7 +27,7 @@ export const POST = operation(
     summary: 'Keep a report as it is sent: it stays as it is now',
     on: 'report',
     may: 'edit',
-    did: 'kept a report as sent',
+    auditAction: 'kept a report as sent',
     answers: { '201': answer('The issue', issueJson) },
   },
   async ({ db, report }) => {

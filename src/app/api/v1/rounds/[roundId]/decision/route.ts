@@ -10,7 +10,7 @@ export const PUT = operation(
     summary: 'Record whether the round goes on, or take that back',
     on: 'round',
     may: 'edit',
-    did: 'decided on a round',
+    auditAction: 'decided on a round',
     body: roundDecisionSchema,
     answers: { '200': answer('The round', roundJson) },
   },

@@ -10,7 +10,7 @@ export const POST = operation(
     summary: 'Say that a half was made; it stands in the ledger as one change',
     on: 'round',
     may: 'edit',
-    did: 'recorded a half of a round as made',
+    auditAction: 'recorded a half of a round as made',
     body: madeSchema,
     answers: { '200': answer('The round', roundJson) },
   },

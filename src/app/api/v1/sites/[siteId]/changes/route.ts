@@ -24,7 +24,7 @@ export const POST = operation(
     summary: 'Log a change',
     on: 'site',
     may: 'log',
-    did: 'logged a change',
+    auditAction: 'logged a change',
     headers: z.object({
       'Idempotency-Key': z.string().max(255).optional().meta({
         description: 'A name for this request: sent again under it, it logs nothing twice.',

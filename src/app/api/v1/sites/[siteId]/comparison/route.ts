@@ -9,14 +9,14 @@ import type { Db } from '@/store/database';
 import { Problem } from '@/app/problem';
 import { siteComparisonJson } from '@/core/reading/comparisonJson';
 import { answer, operation } from '../../../doorway';
-import { comparisonWishSchema } from '../../../readingWish';
+import { comparisonQuerySchema } from '../../../readingQuery';
 
 export const GET = operation(
   {
     summary: 'Compare pages, a query, a device or the whole site over any two spans',
     on: 'site',
     may: 'read',
-    query: comparisonWishSchema,
+    query: comparisonQuerySchema,
     answers: { '200': answer('The comparison', siteComparisonJson) },
   },
   async ({ db, site, query: { pages, query = null, device = null, before, after, asOf } }) => {

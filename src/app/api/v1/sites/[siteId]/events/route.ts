@@ -20,7 +20,7 @@ export const POST = operation(
     summary: 'Note an outside event',
     on: 'site',
     may: 'log',
-    did: 'noted an event',
+    auditAction: 'noted an event',
     body: newEventSchema,
     answers: { '201': answer('The event', eventJson) },
   },

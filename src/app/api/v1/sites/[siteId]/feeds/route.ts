@@ -1,4 +1,4 @@
-import { admitPrivateHosts } from '@/app/admit';
+import { authorizePrivateHosts } from '@/app/authorize';
 import { startFeeds } from '@/jobs/runner';
 import { newFeedSchema } from '@/core/model/feed';
 import { addFeed, findFeed, listFeeds, updateFeed } from '@/store/figures/feeds';
@@ -16,12 +16,12 @@ export const POST = operation(
     summary: 'Set up a feed, which is fetched at once',
     on: 'site',
     may: 'own',
-    did: 'set up a feed',
+    auditAction: 'set up a feed',
     body: newFeedSchema,
     answers: { '201': answer('The feed', feedJson) },
   },
   async ({ db, site, body, asker }) => {
-    admitPrivateHosts(asker, body.allowPrivate, 'allowPrivate');
+    authorizePrivateHosts(asker, body.allowPrivate, 'allowPrivate');
     const id = await addFeed(db, site.id, body);
     await updateFeed(db, id, { state: 'asked' });
     startFeeds();

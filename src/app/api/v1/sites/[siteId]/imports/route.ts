@@ -9,7 +9,7 @@ import { importJson, importsJson } from '@/core/intake/importJson';
 import { toJson } from '@/core/model/json';
 import { answer, operation, problem } from '../../../doorway';
 import { keepFormFiles } from './form';
-import { importWishSchema } from '../../../schemas';
+import { importQuerySchema } from '../../../schemas';
 
 const FILE_TYPES = [
   'text/csv',
@@ -42,14 +42,14 @@ export const POST = operation(
       'Bring in a file of figures: CSV, JSON Lines, Parquet or spreadsheet, also gzip, or a ZIP of CSV files',
     on: 'site',
     may: 'log',
-    did: 'brought a file in',
+    auditAction: 'brought a file in',
     // What a form states beside its files may come in its fields, so the query is only checked with them.
     content: {
       'text/csv': z.string(),
       'application/gzip': z.string(),
       'multipart/form-data': z.object({ file: z.string().meta({ format: 'binary' }) }).loose(),
     },
-    query: importWishSchema,
+    query: importQuerySchema,
     answers: {
       '202': answer(
         'The file waits for its turn',
@@ -80,7 +80,7 @@ export const POST = operation(
       const { drafts, fields } = await keepFormFiles(db, site.id, request);
       const asked = Object.fromEntries(new URL(request.url).searchParams);
       // Each file of a form brings its own name.
-      const stated = importWishSchema.safeParse({ ...asked, ...fields });
+      const stated = importQuerySchema.safeParse({ ...asked, ...fields });
       if (!stated.success) {
         await dropDrafts(db, drafts.ids);
         throw stated.error;

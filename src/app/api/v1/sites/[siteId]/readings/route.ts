@@ -2,14 +2,14 @@ import { askReadings } from '@/app/ask';
 import { toJson } from '@/core/model/json';
 import { readingItemJson, readingsJson } from '@/core/reading/readingJson';
 import { answer, operation } from '../../../doorway';
-import { spanWishSchema } from '../../../readingWish';
+import { spanQuerySchema } from '../../../readingQuery';
 
 export const GET = operation(
   {
     summary: 'Read all changes of a site, newest first',
     on: 'site',
     may: 'read',
-    query: spanWishSchema,
+    query: spanQuerySchema,
     answers: { '200': answer('The readings, without queries and reasons', readingsJson) },
   },
   async ({ site, query }) => {

@@ -24,7 +24,7 @@ export const POST = operation(
     summary: 'Make a report',
     on: 'site',
     may: 'edit',
-    did: 'made a report',
+    auditAction: 'made a report',
     body: newReportSchema,
     answers: { '201': answer('The report', reportJson) },
   },

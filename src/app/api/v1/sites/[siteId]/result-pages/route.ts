@@ -50,7 +50,7 @@ export const POST = operation(
       'Keep what a search showed on a day; it takes the place of another of the same query, day and device',
     on: 'site',
     may: 'log',
-    did: 'kept a result page',
+    auditAction: 'kept a result page',
     body: newResultPageSchema,
     answers: { '201': answer('The result page', resultPageJson) },
   },

@@ -46,7 +46,7 @@ export const POST = operation(
     summary: 'Begin a round: like pages are paired, and the halves drawn',
     on: 'site',
     may: 'edit',
-    did: 'began a round',
+    auditAction: 'began a round',
     body: newRoundSchema,
     answers: { '201': answer('The round', roundJson) },
   },

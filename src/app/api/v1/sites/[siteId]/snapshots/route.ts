@@ -7,14 +7,14 @@ import { write } from '@/store/write';
 import { toJson } from '@/core/model/json';
 import { snapshotJson, snapshotsJson } from '@/core/model/snapshotJson';
 import { answer, operation, problem } from '../../../doorway';
-import { snapshotWishSchema } from '../../../schemas';
+import { newSnapshotSchema } from '../../../schemas';
 
 export const GET = operation(
   {
     summary: 'List what a page said, the last first',
     on: 'site',
     may: 'read',
-    query: snapshotWishSchema.extend({
+    query: newSnapshotSchema.extend({
       cursor: z.coerce.number().int().positive().optional().meta({
         description: 'Where the list goes on: the `next` of the answer before.',
       }),
@@ -36,8 +36,8 @@ export const POST = operation(
     summary: 'Fetch a page and keep what it says',
     on: 'site',
     may: 'log',
-    did: 'fetched a page',
-    body: snapshotWishSchema,
+    auditAction: 'fetched a page',
+    body: newSnapshotSchema,
     answers: {
       '201': answer('The snapshot; an earlier one where the page says the same as then', snapshotJson),
       '502': problem('The page could not be fetched.'),

@@ -8,7 +8,7 @@ export const PUT = operation(
     summary: 'Say that what a snapshot shows is nothing to log',
     on: 'snapshot',
     may: 'edit',
-    did: 'passed a difference over',
+    auditAction: 'passed a difference over',
     answers: DONE,
   },
   async ({ db, snapshot }) => {
@@ -22,7 +22,7 @@ export const DELETE = operation(
     summary: 'Take that back, so that it is offered again',
     on: 'snapshot',
     may: 'edit',
-    did: 'took up a difference again',
+    auditAction: 'took up a difference again',
     answers: DONE,
   },
   async ({ db, snapshot }) => {

@@ -3,7 +3,7 @@ import { listQueryFrom } from '@/core/lists/address';
 import { LIST_SUBJECTS } from '@/core/lists/columns';
 import { ask } from '@/app/ask';
 import { listTable } from '@/services/lists/rows';
-import { listWish } from '@/services/lists/wish';
+import { listRequest } from '@/services/lists/fromQuery';
 import { SiteContext } from '@/services/site/siteContext';
 import { operation } from '@/app/api/v1/doorway';
 import { Problem } from '@/app/problem';
@@ -19,7 +19,7 @@ export const GET = operation(
     const subject = z.enum(LIST_SUBJECTS).parse(path.subject);
     const parameters = Object.fromEntries(new URL(request.url).searchParams);
     const as = z.enum(['csv', 'xlsx']).parse(parameters['as'] ?? 'csv');
-    const wish = listWish(new SiteContext(db, site), subject, listQueryFrom(parameters, subject));
+    const wish = listRequest(new SiteContext(db, site), subject, listQueryFrom(parameters, subject));
     if (typeof wish === 'string') throw new Problem(422, wish);
     const found =
       wish && (await ask('list', { siteId: site.id, wish: { ...wish, from: 0, limit: MOST_LINES } }));

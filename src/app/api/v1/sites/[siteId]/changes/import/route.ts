@@ -3,16 +3,16 @@ import { Problem } from '@/app/problem';
 import { queueLedger } from '@/jobs/queueFile';
 import { startRunner } from '@/jobs/runner';
 import { answer, operation, problem } from '../../../../doorway';
-import { ledgerWishSchema } from '../../../../schemas';
+import { ledgerQuerySchema } from '../../../../schemas';
 
 export const POST = operation(
   {
     summary: 'Bring in a ledger that was kept in a sheet: CSV or spreadsheet',
     on: 'site',
     may: 'log',
-    did: 'brought a sheet of changes in',
+    auditAction: 'brought a sheet of changes in',
     content: { 'text/csv': z.string() },
-    query: ledgerWishSchema,
+    query: ledgerQuerySchema,
     answers: {
       '202': answer('The sheet waits for its turn, as an import', z.object({ id: z.int() })),
       '413': problem('The file is too large.'),

@@ -9,7 +9,7 @@ import { quantileOf } from './criticalValue';
 /**
  * The measure with the largest effect, in critical values; `up` if the effect is an improvement.
  */
-export type Strongest = {
+export type MaxStatistic = {
   readonly measure: VerdictMeasure;
   readonly strength: number;
   readonly up: boolean;
@@ -26,7 +26,7 @@ export type Strongest = {
  *   })[m]).measure
  * // "appeal"
  */
-export function strongest(sizeOf: (measure: VerdictMeasure) => number): Strongest | null {
+export function maxStatistic(sizeOf: (measure: VerdictMeasure) => number): MaxStatistic | null {
   const clicks = sizeOf('clicks');
   if (clicks !== clicks) return null;
   let [measure, size]: [VerdictMeasure, number] = ['clicks', clicks];

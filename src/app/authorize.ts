@@ -17,11 +17,11 @@ import { resourceOf, type ResourceName, type Resources } from '@/app/resources';
  */
 
 /** What is asked for, what right it takes, and what was done once it is (in the past tense, as it goes on from a name). */
-export type Wish<S extends ResourceName | 'nothing'> = {
+export type Access<S extends ResourceName | 'nothing'> = {
   readonly on: S;
   readonly may: S extends 'nothing' ? GeneralRight : Right;
   /** Left out for what changes nothing. */
-  readonly did?: string;
+  readonly auditAction?: string;
 };
 
 const unknown = () =>
@@ -33,7 +33,7 @@ const unknown = () =>
   );
 
 /** Throws Problem where somebody may not do what is about no site. */
-export function admitInGeneral(asker: Principal, right: GeneralRight): void {
+export function authorizeInGeneral(asker: Principal, right: GeneralRight): void {
   if (mayInGeneral(asker, right)) return;
   throw asker.kind === 'nobody' ? unknown() : new Problem(403, refusedBecause(asker, right));
 }
@@ -42,7 +42,7 @@ export function admitInGeneral(asker: Principal, right: GeneralRight): void {
  * Throws Problem (403) unless `asker` administers the installation or no private host is wanted. Site
  * owners may be guests who must not reach the server's own network.
  */
-export function admitPrivateHosts(asker: Principal, wanted: boolean, field: string): void {
+export function authorizePrivateHosts(asker: Principal, wanted: boolean, field: string): void {
   if (!wanted || mayInGeneral(asker, 'administer')) return;
   const message = 'Only an owner of the whole installation can allow hosts on its own network.';
   throw new Problem(403, message, [{ field, message }]);
@@ -52,10 +52,10 @@ export function admitPrivateHosts(asker: Principal, wanted: boolean, field: stri
  * The thing of a number, for whoever may do with it what they wish. Throws Problem: 401 for whoever nobody knows, before anything is
  * looked for; 404 (with `absent`) for what is not there, or not theirs to see; 403 where they may see it and not more.
  */
-export function admit<S extends ResourceName>(
+export function authorize<S extends ResourceName>(
   db: Db,
   asker: Principal,
-  { on, may: right }: Pick<Wish<S>, 'on' | 'may'>,
+  { on, may: right }: Pick<Access<S>, 'on' | 'may'>,
   id: number,
   absent: string,
   siteId?: number,
@@ -70,14 +70,14 @@ export function admit<S extends ResourceName>(
 }
 
 /** Runs what somebody asked for, so that what it writes is noted as done by them. */
-export function doingIt<S extends ResourceName, T>(
+export function audited<S extends ResourceName, T>(
   asker: Principal,
-  { on, did }: Pick<Wish<S>, 'on' | 'did'>,
+  { on, auditAction }: Pick<Access<S>, 'on' | 'auditAction'>,
   id: number,
   subject: Resources[S],
   work: () => T,
 ): T {
   const siteId = (subject as { site: { id: number } }).site.id;
-  const thing = did === undefined ? null : { on, id, title: resourceOf(on).title(subject) };
-  return withAuditContext({ asker, did: did ?? null, siteId, thing }, work);
+  const thing = auditAction === undefined ? null : { on, id, title: resourceOf(on).title(subject) };
+  return withAuditContext({ asker, auditAction: auditAction ?? null, siteId, thing }, work);
 }

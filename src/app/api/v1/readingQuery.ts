@@ -5,18 +5,18 @@ import type { Change, PageRef } from '@/core/model/change';
 import { isoDaySchema } from '@/core/model/fields';
 import { settlingDaysSchema, windowDaysSchema, type Site } from '@/core/model/site';
 import { NARROW_DEVICES } from '@/core/reading/narrowing';
-import type { ReadingWish } from '@/services/reading/readChange';
+import type { ReadingQuery } from '@/services/reading/readChange';
 import { pageAddressOf } from '@/store/addresses/pages';
 import { Problem } from '@/app/problem';
 
 /** Spans asked for in the address of a reading; numbers written as text. */
-export const spanWishSchema = z.strictObject({
+export const spanQuerySchema = z.strictObject({
   windowDays: z.coerce.number().pipe(windowDaysSchema).optional(),
   settlingDays: z.coerce.number().pipe(settlingDaysSchema).optional(),
 });
 
 /** What a reading is narrowed to in its address, besides its spans. */
-export const readingWishSchema = spanWishSchema.extend({
+export const readingQuerySchema = spanQuerySchema.extend({
   query: z
     .string()
     .trim()
@@ -43,7 +43,7 @@ const writtenSpan = z
   .meta({ description: 'Two days with two dots between: FROM..TO.' });
 
 /** What is asked for in the address of a comparison. */
-export const comparisonWishSchema = z.strictObject({
+export const comparisonQuerySchema = z.strictObject({
   pages: z.string().trim().min(1, 'No page is named.').max(20_000).optional().meta({
     description: 'Addresses or paths of pages, separated by commas; absent: the whole site.',
   }),
@@ -55,11 +55,11 @@ export const comparisonWishSchema = z.strictObject({
 });
 
 /** What a reading is narrowed to by its address. Throws Problem 422 where it names a page that the change is not on. */
-export function wishOf(
+export function readingQueryOf(
   site: Site,
   change: Change,
-  { page, asOf, ...rest }: z.output<typeof readingWishSchema>,
-): ReadingWish {
+  { page, asOf, ...rest }: z.output<typeof readingQuerySchema>,
+): ReadingQuery {
   return {
     ...rest,
     asOf: asOf === undefined ? null : parseIsoDay(asOf),

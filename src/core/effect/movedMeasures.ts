@@ -2,7 +2,7 @@
 
 import type { Measure } from '../measures/registry';
 import type { Estimates } from './effect';
-import { strongest, type Strongest } from './strongest';
+import { maxStatistic, type MaxStatistic } from './maxStatistic';
 import { VERDICT_MEASURES, type VerdictMeasure } from '../measures/registry';
 import { markOf, type Mark } from './verdict';
 
@@ -13,7 +13,7 @@ export type Opposed = { readonly up: VerdictMeasure; readonly down: VerdictMeasu
  * A verdict, the measure it is based on, what moved (null if nothing plainly did), and measures
  * that moved in opposite ways.
  */
-export type WhatMoved = {
+export type MovedMeasures = {
   readonly mark: Mark | null;
   readonly judged: Measure;
   readonly movedIn: VerdictMeasure | null;
@@ -31,7 +31,7 @@ export type WhatMoved = {
  *   is told by that measure, so that the range on screen is the one explained.
  * - Otherwise the verdict says whether the leading measure is unchanged.
  */
-export function whatMoved(effects: Estimates, cut: number, lead: 'appeal' | 'clicks'): WhatMoved {
+export function movedMeasures(effects: Estimates, cut: number, lead: 'appeal' | 'clicks'): MovedMeasures {
   const clicks = effects.clicks ? markOf('clicks', effects.clicks) : null;
   const opposed = opposedIn(effects, cut);
   if (opposed) {
@@ -43,15 +43,15 @@ export function whatMoved(effects: Estimates, cut: number, lead: 'appeal' | 'cli
     const { measure, up } = top;
     return { mark: up ? 'lifted' : 'dropped', judged: measure, movedIn: measure, opposed };
   }
-  const near = strongest((measure) => sizeIn(effects, measure));
+  const near = maxStatistic((measure) => sizeIn(effects, measure));
   if (near && near.strength > 1) return { mark: 'unclear', judged: near.measure, movedIn: null, opposed };
   const judged = effects[lead] ? lead : 'clicks';
   const mark = effects[judged] ? markOf(judged, effects[judged]) : null;
   return { mark: mark && (mark === 'held' ? 'held' : 'unclear'), judged, movedIn: null, opposed };
 }
 
-function leading(effects: Estimates, cut: number, lead: 'appeal' | 'clicks'): Strongest | null {
-  const top = strongest((measure) => sizeIn(effects, measure));
+function leading(effects: Estimates, cut: number, lead: 'appeal' | 'clicks'): MaxStatistic | null {
+  const top = maxStatistic((measure) => sizeIn(effects, measure));
   if (!top?.agrees || top.strength <= cut) return null;
   const appeal = sizeIn(effects, 'appeal');
   if (lead !== 'appeal' || !(Math.abs(appeal) > cut) || appeal * sizeIn(effects, 'clicks') <= 0) return top;

@@ -1,16 +1,16 @@
 import type { ListSubject } from '../../core/lists/columns';
 import { listRanges, listSorting, listSpans, listWords, type ListQuery } from '../../core/lists/wish';
 import { DEVICES } from '../../core/intake/rowReader';
-import type { ListWish } from './listRequest';
+import type { ListRequest } from './listRequest';
 import type { SiteContext } from '../site/siteContext';
 
 /** What a list is asked for, with its days settled; a sentence where it makes no sense, null without daily figures. */
-export function listWish(
+export function listRequest(
   { lastReadable }: SiteContext,
   subject: ListSubject,
   query: ListQuery,
-  narrowed: Pick<ListWish, 'pageId' | 'queryId'> = {},
-): ListWish | string | null {
+  narrowed: Pick<ListRequest, 'pageId' | 'queryId'> = {},
+): ListRequest | string | null {
   if (lastReadable === null) return null;
   const spans = listSpans(query, lastReadable);
   if (typeof spans === 'string') return spans;

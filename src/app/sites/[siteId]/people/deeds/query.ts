@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { DeedWish } from '@/store/access/auditEntries';
+import type { AuditQuery } from '@/store/access/auditEntries';
 
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
 const number = z.coerce.number().int().positive();
@@ -16,7 +16,7 @@ const wishSchema = z.object({
 });
 
 /** The deeds of a site that an address asks for. */
-export function deedWish(siteId: number, asked: Readonly<Record<string, unknown>>): DeedWish {
+export function auditQuery(siteId: number, asked: Readonly<Record<string, unknown>>): AuditQuery {
   const { actor, words, on, thing, from, to, before } = wishSchema.parse(asked);
   return {
     ...{ siteId, words: words || undefined, on, thingId: thing, before },
