@@ -2,14 +2,16 @@ import { antitonic } from '../statistics/isotonic';
 
 /** Clicks and impressions of a page's searches seen at about one position. */
 export type PositionBin = {
-  /** The page, by whatever number; pages that are chosen more at all positions must not bend the curve. */
+  /** The page. Pages with a high CTR at all positions must not bend the curve. */
   readonly page?: number;
   readonly position: number;
   readonly clicks: number;
   readonly impressions: number;
 };
 
-/** CTR to be expected at a position (1 is best, fractions allowed), never rising with it, always above 0. */
+/**
+ * Expected CTR at a position (1 is best, fractions allowed): positive, and never rising with it.
+ */
 export type PositionCurve = (position: number) => number;
 
 /** Impressions that the smooth default weighs at each position. */
@@ -29,10 +31,11 @@ const NO_PAGE = -1;
 const ROUNDS = 8;
 
 /**
- * A site's own CTR by position: a multiplicative model with a level for each page and a rate for each whole position, fitted
- * by turns, so that a page which is chosen often and stands high does not make the curve steeper than it is. Where data is thin it is pulled
- * toward the smooth default, and made to fall by pool-adjacent-violators with impressions as weights. Between whole positions it
- * is interpolated. Its height is such that the clicks expected of all bins add up to the clicks they had.
+ * A site’s CTR by position: a multiplicative model with a level for each page and a rate for each
+ * whole position, fitted by alternation, so that a popular page at a high position doesn’t steepen
+ * the curve. Thin data is shrunk toward a smooth default, and the curve made monotone by
+ * pool-adjacent-violators weighted by impressions, then interpolated. It is scaled so that expected
+ * clicks add up to actual clicks.
  */
 export function positionCurve(given: Iterable<PositionBin>): PositionCurve {
   const bins = [...given];

@@ -10,7 +10,7 @@ export type Showings = {
   readonly rankWeight: Float64Array;
 };
 
-/** Rows as they come, in columns that grow and are used again: a large site has millions of them, page after page. */
+/** Growing, reusable columns for rows: a large site has millions of them, page after page. */
 export class RowsSeen {
   length = 0;
   days = new Int32Array(1024);
@@ -41,8 +41,8 @@ export class RowsSeen {
 type PageFigures = Pick<Series, 'firstDay' | 'impressions' | 'positionSum' | 'positionWeight'>;
 
 /**
- * Adds up a page's rows by query to what its showings would bring at a curve, day by day. Rare searches are withheld, so what the rows
- * lack of the page's own figures is counted at its own mean position.
+ * Expected clicks of a page by day, from its rows by query and a CTR curve. Rare queries are
+ * withheld, so the remainder of the page’s own figures counts at its mean position.
  */
 export class ExpectedSum {
   private readonly expected: Float64Array;
@@ -62,8 +62,8 @@ export class ExpectedSum {
   }
 
   /**
-   * A row of a query on a day; `positionSum` is its position times its impressions, NaN where it has none. Gives the clicks to be
-   * expected of it, NaN where it does not count.
+   * Adds a row of a query on a day; `positionSum` is position times impressions, NaN without
+   * position. Returns its expected clicks, NaN if it doesn’t count.
    */
   add(day: number, impressions: number, positionSum: number): number {
     const at = day - this.firstDay;
@@ -97,7 +97,7 @@ export class ShowingsSum {
   constructor(
     private readonly page: PageFigures,
     curve: PositionCurve,
-    /** Where rows are kept until their total is asked for; one that served another page before is emptied. */
+    /** Buffer for rows until their total is asked for; reused from page to page. */
     private readonly seen = new RowsSeen(),
   ) {
     seen.length = 0;
@@ -117,7 +117,10 @@ export class ShowingsSum {
     return { expected: this.sum.total(), ...this.rank() };
   }
 
-  /** Position over the same queries: log position = query + day, weighted by impressions (docs/method.md). */
+  /**
+   * Position over the same queries: log position = query + day, weighted by impressions
+   * (docs/method.md).
+   */
   private rank() {
     const { length, days, queries, impressions, logs } = this.seen;
     const index = new Map<number, number>();
@@ -143,8 +146,11 @@ const firstKnown = (...positions: readonly number[]) =>
   positions.find((position) => position >= 1) ?? UNKNOWN_POSITION;
 
 /**
- * What showings would bring where no rows by query are known: each day's impressions at its own mean position.
- * @example plainShowings({ impressions: [100], positionSum: [300], positionWeight: [100] }, curve) // [100 * curve(3)]
+ * Expected clicks without rows by query: the impressions of each day at its mean position.
+ *
+ * @example
+ * plainShowings({ impressions: [100], positionSum: [300], positionWeight: [100] }, curve)
+ * // [100 * curve(3)]
  */
 export function plainShowings(
   {

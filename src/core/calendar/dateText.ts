@@ -18,7 +18,11 @@ export function dayOfUtcDate(date: Date): Day {
   return asDay(Math.floor(date.getTime() / MS_A_DAY));
 }
 
-/** Writes a day by a pattern of date-fns. @example formatDay(asDay(0), 'd MMM yyyy') // "1 Jan 1970" */
+/**
+ * A day in a date-fns pattern.
+ *
+ * @example formatDay(asDay(0), 'd MMM yyyy') // "1 Jan 1970"
+ */
 export function formatDay(day: Day, pattern: string): string {
   return format(utcDate(day), pattern, { locale: enGB });
 }

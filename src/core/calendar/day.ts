@@ -6,13 +6,15 @@ export type Day = number & { readonly __day: unique symbol };
 
 const MS_A_DAY = 86_400_000;
 
-/** Takes an integer count of days since 1970-01-01 as a Day. Throws RangeError when it is not an integer. */
+/** A count of days since 1970-01-01 as a Day. Throws RangeError if it isn’t an integer. */
 export function asDay(n: number): Day {
   if (!Number.isInteger(n)) throw new RangeError(`Not a whole number of days: ${n}`);
   return n as Day;
 }
 
-/** The day of a proleptic Gregorian date (month 1 to 12), or null where no such date exists (30 February). */
+/**
+ * Day of a proleptic Gregorian date (month 1 to 12); null if the date doesn’t exist (30 February).
+ */
 export function dayFromDate(year: number, month: number, dayOfMonth: number): Day | null {
   if (!Number.isInteger(year) || year < 1900 || year > 2200) return null;
   const date = new Date(Date.UTC(year, month - 1, dayOfMonth));
@@ -20,7 +22,7 @@ export function dayFromDate(year: number, month: number, dayOfMonth: number): Da
   return same ? asDay(date.getTime() / MS_A_DAY) : null;
 }
 
-/** Reads an ISO 8601 calendar date (`2026-09-14`); null where the text is none or the date does not exist. */
+/** Parses an ISO 8601 calendar date (`2026-09-14`); null if it isn’t one, or doesn’t exist. */
 export function parseIsoDay(text: string): Day | null {
   const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
   return match ? dayFromDate(Number(match[1]), Number(match[2]), Number(match[3])) : null;
@@ -47,8 +49,9 @@ export function mondayOf(day: Day): Day {
 }
 
 /**
- * The calendar day of an instant given in milliseconds, in a time zone (an IANA name), or in that of
- * the running machine where it is null. Throws RangeError for an unknown zone.
+ * The calendar day of an instant in milliseconds, in an IANA time zone or (null) the machine’s.
+ * Throws RangeError for an unknown zone.
+ *
  * @example isoDay(localDay(Date.UTC(2026, 11, 1, 23), 'Asia/Tokyo')) // "2026-12-02"
  */
 export function localDay(instant: number, timeZone: string | null = null): Day {

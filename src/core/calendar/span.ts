@@ -3,7 +3,9 @@ import { addDays, parseIsoDay, type Day } from './day';
 /** Consecutive days, both ends included. */
 export type Span = { readonly firstDay: Day; readonly lastDay: Day };
 
-/** The two spans of a reading; equally long, `settlingDays` left out between the change and the second. */
+/**
+ * The two spans of a reading, equally long, `settlingDays` skipped between change and second span.
+ */
 export type ChangeSpans = { before: Span; after: Span; windowDays: number; settlingDays: number };
 
 /** Number of days in a span; 0 or less for an empty one. */
@@ -24,9 +26,9 @@ export function overlap(a: Span, b: Span): Span | null {
 }
 
 /**
- * The spans compared for a change made on `day`, n days each and s settling days:
- * before = [day - n, day - 1], after = [day + s, day + s + n - 1]. With s = 0 the day itself is read as after.
- * Throws RangeError unless n is a positive and s a non-negative integer.
+ * The spans compared for a change on `day`, with n days each and s settling days: before = [day −
+ * n, day − 1], after = [day + s, day + s + n − 1]. With s = 0 the day itself is in the after span.
+ * Throws RangeError unless n is positive and s non-negative, both integers.
  */
 export function changeSpans(day: Day, windowDays: number, settlingDays: number): ChangeSpans {
   if (!Number.isInteger(windowDays) || windowDays < 1) throw new RangeError('windowDays must be 1 or more');
@@ -41,8 +43,8 @@ export function changeSpans(day: Day, windowDays: number, settlingDays: number):
 }
 
 /**
- * The spans cut down to the whole weeks of the after span that end on or before `lastReadable`, equally many
- * on both sides so that each weekday counts equally. Null before the first week is over.
+ * The spans cut to the whole weeks of the after span that end by `lastReadable`, equally many on
+ * both sides, so that each weekday counts equally. Null before the first week is over.
  */
 export function interimSpans(spans: ChangeSpans, lastReadable: Day): { before: Span; after: Span } | null {
   const readable = Math.min(lastReadable, spans.after.lastDay) - spans.after.firstDay + 1;
@@ -67,8 +69,10 @@ export function lastSpans(lastDay: Day, days: number): { before: Span; after: Sp
 export const MOST_SPAN_DAYS = 366;
 
 /**
- * A span written as two days with two dots between them; null where it is none, or its end comes before its beginning.
- * @example parseSpan('2026-08-01..2026-08-28') // the 28 days
+ * Parses a span written as two days with two dots between; null if it isn’t one or ends before it
+ * begins.
+ *
+ * @example parseSpan('2026-08-01..2026-08-28') // 28 days
  */
 export function parseSpan(text: string): Span | null {
   const [first, last, ...rest] = text.split('..');

@@ -40,11 +40,13 @@ export type PageWeeks = {
   readonly path: string;
   readonly before: number;
   readonly after: number;
-  /** Clicks of the weeks before those, the oldest first, by which its ordinary movement is known. */
+  /** Clicks of earlier weeks, oldest first, which show the ordinary movement. */
   readonly past?: readonly number[];
 };
 
-/** When a fall is listed: by what share clicks have to fall, and by how many times the page's ordinary movement. */
+/**
+ * When a fall is listed: the share by which clicks fall, and how many times the ordinary movement.
+ */
 export type FallLimits = { readonly share: number; readonly beyond: number };
 
 /** Something that was done to a page and not logged, as a snapshot shows. */
@@ -60,7 +62,7 @@ export type DeskInput = {
   readonly changes: readonly Change[];
   /** The day on which the reading of a change became complete; absent for those that are not. */
   readonly completeSince: ReadonlyMap<number, Day>;
-  /** The day on which the results were last seen to show something older than a change gave, by the change. */
+  /** Day on which results last showed an older title than a change gave, by change. */
   readonly seenOld: ReadonlyMap<number, Day>;
   readonly weeks: readonly PageWeeks[];
   /** A fifth, and three times the ordinary movement, where they are absent. */
@@ -102,7 +104,7 @@ const FEWEST_CLICKS = 20;
 /** Pages that fell which are shown at most, the largest falls first. */
 const MOST_FALLS = 20;
 
-/** What is due on a day, in the order in which to do it; what was put off is left out until its day. */
+/** What is due on a day, in the order to do it, without what was snoozed. */
 export function deskLines(input: DeskInput): DeskLine[] {
   const lines = [
     ...input.changes.filter(({ id }) => !input.ofRounds.has(id)).flatMap((change) => linesOf(change, input)),
@@ -197,9 +199,9 @@ function falls(weeks: readonly PageWeeks[], { share, beyond }: FallLimits): Desk
 }
 
 /**
- * How far a page's clicks fell from one week to the next, in units of how far they usually move: the
- * larger of counting noise and the spread of its past weekly changes (by the median absolute deviation,
- * so that a few real falls do not hide the next).
+ * Fall of a page’s clicks from one week to the next, in units of its ordinary movement: the larger
+ * of counting noise and the spread of past weekly changes (median absolute deviation, so that a few
+ * real falls don’t hide the next).
  */
 function fallSize({ before, after, past = [] }: PageWeeks): number {
   const log = (later: number, earlier: number) => Math.log((later + 0.5) / (earlier + 0.5));

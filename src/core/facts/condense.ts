@@ -2,14 +2,14 @@ import { compareKeys, copyRow, emptyFacts, firstRows, type Facts } from './facts
 
 /** Rows as they stood in a file: in any order, keys perhaps repeated. */
 export type RawFacts = Facts & {
-  /** Tells rows apart that share a key but differ in what is not read; 0 where everything is read. */
+  /** Distinguishes rows that share a key but differ in columns that aren’t read; 0 if all are. */
   readonly part: Uint32Array;
 };
 
 /**
- * The rows of one piece, each key once, from rows of a file of which `order` names those from `from` to `to` in the
- * order of their keys, then parts, then lines. A later line with the same key and part stands instead of an earlier
- * one, and is counted as a repeat; parts of one key are added up.
+ * The rows of a piece, each key once, from the rows of a file that `order` lists between `from` and
+ * `to` by key, part and line. A later line replaces an earlier one with the same key and part, and
+ * counts as a repeat; parts of a key are summed.
  */
 export function condense(
   raw: RawFacts,

@@ -1,6 +1,6 @@
 /**
- * Rows of one page (or of a whole site) within some days, column by column, in the order of query, day, device and
- * country, no key twice. Query 0, device 0 and country 0 stand for rows that are not divided by them.
+ * Rows of a page (or a site) within some days, by column, ordered by query, day, device and
+ * country, with unique keys. Query, device and country are 0 for rows not split by them.
  */
 export type Facts = {
   readonly rows: number;
@@ -24,7 +24,7 @@ export function emptyFacts(rows: number, values: number): Facts {
   };
 }
 
-/** Compares the keys of two rows: below 0 where the first comes first, 0 where they are the same. */
+/** Compares the keys of two rows: negative if the first comes first, 0 if equal. */
 export function compareKeys(a: Facts, i: number, b: Facts, j: number): number {
   return (
     a.query[i]! - b.query[j]! ||

@@ -1,6 +1,7 @@
 /**
- * What the rows of a figures file are about, with the values each row carries. `code` is how a grain is stored and
- * never changes. Rows of `days` belong to one day each; period totals state a first and a last day for the whole file.
+ * Grains of figures files: the subject of the rows and their values. `code` is stored and never
+ * changes. Rows of `days` belong to one day; period totals have a first and last day for the whole
+ * file.
  */
 export const GRAINS = {
   site_day: {

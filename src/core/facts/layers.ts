@@ -2,8 +2,8 @@ import { packFacts, unpackPiece } from './pack';
 import { compareKeys, copyRow, emptyFacts, firstRows, sameValues, type Facts } from './facts';
 
 /**
- * What one file brought, over what earlier files brought. `vintage` is the day on which the file's figures were taken,
- * one for each row once layers are merged.
+ * Rows of a file, on top of earlier files. `vintage` is the day its figures were taken, per row
+ * once layers are merged.
  */
 export type Layered = {
   readonly facts: Facts;
@@ -17,7 +17,10 @@ export function layer(facts: Facts, vintage: number): Layered {
   return { facts, vintage: new Int32Array(facts.rows).fill(vintage) };
 }
 
-/** How a piece is read: the first of its days, the values of its grain, and the day on which its rows were taken unless its bytes say otherwise. */
+/**
+ * How to read a piece: its first day, the values of its grain, and the day its rows were taken
+ * unless its bytes say otherwise.
+ */
 export type PieceForm = {
   readonly firstDay: number;
   readonly values: number;
@@ -74,7 +77,7 @@ function over(lower: Layered, upper: Layered): Layered {
   return { facts: firstRows(out, at), vintage: vintage.subarray(0, at) };
 }
 
-/** Whether every key of `lower` stands in `upper` too, as when the same days were brought in again. */
+/** Whether `upper` has every key of `lower`, as after importing the same days again. */
 function coversAll(lower: Facts, upper: Facts): boolean {
   if (lower.rows > upper.rows) return false;
   let j = 0;

@@ -1,8 +1,10 @@
 /**
- * The order in which rows have to be taken so that their columns ascend, the first column deciding first. Rows that are
- * alike keep their order. Least-significant-digit radix sort on bytes: linear, and stable, which is what lets a later
- * line of a file be told from an earlier one. Columns hold whole numbers from 0 up to 2^32 - 1.
+ * Order that sorts rows by columns, the first column most significant. Stable, which lets a later
+ * line of a file be told from an earlier one: least-significant-digit radix sort on bytes, linear.
+ * Columns hold integers from 0 to 2^32 − 1.
+ *
  * Source: Knuth, The Art of Computer Programming, vol. 3, 5.2.5 (from memory).
+ *
  * @example radixOrder(3, [[2, 1, 1], [0, 9, 4]]) // Uint32Array [2, 1, 0]
  */
 export function radixOrder(rows: number, columns: readonly ArrayLike<number>[]): Uint32Array {

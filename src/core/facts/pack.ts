@@ -1,10 +1,10 @@
 import { emptyFacts, firstRows, type Facts } from './facts';
 
 /*
- * A piece is the rows of one page within 32 days, in bytes: the number of rows, the width in bytes of each column (0: all
- * zero; 1, 2, 4: unsigned; 8: floating point), then the columns, each from a multiple of eight bytes on. Days count
- * from the first of the 32. Figures of a page by query take about 16 bytes a row so. Where the rows of several files lie
- * folded together, a last column holds the day on which each was taken.
+ * A piece is the rows of one page within 32 days, in bytes: the number of rows, the width of each
+ * column (0: all zero; 1, 2, 4: unsigned; 8: floating point), then the columns, each aligned to
+ * eight bytes. Days count from the first of the 32. Figures by page and query take about 16 bytes a
+ * row. Where files are merged, a last column holds the day each row was taken.
  */
 
 /** A piece holds the days that share all but the last five bits. */
@@ -39,8 +39,8 @@ export function firstDayOfPiece(piece: number): number {
 }
 
 /**
- * The bytes of the rows of one piece, whose days are counted from `firstDay` on; `vintage` is the day on which each row was
- * taken, where that is not the same for all.
+ * Packs the rows of a piece, whose days count from `firstDay`; `vintage` is the day each row was
+ * taken, if it differs.
  */
 export function packFacts(facts: Facts, firstDay: number, vintage: Int32Array | null = null): Uint8Array {
   const { rows } = facts;
@@ -64,15 +64,21 @@ export function packFacts(facts: Facts, firstDay: number, vintage: Int32Array | 
   return new Uint8Array(memory);
 }
 
-/** Reads a piece back. `values` is the number of values of its grain. Throws RangeError where the bytes are cut off. */
+/**
+ * Unpacks a piece; `values` is the number of values of its grain. Throws RangeError if bytes are
+ * missing.
+ */
 export function unpackFacts(bytes: Uint8Array, firstDay: number, values: number): Facts {
   return unpackPiece(bytes, firstDay, values).facts;
 }
 
-/** A piece read back: its rows, the day on which each was taken (null where that is the same for all), and whether they are divided at all. */
+/**
+ * An unpacked piece: its rows, the day each was taken (null if all the same), and whether they are
+ * split.
+ */
 export type Piece = { readonly facts: Facts; readonly vintage: Int32Array | null; readonly divided: boolean };
 
-/** Reads a piece back; `columns` makes the columns that it is read into, new ones unless said otherwise. */
+/** Unpacks a piece into `columns`, or into new ones. */
 export function unpackPiece(
   bytes: Uint8Array,
   firstDay: number,
@@ -101,8 +107,8 @@ export function unpackPiece(
 const DEVICE = 6;
 
 /**
- * Columns that are used again for one piece after another, so that reading millions of rows leaves no garbage. What was read is good
- * until the next piece is.
+ * Columns reused for one piece after another, so that reading millions of rows makes no garbage.
+ * What was read is valid until the next piece is.
  */
 export function columnsUsedAgain(): (rows: number, values: number) => Facts {
   let kept = emptyFacts(0, 0);

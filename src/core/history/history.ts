@@ -6,7 +6,7 @@ import type { Totals } from '../measures/totals';
 /** One page's (or one query's on a page) figures from a first day on, a value a day. */
 export type Series = {
   readonly id: number;
-  /** The pages of which a change has to touch one for this row to be touched; the row's own id where it is a page. */
+  /** Pages whose changes count as changes of this row; by default the row’s own id. */
   readonly pages?: readonly number[];
   readonly firstDay: Day;
   readonly clicks: ArrayLike<number>;
@@ -15,14 +15,14 @@ export type Series = {
   readonly positionSum: ArrayLike<number>;
   readonly positionWeight: ArrayLike<number>;
   /**
-   * Clicks that the showings would bring at the site's usual CTR by position (docs/method.md, 2). Where nothing is known of
-   * queries and positions the impressions stand in for them: appeal is then the CTR.
+   * Expected clicks: impressions at the site’s usual CTR by position (docs/method.md, 2). Without
+   * queries and positions impressions stand in, and appeal is the CTR.
    */
   readonly expected?: ArrayLike<number>;
   /**
-   * Position over the same queries: each day's effect on log position in a two-way regression on query
-   * and day, times the impressions, and those impressions. Without rows by query, the log position of
-   * the whole.
+   * Position over the same queries: the day effects of a two-way regression of log position on
+   * query and day, times impressions, and these impressions. Without rows by query, the log
+   * position of the total.
    */
   readonly rankSum?: ArrayLike<number>;
   readonly rankWeight?: ArrayLike<number>;
@@ -32,8 +32,8 @@ export type Series = {
 export type RunningSums = Readonly<Record<DailySum, Float64Array>>;
 
 /**
- * The figures of many pages (rows) over the same days, as running sums along time: the sum over any span is the
- * difference of two look-ups. Days before and after those known count nothing.
+ * Figures of many pages (rows) over the same days, as running sums over time: the sum over a span
+ * is the difference of two look-ups. Days outside the range count as zero.
  */
 export class History {
   readonly rows: number;
@@ -42,14 +42,17 @@ export class History {
   /** The pages of each row. */
   readonly pagesOf: readonly (readonly number[])[];
   /**
-   * Entry `i * rows + row` is the sum over the first `i` days: all rows of one day lie side by side, since what is
-   * asked most is what every page did between the same days.
+   * Sums over the first `i` days, by `i * rows + row`. Rows of a day are adjacent, since most
+   * queries read all rows between the same days.
    */
   readonly sums: RunningSums;
   /** Days with figures among the first `i` days. */
   private readonly coveredUpTo: Int32Array;
 
-  /** `series` gives one row each, in their order; `covered` are the days on which the site has figures at all. */
+  /**
+   * @param series one row each, in order
+   * @param covered the days on which the site has any figures
+   */
   constructor(
     readonly firstDay: Day,
     readonly days: number,
@@ -125,7 +128,7 @@ export class History {
     return asDay(this.firstDay + this.days - 1);
   }
 
-  /** Number of days from the first known day to the day before `day`, within the days known: where to look up a sum. */
+  /** Index of the sums before `day`: days from the first, clamped to the range. */
   offset(day: number): number {
     return Math.min(this.days, Math.max(0, day - this.firstDay));
   }
@@ -135,7 +138,7 @@ export class History {
     return this.coveredUpTo[this.offset(span.lastDay + 1)]! - this.coveredUpTo[this.offset(span.firstDay)]!;
   }
 
-  /** The clicks that the showings of some rows, by their ids, would bring over a span; null where none of them has figures. */
+  /** Expected clicks of rows, by id, over a span; null if none of them has figures. */
   expectedOf(ids: readonly number[], span: Span): number | null {
     const rows = ids.flatMap((id) => this.rowOf.get(id) ?? []);
     if (rows.length === 0) return null;

@@ -15,9 +15,10 @@ export type ShownOnDay = {
 export type Led = { readonly pageId: number; readonly days: number; readonly runs: readonly Span[] };
 
 /**
- * The pages that led for a query, the one that led on most days first. On a day the page that was seen most leads, of those seen alike the
- * one that stood higher. A run goes on over days on which no page was seen.
- * @example ledDays([{ pageId: 1, day, impressions: 9, position: 3 }, { pageId: 2, day, impressions: 2, position: 1 }]) // page 1 led 1 day
+ * Pages that led for a query, most days first. The page with the most impressions leads a day; ties
+ * go to the better position. A run continues over days without impressions.
+ *
+ * @example ledDays([{ pageId: 1, day, impressions: 9, position: 3 }]) // page 1 led 1 day
  */
 export function ledDays(rows: readonly ShownOnDay[]): Led[] {
   const best = new Map<Day, ShownOnDay>();

@@ -1,7 +1,7 @@
 import type { Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 
-/** A position that was looked up on a day; null where the site was not among the results looked at. */
+/** A checked position on a day; null if the site wasn’t among the results checked. */
 export type CheckedPosition = { readonly day: Day; readonly position: number | null };
 
 /** What something brought on each day shown; null on days without figures. */

@@ -9,7 +9,7 @@ export type Comparison = {
   readonly ratio: number | null;
 };
 
-/** Position before and after; `placesGained` = before - after, so that a gain is positive although the number falls. */
+/** Position before and after; `placesGained` = before − after: positive if the number falls. */
 export type PositionComparison = {
   readonly before: number | null;
   readonly after: number | null;
@@ -17,9 +17,9 @@ export type PositionComparison = {
 };
 
 /**
- * The measures of two spans side by side. Clicks and impressions are counts, CTR a ratio (0.031, not 3.1),
- * its `difference` a difference of ratios, position in places. Appeal is clicks over those that the same showings would bring at the
- * site's usual CTR by position: 1 is as usual.
+ * Measures of two spans side by side. Clicks and impressions are counts, CTR a ratio (0.031, not
+ * 3.1) with a difference of ratios, position in places. Appeal is clicks over expected clicks: 1 is
+ * usual for the site.
  */
 export type Metrics = {
   readonly [M in Metric]: M extends MeasureInPlaces ? PositionComparison : Comparison;
@@ -41,13 +41,14 @@ export function comparePosition(before: number | null, after: number | null): Po
   return { before, after, placesGained: before !== null && after !== null ? before - after : null };
 }
 
-/** The clicks that the showings of two spans would bring at the usual CTR by position; null where that is not known. */
+/** Expected clicks of two spans, at the usual CTR by position; null if unknown. */
 export type ExpectedClicks = { readonly before: number | null; readonly after: number | null };
 export const NOT_KNOWN: ExpectedClicks = { before: null, after: null };
 
 /**
- * Compares the totals of two spans. `null` says that a span has no figures at all: its measures are then absent,
- * not 0. A span whose days are known but saw no search has 0 clicks and impressions, and no CTR or position.
+ * Compares the totals of two spans. `null` is a span without any figures: its measures are absent,
+ * not 0. A span with known days but no impressions has 0 clicks and impressions, and no CTR or
+ * position.
  */
 export function compareTotals(
   before: Totals | null,

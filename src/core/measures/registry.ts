@@ -37,8 +37,8 @@ type MeasureDescription = {
   readonly about?: string;
   readonly netEffect?: string;
   /**
-   * The value of a span, from its totals and the clicks expected of its impressions. Null where it is absent.
-   * Only metrics have one: the measures that tables of plain figures show, and that a change may be expected to move.
+   * Value of a span, from its totals and expected clicks; null if absent. Only metrics have one:
+   * measures in tables of plain figures, which a change may be expected to move.
    */
   readonly value: ((totals: Sums, expectedClicks: number | null) => number | null) | null;
   /** The metric that comes closest; of a metric itself. */
@@ -248,7 +248,11 @@ export function byComponent<T>(of: (component: Component) => T): Record<Componen
 /** How a component is modelled. */
 export const modelOf = (component: Component): ComponentModel => MEASURE_DESCRIPTIONS[component].model;
 
-/** The components whose logs add up to the log of a measure. @example componentsOf('clicks') // ['showings', 'appeal'] */
+/**
+ * The components whose logs add up to the log of a measure.
+ *
+ * @example componentsOf('clicks') // ['showings', 'appeal']
+ */
 export function componentsOf(measure: Measure): readonly Component[] {
   const { model } = descriptionOf(measure);
   return 'type' in model ? [measure as Component] : model;
@@ -257,7 +261,11 @@ export function componentsOf(measure: Measure): readonly Component[] {
 /** Whether a component is a rate, counted in clicks, and not a level. */
 export const isRate = (component: Component): boolean => modelOf(component).type === 'rate';
 
-/** The measure that experiments read for a measure. @example roundMeasureOf('position') // "rank" */
+/**
+ * The measure that experiments read in place of a measure.
+ *
+ * @example roundMeasureOf('position') // "rank"
+ */
 export function roundMeasureOf(measure: Measure): RoundMeasure {
   const { inExperiments } = MEASURE_DESCRIPTIONS[measure];
   return typeof inExperiments === 'string' ? inExperiments : (measure as RoundMeasure);

@@ -10,7 +10,7 @@ export type Totals = Sums & { readonly days: number };
 
 export const NO_FIGURES: Totals = { days: 0, clicks: 0, impressions: 0, positionSum: 0, positionWeight: 0 };
 
-/** Adds up day figures that lie in `span`. `days` counts the rows added, so pass at most one row a day. */
+/** Sums the day figures within `span`. `days` counts rows, so pass at most one row a day. */
 export function sumFigures(rows: Iterable<DayFigures>, span: Span): Totals {
   let days = 0;
   const sums = new Accumulator();
@@ -22,12 +22,18 @@ export function sumFigures(rows: Iterable<DayFigures>, span: Span): Totals {
   return { days, ...sums };
 }
 
-/** Click-through rate of a span, sum of clicks over sum of impressions (never a mean of daily rates); null without impressions. */
+/**
+ * Click-through rate of a span: sum of clicks over sum of impressions, never a mean of daily rates;
+ * null without impressions.
+ */
 export function clickThroughRate(t: Sums): number | null {
   return t.impressions > 0 ? t.clicks / t.impressions : null;
 }
 
-/** Average position of a span weighted by impressions (never a mean of daily positions); null without impressions. */
+/**
+ * Average position of a span, weighted by impressions, never a mean of daily positions; null
+ * without impressions.
+ */
 export function averagePosition(t: Sums): number | null {
   return t.positionWeight > 0 ? t.positionSum / t.positionWeight : null;
 }

@@ -1,30 +1,37 @@
-/* Empirical Bayes for a Poisson rate: how often pages are really chosen, each shrunk toward what the others of the site show. */
+/*
+ * Empirical Bayes for Poisson rates: the appeal of each page, shrunk toward the other pages of the
+ * site.
+ */
 
 import jStat from 'jstat';
 
-/** Clicks, and the clicks that the same showings would bring at the site's usual CTR by position. */
+/** Clicks, and expected clicks: impressions at the site’s usual CTR by position. */
 export type Chosen = { readonly clicks: number; readonly expected: number };
 
 /** A gamma distribution of appeal, by its shape and rate: its mean is shape / rate. */
 export type Gamma = { readonly shape: number; readonly rate: number };
 
-/** What the pages of a site show together: how appeal is spread among them, and by how much counts vary beyond Poisson. */
+/**
+ * The distribution of appeal among the pages of a site, and the dispersion of counts beyond
+ * Poisson.
+ */
 export type AppealPrior = Gamma & { readonly dispersion: number };
 
-/** Spread is sought between these: shapes from next to no agreement among pages to next to no difference. */
+/** Range of shapes searched: from almost no agreement among pages to almost no difference. */
 const [LEAST_SHAPE, MOST_SHAPE] = [0.3, 400];
 const STEPS = 60;
 /** Where there are no pages to tell: pages differ by about a third. */
 const USUAL_SHAPE = 9;
 
 /**
- * The gamma prior of appeal that makes the counts of all pages most likely, each negative binomial; counts are divided by their
- * dispersion first (quasi-likelihood).
+ * The gamma prior of appeal with the highest likelihood of all page counts, each negative binomial.
+ * Counts are first divided by their dispersion (quasi-likelihood).
  *
- * Source: Robbins, Proc. Third Berkeley Symp. (1956), empirical Bayes; the gamma-Poisson case as in Gelman et al., Bayesian Data
- * Analysis, 2.7.
+ * Source: Robbins, Proc. Third Berkeley Symp. (1956), empirical Bayes; the gamma-Poisson case as in
+ * Gelman et al., Bayesian Data Analysis, 2.7.
  *
- * @example appealPrior([{ clicks: 50, expected: 100 }, { clicks: 150, expected: 100 }], 1) // mean 1, wide
+ * @example appealPrior([{ clicks: 50, expected: 100 }, { clicks: 150, expected: 100 }], 1) // mean
+ *   1, wide
  */
 export function appealPrior(pages: readonly Chosen[], dispersion: number): AppealPrior {
   const known = pages.filter(({ expected }) => expected > 0);
@@ -43,7 +50,7 @@ export function appealPrior(pages: readonly Chosen[], dispersion: number): Appea
   return { shape: best.shape, rate: best.rate, dispersion };
 }
 
-/** The rate that makes counts most likely at a shape, by fixed-point iteration on the mean of the posterior means. */
+/** The most likely rate at a shape, by fixed-point iteration on the mean of the posterior means. */
 function rateFor(pages: readonly Chosen[], shape: number, mean: number, dispersion: number): number {
   let rate = shape / mean;
   for (let round = 0; round < 12; round++) {
@@ -66,8 +73,11 @@ function logLikelihood(pages: readonly Chosen[], shape: number, rate: number, di
 }
 
 /**
- * What is known of one page's appeal.
- * @example appealPosterior({ shape: 9, rate: 9, dispersion: 1 }, { clicks: 2, expected: 10 }) // shape 11, rate 19: about 0.58
+ * Posterior of the appeal of a page.
+ *
+ * @example
+ * appealPosterior({ shape: 9, rate: 9, dispersion: 1 }, { clicks: 2, expected: 10 })
+ * // shape 11, rate 19: about 0.58
  */
 export function appealPosterior(
   { shape, rate, dispersion }: AppealPrior,
@@ -76,7 +86,11 @@ export function appealPosterior(
   return { shape: shape + clicks / dispersion, rate: rate + expected / dispersion };
 }
 
-/** A quantile of a gamma distribution. @example gammaQuantile({ shape: 1, rate: 1 }, 0.5) // ln 2 */
+/**
+ * A quantile of a gamma distribution.
+ *
+ * @example gammaQuantile({ shape: 1, rate: 1 }, 0.5) // ln 2
+ */
 export function gammaQuantile({ shape, rate }: Gamma, p: number): number {
   return jStat.gamma.inv(p, shape, 1 / rate);
 }
@@ -87,10 +101,11 @@ export function gammaMean({ shape, rate }: Gamma): number {
 }
 
 /**
- * The variance of counts over their expectation, pooled over cells of groups that each have a rate of their own; never below 1. `cells`
- * are, for each group, its cells.
+ * Dispersion: the variance of counts over their expectation, pooled over groups with a rate each,
+ * and at least 1. `groups` gives the cells of each group.
  *
- * Source: McCullagh and Nelder, Generalized Linear Models (1989), 4.5: Pearson's statistic over its degrees of freedom.
+ * Source: McCullagh and Nelder, Generalized Linear Models (1989), 4.5: Pearson’s statistic over its
+ * degrees of freedom.
  */
 export function dispersionOf(groups: Iterable<readonly Chosen[]>): number {
   let [pearson, freedom] = [0, 0];

@@ -1,12 +1,15 @@
 /** What was put aside comes back once it would bring half as much again. */
 const COMES_BACK = 1.5;
-/** Of little, half as much again is next to nothing: it takes at least so many clicks more a month. */
+/**
+ * Clicks a month by which an estimate must have grown as well: half as much again of little is
+ * nothing.
+ */
 const LEAST_MORE = 5;
 
 /**
- * Whether an opening stays aside that would bring `clicks` a month by now, and was put aside when it would have brought
- * `then`; null where it never was.
+ * Whether a dismissed opening stays dismissed, now that it would bring `clicks` a month.
  *
+ * @param then its estimate when it was dismissed; null if it never was
  * @example staysAside(40, 60) // true
  * @example staysAside(40, 61) // false
  */

@@ -10,13 +10,16 @@ export type PageOnQuery = {
   readonly days: readonly { readonly day: number; readonly impressions: number; readonly position: number }[];
 };
 
-/** A page that had this much of the impressions, or led on this share of the days, has a part in the query. */
+/** Share of the impressions, or of the days led, from which a page competes for a query. */
 const [LEAST_SHARE, LEAST_LED] = [0.15, 0.15];
 /** A page leads a day decisively with this share of the day's impressions. */
 const DECISIVE = 0.6;
 /** Fewer decisive changes of the lead are one page replacing another, or chance. */
 const LEAST_TURNS = 3;
-/** Standard deviation of a page's daily share beyond sampling noise: pages side by side stay well below it. */
+/**
+ * Standard deviation of a page’s daily share beyond sampling noise; pages side by side stay below
+ * it.
+ */
 const LEAST_SWING = 0.15;
 /** Positions so far apart say that one of the two owns the query. */
 const APART = 15;
@@ -33,14 +36,14 @@ export type SharedQuery = {
   readonly together: number;
   /** How many times the decisive lead went to another page. */
   readonly turns: number;
-  /** Standard deviation of the first page's daily share of impressions, sampling noise taken off. */
+  /** Standard deviation of the first page’s daily share of impressions, without sampling noise. */
   readonly swing: number;
 };
 
 /**
- * Whether pages of a site take turns at a query: the lead changes decisively several times, and daily
- * shares swing by more than counting noise. Both may be shown on every day: it is not absence that
- * tells. Null where one page owns the query, one replaced the other, or they stand side by side.
+ * Whether pages of a site compete for a query: the lead changes decisively several times, and daily
+ * shares vary by more than counting noise. Both may appear every day; absence isn’t needed. Null if
+ * one page owns the query, one replaced the other, or they stand side by side.
  */
 export function sharedQuery(pages: readonly PageOnQuery[]): SharedQuery | null {
   const total = pages.reduce((sum, page) => sum + page.impressions, 0);
@@ -91,9 +94,8 @@ function daysOf(pages: readonly PageOnQuery[]): DayShown[] {
 }
 
 /**
- * Standard deviation of a page's true daily share: the variance of the daily shares less that of
- * binomial counting, or the covariance of following days, which counting does not touch, whichever is
- * larger.
+ * Standard deviation of a page’s true daily share: the larger of the variance of daily shares less
+ * binomial noise, and the covariance of consecutive days, which has no counting noise.
  */
 function shareSwing(days: readonly DayShown[], pageId: number): number {
   const shares = days.map(({ shown, all }) => ({

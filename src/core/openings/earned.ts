@@ -23,9 +23,12 @@ export type EarningQuery = {
 const LEAST_SHARE = 0.01;
 
 /**
- * The searches that earn on a page, those with the largest share first: a search's share is its clicks over the sessions of the page. Common
- * practice, no published source.
- * @example earningQueries([{ query: 'hive kit', clicks: 800 }], { sessions: 29000, engaged: null, conversions: 290, revenue: null })[0].conversions // 8
+ * The queries that earn most on a page, largest share first. The share of a query is its clicks
+ * over the sessions of the page. Common practice, no published source.
+ *
+ * @example
+ * const page = { sessions: 29000, engaged: null, conversions: 290, revenue: null };
+ * earningQueries([{ query: 'hive kit', clicks: 800 }], page)[0].conversions // 8
  */
 export function earningQueries(
   queries: readonly { readonly query: string; readonly clicks: number }[],

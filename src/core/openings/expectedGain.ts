@@ -1,4 +1,6 @@
-/* What is expected of acting on an opening: what this type of change has brought here, at most its estimate. */
+/*
+ * The expected gain of an opening: what this type of change has brought here, at most its estimate.
+ */
 
 import type { PooledScore } from '../scorebook/pool';
 import type { Gain } from './opening';

@@ -9,7 +9,10 @@ import type { Opening } from './opening';
 import type { KindScore } from '../scorebook/kindScore';
 import type { Said } from '../words/termsOnPage';
 
-/** What binds a page: a change that is being read until a day, or a round that it is in (until nobody knows when). */
+/**
+ * What a page is busy with: a change that is read until a day, or an experiment (`until` is
+ * unknown).
+ */
 export type Busy =
   | { readonly changeId: number; readonly roundId: null; readonly until: Day }
   | { readonly changeId: null; readonly roundId: number; readonly until: null };
@@ -28,9 +31,9 @@ export type NamedOpening = Omit<Opening, 'pageId' | 'queryId'> & {
 
 /** An opening as it stands on a day. */
 export type TimedOpening = NamedOpening & {
-  /** The change or the round whose reading on its page is not over yet: it is marked, and to be waited for. */
+  /** The change or experiment on its page that is still being read. */
   readonly busy: Busy | null;
-  /** The days after which its effect would show; null where it would not within half a year, or that is not known. */
+  /** Days after which its effect would show; null if not within half a year, or unknown. */
   readonly daysToShow: number | null;
   /** What this type of change can be expected to bring here; null where too few were read. */
   readonly expected: ExpectedGain | null;
@@ -38,7 +41,7 @@ export type TimedOpening = NamedOpening & {
 
 /** What the pane of an opening shows besides itself. */
 export type OpeningDetail = {
-  /** The number of the newest result page of its query, or of the most seen of its searches that has one. */
+  /** Id of the newest result page of its query, or of its most seen query that has one. */
   readonly wording: number | null;
   readonly opening: TimedOpening;
   readonly span: Span;
@@ -52,6 +55,6 @@ export type OpeningDetail = {
   readonly seenOn: Day | null;
   /** Clicks of the page in the last thirty days. */
   readonly clicksNow: number;
-  /** What changes of the kind that is its remedy have brought on this site; null where too few were read. */
+  /** What changes of this type have brought here; null if too few were read. */
   readonly came: KindScore | null;
 };

@@ -5,11 +5,11 @@ import type { OpeningKind } from './kinds';
 /** Days of a month, by which gains are told. */
 export const MONTH_DAYS = 30;
 
-/** Clicks a month that an opening would bring, with the range that holds the truth 80 times in a hundred. */
+/** Extra clicks a month that an opening would bring, with an 80% range. */
 export type Gain = { readonly clicks: number; readonly low: number; readonly high: number };
 export const NO_GAIN: Gain = { clicks: 0, low: 0, high: 0 };
 
-/** An opening before it is put into words: what it is about, by ids, and the figures that it rests on. */
+/** An opening before it is worded: its subject, by ids, and its figures. */
 export type Opening = {
   readonly kind: OpeningKind;
   readonly pageId: number | null;

@@ -1,4 +1,7 @@
-/* How far single queries are chosen from what their page and position suggest: the error of an estimate for one query. */
+/*
+ * How much the appeal of queries varies about that of their page: the error of an estimate for one
+ * query.
+ */
 
 import { appealPosterior, gammaMean } from './appealPosterior';
 import type { PairFigures, SiteAppeal } from './site';
@@ -9,8 +12,10 @@ const [USUAL, PRIOR] = [0.25, 20];
 const FEWEST = 3;
 
 /**
- * The standard deviation, on the log scale, of a query's appeal about its page's: by moments, what is beyond counting noise.
- * Source: DerSimonian and Laird, Controlled Clinical Trials 7 (1986), of a variance between studies, here between queries.
+ * Standard deviation of a query’s log appeal about its page’s, by moments, beyond counting noise.
+ *
+ * Source: DerSimonian and Laird, Controlled Clinical Trials 7 (1986), of a variance between
+ * studies, here between queries.
  */
 export function querySpread(pairs: readonly PairFigures[], { prior, byPage }: SiteAppeal): number {
   let [sum, weight] = [PRIOR * USUAL ** 2, PRIOR];

@@ -1,4 +1,7 @@
-/* What openings of all kinds are looked for in: a site's pairs of page and query over some days, with what is known of them. */
+/*
+ * Shared input of all finders of openings: the pairs of page and query of a site, and the appeal of
+ * its pages.
+ */
 
 import type { PositionCurve } from '../appeal/positionCurve';
 import { appealPrior, dispersionOf, type AppealPrior, type Chosen } from './appealPosterior';
@@ -26,8 +29,10 @@ export type SiteAppeal = {
 };
 
 /**
- * How often each page is chosen, without searches for the site itself, and how that is spread among pages. `rest` is what of a page is in
- * none of its rows by query, `days` what each page brought day by day, from which it is learned how counts vary.
+ * Appeal of each page without brand queries, and its distribution among pages.
+ *
+ * @param rest the part of each page that none of its rows by query shows
+ * @param days the figures of each page by day, which give the dispersion of counts
  */
 export function siteAppeal(
   pairs: readonly PairFigures[],

@@ -23,9 +23,9 @@ export type Taken = {
 const LEAST_WAIT = 35;
 
 /**
- * The query of the form's address that fills it in: page, query, expected result and review day. What
- * is expected is what changes of this type have brought here, never the opening's own estimate: that
- * is a ceiling. Where too few were read, only the direction is filled in.
+ * Query string that fills in the form for a change: page, query, expected result and review day.
+ * The expected result is what changes of this type have brought here, never the estimate of the
+ * opening, which is a ceiling. With too few readings only the direction is filled in.
  */
 export function takeOnQuery(taken: Taken, today: Day): string {
   const { kind, key, path, query, gain, expected, title, daysToShow } = taken;

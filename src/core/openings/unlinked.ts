@@ -18,7 +18,7 @@ export type LinkCandidate = {
   readonly score: number;
 };
 
-/** A page is like another where it scores at least this share of what the page itself does for its own title. */
+/** Share of a page’s score for its own title from which another page is similar. */
 const LEAST_LIKE = 0.2;
 const [MOST_CANDIDATES, MOST_WORDS] = [5, 3];
 
@@ -31,8 +31,11 @@ export type PageLinks = {
 };
 
 /**
- * Pages that speak of what the title of another says, by BM25 over their main texts: made once of all pages, and asked page by page.
- * Source: Robertson and Zaragoza, The Probabilistic Relevance Framework (2009), as the library has it (BM25+).
+ * Finds pages about the title of another by BM25 over their main texts. Built once, then queried
+ * page by page.
+ *
+ * Source: Robertson and Zaragoza, The Probabilistic Relevance Framework (2009), as the library
+ * implements it (BM25+).
  */
 export class LinkIndex {
   private readonly index: MiniSearch<{ id: number; title: string; text: string }>;

@@ -8,10 +8,12 @@ export type Visits = { readonly sessions: number; readonly conversions: number }
 const LEVEL = 0.95;
 
 /**
- * Conversions a page lacks of the site's usual share, with the range that its score interval leaves; null where chance would do. A page that
- * is better than the site lacks nothing.
+ * Conversions that a page lacks at the site’s usual rate, with the range of its score interval;
+ * null if chance would explain it.
+ *
  * Source: Newcombe, Statistics in Medicine 17 (1998) 857-872 (score interval).
- * @example lackingConversions({ sessions: 1000, conversions: 0 }, 0.02) // about 20, of which at least 16
+ *
+ * @example lackingConversions({ sessions: 1000, conversions: 0 }, 0.02) // about 20, at least 16
  */
 export function lackingConversions(
   { sessions, conversions }: Visits,
@@ -25,7 +27,9 @@ export function lackingConversions(
 }
 
 /**
- * A query's share of what a landing page earns: its clicks over the sessions of the page. Common practice, no published source.
+ * Share of a query in what a landing page earns: its clicks over the sessions of the page. Common
+ * practice, no published source.
+ *
  * @example shareOfRevenue(800, 29000) // 0.0276
  */
 export function shareOfRevenue(clicks: number, sessions: number): number | null {

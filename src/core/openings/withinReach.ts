@@ -1,4 +1,7 @@
-/* Within reach: searches just off the first page, or low on it, and what a better position would bring. */
+/*
+ * Striking distance: queries just off the first page, or low on it, and what a better position
+ * would bring.
+ */
 
 import type { PositionCurve } from '../appeal/positionCurve';
 import { normalQuantile } from '../statistics/normal';
@@ -19,9 +22,10 @@ const [HIGHEST, FIRST_PAGE, LOWEST] = [4.5, 10.5, 20.5];
 export type Shown = { readonly impressions: number; readonly position: number };
 
 /**
- * The position that is aimed at from another, stated with every estimate: three places up on the first page, the eighth from the
- * second page; null where there is nothing within reach. A rule of the trade (positions 11 to 20 are worked on first): common practice,
- * no published source.
+ * Target position, stated with every estimate: three places up on the first page, the eighth from
+ * the second page; null if out of reach. Common practice (work on positions 11 to 20 first), no
+ * published source.
+ *
  * @example targetPosition(12) // 8
  */
 export function targetPosition(position: number): number | null {
@@ -35,27 +39,30 @@ export type QueryAppeal = {
   readonly page: Chosen;
   /** The query itself on the page. */
   readonly own: Chosen;
-  /** How far single queries are chosen from what their page suggests, on the log scale (see `querySpread`). */
+  /** Standard deviation of a query’s log appeal about its page’s (see `querySpread`). */
   readonly spread: number;
 };
 
 /**
- * How often a query is chosen on its page: its own clicks, shrunk toward its page, which is shrunk toward the site.
- * Source: as of `appealPosterior`, one level further down; the page's own error is carried as a wider distribution.
+ * Posterior of the appeal of a query: its own clicks, shrunk toward its page, which is shrunk
+ * toward the site.
+ *
+ * Source: as of `appealPosterior`, one level down; the page’s error is carried as a wider
+ * distribution.
  */
 export function queryPosterior({ prior, page, own, spread }: QueryAppeal): Gamma {
   const above = appealPosterior(prior, page);
-  // What is known of the page, and how far queries lie about their pages, as one gamma of that mean.
+  // The posterior of the page and the spread of its queries, as one gamma with that mean.
   const shape = 1 / (1 / above.shape + spread ** 2);
   return appealPosterior({ shape, rate: shape / gammaMean(above), dispersion: prior.dispersion }, own);
 }
 
-/** Error of the CTR by position itself on the log scale, at two positions that are some places apart. */
+/** Log-scale error of the CTR by position itself, between two positions some places apart. */
 const CURVE_ERROR = 0.5;
 
 /**
- * What a query would gain on a page at another position: impressions times the difference of the site's CTR at both, times how often
- * it is chosen.
+ * Extra clicks of a query at another position: impressions times the difference of the site’s CTR
+ * at both, times the appeal of the query.
  */
 export function gainOfPosition(
   { impressions, position }: Shown,
@@ -83,9 +90,12 @@ export function gainOfPosition(
 const Z80 = normalQuantile(0.9);
 
 /**
- * What the rules of thumb of the trade say, to be held beside an estimate: impressions times position, and clicks lost against all
- * impressions at 20%. Common practice, no published source.
- * @example rulesOfThumb({ clicks: 3, impressions: 1000, position: 12 }) // { potential: 12000, ceiling: 197 }
+ * Rules of thumb beside an estimate: impressions times position, and clicks short of 20% of all
+ * impressions. Common practice, no published source.
+ *
+ * @example
+ * rulesOfThumb({ clicks: 3, impressions: 1000, position: 12 }) // { potential: 12000, ceiling: 197
+ * }
  */
 export function rulesOfThumb({ clicks, impressions, position }: Shown & { readonly clicks: number }) {
   return { potential: impressions * position, ceiling: Math.max(0, 0.2 * impressions - clicks) };

@@ -5,7 +5,7 @@ import type { Net } from '../effect/effect';
 import type { Mark } from '../effect/verdict';
 import type { Metrics } from '../measures/comparison';
 
-/** One page, or a part of the site, across an event: what it did beyond what the rest of the site did. */
+/** A page or a part of the site across an event, net of the rest of the site. */
 export type AcrossLine = {
   readonly name: string;
   /** Null for a part of the site. */
@@ -17,7 +17,7 @@ export type AcrossLine = {
   readonly mark: Mark;
 };
 
-/** Who moved across an outside event, measured as a reading is: the days before it against those after it. */
+/** Pages that rose or fell across an event: the days before it compared with the days after it. */
 export type Across = {
   readonly event: OutsideEvent;
   readonly before: Span;
@@ -31,12 +31,13 @@ export type Across = {
   } | null;
 };
 
-/** Of pages that nothing happened to, so many in a hundred are marked as moved by chance: the ranges hold nine in ten. */
+/** Share of unaffected pages marked as moved by chance, since ranges are 90% ranges. */
 export const MOVED_BY_CHANCE = 0.1;
 
 /**
- * How a net effect goes with what was counted, in words; null where the two go the same way. A part that fell less than the rest is
- * lifted net of it, and should not be read as a rise.
+ * How a net effect differs from the counted change, in words; null if both go the same way. A part
+ * that fell less than the rest is lifted net of it, which must not read as a rise.
+ *
  * @example relativeText(line) // "fell, but less than the rest"
  */
 export function relativeText({ raw, net, mark }: AcrossLine): string | null {
@@ -48,8 +49,12 @@ export function relativeText({ raw, net, mark }: AcrossLine): string | null {
 }
 
 /**
- * What happened across an event in one or two sentences: the site's own clicks first, then the part that fell furthest.
- * @example acrossSentence(lines, 'the site') // "Clicks of the whole site fell from 12,025 to 10,510 (−1,515, −12.6%). /shop/ fell most: from 3,000 to 1,980 (−1,020, −34.0%)."
+ * What happened across an event, in one or two sentences: the site’s own clicks, then the part that
+ * fell most.
+ *
+ * @example
+ * acrossSentence(lines, 'the site')
+ * // "Clicks of the whole site fell from 12,025 to 10,510 (−1,515, −12.6%). /shop/ fell most: …"
  */
 export function acrossSentence({ site, parts }: NonNullable<Across['lines']>): string {
   const whole = `Clicks of the whole site ${moved('clicks', site)}.`;

@@ -3,8 +3,8 @@ import { longDay } from '../words/format';
 import type { Carrier } from './readingModel';
 
 /**
- * A sentence on which address carried a page's figures until when, and which from when on; empty where one did all along.
- * Carriers are given by their first days.
+ * A sentence on which URL carried a page’s figures until when, and which from then on; empty if one
+ * did throughout. Carriers are in the order of their first days.
  */
 export function carriersClause(carriers: readonly Carrier[]): string {
   const [first, ...others] = carriers;

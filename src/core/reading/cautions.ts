@@ -67,7 +67,10 @@ function caution(code: CautionCode, message: string, rest: Partial<Caution> = {}
   return { days: null, changeId: null, eventId: null, ...rest, code, message };
 }
 
-/** From the first before day to the last after day, the settling days included: an update inside them acts on the after span. */
+/**
+ * From the first day before to the last day after, settling days included: an update within them
+ * affects the after span.
+ */
 function wholeSpan(spans: ChangeSpans): Span {
   return { firstDay: spans.before.firstDay, lastDay: spans.after.lastDay };
 }
@@ -82,7 +85,7 @@ function whichDays(days: Span, spans: ChangeSpans): string {
   return parts.length > 0 ? parts.join(' and ') : 'the settling days, between the spans';
 }
 
-/** Whether the results showed the new text all along; asked only where somebody keeps track of the change's steps. */
+/** Whether results showed the new text throughout; only if the steps of the change are recorded. */
 function seenCaution({ change }: ReadingInput, after: Span): Caution[] {
   const { steps } = change;
   const followed = steps['reindex-requested'] !== undefined || steps.crawled !== undefined;
@@ -104,7 +107,9 @@ function seenCaution({ change }: ReadingInput, after: Span): Caution[] {
   ];
 }
 
-/** What changed on the result pages inside the spans, and what that does to clicks at the same rank. */
+/**
+ * What changed on result pages within the spans, and how that affects clicks at the same position.
+ */
 function resultsCautions({ resultsEvents = [], change }: ReadingInput, spans: ChangeSpans): Caution[] {
   return resultsEvents.flatMap(({ kind, from, to, text, query }) => {
     const days = { firstDay: addDays(from, 1), lastDay: to };
@@ -200,7 +205,7 @@ function missingDayCautions({ daysWithFigures }: ReadingInput, compared: NonNull
   });
 }
 
-/** Page totals without the rows by query of the same days: the queries that the change names are then not known. */
+/** Page totals without rows by query on the same days: the change’s queries are unknown then. */
 function missingQueryDayCaution(input: ReadingInput, compared: NonNullable<Compared>): Caution[] {
   const { change, daysWithFigures, daysWithQueries } = input;
   if (change.queries.length === 0 && daysWithQueries.size === 0) return [];
@@ -324,7 +329,9 @@ function pastCautions({ dip, preTrend }: Comparison): Caution[] {
 
 /** Below this many pages a yardstick is a matter of chance (docs/method.md, 9). */
 export const FEW_YARDSTICK_PAGES = 5;
-/** Pages that move apart from each other come out a little below 0; this far below, the yardstick does harm. */
+/**
+ * Tracking below which the control does harm. Pages that move independently are slightly below 0.
+ */
 const TRACKS_BADLY = -0.4;
 
 function yardstickCautions({ pages, tracking }: Yardstick, judged: Measure): Caution[] {

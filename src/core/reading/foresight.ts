@@ -4,7 +4,7 @@ import { longDay, plural, share } from '../words/format';
 import type { Wait } from './readingModel';
 import { finalOn } from './readable';
 
-/** Whole days after a change made on `day` that can be read on the day of its review; below 0 where there are none. */
+/** Whole days after a change that can be read on its review day; negative if there are none. */
 export function daysByReview(
   day: Day,
   reviewDay: Day,
@@ -15,8 +15,10 @@ export function daysByReview(
 }
 
 /**
- * A sentence on whether pages could show what is expected of a change by its review. `wait` is of spans of `days` among
- * others; null where the pages have too few figures to tell.
+ * A sentence on whether pages could show the expected result by the review day; null if they have
+ * too few figures.
+ *
+ * @param wait covers spans of `days`, among others
  */
 export function foresight(wait: Wait | null, days: number, reviewDay: Day): string {
   const by = `By ${longDay(reviewDay)}`;

@@ -11,12 +11,14 @@ import type { Carrier } from './readingModel';
 import type { PartShares } from './shares';
 import type { Narrowing } from './narrowing';
 
-/** One day of the pages of a reading. `fromQueries`: no page total was given, so the day is the sum of its query rows. */
+/**
+ * A day of the pages of a reading. `fromQueries`: without a page total, the sum of its query rows.
+ */
 export type PageDay = DayFigures & { readonly fromQueries: boolean };
 
 /** What only a reading looked at by itself is made from, not one in a list. */
 export type Detail = {
-  /** Sums of every query on the pages in two spans; null where there are no rows by query in either. */
+  /** Totals of every query on the pages in two spans; null without rows by query in either. */
   readonly queriesIn: (before: Span, after: Span) => readonly QueryTotals[] | null;
   readonly curve: PositionCurve;
 };
@@ -30,29 +32,35 @@ export type ReadingInput = {
   readonly today: Day;
   /** The newest day that may be read; null where the site has no figures. */
   readonly lastReadable: Day | null;
-  /** Days on which the site has figures at all, of any page. A page without a row on such a day had no impressions. */
+  /** Days with figures of any page. A page without a row on such a day had no impressions. */
   readonly daysWithFigures: ReadonlySet<Day>;
   /**
-   * Days on which the site has rows by query. A query without a row on such a day had no impressions but for what is
-   * withheld. Asked only where the change names queries.
+   * Days with rows by query. A query without a row on such a day had only withheld impressions, if
+   * any. Read only if the change names queries.
    */
   readonly daysWithQueries: ReadonlySet<Day>;
   /** Figures of the change's pages, one row per page and day. */
   readonly pageDays: readonly PageDay[];
   /** Figures of each query that the change names, on the change's pages. */
   readonly queryDays: readonly { readonly query: string; readonly days: readonly DayFigures[] }[];
-  /** Whether each side is one total of a period, brought in without days, on the first day of its span. */
+  /** Whether each side is one period total, imported without days, on the first day of its span. */
   readonly fromPeriods?: boolean;
-  /** Sentences on pages of the change that have no search figures while a page of nearly the same address has. */
+  /**
+   * Sentences on pages of the change without search figures whose twin (a page with almost the same
+   * URL) has them.
+   */
   readonly wrongTwins: readonly string[];
   readonly otherChanges: readonly Change[];
   readonly events: readonly OutsideEvent[];
   /** What happened on the result pages of the change's queries, as far as they were looked at. */
   readonly resultsEvents?: readonly (ResultsEvent & { readonly query: string })[];
   readonly narrowed: Narrowing;
-  /** Whether there are rows by query for what the reading is narrowed to; appeal is left out where there are not. */
+  /**
+   * Whether there are rows by query for what the reading is narrowed to; without them appeal is
+   * left out.
+   */
   readonly appealKnown?: boolean;
-  /** The history that net effects are read from, and the ids of the rows in it; null where there is none. */
+  /** The history that net effects are read from, and the ids of its rows; null if there is none. */
   readonly engine: EffectEngine | null;
   readonly rows: readonly number[];
   /** Shares of impressions by device and country in the two spans. */

@@ -25,7 +25,10 @@ export type LedgerEntry = {
   readonly movedIn: VerdictMeasure | null;
   /** What is plain already while the reading waits. */
   readonly early: EarlyLook | null;
-  /** What was counted before and after in the metric nearest to the judged one: "412 → 498 clicks"; empty where absent. */
+  /**
+   * Counts before and after in the metric nearest to the judged one: "412 → 498 clicks"; empty if
+   * absent.
+   */
   readonly raw: string;
   /** Net effect and range of the judged metric in words; absent effects are a dash. */
   readonly effect: string;

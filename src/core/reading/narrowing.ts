@@ -1,6 +1,6 @@
 /* The part of a change's figures that a reading is restricted to. */
 
-/** What a reading is narrowed to: one query, one device, one of the change's pages; null leaves it whole. */
+/** A narrower reading: one query, one device, one page of the change; null for all. */
 export type Narrowing = {
   readonly query: string | null;
   readonly device: string | null;

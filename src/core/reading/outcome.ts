@@ -13,8 +13,10 @@ export const OUTCOME_NAMES: Record<Outcome, string> = {
 };
 
 /**
- * The outcome of one expectation in words.
- * @example outcomeText('cannot-be-told', { metric: 'ctr', direction: 'up', amount: 0.25, reviewDay: null })
+ * An outcome in words.
+ *
+ * @example
+ * outcomeText('cannot-be-told', { metric: 'ctr', direction: 'up', amount: 0.25, reviewDay: null })
  * // "not certain it reached +25%"
  */
 export function outcomeText(outcome: Outcome, expectation: Expectation): string {
@@ -24,9 +26,9 @@ export function outcomeText(outcome: Outcome, expectation: Expectation): string 
 }
 
 /**
- * Compares the net effect of a reading with its expectation, on the metric that was expected and apart
- * from the verdict: met where even the low end of the range reaches it, not met where even the high end
- * does not. Null where nothing was expected or the reading is not complete. A direction without an
+ * Compares the net effect of a reading with its expected result, on the expected metric and
+ * independent of the verdict: met if the low end of the range reaches it, not met if the high end
+ * doesn’t. Null if nothing was expected, or the reading isn’t complete. A direction without an
  * amount is met by a lift in that direction.
  */
 export function outcomeOf({ change, spans, net }: Reading): Outcome | null {
@@ -44,8 +46,10 @@ export function outcomeOf({ change, spans, net }: Reading): Outcome | null {
 }
 
 /**
- * The expected amount with its sign and unit.
- * @example expectedText({ metric: 'ctr', direction: 'up', amount: 0.25, reviewDay: null }) // "+25%"
+ * The expected amount with sign and unit.
+ *
+ * @example
+ * expectedText({ metric: 'ctr', direction: 'up', amount: 0.25, reviewDay: null }) // "+25%"
  */
 export function expectedText({ metric, direction, amount }: Expectation): string {
   if (amount === null) return direction;

@@ -1,8 +1,8 @@
 import { addDays, type Day } from '../calendar/day';
 
 /**
- * Days that pass before a source gives a day's figures at all. Common practice, no published source: daily
- * search figures arrive two to three days late.
+ * Days until a source publishes a day’s figures. Common practice, no published source: daily search
+ * figures arrive two to three days late.
  */
 export const USUAL_DELAY_DAYS = 2;
 
@@ -10,8 +10,8 @@ export const USUAL_DELAY_DAYS = 2;
 export type Coverage = { readonly lastDay: Day; readonly takenOn: Day };
 
 /**
- * The newest day that may be read. The newest `provisionalDays` of a fresh feed are still revised at the source
- * and are shown but not read; figures brought in long after their last day are final to the end.
+ * The newest day that may be read. The newest `provisionalDays` of a fresh feed are still revised
+ * at the source: shown, not read. Figures imported long after their last day are final throughout.
  */
 export function lastReadableDay(coverage: Coverage, provisionalDays: number): Day {
   const oldEnough = addDays(coverage.takenOn, -(USUAL_DELAY_DAYS + provisionalDays));

@@ -25,9 +25,9 @@ import {
 import { finalOn } from './readable';
 
 /**
- * Reads a change: its spans, the four measures before and after, what the untouched pages did meanwhile, the net effect
- * with its range, a verdict, why clicks moved, and the reasons to doubt it (docs/method.md). Throws RangeError for
- * impossible window or settling days.
+ * Reads a change: its spans, measures before and after, the movement of unchanged pages, the net
+ * effect with its range, a verdict, why clicks changed, and cautions (docs/method.md). Throws
+ * RangeError for impossible window or settling days.
  */
 export function makeReading(input: ReadingInput): Reading {
   const { change } = input;
@@ -74,7 +74,8 @@ export function makeReading(input: ReadingInput): Reading {
       ...spans,
       complete,
       completeOn: complete ? null : yetToCome(spans.after.lastDay),
-      // Spans are compared in whole weeks until they are complete, so one of a week or less has no interim figure.
+      // Incomplete spans are compared in whole weeks, so spans of a week or less have no interim
+      // figure.
       interimOn:
         compared?.after || spans.windowDays <= 7 ? null : yetToCome(addDays(spans.after.firstDay, 6)),
       planned,
@@ -145,7 +146,7 @@ function expectedClicks(
   return { before: over(before), after: over(after) };
 }
 
-/** A comparison without appeal and expected clicks, which nothing can be said of without rows by query. */
+/** A comparison without appeal and expected clicks, which need rows by query. */
 function withoutAppeal(comparison: Comparison): Comparison {
   const without = (effects: Estimates): Estimates => ({ ...effects, appeal: null, showings: null });
   return {
@@ -155,7 +156,7 @@ function withoutAppeal(comparison: Comparison): Comparison {
   };
 }
 
-/** The verdict by what moved, whatever was expected; of a single page of the change, by its own effects. */
+/** The verdict by what moved, whatever was expected; for a single page, by its own effects. */
 function verdictBy(
   { change }: ReadingInput,
   effects: Pick<Comparison, 'effects' | 'cut'> | null,
@@ -194,8 +195,8 @@ function markIn(effects: Comparison | null, measure: Measure) {
 }
 
 /**
- * Whether it can be said what a fall of CTR comes from. Where there are rows by query they decide, and they are only
- * fetched for a reading looked at by itself.
+ * Whether the cause of a CTR fall can be stated. Rows by query decide, if there are any; they are
+ * only loaded for a reading by itself.
  */
 function knowsExposure({ daysWithQueries }: ReadingInput, queries: readonly QueryTotals[] | null): boolean {
   return queries !== null || daysWithQueries.size === 0;

@@ -50,23 +50,32 @@ export type Caution = {
 };
 
 /**
- * The days actually summed up: the full spans, or whole weeks of them while waiting. Before the first week after the
- * change is over there is no after, and before is as far as it can be read; null where not even that is there.
+ * The days actually compared: the full spans, or their whole weeks while collecting data. Before
+ * the end of the first week there is no after span, and the before span is cut to readable days;
+ * null if there are none.
  */
 export type Compared = { readonly before: Span; readonly after: Span | null } | null;
 
-/** What the untouched pages did between the same spans, as far as it applies to the pages of the reading. */
+/**
+ * The movement of unchanged pages between the same spans, as it applies to the pages of the
+ * reading.
+ */
 export type Yardstick = {
-  /** What it did, after / before, by metric; of position, below 1 says that the untouched pages rose. */
+  /** Its ratio after / before, by metric; of position, below 1 means unchanged pages improved. */
   readonly [M in Metric as `${M}Ratio`]: number | null;
 } & {
   readonly pages: number;
-  /** How many of these pages are in the same part of the site, and how much they count, from 0 to 1. */
+  /** How many of these pages are in the same part of the site, and their weight, from 0 to 1. */
   readonly groupPages: number;
   readonly groupWeight: number;
-  /** Share of the variance of untouched pages' showings that the yardstick takes away; below 0 it adds to it. */
+  /**
+   * Share of the variance of unchanged pages that the control removes; below 0 it adds variance.
+   */
   readonly tracking: number | null;
-  /** Whether groups were learned from the movement, and the number of the pages' own; null where they are of several. */
+  /**
+   * Whether groups were learned from movement, and the pages’ own group; null if they are in
+   * several.
+   */
   readonly groupLearned: boolean;
   readonly group: number | null;
 };
@@ -74,7 +83,7 @@ export type Yardstick = {
 /** The name of the ratio of a metric in a yardstick. @example ratioName('ctr') // "ctrRatio" */
 export const ratioName = <M extends Metric>(metric: M) => `${metric}Ratio` as const;
 
-/** What daily looks said before the days were over: what was plain, since which day and how many days after settling. */
+/** The early call: what was plain, since which day, and how many days after settling. */
 export type EarlyLook = {
   readonly called: 'lifted' | 'dropped';
   readonly movedIn: VerdictMeasure;
@@ -99,7 +108,9 @@ export type Carrier = { readonly address: string; readonly firstDay: Day; readon
 export type Wait = {
   readonly metric: Metric;
   readonly showable: readonly Showable[];
-  /** The expected effect as a ratio, and the fewest days that would show it; null where none is expected, or none do. */
+  /**
+   * The expected effect as a ratio, and the fewest days that would show it; null if there is none.
+   */
   readonly expectedRatio: number | null;
   readonly daysNeeded: number | null;
 };
@@ -111,8 +122,9 @@ export type Reading = {
   readonly spans: ChangeSpans & {
     readonly complete: boolean;
     /**
-     * While waiting: the day on which the figures of the whole after span, and of its first week, are expected to be
-     * final. Null where that day has come and only the figures themselves are wanting, or there is nothing to wait for.
+     * While collecting data: the day on which the figures of the after span, and of its first week,
+     * should be final. Null if that day has come and only figures are missing, or nothing is
+     * awaited.
      */
     readonly completeOn: Day | null;
     readonly interimOn: Day | null;
@@ -122,7 +134,7 @@ export type Reading = {
   readonly compared: Compared;
   readonly metrics: Metrics;
   readonly queries: readonly { readonly query: string; readonly metrics: Metrics }[];
-  /** The measure the verdict is told by: what moved, else clicks or appeal by the type of the change. */
+  /** The measure of the verdict: what moved, or else clicks or appeal by the type of the change. */
   readonly judged: Measure;
   readonly verdict: Verdict;
   /** What moved, where a verdict says that something did. */
@@ -130,7 +142,7 @@ export type Reading = {
   readonly opposed: Opposed | null;
   /** What is plain already before the days are over; null where nothing is, or they are. */
   readonly early: EarlyLook | null;
-  /** Net effects with their 90% intervals, and the mark of each metric; null before anything can be compared. */
+  /** Net effects with 90% intervals, and the verdict on each metric; null before any comparison. */
   readonly net: Net | null;
   readonly marks: Readonly<Record<Measure, Mark | null>>;
   /** The estimates behind them, on the log scale. */
@@ -153,7 +165,7 @@ export type Reading = {
   readonly asOf: Day | null;
   /** What was said when the days were over, where figures revised since say otherwise. */
   readonly saidAtCompletion: SaidThen | null;
-  /** The pages that move with those of the change; null where they are of several groups, or it is not known. */
+  /** Pages that move with those of the change; null if they are of several groups, or unknown. */
   readonly movesWith: MovesWith | null;
 };
 

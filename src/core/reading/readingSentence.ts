@@ -24,7 +24,7 @@ import { reasonsClause } from './reasonsClause';
 /** A piece of a sentence; one with a mark is the finding itself. */
 export type Piece = { readonly text: string; readonly mark?: Mark };
 
-/** The sentence that opens a reading: what was found, piece by piece, and what has to be said with it. */
+/** The opening sentence of a reading: what was found, in parts, and what must be said with it. */
 export type Sentence = { readonly found: readonly Piece[]; readonly limits: string };
 
 /** A sentence as plain text. */
@@ -76,7 +76,7 @@ export function readingSentence(reading: Reading): Sentence {
   };
 }
 
-/** What is plain before the days are over: "Already plain since 3 October: dropped, chosen less often." */
+/** An early call: "Already plain since 3 October: dropped, chosen less often." */
 function earlyPieces({ early }: Reading): Piece[] {
   if (!early) return [];
   const words = movedText(early.movedIn, early.called);
@@ -87,7 +87,7 @@ function earlyPieces({ early }: Reading): Piece[] {
   ];
 }
 
-/** When a reading that waits can be looked at, or what it waits for where the days themselves are over. */
+/** When a reading will be available, or what it waits for if its days are over. */
 function whenToLook({ spans }: Reading): string {
   if (spans.completeOn === null) {
     return `Its days are over: bring in figures up to ${longDay(spans.after.lastDay)}, and the reading is complete.`;
@@ -183,8 +183,8 @@ function sides(measure: Measure): [string, string] {
 }
 
 /**
- * A net effect in words: "24% above", "9% and 41%"; of appeal "24% more often"; of position and rank "2.1 places better", "1.0 and
- * 3.2 places up".
+ * A net effect in words: "24% above", "9% and 41%"; of appeal "24% more often"; of position "2.1
+ * places better", "1.0 and 3.2 places up".
  */
 export function effectOf(
   { net }: Pick<Reading, 'net'>,
@@ -252,7 +252,7 @@ function showableClause({ wait, spans, change, compared, metrics }: Reading): st
   return `${smallest} What is expected would show in ${plural(wait.daysNeeded, 'day')}.`;
 }
 
-/** "rose from 412 to 498 (+86, +20.9%)"; of a position, that it improved or worsened, by so many places. */
+/** "rose from 412 to 498 (+86, +20.9%)"; of position, "improved" or "worsened" by places. */
 export function moved(metric: Metric, metrics: Metrics): string {
   const { before, after } = metrics[metric];
   if (before === null || after === null) return 'cannot be compared, being absent on one side';

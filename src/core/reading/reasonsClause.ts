@@ -1,7 +1,7 @@
 import { count, metricValue, percentChange } from '../words/format';
 import type { Reading } from './readingModel';
 
-/** A reason has to hold this share of all movement to be named as the whole of it, and this to be named as most of it. */
+/** Shares of all movement from which a reason is named as the whole of it, and as most of it. */
 const NEARLY_ALL = 0.8;
 const MOST = 0.55;
 /** Clicks that moved less than this in all are not worth an explanation. */
@@ -16,7 +16,10 @@ const MEANING = {
   },
 } as const;
 
-/** Why clicks moved, in a sentence; a fallen CTR that is only wider exposure is said before all else. Empty where there is nothing to say. */
+/**
+ * Why clicks changed, in a sentence. A CTR fall that is only wider exposure comes first. Empty if
+ * there is nothing to say.
+ */
 export function reasonsClause(reading: Reading): string {
   return [exposureClause(reading), reading.widerExposure ? '' : mainReason(reading)]
     .filter(Boolean)

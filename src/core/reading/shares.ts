@@ -4,12 +4,13 @@ export type PartShares = {
   readonly parts: readonly { readonly name: string; readonly before: number; readonly after: number }[];
 };
 
-/** Shares of impressions that moved by so many points or more are worth a word; a tenth of all impressions. */
+/** Smallest shift of impression shares worth mentioning: a tenth of all impressions. */
 export const SHARES_MOVED = 0.1;
 
 /**
- * The part whose share of impressions moved most and by how much, as a difference of shares; null where the parts
- * moved less than SHARES_MOVED altogether (half the sum of all differences), or a side has no impressions.
+ * The part with the largest change of its impression share, as a difference of shares; null if
+ * shares changed by less than SHARES_MOVED in total (half the sum of differences), or a side has no
+ * impressions.
  */
 export function movedShare({ parts }: PartShares): { name: string; before: number; after: number } | null {
   const sum = (side: 'before' | 'after') => parts.reduce((total, part) => total + part[side], 0);

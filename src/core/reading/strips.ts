@@ -7,30 +7,35 @@ import type { Mark } from '../effect/verdict';
 import { coveredDays, type PageDay } from './input';
 import type { Reading } from './readingModel';
 
-/** One strip of a reading's picture: a value for each day shown, and the level of each span compared. */
+/** One strip of a reading: a value for each shown day, and the level of each span. */
 export type Strip = {
   readonly metric: Metric;
   readonly values: readonly (number | null)[];
   readonly before: number | null;
   readonly after: number | null;
-  /** What the untouched pages suggest, day by day at the level of the before span; null where there is no yardstick. */
+  /**
+   * The path that unchanged pages predict, by day, at the level of the before span; null without a
+   * control.
+   */
   readonly path: readonly (number | null)[] | null;
   readonly mark: Mark | null;
   /** Values of another source on some days, such as positions that were looked up. */
   readonly points?: readonly { readonly day: Day; readonly value: number }[];
 };
 
-/** What the control did day by day, a log ratio to the level of the before span for each day shown; null where unknown. */
+/** The control by day, as a log ratio to its level in the before span; null if unknown. */
 export type ControlPath = Readonly<Record<Metric, readonly (number | null)[]>>;
 
 /** Days over which a day's appeal is taken: of one day's clicks it would be mostly chance. */
 const APPEAL_DAYS = 7;
 
 /**
- * The strips of a reading, one for each metric. Clicks and impressions are a day's counts and the level of a span their mean a
- * day with figures; CTR and position are those of the day, and of the span as a whole. A day without figures is
- * absent; a day on which the site has figures but the pages none had 0 clicks and impressions. Appeal is that of the week up to
- * a day, from the clicks to be expected of each day's showings (`expected`, null where they are not known).
+ * The strips of a reading, one per metric. Clicks and impressions are daily counts, and their level
+ * is the mean per day with figures; CTR and position are those of the day, and of the span. A day
+ * without figures is absent; a day on which only other pages have figures counts 0 clicks and
+ * impressions. Appeal is that of the week up to a day.
+ *
+ * @param expected expected clicks by day; null if unknown
  */
 export function readingStrips(
   reading: Reading,
@@ -70,8 +75,9 @@ export function readingStrips(
 }
 
 /**
- * The path of the yardstick at the level of the page. From the change on it is moved by what usually comes by itself
- * (a dip that is won back), so that in the after span its mean is what the net effect is measured against.
+ * The path of the control at the level of the page. From the change on it is shifted by the
+ * expected recovery from a dip, so that its mean in the after span is what the net effect is
+ * measured against.
  */
 function suggested(
   { compared, net, change }: Reading,

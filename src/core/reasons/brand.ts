@@ -18,8 +18,9 @@ export function brandWords(siteName: string, siteAddress: string): string[] {
 }
 
 /**
- * Whether a query is for the brand: it contains one of the brand words or phrases, also written in one word. “&”, “+” and
- * “and” are the same, and may be left out.
+ * Whether a query is a brand query: it contains a brand word or phrase, also written as one word.
+ * “&”, “+” and “and” are the same, and may be missing.
+ *
  * @example isBrandQuery('hive and honey hours', ['hive & honey']) // true
  */
 export function isBrandQuery(query: string, brands: readonly string[]): boolean {

@@ -3,15 +3,16 @@ import type { Estimates } from '../effect/effect';
 import type { QueryTotals } from './reasons';
 
 /**
- * What of a change in a page's CTR is exposure: the page being shown for other searches, or for the same in other
- * proportions, while each keeps its CTR. Parts of the log ratio after / before; `exposure + within` is the whole.
+ * The part of a CTR change that is exposure: the page appears for other queries, or in other
+ * proportions, while each query keeps its CTR. Log ratios after / before; `exposure + within` is
+ * the whole.
  */
 export type CtrParts = { readonly exposure: number; readonly within: number };
 
 /**
- * Splits the log ratio of a page's CTR into exposure and what happened within the searches. Each search that was there
- * before keeps its CTR of then, a new one has its own; what the rows do not show counts as one search. Null where a
- * side has no clicks or impressions.
+ * Splits the log ratio of a page’s CTR into exposure and changes within queries. Queries present
+ * before keep their CTR, new ones have their own; what rows don’t show counts as one query. Null if
+ * a side has no clicks or impressions.
  */
 export function ctrParts(before: Totals, after: Totals, queries: readonly QueryTotals[]): CtrParts | null {
   if (before.clicks === 0 || after.clicks === 0) return null;
@@ -37,13 +38,13 @@ export function ctrParts(before: Totals, after: Totals, queries: readonly QueryT
   return { exposure: Math.log(atKept / then), within: Math.log(now / atKept) };
 }
 
-/** CTR must have fallen, and impressions risen, by at least this share before wider exposure is worth a word. */
+/** Smallest fall of CTR, and rise of impressions, from which wider exposure is mentioned. */
 const LEAST_FALL = 0.05;
 const LEAST_RISE = 0.15;
 
 /**
- * Whether CTR fell because the page is shown for more searches, and not because it is chosen less. With rows by query it
- * is seen in them; without, from the net effects: shown more, CTR down, and clicks not down with it.
+ * Whether CTR fell because the page appears for more queries, not because its appeal fell. Decided
+ * from rows by query, or without them from net effects: impressions up, CTR down, clicks not down.
  */
 export function ctrFellByExposure(
   before: Totals,

@@ -16,11 +16,14 @@ export type Shares = { readonly reach: number; readonly rank: number; readonly a
 export type QueryReasons = QueryTotals &
   Shares & {
     readonly seen: 'kept' | 'new' | 'lost';
-    /** The clicks that its showings would bring at the curve; null where there were none or they have no position. */
+    /** Expected clicks by the curve; null without impressions or position. */
     readonly expected: ExpectedClicks;
   };
 
-/** Why clicks moved: reach, rank, appeal and unseen add up to total. Queries in the order of how much they moved. */
+/**
+ * Why clicks changed: reach, rank, appeal and unseen add up to total. Queries with the largest
+ * change first.
+ */
 export type Reasons = Shares & {
   readonly total: number;
   readonly unseen: number;
@@ -28,9 +31,10 @@ export type Reasons = Shares & {
 };
 
 /**
- * Shares the difference in a page's clicks among reach (impressions), rank (the CTR to be expected at the position) and
- * appeal (what the page earns beyond it), query by query; `unseen` is what the query rows do not show, since rare
- * searches are withheld. A query seen in one span only is all reach. The four add up to the difference of the totals.
+ * Decomposes the change of a page’s clicks by query into reach (impressions), rank (expected CTR at
+ * the position) and appeal (clicks beyond that). `unseen` is the part of rare queries, which rows
+ * don’t show. A query in one span only is all reach. The four parts add up to the change of the
+ * totals.
  */
 export function whyClicksMoved(
   before: Totals,

@@ -1,6 +1,7 @@
 /**
- * Rounds parts to whole numbers so that they still add up to their rounded sum, by giving the largest remainders the
- * units that are left over. @example roundParts([0.4, 0.4, 0.2]) // [1, 0, 0]
+ * Rounds parts so that they add up to their rounded sum: the largest remainders are rounded up.
+ *
+ * @example roundParts([0.4, 0.4, 0.2]) // [1, 0, 0]
  */
 export function roundParts(parts: readonly number[]): number[] {
   const total = Math.round(parts.reduce((sum, part) => sum + part, 0));

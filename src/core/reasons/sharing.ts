@@ -2,9 +2,12 @@
 export type Factors = readonly [number, number, number];
 
 /**
- * Shares the difference of two products of three factors among the factors, by the average over all orders in which
- * they could have changed. The shares add up to the difference; a factor that did not change gets nothing.
- * Source: Shapley value; as a standardisation of rates, Das Gupta, US Bureau of the Census P23-186 (1993).
+ * Decomposes the difference of two products of three factors, averaged over all orders in which the
+ * factors could have changed. The parts add up to the difference; an unchanged factor gets 0.
+ *
+ * Source: Shapley value; as a standardisation of rates, Das Gupta, US Bureau of the Census P23-186
+ * (1993).
+ *
  * @example shareProduct([10, 1, 1], [20, 1, 1]) // [10, 0, 0]
  */
 export function shareProduct(before: Factors, after: Factors): [number, number, number] {

@@ -1,6 +1,6 @@
 /* Like pages, put into blocks before halves are drawn. */
 
-/** What makes pages alike: how many clicks they are expected to have, their group, and how far they lie below their level. */
+/** What makes pages alike: expected clicks, group, and dip. */
 export type Likeness = {
   readonly pageId: number;
   readonly clicks: number;
@@ -20,12 +20,14 @@ function distance(a: Likeness, b: Likeness): number {
   return Math.hypot(size, dip) + (a.group === b.group ? 0 : OTHER_GROUP);
 }
 
-/** So many pairs make a block. More pages that may change places leave more draws, and a test that asks for less. */
+/** Pairs per block. More pages that can swap give more draws, and a test that needs less. */
 export const PAIRS_A_BLOCK = 5;
 
 /**
- * Blocks of like pages, within which halves are drawn: pages are paired, the largest first, each with the likest of those that are left, and pairs that follow each
- * other are put together, five at most. An odd page goes with the last pair. The order in which pages are given changes nothing.
+ * Blocks of like pages, within which halves are drawn: pages are paired, largest first, each with
+ * the most similar page left, and up to five consecutive pairs form a block. An odd page joins the
+ * last pair. The order of input doesn’t matter.
+ *
  * @example likeBlocks([big, small, bigToo, smallToo]) // [[big, bigToo, small, smallToo]]
  */
 export function likeBlocks(pages: readonly Likeness[]): number[][] {

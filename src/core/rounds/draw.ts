@@ -6,8 +6,10 @@ import { randomLcg, randomUniform } from 'd3-random';
 export type Halves = { readonly first: readonly number[]; readonly second: readonly number[] };
 
 /**
- * Draws half of each block to go first; of the first odd block it is drawn too whether the larger part goes first, and further ones go by turns. The same blocks and seed give the same halves.
- * @example drawnHalves([[1, 2], [3, 4]], 212) // { first: [2, 3], second: [1, 4] }, or another such draw
+ * Draws half of each block to go first. In odd blocks, the larger part alternates between the
+ * halves, beginning at random. The same blocks and seed give the same halves.
+ *
+ * @example drawnHalves([[1, 2], [3, 4]], 212) // { first: [2, 3], second: [1, 4] }, or another draw
  */
 export function drawnHalves(blocks: readonly (readonly number[])[], seed: number): Halves {
   // Seeds are whole numbers to people, and lie between 0 and 1 to the generator.
@@ -15,7 +17,7 @@ export function drawnHalves(blocks: readonly (readonly number[])[], seed: number
   // The first numbers of near seeds are near each other.
   for (let i = 0; i < 10; i++) uniform();
   const [first, second]: [number[], number[]] = [[], []];
-  // Of odd blocks the larger part goes first by turns, so that the halves stay even; the first of them is drawn.
+  // In odd blocks the larger part alternates, so that the halves stay even; the first is random.
   let larger: boolean | null = null;
   for (const block of blocks) {
     const order = [...block].sort((a, b) => a - b);

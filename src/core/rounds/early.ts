@@ -2,14 +2,17 @@
 
 import { normalCdf } from '../statistics/normal';
 
-/** The height of the boundary on the last day: what one set of daily looks in ten exceeds where nothing was done. */
+/** Height of the boundary on the last day, exceeded by one experiment in ten without any effect. */
 const HEIGHT = 2;
 /** The first day after settling on which anything is called. */
 const FIRST_LOOK = 3;
 
 /**
- * The p-value below which a round is plain after `look` of `days` days, even allowing for daily looks: the first looks need much, the last hardly more than the
- * end itself. Source: O'Brien and Fleming, Biometrics 35 (1979) 549-556, for the shape.
+ * The p-value below which an experiment is plain after `look` of `days` days, allowing for daily
+ * looks: early looks need much, the last hardly more than the end itself.
+ *
+ * Source: O’Brien and Fleming, Biometrics 35 (1979) 549-556, for the shape.
+ *
  * @example earlyLevel(28, 28) // 0.046
  * @example earlyLevel(14, 28) // 0.0047
  */

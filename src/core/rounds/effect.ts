@@ -1,4 +1,7 @@
-/* What a round brought: the halves' net moves against each other, tested by the draw that made them. */
+/*
+ * The effect of an experiment: net moves of the halves against each other, tested by
+ * re-randomisation.
+ */
 
 import { ownVariance, sharedVariance, type Estimates } from '../effect/effect';
 import type { Measure } from '../measures/registry';
@@ -15,7 +18,7 @@ export type RoundPage = {
   readonly effects: Estimates;
 };
 
-/** The effect of a round on a measure, on the log scale, with a 90% interval and how often the draw alone brings as much. */
+/** Effect of an experiment on a measure, on the log scale, with a 90% interval and a p-value. */
 export type RoundEffect = {
   readonly net: number;
   readonly low: number;
@@ -24,7 +27,7 @@ export type RoundEffect = {
   /** Pages that have the measure. */
   readonly pages: number;
   readonly exact: boolean;
-  /** How much the half that waits counts in what the first is held against, from 0 to 1; the rest is the yardstick. */
+  /** Weight of the waiting half in the control, from 0 to 1; unchanged pages are the rest. */
   readonly waiting: number;
   /** The variance that the yardstick brought in, which readings of the same days have in common. */
   readonly shared: number;
@@ -34,12 +37,17 @@ export type RoundEffect = {
 const FEWEST_A_HALF = 2;
 
 /**
- * The effect of a round: the weighted mean of the first half's net moves less that of the half that waits, each page by one over its variance, and the interval that
- * the draw leaves. Pages without the measure are left out; a block that loses one of its halves by that says nothing and goes too. Null where too few are left.
+ * Effect of an experiment: the weighted mean of the first half’s net moves less that of the waiting
+ * half, each page weighted by inverse variance, with the interval of the randomisation test. Pages
+ * without the measure are left out, and so is a block that loses one of its halves. Null if too few
+ * are left.
  *
- * Net moves are such against the site's untouched pages. Where it is known what these miss of the round's pages (`common`, a variance), the waiting half and they
- * together are the control, each by how sure it is.
- * Source for the combination: Pocock, Journal of Chronic Diseases 29 (1976) 175-188 (from memory): concurrent controls by a draw with others that may be off.
+ * Net moves are relative to unchanged pages of the site. If the variance of the error these share
+ * with the experiment is known (`common`), the waiting half and unchanged pages are the control
+ * together, weighted by precision.
+ *
+ * Source of the combination: Pocock, Journal of Chronic Diseases 29 (1976) 175-188 (from memory):
+ * randomised concurrent controls with others that may be biased.
  */
 export function roundEffect(
   pages: readonly RoundPage[],

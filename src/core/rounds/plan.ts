@@ -5,15 +5,18 @@ import { PAIRS_A_BLOCK } from './blocks';
 import { PRIOR_FREEDOM, missedVariance } from './yardstick';
 import { normalCdf, Z90, Z_POWER80 } from '../statistics/normal';
 
-/** Factor by which both errors stand apart in a two-sided test at 10% that finds the effect 80 times in a hundred. */
+/** Standard errors between no effect and one found with 80% power by a two-sided test at 10%. */
 const FACTOR = 2 * (Z90 + Z_POWER80) ** 2;
 const POWER = 0.8;
 /** More pages are no round that anybody could work in. */
 const MOST_PAGES = 100_000;
 
 /**
- * How surely halves of so many pages tell an effect: its standard error, and how many of these it has to exceed. `common` is the variance of what the site's
- * untouched pages, which are the control together with the half that waits, miss of all pages of the round; null where the halves stand against each other alone.
+ * Precision of halves of given size: the standard error of an effect, and its critical value.
+ *
+ * @param common variance of the error that unchanged pages, which are the control together with the
+ *   waiting half, share with all pages of the experiment; null if the halves are compared with each
+ *   other alone
  */
 function precision(perHalf: number, variances: readonly number[], common: number | null) {
   const half = 1 / (perHalf * meanWeight(variances));
@@ -21,7 +24,8 @@ function precision(perHalf: number, variances: readonly number[], common: number
   const missed = common && missedVariance({ moved: Math.sqrt(half + common), own: half }, common);
   const waiting = missed === null ? 1 : missed / (missed + half);
   const variance = half * (1 + waiting ** 2) + (1 - waiting) ** 2 * (missed ?? 0);
-  // The part of it that the draw tells, with as many degrees of freedom as pages that change places and what is known beforehand of their variances. Source: Satterthwaite, Biometrics Bulletin 2 (1946) 110-114.
+  // The part due to the draw has the degrees of freedom of the pages that can swap, plus the
+  // prior’s. Source: Satterthwaite, Biometrics Bulletin 2 (1946) 110-114.
   const drawn = (half * (1 + waiting) ** 2) / 2 / variance;
   const blocks = Math.ceil(perHalf / PAIRS_A_BLOCK);
   const known = missed === null ? 0 : PRIOR_FREEDOM;
@@ -30,7 +34,8 @@ function precision(perHalf: number, variances: readonly number[], common: number
 }
 
 /**
- * The chance that halves of so many pages see an effect; `variances` and `common` as of `pagesPerHalf`.
+ * Power of halves of given size; `variances` and `common` as in `pagesPerHalf`.
+ *
  * @example powerOf(0.15, 26, [0.04, 0.04]) // about 0.8
  */
 export function powerOf(
@@ -44,9 +49,12 @@ export function powerOf(
 }
 
 /**
- * Pages in each half that see an effect 80 times in a hundred at 10% false calls: `variances` are those of the log ratio of pages as they are, their mean weight
- * being that of one over each; `common` is the variance of what the site's untouched pages miss of all of them, null where these are no part of the control.
- * Infinity where no number does. Throws RangeError for an effect of nothing.
+ * Pages per half for 80% power at 10% false calls. Infinity if no number suffices. Throws
+ * RangeError for an effect of zero.
+ *
+ * @param variances of the log ratios of candidate pages; the mean weight is that of their inverses
+ * @param common variance of the error that unchanged pages share with the experiment; null if they
+ *   aren’t part of the control
  * @example pagesPerHalf(0.15, [0.04, 0.04]) // 27
  */
 export function pagesPerHalf(
@@ -57,14 +65,17 @@ export function pagesPerHalf(
   if (!(effect > -1) || effect === 0) throw new RangeError('An effect is above −1 and not nought.');
   const weight = meanWeight(variances);
   if (!(weight > 0)) return Infinity;
-  // No control does better than one without any error, which takes half as many as two halves by the normal distribution.
+  // The bound of an error-free control: half as many pages as two halves need, by the normal
+  // distribution.
   let pages = Math.max(2, Math.floor(FACTOR / 2 / (Math.log1p(effect) ** 2 * weight)));
   while (pages < MOST_PAGES && powerOf(effect, pages, variances, common) < POWER) pages += 1;
   return pages < MOST_PAGES ? pages : Infinity;
 }
 
 /**
- * The smallest rise, as a ratio less one, that halves of so many pages see 80 times in a hundred; `variances` and `common` as of `pagesPerHalf`.
+ * Smallest detectable rise (ratio less one) of halves of given size at 80% power; `variances` and
+ * `common` as in `pagesPerHalf`.
+ *
  * @example smallestEffect(26, [0.04, 0.04]) // about 0.15
  */
 export function smallestEffect(

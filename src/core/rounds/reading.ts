@@ -50,7 +50,9 @@ export type TurnReading = {
   readonly read: Span | null;
   readonly complete: boolean;
   readonly completeOn: Day | null;
-  /** Against what the changed half is held: the other half, or (all at once) the rest of the site. */
+  /**
+   * What the changed half is compared with: the other half, or (all at once) the rest of the site.
+   */
   readonly against: 'half' | 'site';
   readonly judged: RoundMeasure;
   readonly verdict: Mark | 'waiting';
@@ -58,7 +60,7 @@ export type TurnReading = {
   /** What is plain before the days are over, and since when; null where nothing is. */
   readonly early: { readonly called: 'lifted' | 'dropped'; readonly day: Day; readonly look: number } | null;
   readonly effects: RoundEffects;
-  /** The same by the draw alone, the halves against each other and nothing else; null where there were no halves. */
+  /** Effects from the draw alone, comparing only the halves; null without halves. */
   readonly alone: RoundEffects | null;
   readonly changed: HalfFigures;
   readonly waiting: HalfFigures | null;
@@ -67,7 +69,7 @@ export type TurnReading = {
   readonly doubts: readonly string[];
 };
 
-/** What a round is judged by: what was expected of it, else appeal where its kind is about it, else clicks. */
+/** The measure an experiment is judged by: the expected one, else appeal or clicks by its type. */
 export function judgedOf(kind: string, expectation: Expectation | null): RoundMeasure {
   if (expectation) return roundMeasureOf(expectation.metric);
   return isAboutAppeal(kind) ? 'appeal' : 'clicks';
@@ -82,8 +84,8 @@ export type TurnRow = {
 };
 
 /**
- * How the halves of a turn came about, the draws that could have made others, and the variance of what the site's untouched pages miss of all of them; absent where
- * the halves are held against each other alone.
+ * How the halves of a turn were assigned, the alternative draws, and the variance of the error that
+ * unchanged pages share with all of them; absent if only the halves are compared.
  */
 export type TurnDraw = {
   readonly draw: Draw;
@@ -91,7 +93,9 @@ export type TurnDraw = {
   readonly common?: (measure: RoundMeasure) => number | null;
 };
 
-/** The effects of a turn on all measures (or some) by re-randomising its halves; halves chosen by hand are one block. */
+/**
+ * Effects of a turn on measures by re-randomising its halves; halves chosen by hand are one block.
+ */
 export function turnEffects(
   rows: readonly TurnRow[],
   { draw, draws, common }: TurnDraw,
@@ -131,7 +135,7 @@ export function byRoundMeasure<T>(of: (measure: RoundMeasure) => T): Record<Roun
 export const markOfRound = (measure: RoundMeasure, effect: LogEffect | null): Mark =>
   effect ? markOf(measure, effect) : 'unclear';
 
-/** The first of daily looks at which the judged measure was plain, as long as the last look goes the same way. */
+/** The first daily look at which the judged measure was plain, if the last look agrees. */
 export function plainLook(
   measure: RoundMeasure,
   looks: readonly { readonly look: number; readonly effect: RoundEffect | null }[],
@@ -144,7 +148,10 @@ export function plainLook(
   return { called: up ? 'lifted' : 'dropped', look: first.look };
 }
 
-/** The day on which a half was made: that of most of its pages, the earliest of several; null where none was. */
+/**
+ * The day a half was changed: the most frequent day of its pages, the earliest of ties; null if
+ * none was.
+ */
 export function turnDay(pages: Round['pages']): Day | null {
   const days = pages.flatMap(({ steps }) => steps.made ?? []);
   const count = (day: Day) => days.filter((other) => other === day).length;

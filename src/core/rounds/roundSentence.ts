@@ -10,10 +10,18 @@ import type { RoundMeasure } from '../measures/registry';
 
 const SMALL = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
 
-/** A number as it is written in running text. @example numberWord(10) // "ten"; numberWord(12) // "12" */
+/**
+ * A number in running text.
+ *
+ * @example numberWord(10) // "ten"; numberWord(12) // "12"
+ */
 export const numberWord = (n: number): string => SMALL[n] ?? count(n);
 
-/** What the pages of a round were given, one or several. @example thingsOf('title-rewrite', 2) // "new titles" */
+/**
+ * What the pages of an experiment were given.
+ *
+ * @example thingsOf('title-rewrite', 2) // "new titles"
+ */
 export function thingsOf(kind: string, n: number): string {
   const [one, many] = THINGS[kind] ?? [
     `page with ${changeKindName(kind).toLowerCase()}`,
@@ -41,7 +49,11 @@ const VERBS: Readonly<Record<RoundMeasure, readonly [more: string, less: string,
 };
 const better = (measure: RoundMeasure, net: number) => (measure === 'rank' ? net < 0 : net > 0);
 
-/** How much an effect is, in words. @example effectText('appeal', { net: 0.131, … }) // "chosen 14% more often" */
+/**
+ * The size of an effect in words.
+ *
+ * @example effectText('appeal', { net: 0.131, … }) // "chosen 14% more often"
+ */
 export function effectText(measure: RoundMeasure, { net }: Pick<RoundEffect, 'net'>): string {
   const size = netShare(measure === 'rank' ? -net : net);
   const [more, less, level] = VERBS[measure];
@@ -134,7 +146,8 @@ function controlText({ against, half }: TurnReading, { waiting }: RoundEffect, o
 const NEARLY_ALL = 0.95;
 
 /**
- * What the halves alone say of what a turn is judged by, and how much of the control the other half is; empty where there were no halves, or nothing else is in it.
+ * What the halves alone say about the judged measure, and the weight of the other half in the
+ * control; empty without halves, or if the control has nothing else.
  */
 export function aloneText({ alone, effects, judged, half }: TurnReading): string {
   const [one, both] = [alone?.[judged], effects[judged]];

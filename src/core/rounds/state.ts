@@ -6,8 +6,8 @@ import { finalOn } from '../reading/readable';
 import { turnDay } from './reading';
 
 /**
- * Where a round stands: `drawn` and not yet made; `first` half being read; `to-decide`, the first half is read; `to-go-on`, it was decided that the
- * second half follows, which is not made yet; `second` half being read; `over`.
+ * State of an experiment: `drawn`, not yet made; `first` half being read; `to-decide` after that;
+ * `to-go-on`, decided but the second half not yet made; `second` half being read; `over`.
  */
 export type RoundState = 'drawn' | 'first' | 'to-decide' | 'to-go-on' | 'second' | 'over';
 

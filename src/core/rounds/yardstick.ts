@@ -1,21 +1,32 @@
-/* The site's untouched pages beside the half that waits: how far they may be trusted for the pages of a round. */
+/*
+ * Unchanged pages of the site beside the waiting half: how far they can be trusted for an
+ * experiment.
+ */
 
-/** The prior probability that the yardstick fails a round as it never failed before, and the variance of its error then. */
+/**
+ * Prior probability that unchanged pages mislead more than ever before, and the variance of their
+ * error then.
+ */
 const [UNLIKE, UNLIKE_VARIANCE] = [0.03, 0.04];
 
 /**
- * The prior degrees of freedom of the engine's variances: how many further pages they are worth when a round estimates its own scatter. On simulated sites the variances match the
- * scatter so well that hundreds would be justified (docs/rounds.md); real sites may be less well modelled, hence fewer.
+ * Prior degrees of freedom of the engine’s variances: the number of pages they are worth when an
+ * experiment estimates its own scatter. On simulated sites hundreds would be justified
+ * (docs/rounds.md); real sites may be modelled less well.
  */
 export const PRIOR_FREEDOM = 30;
 
-/** A half that waits: by how much it moved net of the yardstick, and the variance of that which is its pages' own. */
+/** A waiting half: its move net of unchanged pages, and the variance of its own pages. */
 export type WaitingHalf = { readonly moved: number; readonly own: number };
 
 /**
- * The variance of what the yardstick misses of the pages of a round: `common` as the past tells it, unless the half that waits moved so that this time is
- * unlike the past, and then so much that this half is the control almost alone.
- * Source: Schmidli et al., Biometrics 70 (2014) 1023-1032 (from memory): a mixture with a vague part, which takes over where the two kinds of controls disagree.
+ * Variance of the error of unchanged pages for an experiment: `common`, as the past shows it,
+ * unless the waiting half moved unlike the past; then so large that this half is almost the only
+ * control.
+ *
+ * Source: Schmidli et al., Biometrics 70 (2014) 1023-1032 (from memory): a mixture with a vague
+ * component, which takes over if the two kinds of controls disagree.
+ *
  * @example missedVariance({ moved: 0, own: 0.0015 }, 0.0015) // 0.0018
  * @example missedVariance({ moved: 0.3, own: 0.0015 }, 0.0015) // 0.04
  */

@@ -1,4 +1,6 @@
-/* The whole scorebook: lines, winners and losers, what did not move, and what marks of a title went with. */
+/*
+ * The scorebook: lines, winners and losers, changes without effect, and effects of title features.
+ */
 
 import type { Forecast, ForecastScore, OpeningForecast, OpeningScore } from './forecasts';
 import { forecastScores, openingScore } from './forecasts';
@@ -15,7 +17,9 @@ export type Scorebook = {
   readonly read: number;
   /** All of them by their shrunken effect, the best first. */
   readonly ranked: readonly Ranked[];
-  /** Of those whose range excludes nothing, the share that is to be expected to be none; null where there is none. */
+  /**
+   * Expected share of false ones among changes whose range excludes zero; null if there are none.
+   */
   readonly expectedFalse: number | null;
   readonly marks: readonly MarkEffect[];
   readonly forecasts: { readonly person: readonly ForecastScore[]; readonly kind: readonly ForecastScore[] };

@@ -2,7 +2,10 @@
 
 import type { Outcome } from '../reading/outcome';
 
-/** What was expected of one change and what came, as log ratios toward what is better; null where no amount was named or nothing can be read. */
+/**
+ * Expected and actual effect of a change, as log ratios where up is better; null without an amount
+ * or a reading.
+ */
 export type Forecast = {
   readonly person: string | null;
   readonly kind: string;
@@ -49,7 +52,7 @@ function scoreOf(list: readonly Forecast[]): Omit<ForecastScore, 'key'> {
   };
 }
 
-/** What the program's own openings were estimated to bring, in clicks a month, and what came of those that were taken on and read. */
+/** Estimated and actual clicks a month of openings that were acted on and read. */
 export type OpeningForecast = {
   readonly estimated: number;
   readonly low: number;
@@ -65,7 +68,7 @@ export type OpeningScore = {
   readonly within: number;
 };
 
-/** Adds up what openings were estimated to bring and what came; null where none was taken on and read. */
+/** Sums estimated and actual gains of openings; null if none was acted on and read. */
 export function openingScore(list: readonly OpeningForecast[]): OpeningScore | null {
   if (list.length === 0) return null;
   return {

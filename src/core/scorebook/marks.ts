@@ -5,7 +5,7 @@ import { CONFIDENCE, normalQuantile } from '../statistics/normal';
 import type { Scored } from './scorebookModel';
 import { TITLE_CHANGE_MARKS, type TitleChangeMark } from './titleChange';
 
-/** What changes with a mark brought more than others, all other marks being equal, on the log scale. */
+/** Effect of a title feature, with all other features equal, on the log scale. */
 export type MarkEffect = {
   readonly mark: TitleChangeMark;
   /** How many changes have it. */
@@ -21,8 +21,9 @@ export const FEWEST_WITH_MARK = 10;
 const PRIOR_DEVIATION = 0.1;
 
 /**
- * Regresses effects on appeal on the marks of changes, weighing each by its variance and the spread between changes, with coefficients drawn toward nought (a normal
- * prior). Only marks that at least ten changes have and ten have not. Empty where there is none.
+ * Regresses effects on appeal on title features, weighted by the variance and the spread between
+ * changes, with a normal prior at zero on the coefficients. Only features that at least ten changes
+ * have and ten haven’t. Empty if there is none.
  */
 export function markEffects(scored: readonly Scored[], between: number): MarkEffect[] {
   const known = scored.flatMap(({ estimates: { appeal }, marks }) => (appeal ? [{ appeal, marks }] : []));

@@ -7,7 +7,7 @@ import { hartungKnapp, randomEffects } from '../statistics/randomEffects';
 import { CONFIDENCE } from '../statistics/normal';
 import type { Scored, ScoredEffect, ScoredMeasure } from './scorebookModel';
 
-/** The mean effect of several changes on the log scale, the spread between them, and the range for the effect of the next one. */
+/** Mean effect of changes on the log scale, their spread, and the range for the next one. */
 export type PooledScore = LogEffect & {
   readonly measure: ScoredMeasure;
   /** How many changes have the measure. */
@@ -20,8 +20,9 @@ export type PooledScore = LogEffect & {
 };
 
 /**
- * Pools the effects of changes: a random-effects mean with the interval of Hartung and Knapp. Estimates that were held against the same control over the
- * same days err together, and the variance says so. Null where none has the measure; a single one stands for itself.
+ * Pools the effects of changes: a random-effects mean with the Hartung-Knapp interval. Estimates
+ * with the same control over the same days have correlated errors, and the variance allows for it.
+ * Null if none has the measure; a single one stands for itself.
  */
 export function poolScores(scored: readonly Scored[], measure: ScoredMeasure): PooledScore | null {
   const known = scored.flatMap((one) => {
@@ -49,7 +50,7 @@ export function poolScores(scored: readonly Scored[], measure: ScoredMeasure): P
 
 type Known = { readonly one: Scored; readonly effect: ScoredEffect };
 
-/** What the errors that changes of the same days have in common add to the variance of their weighted mean. */
+/** Variance that errors shared by changes of the same days add to their weighted mean. */
 function togetherOf(known: readonly Known[], between: number): number {
   const weights = known.map(({ effect }) => 1 / (effect.variance + between));
   const all = weights.reduce((sum, weight) => sum + weight, 0);

@@ -1,4 +1,4 @@
-/* Winners and losers: each change by its effect drawn toward its kind, and how many of those that were called are likely none. */
+/* Winners and losers: effects shrunk toward their type, and the expected share of false calls. */
 
 import { varianceOf, type LogEffect } from '../effect/effect';
 import { adjusted } from '../statistics/falseDiscovery';
@@ -8,7 +8,7 @@ import { likelySpreads } from '../statistics/spread';
 import { measureOfKind, type Scored, type ScoredMeasure } from './scorebookModel';
 import { poolScores, type PooledScore } from './pool';
 
-/** A change with its effect as it was read, and drawn toward its kind by how much of it is noise; on the log scale. */
+/** A change with its effect as read and shrunk toward its type, on the log scale. */
 export type Ranked = {
   readonly scored: Scored;
   readonly measure: ScoredMeasure;
@@ -84,8 +84,11 @@ export function winnersAndLosers(all: readonly Ranked[]): {
 }
 
 /**
- * The share of those called (their range excludes nothing) that is to be expected to be none in truth, at most; null where none is called. `p` are of all
- * changes that were read. Source: Benjamini and Hochberg (see `falseDiscovery`).
+ * Upper bound of the expected share of false calls (ranges that exclude zero without an effect);
+ * null if nothing is called. `p` has all changes that were read.
+ *
+ * Source: Benjamini and Hochberg (see `falseDiscovery`).
+ *
  * @example expectedFalse([0.01, 0.02, 0.9, 0.8]) // 0.04: two called of four, the larger at .02
  */
 export function expectedFalse(p: readonly number[]): number | null {

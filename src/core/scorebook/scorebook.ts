@@ -1,4 +1,4 @@
-/* The scorebook: what each kind of change has brought, pooled by kind, tag, person, group of pages or mark of a title. */
+/* The scorebook: effects pooled by type of change, tag, person, page group or title feature. */
 
 import type { Mark } from '../effect/verdict';
 import { changeKindsName } from '../model/change';

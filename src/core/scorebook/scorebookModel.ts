@@ -1,4 +1,4 @@
-/* What the scorebook counts: changes and rounds that were read to their end, each with what it brought. */
+/* What the scorebook counts: changes and experiments read to their end, with their effects. */
 
 import type { Span } from '../calendar/span';
 import { MARGIN } from '../effect/criticalValue';
@@ -10,12 +10,15 @@ import type { TitleChangeMark } from './titleChange';
 /** What effects are pooled by: how often pages are chosen, or their clicks. */
 export type ScoredMeasure = 'appeal' | 'clicks';
 
-/** An effect as it is pooled, with its 90% interval. `variance` is that of its error, `shared` the part of it that the control brought in. */
+/**
+ * An effect for pooling, with its 90% interval. `variance` is its error variance, `shared` the part
+ * from the control.
+ */
 export type ScoredEffect = LogEffect & { readonly variance: number; readonly shared: number };
 
 /**
- * A reading's estimate as it is pooled. The margin of its interval guards the promise of one reading; in the variances of many it would be taken off the spread between them, and
- * is left out.
+ * A reading’s estimate for pooling. Its interval has a margin that guards single readings; in many
+ * variances the margin would reduce the estimated spread, so it is left out.
  */
 export function scoredEffect(estimate: Estimate): ScoredEffect {
   const { net, low, high } = estimate;
@@ -43,7 +46,9 @@ export type Scored = {
   readonly groups: readonly string[];
   readonly marks: readonly TitleChangeMark[];
   readonly verdict: Mark;
-  /** The clicks of its pages before and after, as counted; null for turns, which have no days before. */
+  /**
+   * Counted clicks of its pages before and after; null for turns, which have no single span before.
+   */
   readonly counted: { readonly before: number | null; readonly after: number | null } | null;
   readonly estimates: Readonly<Record<ScoredMeasure, ScoredEffect | null>>;
 };

@@ -14,7 +14,10 @@ export function broughtText({ measure, net }: Pick<PooledScore, 'measure' | 'net
 
 /**
  * The sentence of a line.
- * @example lineSentence(titles) // "Title rewrites: 14 read, chosen 6% more often on the whole (+1% to +11%); the next one will most likely bring between −9% and +23%."
+ *
+ * @example
+ * lineSentence(titles)
+ * // "Title rewrites: 14 read, chosen 6% more often on the whole (+1% to +11%); …"
  */
 export function lineSentence(name: string, { changes, pooled }: ScoreLine): string {
   if (!pooled) return `${name}: ${count(changes)} read, without figures that could be pooled.`;

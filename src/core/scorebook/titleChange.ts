@@ -1,4 +1,4 @@
-/* Marks of a change of title: what the new one has that the old one had not, or the other way round. */
+/* Title features that a rewrite adds or removes. */
 
 import { marksOf, type TitleMark } from '../wording/marks';
 import { measured, TITLE_ROOM } from '../wording/room';
@@ -24,7 +24,7 @@ const ADDED: readonly (TitleMark & TitleChangeMark)[] = ['year', 'number', 'brac
 /** So many characters fewer are shorter. */
 const SHORTER_BY = 5;
 
-/** Titles of a page before and after; `address` is its address, `target` the search that it is meant for. */
+/** Titles of a page before and after; `address` is its URL, `target` its target query. */
 export type TitleChange = {
   readonly oldText: string;
   readonly newText: string;
@@ -33,8 +33,11 @@ export type TitleChange = {
 };
 
 /**
- * The marks of a change of title.
- * @example titleChangeMarks({ oldText: 'Feeding bees', newText: 'Feeding bees (2026)', … }) // ["year", "brackets"]
+ * The title features that a rewrite adds or removes.
+ *
+ * @example
+ * titleChangeMarks({ oldText: 'Feeding bees', newText: 'Feeding bees (2026)', … })
+ * // ["year", "brackets"]
  */
 export function titleChangeMarks(
   { oldText, newText, address, target }: TitleChange,

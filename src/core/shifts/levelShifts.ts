@@ -1,16 +1,19 @@
-/* Level shifts of a page, query or group: change points of its daily clicks, net of what the rest of the site did. */
+/*
+ * Level shifts of a page, query or group: change points of daily clicks, net of the rest of the
+ * site.
+ */
 
 import type { Day } from '../calendar/day';
 import { changePoints } from './partition';
 
-/** Clicks of each day from a first one on, and those that its usual level times the site's movement would have been. */
+/** Clicks by day, and expected clicks: its usual level times the movement of the site. */
 export type NetDays = {
   readonly firstDay: Day;
   readonly clicks: ArrayLike<number>;
   readonly expected: ArrayLike<number>;
 };
 
-/** A day at which the level shifted, the days on which that may have been, and by what it was multiplied, with its 90% range. */
+/** A day at which the level shifted, the range of days, and the factor with its 90% range. */
 export type LevelShift = {
   readonly day: Day;
   readonly firstDay: Day;
@@ -18,14 +21,17 @@ export type LevelShift = {
   readonly ratio: number;
   readonly low: number;
   readonly high: number;
-  /** The same by the three weeks on either side alone: near 1 where a season or a drift was taken for a step. */
+  /**
+   * The factor from three weeks on either side only: near 1 if a season or drift was taken for a
+   * step.
+   */
   readonly local: number;
 };
 
 /** Stretches are no shorter than two weeks. */
 const LEAST_DAYS = 14;
 /**
- * A change point has to better the fit by this, in twice a log likelihood: so that a site on which nothing shifted shows one in twenty
+ * Penalty of a change point, in twice the log likelihood: a site without shifts shows one in twenty
  * page-years (docs/openings.md).
  */
 const PENALTY = 19;
@@ -40,8 +46,10 @@ const Z90 = 1.645;
 const FEWEST_A_DAY = 1;
 
 /**
- * The level shifts of one row. Days are weighed by how far they wander for a month, not from one day to the next: what drifts slowly is no
- * shift. `wander` is how far the site's rows usually wander (see `wanderOf`); the row's own counts where it is more.
+ * Level shifts of a row. Days are weighted by monthly, not daily variation, since slow drift is no
+ * shift.
+ *
+ * @param wander usual variation of the site’s rows (see `wanderOf`); the row’s own if larger
  */
 export function levelShifts(days: NetDays, wander: number): LevelShift[] {
   const logs = netLogs(days);
@@ -70,10 +78,12 @@ export function levelShifts(days: NetDays, wander: number): LevelShift[] {
   });
 }
 
-/** Days on either side of a shift within which its day is sought: over so few a row hardly drifts. */
+/** Days on either side of a shift in which its day is located: too few for much drift. */
 const NEAR = 21;
 
-/** The day of a shift, by the days near it alone and at their noise of counting: what splits these best into two levels. */
+/**
+ * The day of a shift, from nearby days and their counting noise: the best split into two levels.
+ */
 function sharpened(
   { values, weights }: { readonly values: Float64Array; readonly weights: Float64Array },
   at: number,
@@ -104,7 +114,10 @@ function mean(values: Float64Array, weights: Float64Array, from: number, to: num
   return { mean: sum / weight, weight };
 }
 
-/** Each day's log ratio of clicks to what was to be expected, and its weight, one over the variance of counting; null for too few clicks. */
+/**
+ * Log ratio of clicks to expected clicks by day, and its weight (inverse counting variance); null
+ * with too few clicks.
+ */
 function netLogs({ clicks, expected }: NetDays): { values: Float64Array; weights: Float64Array } | null {
   const n = clicks.length;
   let [total, base] = [0, 0];
@@ -115,10 +128,10 @@ function netLogs({ clicks, expected }: NetDays): { values: Float64Array; weights
   }
   if (base === 0 || total < FEWEST_A_DAY * n) return null;
   const [values, weights] = [new Float64Array(n), new Float64Array(n)];
-  // Of days next to each other the counts of a week: single days of few clicks have no logarithm to speak of.
+  // Weekly counts around each day: the log of a few daily clicks is meaningless.
   for (let i = 0; i < n; i++) {
     if (!(expected[i]! > 0)) continue;
-    // Single days of few clicks have no logarithm to speak of; that of the fortnight around them does.
+    // Fortnightly counts around each day: the log of a few daily clicks is meaningless.
     const level = localLevel(clicks, expected, i);
     const fitted = level * expected[i]!;
     values[i] = Math.log(level) + (clicks[i]! - fitted) / Math.max(fitted, 1e-9);
@@ -138,8 +151,10 @@ function localLevel(clicks: ArrayLike<number>, expected: ArrayLike<number>, at: 
 }
 
 /**
- * The variance of a row's monthly log level beyond counting, from one month to the next, robustly: half the square of the median absolute
- * difference, so that a few real shifts do not hide themselves. Null for too few months.
+ * Variance of a row’s monthly log level beyond counting, from month to month: half the squared
+ * median absolute difference, so that a few real shifts don’t hide themselves. Null with too few
+ * months.
+ *
  * Source: Rousseeuw and Croux, JASA 88 (1993), the median absolute deviation as a scale.
  */
 export function wanderOf({ clicks, expected }: NetDays): number | null {
@@ -179,18 +194,18 @@ export function usualWander(rows: Iterable<NetDays>): number {
   return known.length === 0 ? 0.004 : median(known);
 }
 
-/** Pages that are larger than this many times the median count no more than that in what the site did. */
+/** Cap on the weight of a page in the movement of the site, in multiples of the median. */
 const MOST_TIMES = 3;
 
 const ROUNDS = 6;
 
 /**
- * For each row the clicks to expect of it day by day: its own level times what the other rows did, none
- * of which counts for more than a few middling ones. Levels and days are fitted together (count = level
- * × day, by turns), each row from its first clicks on, so that a page that is new is no rise of the
- * others. 0 before a row has begun.
+ * Expected clicks of each row by day: its own level times the movement of the other rows, none of
+ * which weighs more than a few median ones. Levels and days are fitted by alternation (count =
+ * level × day), each row from its first clicks on, so that a new page isn’t a rise of the others. 0
+ * before a row begins.
  *
- * @param rows clicks of each row, a value a day from the same first day on
+ * @param rows clicks by row and day, all from the same first day
  */
 export function expectedOfOthers(rows: readonly ArrayLike<number>[]): Float64Array[] {
   const days = Math.max(0, ...rows.map((row) => row.length));
@@ -236,12 +251,13 @@ export function expectedOfOthers(rows: readonly ArrayLike<number>[]): Float64Arr
   });
 }
 
-/** Standard errors that a part has to have moved by, beside the rest of the site, for its move to be told. */
+/** Standard errors by which a part must have moved relative to the rest to be mentioned. */
 const PLAINLY = 2;
 
 /**
- * By what some rows together were multiplied at a place, beside the rest: the three weeks after against the three before.
- * Null where they did not plainly move, or there are no such rows.
+ * Factor by which rows moved together at a place relative to the rest: three weeks after against
+ * three before. Null if they didn’t plainly move, or there are none.
+ *
  * @example sharedMove([[9, 9, 3, 3]], [[5, 5, 5, 5]], 2) // 0.33, if weeks were days
  */
 export function sharedMove(

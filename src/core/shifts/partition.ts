@@ -1,4 +1,4 @@
-/* Change points in the mean of a series: optimal partitioning, and where each change point may lie. */
+/* Change points in the mean of a series by optimal partitioning, with a range for each. */
 
 import jStat from 'jstat';
 
@@ -57,9 +57,12 @@ class Costs {
 }
 
 /**
- * The chance that a change point is estimated at most `x` too late, or too early, in units of the information of one value: the distribution
- * of where a two-sided Brownian motion with drift is highest.
- * Source: Yao, Annals of Statistics 15 (1987) 1321-1328; Bai, Review of Economics and Statistics 79 (1997) 551-563.
+ * Distribution function of the location error of a change point, in units of the information of one
+ * value: the argmax of a two-sided Brownian motion with drift.
+ *
+ * Source: Yao, Annals of Statistics 15 (1987) 1321-1328; Bai, Review of Economics and Statistics 79
+ * (1997) 551-563.
+ *
  * @example argmaxCdf(11.03) // 0.975
  */
 export function argmaxCdf(x: number): number {
@@ -73,16 +76,18 @@ export function argmaxCdf(x: number): number {
   );
 }
 
-/** The half-width of a range that holds the change point 95 times in a hundred, in the same units. */
+/** Half-width of the 95% range of a change point, in the same units. */
 const HALF_WIDTH = 11.03;
 
 /**
- * Where the mean of a series changes. Each change point has to better the fit by `penalty` (twice a log likelihood), and stretches have at
- * least `least` values. The range of places is that of the asymptotic distribution; what lies between estimate and truth belongs to the
- * stretch on the other side, so that its noise counts: that of the stretches themselves, or (`noise`: given) one over the weights.
+ * Change points in the mean of a series. Each must improve the fit by `penalty` (twice the log
+ * likelihood), and segments have at least `least` values. The range comes from the asymptotic
+ * distribution; values between estimate and truth belong to the neighbouring segment, so its noise
+ * counts: that of the segments themselves, or (`noise`: given) the inverse weights.
  *
- * Sources: Jackson et al., IEEE Signal Processing Letters 12 (2005), optimal partitioning (a series has a few hundred values, so that
- * pruning would save nothing). The range: Bai (1997), as strucchange's `confint` has it.
+ * Sources: Jackson et al., IEEE Signal Processing Letters 12 (2005), optimal partitioning (pruning
+ * would save nothing on a few hundred values). The range: Bai (1997), as in strucchange’s
+ * `confint`.
  *
  * @example
  * // R's Nile: one change, after 1898 (place 28 is 1899), somewhere from 1895 to 1902.

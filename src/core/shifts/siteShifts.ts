@@ -1,4 +1,6 @@
-/* Level shifts of a whole site: steps in its daily clicks that no season, drift or weekday explains. */
+/*
+ * Level shifts of a whole site: steps in daily clicks that season, drift and weekday don’t explain.
+ */
 
 import { Matrix, solve } from 'ml-matrix';
 import { addDays, type Day } from '../calendar/day';
@@ -117,7 +119,7 @@ function weekdaysOff(logs: readonly number[]): number[] {
  */
 function noiseOf(logs: readonly number[]): Noise | null {
   const residuals = new Float64Array(logs.length).fill(NaN);
-  // Robust against the steps themselves: each day's residual is that to the median of the days around it, less the slope.
+  // Robust to the steps: residuals are taken to the median of surrounding days, less the slope.
   for (let i = 0; i < logs.length; i++) residuals[i] = logs[i]! - localMedian(logs, i);
   const known = [...residuals].filter((one) => !Number.isNaN(one));
   if (known.length < 2 * WINDOW) return null;

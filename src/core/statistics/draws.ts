@@ -1,4 +1,4 @@
-/* The draws that could have made two halves, gone through one by one, or sampled where there are too many. */
+/* All random assignments to two halves: enumerated, or sampled if there are too many. */
 
 import { randomLcg } from 'd3-random';
 
@@ -9,7 +9,10 @@ export type Placed = {
   readonly first: boolean;
 };
 
-/** Draws of some units, by the units that go first: those of a draw are `sent` entries from `draw * sent` on. */
+/**
+ * Assignments of units, by the units of the first half: those of a draw are `sent` entries from
+ * `draw * sent` on.
+ */
 export type DrawTable = {
   readonly count: number;
   /** Whether these are all there are. */
@@ -23,8 +26,9 @@ const MOST_EXACT = 50_000;
 export const SAMPLED = 10_000;
 
 /**
- * The draws of halves that keep to their blocks, made once for units that stand alike: all measures of a round, and all days on which it is looked at, share
- * them. Of more than fifty thousand, ten thousand are sampled by the seed, that which was made among them.
+ * Assignments to halves within blocks, made once and shared by all measures and looks of an
+ * experiment. Beyond 50,000, a sample of 10,000 is drawn by the seed, the actual one among them.
+ *
  * @example new Draws(1).of(teaCups).count // 70: four of eight cups in one block
  */
 export class Draws {
@@ -52,7 +56,7 @@ function drawsOf(units: readonly Placed[], seed: number): DrawTable {
   return { count, exact, sent, first };
 }
 
-/** Writes the units that go first by a draw into a table from a place on; each time it is called those of the next draw. */
+/** Writes the first half of the next draw into a table, starting at `at`. */
 type WriteDraw = (table: Uint16Array, at: number) => void;
 
 type Block = { readonly rows: readonly number[]; readonly first: number };
@@ -107,7 +111,7 @@ function shuffled(blocks: readonly Block[], units: readonly Placed[], seed: numb
   const order = new Uint16Array(longest);
   const others: WriteDraw = (table, at) => {
     for (const { rows, first } of blocks) {
-      // Most blocks of large rounds that were drawn in pairs are pairs: one number says which of the two goes first.
+      // Most blocks of large experiments are pairs: one number says which of the two goes first.
       if (rows.length === 2 && first === 1) {
         table[at++] = uniform() < 0.5 ? rows[1]! : rows[0]!;
         continue;

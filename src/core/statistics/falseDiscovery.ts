@@ -1,7 +1,10 @@
 /**
- * Which of several p-values are rejected so that the expected share of false ones among them is at most `level`: the step-up procedure. The order of the values is
- * kept. Throws RangeError for what is no probability.
+ * Which p-values are rejected so that the expected share of false rejections is at most `level`:
+ * the step-up procedure. Keeps the order of the values. Throws RangeError if a value isn’t a
+ * probability.
+ *
  * Source: Benjamini and Hochberg, Journal of the Royal Statistical Society B 57 (1995) 289-300.
+ *
  * @example falseDiscovery([0.01, 0.04, 0.03, 0.9], 0.05) // [true, false, false, false]
  */
 export function falseDiscovery(values: readonly number[], level: number): boolean[] {

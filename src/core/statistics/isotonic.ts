@@ -1,7 +1,11 @@
 /**
- * Weighted least-squares fit that never falls, by pool-adjacent-violators. `weights` are positive, one a value; left
- * out, all weigh the same. Throws RangeError where the lengths differ.
- * Source: Barlow, Bartholomew, Bremner and Brunk, Statistical Inference under Order Restrictions (1972).
+ * Weighted least-squares fit that never falls, by pool-adjacent-violators. Throws RangeError if the
+ * lengths differ.
+ *
+ * Source: Barlow, Bartholomew, Bremner and Brunk, Statistical Inference under Order Restrictions
+ * (1972).
+ *
+ * @param weights positive, one per value; equal by default
  * @example isotonic([1, 0, 4, 3, 3, 5, 4, 2, 0]) // [0.5, 0.5, 3, 3, 3, 3, 3, 3, 3]
  */
 export function isotonic(values: readonly number[], weights?: readonly number[]): number[] {

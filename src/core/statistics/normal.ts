@@ -1,6 +1,10 @@
 import jstat from 'jstat';
 
-/** Quantile of the standard normal distribution for a probability between 0 and 1. @example normalQuantile(0.95) // 1.6449 */
+/**
+ * Quantile of the standard normal distribution.
+ *
+ * @example normalQuantile(0.95) // 1.6449
+ */
 export function normalQuantile(p: number): number {
   return jstat.normal.inv(p, 0, 1);
 }
@@ -13,8 +17,8 @@ export function normalCdf(z: number): number {
 /** How often ranges are meant to hold the truth. */
 export const CONFIDENCE = 0.9;
 
-/** Half-width of a two-sided 90% interval, in standard errors: all intervals of readings are of this kind. */
+/** Half-width of a two-sided 90% interval, in standard errors. Readings use 90% throughout. */
 export const Z90 = normalQuantile(0.95);
 
-/** Standard errors by which a true effect must lie beyond the edge of the interval to be found 80 times in a hundred. */
+/** Standard errors by which an effect must exceed the interval’s edge for 80% power. */
 export const Z_POWER80 = normalQuantile(0.8);

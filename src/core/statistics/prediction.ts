@@ -2,11 +2,15 @@ import { normalCdf } from './normal';
 import { likelySpreads, meanAt } from './spread';
 
 /**
- * The interval for the true effect of the next study: of the posterior distribution in which the spread between studies takes every value that is likely. Wider than with the spread taken
- * for known, the more so the fewer studies there are. `together` is what errors that the studies have in common add to the variance of the mean. Throws RangeError for fewer
- * than three estimates.
+ * Interval for the true effect of the next study: from the predictive distribution averaged over
+ * the posterior of the spread between studies. With few studies it is wider than with the spread
+ * taken as known. Throws RangeError for fewer than three estimates.
+ *
  * Source: as `likelySpreads`.
- * @example nextEffect([0.1, 0.3, -0.1, 0.2], [0.01, 0.01, 0.01, 0.01], 0.9) // { low: -0.24, high: 0.49 }, or near it
+ *
+ * @param together variance that errors shared by the studies add to the mean
+ * @example nextEffect([0.1, 0.3, -0.1, 0.2], [0.01, 0.01, 0.01, 0.01], 0.9) // near { low: -0.24,
+ *   high: 0.49 }
  */
 export function nextEffect(
   estimates: readonly number[],

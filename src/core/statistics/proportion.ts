@@ -4,9 +4,11 @@ import { normalQuantile } from './normal';
 export type Interval = { readonly low: number; readonly high: number };
 
 /**
- * Score interval of one proportion, without continuity correction (Wilson). `hits` of `trials`, two-sided at `level`.
- * Throws RangeError where there are no trials or more hits than trials.
+ * Two-sided score interval (Wilson) of one proportion, without continuity correction. Throws
+ * RangeError if there are no trials, or more hits than trials.
+ *
  * Source: Newcombe, Statistics in Medicine 17 (1998) 857-872, method 3.
+ *
  * @example scoreInterval(81, 263, 0.95) // { low: 0.2553, high: 0.3662 }
  */
 export function scoreInterval(hits: number, trials: number, level: number): Interval {

@@ -4,9 +4,10 @@ import { scoreInterval, type Interval } from './proportion';
 export type Proportion = { readonly hits: number; readonly trials: number };
 
 /**
- * Difference of two independent proportions, second less first, with its hybrid score interval at `level`.
+ * Difference of two independent proportions, second less first, with its hybrid score interval.
+ * Throws RangeError if either isn’t a proportion.
+ *
  * Source: Newcombe, Statistics in Medicine 17 (1998) 873-890, method 10.
- * Throws RangeError where either is no proportion.
  */
 export function proportionDifference(
   first: Proportion,

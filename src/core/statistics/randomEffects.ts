@@ -1,6 +1,6 @@
 import jstat from 'jstat';
 
-/** Estimates pooled into one: the mean effect, its standard error, and the spread between the effects. */
+/** A pooled estimate: the mean effect, its standard error, and the spread between effects. */
 export type Pooled = {
   readonly mean: number;
   readonly standardError: number;
@@ -44,14 +44,20 @@ export type PooledRange = {
   readonly next: { readonly low: number; readonly high: number } | null;
 };
 
-/** From so many estimates on, agreement closer than their variances suggest is unlikely to be chance. */
+/** Number of estimates from which agreement closer than their variances is unlikely by chance. */
 const ENOUGH_ESTIMATES = 10;
 
 /**
- * The interval of a random-effects mean by Hartung and Knapp, which allows for the spread being estimated too, and the interval for the next study's true effect. Where few estimates scatter less than their
- * own variances suggest, the variances are used instead (Knapp and Hartung's modification, 2003), since a few can agree by chance; from ten on the scatter itself is used. `together` is what errors that the studies have in common add to the variance of the mean. Throws RangeError for fewer than two estimates.
- * Sources: Hartung and Knapp, Statistics in Medicine 20 (2001) 3875-3889; Higgins, Thompson and Spiegelhalter, Journal of the Royal Statistical Society A 172 (2009) 137-159,
- * with as many degrees of freedom as metafor has them, one less than there are studies.
+ * Hartung-Knapp interval of a random-effects mean, which allows for the estimated spread, and the
+ * interval for the true effect of the next study. If fewer than ten estimates scatter less than
+ * their variances, the variances are used instead (Knapp and Hartung’s modification, 2003), since a
+ * few can agree by chance. Throws RangeError for fewer than two estimates.
+ *
+ * Sources: Hartung and Knapp, Statistics in Medicine 20 (2001) 3875-3889; Higgins, Thompson and
+ * Spiegelhalter, Journal of the Royal Statistical Society A 172 (2009) 137-159, with metafor’s
+ * degrees of freedom, one less than there are studies.
+ *
+ * @param together variance that errors shared by the studies add to the mean
  */
 export function hartungKnapp(
   estimates: readonly number[],

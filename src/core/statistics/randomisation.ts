@@ -5,9 +5,10 @@ import { normalQuantile } from './normal';
 export type Unit = Placed & { readonly value: number; readonly weight: number };
 
 /**
- * What the halves are held against besides each other: units outside the draw, whose mean is nought. The first half is held against the mean of the second
- * with the weight `share` and against nought with the rest; all units together lie off nought by as much as `error`, a standard deviation. Weights are one over the units'
- * variances, which are as reliable as an estimate with `priorFreedom` degrees of freedom.
+ * A control outside the draw, whose mean is zero. The first half is compared with the mean of the
+ * second by the weight `share`, and with zero by the rest. All units together are off zero by
+ * `error`, a standard deviation. Weights are inverse variances of the units, as reliable as an
+ * estimate with `priorFreedom` degrees of freedom.
  */
 export type Outside = { readonly share: number; readonly error: number; readonly priorFreedom: number };
 
@@ -18,7 +19,10 @@ const NOTHING_OUTSIDE: Outside = { share: 1, error: 0, priorFreedom: 0 };
 export type Randomised = {
   /** Weighted mean of the first half less that of the second, or less what stands in for it. */
   readonly difference: number;
-  /** How often the draw alone brings a difference at least as large either way, and in this direction. */
+  /**
+   * P-values: the share of draws with a difference at least as large in either direction, and in
+   * this one.
+   */
   readonly twoSided: number;
   readonly oneSided: number;
   /** Differences that the test at a level does not reject. */
@@ -33,11 +37,14 @@ export type Randomised = {
 const ROUNDING = 1e-9;
 
 /**
- * Tests the difference of two halves against the draw that made them: every other draw within the blocks was as likely. The interval is by inversion:
- * the shifts of the first half that the test does not reject. Throws RangeError where a half is empty.
- * With something `outside` that the halves are held against too see `outsideTest`.
+ * Randomisation test of the difference of two halves: every other draw within the blocks was
+ * equally likely. The interval inverts the test: it holds the shifts of the first half that aren’t
+ * rejected. Throws RangeError if a half is empty. See `outsideTest` for a control outside the draw.
+ *
  * Source: Fisher, The Design of Experiments (1935), chapters II and III.
- * @example randomisationTest(teaCups, 0.9, new Draws(1)).oneSided // 1 / 70 where all eight cups are told right
+ *
+ * @example randomisationTest(teaCups, 0.9, new Draws(1)).oneSided // 1 / 70: all eight cups told
+ *   right
  */
 export function randomisationTest(
   units: readonly Unit[],
@@ -51,7 +58,8 @@ export function randomisationTest(
   if (outside.share < 1) return outsideTest(units, confidence, table, outside);
   const means = differences(units, table);
   const difference = differenceOf(units, 1);
-  // Shifted by what is supposed, every draw's difference is linear in it: its own less the share that the shift has in it.
+  // The difference of each draw is linear in the supposed shift: its own, less the shift’s share in
+  // it.
   const shifts = differences(
     units.map((unit) => ({ ...unit, value: Number(unit.first) })),
     table,
@@ -72,12 +80,15 @@ const beyond = (means: Float64Array, difference: number) =>
   means.filter((mean) => Math.sign(difference || 1) * (mean - difference) >= -ROUNDING).length / means.length;
 
 /**
- * The same with something outside the draw. What the first half did beyond the second is taken off it, and what is left is drawn anew within the blocks, each
- * time with an error that all units have in common, from the normal distribution, and at a scale that such units could have: what would be seen
- * of nothing. The scale is that of what is left, drawn toward that of the units' known variances. The more the halves are held against each other, the less the common
- * error counts.
- * Sources, from memory: ter Braak, Permutation versus bootstrap significance tests (1992), for residuals under the full model; Smyth, Statistical Applications in Genetics
- * and Molecular Biology 3 (2004), for a scale that is moderated so; Phipson and Smyth, ibid. 9 (2010), for a p-value that is never nought.
+ * Randomisation test with a control outside the draw. The difference of the halves is subtracted,
+ * and the residuals are redrawn within the blocks, each time with a normal error shared by all
+ * units and at a plausible scale: the null distribution. The scale is that of the residuals,
+ * moderated toward the known variances of the units. The shared error counts less the more the
+ * halves are compared with each other.
+ *
+ * Sources, from memory: ter Braak, Permutation versus bootstrap significance tests (1992), for
+ * residuals under the full model; Smyth, Statistical Applications in Genetics and Molecular Biology
+ * 3 (2004), for moderated scales; Phipson and Smyth, ibid. 9 (2010), for p-values above zero.
  */
 function outsideTest(
   units: readonly Unit[],
@@ -93,7 +104,7 @@ function outsideTest(
   const sizes = nothing.map(Math.abs).sort();
   const count = sizes.length;
   const asLarge = (of: number) => count - firstAtLeast(sizes, of - ROUNDING);
-  // The range is what a test at the level does not reject: all that lies within the largest of the sizes that is not rare.
+  // The interval holds what the test does not reject: all up to the largest size that is not rare.
   const reach = sizes[Math.max(0, count - 1 - Math.floor((1 - confidence) * count + ROUNDING))]!;
   return {
     difference,
@@ -107,7 +118,10 @@ function outsideTest(
 /** The factor by which the draws are stretched, and its degrees of freedom. */
 type Scale = { readonly stretch: number; readonly freedom: number };
 
-/** The moderated scale: the residual variance within blocks, shrunk toward 1 (the units' known variances) in proportion to `priorFreedom`. */
+/**
+ * Moderated scale: residual variance within blocks, shrunk toward 1 (the known variances of the
+ * units) by `priorFreedom`.
+ */
 function scaleOfUnits(left: readonly Unit[], priorFreedom: number): Scale {
   const blocks = new Map<number, Unit[]>();
   for (const unit of left) blocks.set(unit.block, [...(blocks.get(unit.block) ?? []), unit]);
@@ -119,7 +133,7 @@ function scaleOfUnits(left: readonly Unit[], priorFreedom: number): Scale {
   }
   const own = Math.max(1, left.length - blocks.size - 1);
   const freedom = own + priorFreedom;
-  // The permutation distribution divides by one degree of freedom more than the residual variance does.
+  // The permutation variance has one degree of freedom more than the residual variance.
   const drawn = squares / (own + 1);
   return { stretch: drawn > 0 ? Math.sqrt((squares + priorFreedom) / freedom / drawn) : 1, freedom };
 }
@@ -137,7 +151,7 @@ function firstAtLeast(rising: Float64Array, bound: number): number {
 
 const total = (column: Float64Array) => column.reduce((sum, one) => sum + one, 0);
 
-/** The mean of the first half less that of the second, or less `share` of it where the rest is held against nought. */
+/** Mean of the first half less `share` of the mean of the second. */
 function differenceOf(units: readonly Unit[], share: number): number {
   const meanOf = (half: boolean) => {
     const own = units.filter(({ first }) => first === half);
@@ -147,7 +161,10 @@ function differenceOf(units: readonly Unit[], share: number): number {
   return meanOf(true) - share * meanOf(false);
 }
 
-/** For each draw the difference of the values. The mean of all units, which no draw changes, is taken off as far as the halves are not held against each other. */
+/**
+ * The difference of the halves in each draw. The overall mean, which no draw changes, is subtracted
+ * as far as the halves aren’t compared with each other.
+ */
 function differences(units: readonly Unit[], { count, sent, first }: DrawTable, share = 1): Float64Array {
   const weight = Float64Array.from(units, (unit) => unit.weight);
   const value = Float64Array.from(units, (unit) => unit.weight * unit.value);
@@ -166,8 +183,9 @@ function differences(units: readonly Unit[], { count, sent, first }: DrawTable, 
 }
 
 /**
- * The draws, each at a scale of its own, as the scale of so many degrees of freedom is known, and with an error of all units in common. Few draws are taken several
- * times, so that each meets errors of all sizes; these go through their distributions evenly, in an order that has nothing to do with that of the draws.
+ * Draws with a scale of their own, from a distribution with `freedom` degrees of freedom, and an
+ * error shared by all units. Few draws are repeated, so that each meets errors of all sizes. Errors
+ * and scales are quasi-random, independent of the order of the draws.
  */
 function withErrors(means: Float64Array, error: number, { stretch, freedom }: Scale): Float64Array {
   const times = Math.max(1, Math.ceil(SAMPLED / means.length));
@@ -178,7 +196,8 @@ function withErrors(means: Float64Array, error: number, { stretch, freedom }: Sc
 }
 
 /**
- * The scale at a quantile of its distribution: that which makes the normal distribution into Student's.
+ * The scale at a quantile of its distribution, which turns the normal distribution into Student’s.
+ *
  * Source: Wilson and Hilferty, PNAS 17 (1931) 684-688, for the quantiles of chi-squared.
  */
 function scaleOf(z: number, freedom: number): number {
@@ -188,7 +207,7 @@ function scaleOf(z: number, freedom: number): number {
 
 /** As many quantiles as tell the normal distribution, each in the middle of its share. */
 const NORMAL = Float64Array.from({ length: 1000 }, (_, i) => normalQuantile((i + 0.5) / 1000));
-/** Multiples of the golden section go through the numbers from 0 to 1 evenly, wherever one stops; so do those of the root of two. */
+/** Multiples of the golden section, or of the root of two, fill the range from 0 to 1 evenly. */
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const evenNormal = (at: number) => NORMAL[Math.floor(1000 * (at % 1))]!;
 

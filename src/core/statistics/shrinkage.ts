@@ -2,10 +2,14 @@
 export type Shrunken = { readonly mean: number; readonly standardError: number };
 
 /**
- * Estimates with known variances, each drawn toward the mean of all by how much of the spread is noise (empirical Bayes with a normal prior). `between` are variances of
- * the true effects that are equally likely, or the one that is known: standard errors count how far they disagree, and the error of the mean.
+ * Empirical Bayes estimates with a normal prior: each estimate is shrunk toward the mean by the
+ * share of noise in the spread. Standard errors allow for the uncertain spread and mean.
+ *
  * Source: Morris, Journal of the American Statistical Association 78 (1983) 47-55.
- * @example shrunken([0.4, 0], [0.1, 0.1], { mean: 0.2, between: [0.1], standardError: 0 })[0].mean // 0.3
+ *
+ * @param between equally likely values of the variance between true effects, or the known one
+ * @example shrunken([0.4, 0], [0.1, 0.1], { mean: 0.2, between: [0.1], standardError: 0 })[0].mean
+ *   // 0.3
  */
 export function shrunken(
   estimates: readonly number[],
@@ -31,8 +35,10 @@ export function shrunken(
 const average = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 
 /**
- * How much of the distance to their mean several estimates of one known variance keep: one less the share of their spread that is noise, never below nought.
- * Source: Efron and Morris, Journal of the American Statistical Association 70 (1975) 311-319. Throws RangeError for fewer than four.
+ * Share of the distance to their mean that estimates of one known variance keep: one less the share
+ * of noise in their spread, at least 0. Throws RangeError for fewer than four.
+ *
+ * Source: Efron and Morris, Journal of the American Statistical Association 70 (1975) 311-319.
  */
 export function efronMorrisFactor(estimates: readonly number[], variance: number): number {
   if (estimates.length < 4) throw new RangeError('At least four estimates are needed.');

@@ -1,6 +1,6 @@
-/* The spread between studies: what their estimates say of it together with what such spreads are like. */
+/* The spread between studies: its posterior, from their estimates and a prior. */
 
-/** Standard deviation of the half-normal prior, on the log scale: effects that differ by more than a factor of two or so are rare. */
+/** Scale of the half-normal prior, in logs: effects rarely differ by more than a factor of two. */
 const PRIOR_SCALE = 0.5;
 /** Beyond four of them nothing is left of the prior. */
 const WIDEST = 4 * PRIOR_SCALE;
@@ -10,11 +10,16 @@ const CELLS = 200;
 const VALUES = 25;
 
 /**
- * The variance of the true effects of several studies about their mean, as values that are equally likely: the middles of 25 equal parts of its posterior
- * distribution, in rising order. The prior of the standard deviation is half-normal with a scale of 0.5, that of the mean is flat. Estimates and variances are on the log scale. Throws
- * RangeError where there are fewer than two.
- * Sources, from memory: Röver, Journal of Statistical Software 93 (2020) no. 6; for the prior Röver et al., Research Synthesis Methods 12 (2021) 448-474.
- * @example Math.sqrt(likelySpreads([0.1, 0.1, 0.1, 0.1], [0.01, 0.01, 0.01, 0.01])[12]) // about 0.05, the median
+ * Posterior of the variance of true effects about their mean, as equally likely values: the
+ * midpoints of 25 equal parts, ascending. The prior of the standard deviation is half-normal with
+ * scale 0.5, that of the mean flat. Estimates and variances are on the log scale. Throws RangeError
+ * for fewer than two.
+ *
+ * Sources, from memory: Röver, Journal of Statistical Software 93 (2020) no. 6; for the prior Röver
+ * et al., Research Synthesis Methods 12 (2021) 448-474.
+ *
+ * @example Math.sqrt(likelySpreads([0.1, 0.1, 0.1, 0.1], [0.01, 0.01, 0.01, 0.01])[12]) // about
+ *   0.05
  */
 export function likelySpreads(estimates: readonly number[], variances: readonly number[]): number[] {
   if (estimates.length < 2 || estimates.length !== variances.length)
@@ -41,7 +46,7 @@ export function likelySpreads(estimates: readonly number[], variances: readonly 
   return values;
 }
 
-/** Logarithm of the posterior density of a standard deviation between studies, but for a constant. */
+/** Log posterior density of the standard deviation between studies, up to a constant. */
 function logPosterior(estimates: readonly number[], variances: readonly number[], spread: number): number {
   const { mean, weight } = meanAt(estimates, variances, spread ** 2);
   return estimates.reduce(
@@ -53,7 +58,9 @@ function logPosterior(estimates: readonly number[], variances: readonly number[]
   );
 }
 
-/** The weighted mean of estimates at a variance between them, and the weight of it: one over its variance. */
+/**
+ * Weighted mean of estimates, given the variance between them, and its weight (inverse variance).
+ */
 export function meanAt(
   estimates: readonly number[],
   variances: readonly number[],

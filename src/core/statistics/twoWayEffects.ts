@@ -1,4 +1,4 @@
-/* Two-way fixed effects in an unbalanced panel: value = unit + time, each cell with a weight of its own. */
+/* Two-way fixed effects in an unbalanced panel: value = unit + time, with cell weights. */
 
 /**
  * The cells of a panel as columns, of which the first `length` are used. A cell may occur more
@@ -58,7 +58,7 @@ export function twoWayTimeEffects(cells: PanelCells): Float64Array {
     for (let i = 0; i < length; i++) mean[unit[i]!]! += weight[i]! * at(i);
     for (let u = 0; u < units; u++) if (unitWeight[u]! > 0) mean[u]! /= unitWeight[u]!;
   };
-  // The times' part of the normal equations, units eliminated: sums of what is left after the units' means.
+  // Normal equations of the time effects, units eliminated: sums of what the unit means leave.
   const residual = new Float64Array(times);
   meansOf((i) => value[i]!);
   for (let i = 0; i < length; i++) residual[time[i]!]! += weight[i]! * (value[i]! - mean[unit[i]!]!);

@@ -47,7 +47,10 @@ export function addressKey(address: string): string {
     .replace(/\/+$/, '');
 }
 
-/** Compares two days of one query; of an address that stands twice on a day the better rank counts. */
+/**
+ * Compares the results of a query on two days; an URL listed twice on a day counts at its better
+ * position.
+ */
 export function compareDays(
   before: Pick<ResultPage, 'results' | 'above'>,
   after: Pick<ResultPage, 'results' | 'above'>,
@@ -115,7 +118,7 @@ export type ResultsEvent = {
 
 const list = (names: readonly string[]) => names.join(' and ');
 
-/** What happened on the result pages of a query from one look to the next; `own` says which results are one's own. */
+/** Events on the result pages of a query from one capture to the next; `own` marks our results. */
 export function resultsEvents(
   pages: readonly Pick<ResultPage, 'day' | 'results' | 'above'>[],
   own: (address: string) => boolean,
@@ -153,7 +156,11 @@ export function resultsEvents(
   });
 }
 
-/** The difference in one sentence. @example "Two results came and two went; three were reworded." */
+/**
+ * The difference in a sentence.
+ *
+ * @example "Two results came and two went; three were reworded."
+ */
 export function daysSentence({ came, went, stayed }: DaysCompared): string {
   const reworded = stayed.filter(({ retitled }) => retitled).length;
   const moved = stayed.filter(({ gained }) => gained !== 0).length;

@@ -1,4 +1,6 @@
-/* A draft of a title or description held against the results, the page as it is, and its searches. */
+/*
+ * A draft of a title or description compared with the results, the present page, and its queries.
+ */
 
 import type { Lexicon } from '../words/stems';
 import { entitiesOf, type EntityReader } from './entities';
@@ -13,7 +15,7 @@ export type QueryPlace = 'front' | 'within' | 'words' | 'parts' | 'absent';
 
 export type DraftReport = {
   readonly measured: Measured;
-  /** Shared terms that it says, that it does not, and that it leaves out because they were left out. */
+  /** Shared terms that the draft has, misses, and may leave out because they were excluded. */
   readonly says: readonly string[];
   readonly lacks: readonly string[];
   readonly query: { readonly place: QueryPlace; readonly missing: readonly string[] };
@@ -21,7 +23,10 @@ export type DraftReport = {
   readonly alone: readonly string[];
   /** What the text as it is says and the draft does not. */
   readonly loses: readonly string[];
-  /** The page's own searches that the text as it is says whole and the draft would not, and their showings. */
+  /**
+   * Queries of the page that the present text says in full and the draft wouldn’t, with
+   * impressions.
+   */
   readonly stopsSaying: readonly { readonly query: string; readonly impressions: number }[];
   /** Searches whose words it leaves unsaid, in showings. */
   readonly unsaid: number;

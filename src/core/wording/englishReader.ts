@@ -14,8 +14,8 @@ const FORMATS =
 const YEAR = /(?<!\d)(?:19|20)\d\d(?!\d)/g;
 
 /**
- * Loads the model, which takes a second, and gives a reader. A name is a run of proper nouns that the title does not spell like all of its
- * words: where every word has a capital, only what stands after a separator or is told by the model counts.
+ * Loads the model, which takes a second. A name is a run of proper nouns, unless the title
+ * capitalises every word: then only text after a separator, or names known to the model, count.
  */
 export async function englishReader(): Promise<EntityReader> {
   const [{ default: winkNLP }, { default: model }] = await Promise.all([

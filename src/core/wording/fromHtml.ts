@@ -24,8 +24,9 @@ const UNREAD = new Set([
 ]);
 
 /**
- * Reads the linked headings of a saved page, each with the text that follows it until the next, and questions that it prints as headings without a link. Nothing in
- * it is run or fetched; a page without linked headings is said to be none.
+ * Reads results from a saved page: linked headings, each with the text up to the next, and
+ * questions printed as headings without a link. Nothing is run or fetched. A page without linked
+ * headings is refused.
  */
 export function resultsFromHtml(html: string): ReadResults & { readonly asked: readonly string[] } {
   const document = parse(html);

@@ -1,4 +1,4 @@
-/* Results from pasted text: rows of a sheet, or a title, an address and a description one below the other. */
+/* Results from pasted text: rows of a sheet, or a title, an URL and a description, one per line. */
 
 import { parseJson } from '../parseJson';
 import Papa from 'papaparse';
@@ -47,8 +47,8 @@ const ADDRESS = /^(?:https?:\/\/)?(?:[\p{L}\p{N}-]+\.)+[\p{L}]{2,}(?::\d+)?(?:[/
 export const MOST_PASTED = 200_000;
 
 /**
- * Reads results from pasted text. Rows are told by tabs or by a head that names their columns; otherwise each result begins with its title or its
- * address, its description follows.
+ * Reads results from pasted text. Rows are recognised by tabs or a head that names their columns;
+ * otherwise a result begins with its title or URL, and its description follows.
  */
 export function resultsFromText(text: string): ReadResults {
   if (text.length > MOST_PASTED)
@@ -60,7 +60,10 @@ export function resultsFromText(text: string): ReadResults {
 
 const none = (problem: string): ReadResults => ({ results: [], problem });
 
-/** Results from JSON: a list of objects, or an object that holds one as `results` or `items`; null where it is none. */
+/**
+ * Results from JSON: a list of objects, or an object with one as `results` or `items`; null if
+ * neither.
+ */
 function fromJson(text: string): ReadResults | null {
   if (!/^[[{]/.test(text)) return null;
   let parsed: unknown;
@@ -96,7 +99,7 @@ function fromRows(text: string): ReadResults | null {
   return null;
 }
 
-/** Results from the rows of a sheet, the first of which names the columns; null where it names none. */
+/** Results from the rows of a sheet; null if its first row doesn’t name the columns. */
 export function resultsFromSheet(rows: readonly (readonly unknown[])[]): ReadResults {
   const cells = rows.map((row) =>
     row.map((cell) => (cell === null || cell === undefined ? '' : String(cell))),
@@ -119,7 +122,7 @@ function columnsNamed(cells: readonly string[]): Map<ColumnName, number> {
   return found;
 }
 
-/** Which column is which by what stands in it: addresses, whole numbers that rise, short texts and long ones. */
+/** Guesses columns from their content: URLs, rising integers, short and long texts. */
 function columnsGuessed(rows: readonly (readonly string[])[]): Map<ColumnName, number> | null {
   const width = Math.max(...rows.map((row) => row.length));
   const share = (at: number, test: (cell: string) => boolean) =>
@@ -216,12 +219,14 @@ function fromBlocks(text: string): ReadResults {
 type Line = {
   readonly text: string;
   readonly isAddress: boolean;
-  /** Of an address: whether it is paid for, and what stands about its result on lines of their own. */
+  /** Of a URL: whether it belongs to an ad, and lines of notes about its result. */
   readonly ad: boolean;
   readonly meta: Meta[];
 };
 
-/** The lines of results alone: marks of ads, names of sites, stars, prices and dates taken in, other sections set apart. */
+/**
+ * Lines of results: ads, site names, ratings, prices and dates absorbed, other sections set apart.
+ */
 function resultLines(text: string) {
   const [asked, related]: [string[], string[]] = [[], []];
   const all = text

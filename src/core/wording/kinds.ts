@@ -7,7 +7,9 @@ import { INTENT_NAMES } from '../model/intents';
 import { RESULT_KIND_NAMES, type Result, type ResultKind } from './resultPage';
 import { plural } from '../words/format';
 
-/** Signs of a kind in an address or a title, the first that fits counts: common practice, no published source. */
+/**
+ * Signs of a page type in a URL or title, first match wins. Common practice, no published source.
+ */
 const SIGNS: readonly (readonly [ResultKind, RegExp | null, RegExp | null])[] = [
   ['forum', /\/(?:forum|forums|thread|threads|topic|community|questions?)\b|\bforum\./i, /\bforum\b/i],
   ['video', /\/(?:video|videos|watch)\b|\bvideo\./i, /\bvideo\b/i],

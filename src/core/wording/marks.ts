@@ -1,4 +1,7 @@
-/* Marks that people use in titles: a year, a number, brackets, a question, a separator, the brand at the end, strong words. */
+/*
+ * Title features: a year, a number, brackets, a question, a separator, the brand at the end, strong
+ * words.
+ */
 
 /** Which marks a title has. */
 export const TITLE_MARKS = [
@@ -28,8 +31,12 @@ const SEPARATOR = /\s[|–—·•»/-]\s|\s?[|–—•»]\s?|:\s/u;
 const QUESTION = /[?？؟]|^(?:how|what|why|when|where|which|who|can|should|is|are|do|does)\b/i;
 
 /**
- * The marks of a title. With the address of its page the brand at the end is told: the last part, where the name of the host has its words.
- * @example marksOf('5 Wax Molds (2026) | Comb & Co', 'https://combandco.example/') // year, number, brackets, separator, brand
+ * The features of a title. The brand at the end (the last part, if the host name contains its
+ * words) needs the URL.
+ *
+ * @example
+ * marksOf('5 Wax Molds (2026) | Comb & Co', 'https://combandco.example/')
+ * // year, number, brackets, separator, brand
  */
 export function marksOf(title: string, address: string | null = null): Set<TitleMark> {
   const found = new Set<TitleMark>();
@@ -46,8 +53,11 @@ export function marksOf(title: string, address: string | null = null): Set<Title
 }
 
 /**
- * The name of a site at the end of a title; null where there is none.
- * @example brandAtEnd('Winter Feeding | Quillow Bee Yard', 'https://www.quillow-bees.example/') // "Quillow Bee Yard"
+ * The site name at the end of a title; null if there is none.
+ *
+ * @example
+ * brandAtEnd('Winter Feeding | Quillow Bee Yard', 'https://www.quillow-bees.example/')
+ * // "Quillow Bee Yard"
  */
 export function brandAtEnd(title: string, address: string): string | null {
   const parts = title.split(/\s[|–—·•»-]\s|\s?[|•»]\s?/u);

@@ -19,8 +19,11 @@ export function patternProblem(pattern: string): string | null {
 const isName = (name: string): name is PatternName => (PATTERN_NAMES as readonly string[]).includes(name);
 
 /**
- * Fills a pattern in. Where a value is absent, so is what parts it from its neighbours.
- * @example filledIn('{target} · {what} ({year})', { target: 'Wax molds', year: '2026' }) // "Wax molds (2026)"
+ * Fills in a pattern. An absent value takes its separator with it.
+ *
+ * @example
+ * filledIn('{target} · {what} ({year})', { target: 'Wax molds', year: '2026' }) // "Wax molds
+ * (2026)"
  */
 export function filledIn(pattern: string, values: PatternValues): string {
   const text = pattern.replace(PLACE, (_, name: string) => (isName(name) ? (values[name] ?? '\u0000') : ''));

@@ -67,7 +67,7 @@ export type Result = {
   readonly extras: readonly ResultExtra[];
 };
 
-/** Something above the results, and whether one's own page is named in it; null where nobody said. */
+/** An element above the results, and whether it shows our page; null if unknown. */
 export type Above = { readonly kind: AboveKind; readonly own: boolean | null };
 
 /** What a search showed on a day. */

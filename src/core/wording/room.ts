@@ -6,7 +6,7 @@ import { TITLE_PIXELS, TITLE_ROOM_PIXELS, titlePixels } from '../markup/titleWid
 /** The size of letters, and the room in pixels at the widths of a desk and of a hand. */
 type Room = { readonly size: number; readonly desktop: number; readonly mobile: number };
 
-/** Of a title: the desktop's is common practice, no published source; the mobile one is from memory. */
+/** Title width. Desktop: common practice, no published source; mobile: from memory. */
 export const TITLE_ROOM: Room = { size: TITLE_PIXELS, desktop: TITLE_ROOM_PIXELS, mobile: 550 };
 /** Of a description, over two or three lines: from memory. */
 export const DESCRIPTION_ROOM: Room = { size: 14, desktop: 920, mobile: 680 };
@@ -26,7 +26,7 @@ function widthAt(text: string, size: number): number {
 
 const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
-/** The longest beginning of a text that fits, up to the end of a word; null where all of it does. */
+/** The longest beginning of a text that fits, up to a word end; null if all of it fits. */
 function cutTo(text: string, { size }: Room, pixels: number): string | null {
   if (widthAt(text, size) <= pixels) return null;
   const room = pixels - widthAt('…', size);

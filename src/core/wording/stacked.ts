@@ -3,15 +3,15 @@
 import type { Lexicon } from '../words/stems';
 import { tokensOf } from './tokens';
 
-/** A piece of a title; `results` is how many titles say its word, 0 where it is none that is shared. */
+/** A piece of a title; `results` is the number of titles with its word, 0 if it isn’t shared. */
 export type Piece = { readonly text: string; readonly stem: string | null; readonly results: number };
 
-/** A title in pieces; the piece at `pivot` is lined up with those of the others, -1 where there is none. */
+/** A title in pieces; the piece at `pivot` is aligned with those of other titles, -1 if none is. */
 export type Stacked = { readonly pieces: readonly Piece[]; readonly pivot: number };
 
 /**
- * Cuts titles into pieces so that what at least two of them say can be marked. All are lined up at one word, that which most of them say; a title without
- * it at the word of its own that most of the others say (a concordance, as linguists line it up).
+ * Splits titles into pieces, so that words of at least two titles can be marked. Titles are aligned
+ * at the most shared word, or at their own most shared word (a concordance, as in linguistics).
  */
 export function stackedTitles(titles: readonly string[], lexicon: Lexicon): Stacked[] {
   const tokens = titles.map((title) => tokensOf(title, lexicon).filter(({ joining }) => !joining));

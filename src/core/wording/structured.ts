@@ -13,7 +13,7 @@ export const SUGGESTED_TYPES = [
 ] as const;
 export type SuggestedType = (typeof SUGGESTED_TYPES)[number];
 
-/** A block to be copied, and why it is offered. What has to be filled in by hand stands in square brackets. */
+/** A block to copy, and why it is suggested. Square brackets mark what to fill in. */
 export type SuggestedData = {
   readonly type: SuggestedType;
   readonly reason: string;
@@ -56,8 +56,9 @@ function sectionsOf(headings: PageEvidence['headings'], text: string): { heading
 }
 
 /**
- * The blocks of structured data that a page could carry and does not, the ones that its rivals' results carry first. `shown` is how many of the other results carry stars, prices or
- * questions and answers.
+ * Structured data that a page could carry and doesn’t, what rivals’ results show first.
+ *
+ * @param shown how many other results show ratings, prices, or questions and answers
  */
 export function suggestedData(
   page: PageEvidence,

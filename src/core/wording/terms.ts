@@ -34,7 +34,10 @@ export function rankWeight(rank: number): number {
   return 1 / Math.log2(1 + rank);
 }
 
-/** The terms of a text: the stems of up to four telling words in a row within a segment, with how each is written. */
+/**
+ * The terms of a text: stems of up to four consecutive content words within a segment, with their
+ * spellings.
+ */
 export function termsIn(text: string, lexicon: Lexicon): Map<string, { words: number; form: string }> {
   const found = new Map<string, { words: number; form: string }>();
   for (const run of runsOf(tokensOf(text, lexicon)))
@@ -64,8 +67,11 @@ function runsOf(tokens: readonly Token[]): Token[][] {
 }
 
 /**
- * The terms that at least two of the results say, those said by most first. `own` is one's own text, `leftOut` terms that do not count. A
- * term that is only ever said within a longer one is told by that alone.
+ * Terms of at least two results, most shared first. A term that only occurs within a longer one is
+ * covered by that.
+ *
+ * @param own our text
+ * @param leftOut excluded terms
  */
 export function sharedTerms(
   results: readonly Ranked[],
@@ -109,8 +115,11 @@ function isPartOf(term: Term, longer: Term): boolean {
 }
 
 /**
- * How telling a term is by how few documents say it: the logarithm of their number over those that do.
- * Source: Manning, Raghavan and Schütze, Introduction to Information Retrieval (2008), section 6.2.1.
+ * Inverse document frequency: the log of the number of documents over those with the term.
+ *
+ * Source: Manning, Raghavan and Schütze, Introduction to Information Retrieval (2008), section
+ * 6.2.1.
+ *
  * @example inverseFrequency(18165, 806791) // 3.79, in natural logarithms
  */
 export function inverseFrequency(documents: number, of: number): number {

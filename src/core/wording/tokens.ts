@@ -2,7 +2,9 @@
 
 import type { Lexicon } from '../words/stems';
 
-/** A word of a text: as it is compared, and where it stands. Segments are parted by separators and marks. */
+/**
+ * A word of a text: its compared form, and its position. Separators and punctuation split segments.
+ */
 export type Token = {
   readonly word: string;
   readonly stem: string;
@@ -18,7 +20,11 @@ export type Token = {
 const segmenter = new Intl.Segmenter('en', { granularity: 'word' });
 const PARTS = /[|–—:;•·»«>/\\[\]{}()?!,…]|\s-\s|\.\s/u;
 
-/** The words of a text, in their order. @example tokensOf('Wax: 5 tips', lexicon).map(({ word }) => word) // ["wax", "5", "tips"] */
+/**
+ * The words of a text, in order.
+ *
+ * @example tokensOf('Wax: 5 tips', lexicon).map(({ word }) => word) // ["wax", "5", "tips"]
+ */
 export function tokensOf(text: string, lexicon: Lexicon): Token[] {
   const tokens: Token[] = [];
   let segment = 0;

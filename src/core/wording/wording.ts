@@ -1,4 +1,7 @@
-/* What a result page has in common, put together: terms, lengths, marks, kinds, intent, and what one's own text says of it. */
+/*
+ * Terms, lengths, title features, page types and intent of a result page, and what our text has of
+ * them.
+ */
 
 import type { IntentWords } from '../words/intent';
 import type { Lexicon } from '../words/stems';
@@ -58,8 +61,10 @@ const COMPARED = 10;
 const [RARE_RESULTS, RARE_SHARE] = [3, 0.05];
 
 /**
- * What the texts of a result page have in common. `isOwn` says which results are one's own, `own` one's own text as it is or is thought of; else that
- * of the own result is compared with the others.
+ * What the texts of a result page have in common.
+ *
+ * @param isOwn whether a result is ours
+ * @param own our current or draft text; by default that of our result
  */
 export function wordingOf(
   { query, results: all }: Pick<ResultPage, 'query' | 'results'>,

@@ -13,8 +13,11 @@ const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 const NAMED = 2;
 
 /**
- * What most of the results say, what of it one's own text does not, what people are after, and what marks are used.
- * @example "Eight of the ten say “feeding” and “bees”, as yours does; four say “fondant”, which yours does not. Two have a year."
+ * What most results say, what our text lacks of it, the search intent, and title features.
+ *
+ * @example
+ * "Eight of the ten say “feeding” and “bees”, as yours does; four say “fondant”, which yours does
+ * not."
  */
 export function wordingSentence({ results, terms, missing, ownText, marks, intent }: Wording): string {
   if (results.length === 0) return 'None of the results has such a text.';
@@ -41,7 +44,11 @@ export function wordingSentence({ results, terms, missing, ownText, marks, inten
   return parts.join(' ');
 }
 
-/** Which of so many results say which terms; null where that was said before. @example "eight of the ten say “feeding”, seven “winter”" */
+/**
+ * How many results have which terms; `of` is null if the total was stated before.
+ *
+ * @example "eight of the ten say “feeding”, seven “winter”"
+ */
 function sayings(terms: Wording['terms'], of: number | null): string {
   const who = (n: number) =>
     of === null ? inWords(n) : n === of ? `all ${inWords(n)}` : `${inWords(n)} of the ${inWords(of)}`;
@@ -52,13 +59,21 @@ function sayings(terms: Wording['terms'], of: number | null): string {
     .join(', ');
 }
 
-/** The likely intent with its reasons. @example "To learn: 6 of 10 results are pages and 3 titles say so." */
+/**
+ * The likely intent with its reasons.
+ *
+ * @example "To learn: 6 of 10 results are pages and 3 titles say so."
+ */
 export function intentSentence({ guess, reasons }: Wording['intent']): string {
   if (guess === null) return 'What people are after cannot be told from these results.';
   return `${upper(INTENT_NAMES[guess])}${reasons.length > 0 ? `: ${reasons.join(', and ')}` : ''}.`;
 }
 
-/** How long one's own text is beside the others. @example "63 characters, where the middle half has 42 to 55." */
+/**
+ * The length of our text beside the others.
+ *
+ * @example "63 characters, where the middle half has 42 to 55."
+ */
 export function lengthSentence({ lengths: { characters }, results }: Wording): string {
   if (!characters) return '';
   const [low, high] = [Math.round(characters.low), Math.round(characters.high)];

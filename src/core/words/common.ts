@@ -1,8 +1,11 @@
 import { pagePath } from '../address/address';
 
 /**
- * The first part of the path that most of some addresses have in common; null where no part has more than half of them.
- * @example commonPart(['https://a.example/shop/x', 'https://a.example/shop/y', 'https://a.example/']) // "/shop/"
+ * The first path segment of more than half of the URLs; null if there is none.
+ *
+ * @example
+ * commonPart(['https://a.example/shop/x', 'https://a.example/shop/y', 'https://a.example/']) //
+ * "/shop/"
  */
 export function commonPart(addresses: readonly string[]): string | null {
   const counts = new Map<string, number>();
@@ -24,12 +27,18 @@ export function wordsOf(text: string): Set<string> {
   );
 }
 
-/** A word tells a group from others where it has so large a part of the group, and so many times its part of all. */
+/**
+ * A word characterises a group from this share of the group, and this multiple of its overall
+ * share.
+ */
 const [LEAST_PART, LEAST_TIMES] = [0.06, 1.6];
 
 /**
- * For each group the words that are its own more than others': `groups` hold what each word weighs in a group.
- * @example tellingWords([new Map([['smoker', 5], ['bee', 5]]), new Map([['honey', 5], ['bee', 5]])]) // [["smoker"], ["honey"]]
+ * Characteristic words of each group, from the weight of each word in each group.
+ *
+ * @example
+ * tellingWords([new Map([['smoker', 5], ['bee', 5]]), new Map([['honey', 5], ['bee', 5]])])
+ * // [["smoker"], ["honey"]]
  */
 export function tellingWords(groups: readonly ReadonlyMap<string, number>[], most = 2): string[][] {
   const sum = (group: ReadonlyMap<string, number>) => [...group.values()].reduce((a, b) => a + b, 0);

@@ -7,7 +7,9 @@ export type ComparedPiece = { readonly text: string; readonly kind: 'same' | 'we
 const MOST_CHARACTERS = 10_000;
 
 /**
- * Compares two texts word by word. The pieces that did not come make up the old text, those that did not go the new one.
+ * Compares two texts word by word. Pieces that weren’t added make up the old text, pieces that
+ * weren’t removed the new one.
+ *
  * @example compareTexts('a big hive', 'a small hive') // "a ", went "big", came "small", " hive"
  */
 export function compareTexts(before: string, after: string): ComparedPiece[] {

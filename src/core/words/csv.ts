@@ -1,8 +1,8 @@
 import Papa from 'papaparse';
 
 /**
- * What a spreadsheet program takes for the beginning of a formula, also after white space and line breaks, and in its full-width
- * form (OWASP, CSV Injection). Tested on the whole cell: what follows on later lines does not hide it.
+ * What spreadsheet programs read as a formula, also after white space, line breaks and in
+ * full-width form (OWASP, CSV Injection). Tested on the whole cell, so later lines hide nothing.
  */
 const FORMULA = /^[\s\u00a0\ufeff]*[=+\-@＝＋－＠]|^[\t\r\n]/;
 
@@ -12,8 +12,9 @@ const NUMBER = /^[+-]?\d+(?:[.,]\d+)*%?$/;
 type Cell = string | number | null;
 
 /**
- * Rows as CSV (RFC 4180). Texts that a spreadsheet program would run as formulas get an apostrophe in front, which makes them texts;
+ * Rows as CSV (RFC 4180). Texts that a spreadsheet would run as formulas get a leading apostrophe;
  * numbers stay numbers.
+ *
  * @example csvOf([{ note: '=1+1' }]) // "note\r\n'=1+1"
  */
 export function csvOf(rows: readonly Readonly<Record<string, Cell>>[]): string {

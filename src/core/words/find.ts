@@ -1,14 +1,20 @@
-/** Words of a text: runs of letters and digits, in lower case. @example wordsOf('/guides/mead-basics/') // ["guides", "mead", "basics"] */
+/**
+ * Words of a text: runs of letters and digits, in lower case.
+ *
+ * @example wordsOf('/guides/mead-basics/') // ["guides", "mead", "basics"]
+ */
 export function wordsOf(text: string): string[] {
   return text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
 }
 
 /**
- * How well what was typed fits the name of something; 0 fits best, null not at all. Words are matched by their beginnings,
- * and all of them have to fit. The name itself comes first, then names that begin with what was typed, then those in which
- * its words begin others, the shorter the better, then those that only hold it somewhere; what fits the details beside the
- * name alone comes last.
- * @example findRank('mead', '/guides/mead-basics/')! < findRank('mead', 'Settings', 'mead')! // true
+ * How well typed text matches a name; 0 is best, null no match. Typed words match beginnings of
+ * words, and all must match. Exact names come first, then names that begin with the text, then
+ * names with words that do, shorter ones first, then names that contain it; matches in the details
+ * only come last.
+ *
+ * @example findRank('mead', '/guides/mead-basics/')! < findRank('mead', 'Settings', 'mead')! //
+ *   true
  */
 export function findRank(typed: string, name: string, detail = ''): number | null {
   const wanted = wordsOf(typed);

@@ -3,7 +3,7 @@ import { asDay, isoDay, type Day } from '../calendar/day';
 import type { Span } from '../calendar/span';
 import { MEASURE_DESCRIPTIONS, type Measure, type Metric, type Unit } from '../measures/registry';
 
-/** How numbers and days are written for people: English, thousands separators, a true minus sign. */
+/** Numbers and days for people: English, thousands separators, a true minus sign. */
 const whole = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
 const oneDecimal = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 const twoDecimals = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
@@ -55,8 +55,8 @@ export function metricValue(metric: Metric, value: number | null): string {
 }
 
 /**
- * A difference with its sign and unit. For position give the places gained: the answer says "up" for
- * a better position and "down" for a worse one, since a bare sign leaves it in doubt.
+ * A difference with sign and unit. Give position in places gained: the text says "up" or "down",
+ * since a bare sign would be ambiguous.
  */
 export function metricDifference(metric: Metric, value: number | null): string {
   return value === null ? ABSENT : DIFFERENCE_TEXTS[MEASURE_DESCRIPTIONS[metric].unit](value);
@@ -78,19 +78,31 @@ export function percentChange(ratio: number | null): string {
   return `${signed(text, percent)}%`;
 }
 
-/** A share in whole percent, without a sign; one decimal below ten percent where it matters. @example share(0.241) // "24%" */
+/**
+ * A share in whole percent without a sign; one decimal below ten percent if it matters.
+ *
+ * @example share(0.241) // "24%"
+ */
 export function share(value: number): string {
   const percent = value * 100;
   return percent < 1 && percent >= 0.05 ? `${oneDecimal.format(percent)}%` : `${whole.format(percent)}%`;
 }
 
-/** A net effect given as a ratio, in whole percent with its sign. @example netPercent(1.238) // "+24%" */
+/**
+ * A net effect (ratio) in whole percent with its sign.
+ *
+ * @example netPercent(1.238) // "+24%"
+ */
 export function netPercent(ratio: number): string {
   const percent = (ratio - 1) * 100;
   return `${signed(whole.format(percent), percent)}%`;
 }
 
-/** How far a log ratio is from nothing, in whole percent without a sign; null where that is none. @example netShare(-0.105) // "10%" */
+/**
+ * Distance of a log ratio from zero, in whole percent without a sign; null if it is none.
+ *
+ * @example netShare(-0.105) // "10%"
+ */
 export function netShare(net: number): string | null {
   const percent = Math.round(Math.abs(Math.expm1(net)) * 100);
   return percent === 0 ? null : `${whole.format(percent)}%`;
@@ -100,7 +112,9 @@ export function netShare(net: number): string | null {
 const DECIDING_PERCENT = [0, 10];
 const MOST_DECIMALS = 4;
 
-/** A number with `least` decimals, or as many more as keep it from being rounded onto a line that it is not on. */
+/**
+ * A number with `least` decimals, or as many as keep it from being rounded onto a line it isn’t on.
+ */
 function offTheLines(value: number, lines: readonly number[], least: number): string {
   for (let decimals = least; ; decimals++) {
     const text = value.toFixed(decimals);
@@ -114,20 +128,30 @@ function offTheLines(value: number, lines: readonly number[], least: number): st
 }
 
 /**
- * A bound of a range, given as a ratio, in percent with its sign. It shows on which side of a line that decides a verdict
- * it lies. @example boundPercent(1.09) // "+9%"; boundPercent(0.9962) // "−0.4%"
+ * A bound of a range (ratio) in percent with its sign, on the correct side of every line that
+ * decides a verdict.
+ *
+ * @example boundPercent(1.09) // "+9%"; boundPercent(0.9962) // "−0.4%"
  */
 export function boundPercent(ratio: number): string {
   const percent = (ratio - 1) * 100;
   return `${signed(offTheLines(percent, DECIDING_PERCENT, 0), percent)}%`;
 }
 
-/** The same without its sign, for a bound of which the side is said in words. @example boundShare(0.9962) // "0.4%" */
+/**
+ * `boundPercent` without a sign, if the side is said in words.
+ *
+ * @example boundShare(0.9962) // "0.4%"
+ */
 export function boundShare(ratio: number): string {
   return `${offTheLines(Math.abs(ratio - 1) * 100, DECIDING_PERCENT, 0)}%`;
 }
 
-/** A bound in places, in words, "level" only where it is zero. @example boundPlaces(0.02) // "0.02 places up" */
+/**
+ * A bound in places, in words; "level" only at zero.
+ *
+ * @example boundPlaces(0.02) // "0.02 places up"
+ */
 export function boundPlaces(value: number): string {
   if (value === 0) return 'level';
   const text = offTheLines(Math.abs(value), [0], 1);

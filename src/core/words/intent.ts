@@ -45,8 +45,9 @@ export const INTENT_WORDS: Readonly<Record<Language, IntentWords>> = {
 };
 
 /**
- * The likely intent of a search; null where no word tells. A search for the site itself is to reach it; a comparison is one also where
- * something is to be bought in the end.
+ * The likely intent of a query; null if no word signals one. Brand queries are navigational;
+ * comparisons stay comparisons even with words for buying.
+ *
  * @example intentOf('best hive for beginners', false) // "to-compare"
  */
 export function intentOf(

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { INTENT_NAMES } from '../model/intents';
 
-/** What the words of a site are for: to tell an intent, or to be left out where the words of a title are counted. */
+/** Purposes of a site’s word lists: signals of an intent, or stop words. */
 export const WORD_PURPOSES = ['to-learn', 'to-compare', 'to-buy', 'joining'] as const;
 export type WordPurpose = (typeof WORD_PURPOSES)[number];
 

@@ -1,4 +1,4 @@
-/* Words by their stems, so that singular and plural, and spellings of two countries, count as one word. */
+/* Stems of words, so that singular and plural, and British and American spellings, count as one. */
 
 import { newStemmer } from 'snowball-stemmers';
 import { deu, eng, fra, ita, spa } from 'stopword';
@@ -19,7 +19,7 @@ const ALGORITHMS: Readonly<Record<Language, string>> = {
   ...{ es: 'spanish', it: 'italian' },
 };
 
-/** British endings and the American ones that stand for the same: common practice, no published source. */
+/** British endings and their American equivalents. Common practice, no published source. */
 const VARIANTS: readonly (readonly [RegExp, string])[] = [
   [/([a-z]{2,})our(s|ed|ing|ful|less|ite|able)?$/, '$1or$2'],
   [/([a-z]{3,})is(e|es|ed|ing|er|ers|ation|ations)$/, '$1iz$2'],
@@ -99,7 +99,7 @@ function oneSpelling(word: string): string {
 /** English as it comes. */
 export const ENGLISH = lexiconOf('en');
 
-/** The words of a text that say something, in their order: those that only join others are left out, unless there are no others. */
+/** Content words of a text, in order: without stop words, unless there is nothing else. */
 export function tellingWordsOf(text: string, { joining } = ENGLISH): string[] {
   const words = wordsOf(text);
   const telling = words.filter((word) => !joining.has(word));

@@ -4,7 +4,10 @@ import type { PageEvidence } from '../model/evidence';
 import { wordsOf } from './find';
 import { ENGLISH, tellingWordsOf, type Lexicon } from './stems';
 
-/** Where a page says a search, the most telling place first; `parts` where it says some of its words, `nowhere` where none. */
+/**
+ * Where a page has the words of a query, most prominent place first; `parts` if only some,
+ * `nowhere` if none.
+ */
 export type SaidWhere = 'title' | 'h1' | 'heading' | 'text' | 'parts' | 'nowhere';
 
 export type Said = {

@@ -7,7 +7,10 @@ import type { Said } from '../../words/termsOnPage';
 
 /** What a sentence names besides figures. */
 export type Named = {
-  /** Of a query that is shared, its pages with their parts; of a page without links, those that could link to it. */
+  /**
+   * Pages that compete for a query, with their shares; or pages that could link to a page without
+   * links.
+   */
   readonly pages?: readonly {
     readonly path: string;
     readonly share?: number;
@@ -26,13 +29,18 @@ export type Named = {
 export type KindDescription = {
   /** The name in lists, in lower case. */
   readonly name: string;
-  /** The evidence as a client could read it; `of` gives a figure of the opening by name, 0 where it is absent. */
+  /**
+   * The evidence as a client could read it. `of` returns a figure of the opening by name, 0 if
+   * absent.
+   */
   readonly sentence: (of: (figure: string) => number, named: Named) => string;
-  /** The type of change that it calls for, the metric that would show it, and how a planned change begins. */
+  /** The type of change that helps, the metric that would show it, and how its title begins. */
   readonly remedy: { readonly kind: string; readonly metric: Metric; readonly what: string };
   /** The figures in its pane: the queries of its page, or the pages of its query. */
   readonly rows: { readonly of: 'page' | 'query'; readonly by: Column; readonly title: string };
-  /** Whether its pages can go into an experiment together, since one type of change on many is the remedy. */
+  /**
+   * Whether its pages can go into an experiment: one type of change on many pages is the remedy.
+   */
   readonly fitsExperiment: boolean;
 };
 
