@@ -16,8 +16,9 @@ export type IndexAnswer = {
 };
 
 /**
- * Asks an index about the pages of a change: whether they were crawled since it was made, and what the results show. Keeps the
- * titles that were seen. Where all pages came to a step, and nobody recorded it yet, it is recorded with the day of the last.
+ * Asks an index about the pages of a change: whether they were crawled since, and what results
+ * show. Keeps the titles seen. A step that all pages reached and nobody recorded is recorded, with
+ * the day of the last.
  */
 export async function askIndex(db: Db, change: Change, index: SearchIndex, today: Day): Promise<IndexAnswer> {
   const crawls: Day[] = [];

@@ -10,7 +10,10 @@ import { planFor, rememberedFor, settleDateOrder } from './intake/settings';
 import { asText, isText } from './intake/asText';
 import { forEachRecord, readHead } from './intake/text';
 
-/** Rows after which dates are taken for settled; where later ones are not, the import looks through them all. */
+/**
+ * Rows after which the date order counts as settled; if later rows disagree, the import reads them
+ * all.
+ */
 const FIRST_ROWS = 1000;
 
 /** What a script states of a file; columns by their name or their place, counted from 0. */
@@ -19,9 +22,9 @@ export type NamedSettings = Omit<IntakeSettings, 'mapping'> & {
 };
 
 /**
- * Sees whether a file can be taken as it is, before it is put in the queue, and gives what was settled. The date column
- * is looked through only where its first rows leave the order of day and month open.
- * Throws FileRefused, with what is to be stated where that would help.
+ * Checks whether a file can be imported as it is, before it is queued, and returns what was
+ * settled. The date column is read in full only if its first rows leave the order of day and month
+ * open. Throws FileRefused, with what has to be stated if that would help.
  */
 export async function checkFile(
   db: Db,
@@ -35,8 +38,8 @@ export async function checkFile(
 }
 
 /**
- * The same as far as a glance at the beginning of a file tells, which does not take long: null where the file is to be made
- * into text first, or its whole date column to be looked through.
+ * Checks the beginning of a file only, which is fast: null if the file must be converted to text
+ * first, or its whole date column read.
  */
 export function checkBeginning(
   db: Db,

@@ -62,8 +62,8 @@ async function keepState(folder: string, state: FetchState): Promise<void> {
 }
 
 /**
- * Fetches a feed: the days that are not final yet, page by page, and puts what came in the queue as one import. A fetch
- * that a stopped process left is taken up where it was. What goes wrong is noted with the feed.
+ * Fetches a feed: the days that aren’t final, page by page, and queues them as one import. A fetch
+ * that a stopped process left is resumed. Failures are recorded with the feed.
  */
 export async function fetchFeed(
   db: Db,

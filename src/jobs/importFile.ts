@@ -44,15 +44,17 @@ const MOST_REFUSED_CHARACTERS = 32_000_000;
 const MOST_ATTRIBUTES = 2_000_000;
 
 export type ImportOptions = {
-  /** Threads that read beside this one, which stores. Without, as many as the size of the file is worth. */
+  /**
+   * Threads that read beside this one, which stores; by default as many as the file size is worth.
+   */
   readonly threads?: number;
   /** Waited for once everything is stored, just before it counts. */
   readonly beforeCounting?: (siteId: number) => Promise<void>;
 };
 
 /**
- * Brings one file in: reads and checks its rows, and when all are read stores them and marks the import as done. A file
- * that cannot be taken is marked as failed with a sentence, and nothing of it is stored.
+ * Imports a file: reads and checks its rows, then stores all and marks the import done. A file that
+ * can’t be read is marked failed with a sentence, and nothing is stored.
  */
 export async function importFile(
   db: Db,

@@ -50,7 +50,9 @@ async function readSheetFile(sent: string): Promise<SheetFile> {
   return { csv, dialect: madeOf ?? dialectOf(csv), rows };
 }
 
-/** How a sheet is understood: by what is stated, what was confirmed for the same head before, or its names. */
+/**
+ * How a sheet is read: as stated, as confirmed for the same head before, or by its column names.
+ */
 type Understood = {
   readonly mapping: LedgerMapping;
   readonly join: boolean;
@@ -135,7 +137,7 @@ export async function inspectLedger(
   };
 }
 
-/** Brings the changes of a sheet into the ledger; a file that cannot be taken is marked as failed with a sentence. */
+/** Imports the changes of a sheet; a file that can’t be read is marked failed with a sentence. */
 export async function importLedger(db: Db, row: ImportRow, site: Site, sent: string): Promise<void> {
   let counts = { read: 0, refused: 0, leftOut: 0 };
   let refused: readonly RefusedRow[] = [];

@@ -47,7 +47,9 @@ export async function readResultsInWorker(bytes: Uint8Array): Promise<Read> {
   }
 }
 
-/** Fetches the pages of the first results but one's own, one after the other, and keeps what they say. */
+/**
+ * Fetches the pages of the first results except ours, one after another, and keeps their content.
+ */
 export async function lookAtRivals(
   { id, siteId, results }: ResultPage,
   isOwn: (address: string) => boolean,
@@ -94,12 +96,14 @@ export function checkInWorker(
   return runWorker({ task: 'check', importId, siteId, takenOn, wish }) as Promise<IntakeSettings>;
 }
 
-/** Unpacks the tables of an archive; null where it is a spreadsheet, which is one file. Throws FileRefused. */
+/**
+ * Unpacks the tables of an archive; null for a spreadsheet, which is one file. Throws FileRefused.
+ */
 export function unpackInWorker(file: string, bytes: number): Promise<Unpacking | null> {
   return runWorker({ task: 'unpack', file, bytes }) as Promise<Unpacking | null>;
 }
 
-/** Sheets of formulas as the bytes of a spreadsheet: hundreds of thousands of cells take a second or two. */
+/** A spreadsheet with formulas, as bytes: hundreds of thousands of cells take a second or two. */
 export function workbookInWorker(sheets: readonly WorkSheet[]): Promise<Uint8Array<ArrayBuffer>> {
   return runWorker({ task: 'workbook', sheets }) as Promise<Uint8Array<ArrayBuffer>>;
 }
@@ -114,7 +118,7 @@ export function undoInWorker(task: 'undo' | 'redo', siteId: number, importId: nu
   return runWorker({ task, siteId, importId }) as Promise<boolean>;
 }
 
-/** Gives the addresses of a site other pages: by other rules, or (null) by those before the last edit. */
+/** Assigns the URLs of a site to pages by other rules, or (null) by those before the last edit. */
 export async function rekeyInWorker(siteId: number, rules: AddressRules | null): Promise<void> {
   await runWorker({ task: 'rules', siteId, rules });
 }

@@ -22,8 +22,9 @@ const LARGE_FILE_BYTES = 32 * 1024 * 1024;
 const LOOKED_AT_BYTES = 8 * 1024 * 1024;
 
 /**
- * Looks through a file: how it is written, its columns, the order of its dates (from the whole column, unless the file
- * is large and its beginning settles it), and the first rows as they would be read. Throws FileRefused where it is no CSV.
+ * Inspects a file: its format, its columns, its date order (from the whole column, unless the file
+ * is large and its beginning settles it), and its first rows as they would be read. Throws
+ * FileRefused if it isn’t a table.
  */
 export async function inspectFile(
   sent: string,

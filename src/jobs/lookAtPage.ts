@@ -12,7 +12,7 @@ import { keepFailure, keepSnapshot } from '../store/evidence/snapshots';
 /** What came of looking at a page: the snapshot that stands now, or why it could not be fetched. */
 export type Looked = { readonly snapshotId: number } | { readonly failure: string };
 
-/** Fetches a page of a site and keeps what it says. What goes wrong on the way is noted with the page. */
+/** Fetches a page of a site and keeps its content. Failures are recorded with the page. */
 export async function lookAtPage(db: Db, site: Site, page: PageRef, get: Get, day: Day): Promise<Looked> {
   try {
     const evidence = await readPage(await fetchSitePage(get, page.address, site.privateHosts));

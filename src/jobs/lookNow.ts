@@ -25,7 +25,10 @@ export async function lookAndSay(siteId: number, page: PageRef): Promise<string>
 /** Pages of one change that are fetched at once at most. */
 const MOST_AT_ONCE = 20;
 
-/** Fetches the pages of a change, asks the index about them where one answers, and gives a sentence of what came of it. */
+/**
+ * Fetches the pages of a change, asks the index about them if there is one, and returns a sentence
+ * on the outcome.
+ */
 export async function lookAtChange(siteId: number, changeId: number): Promise<string> {
   const db = database();
   const site = findSite(db, siteId);

@@ -44,7 +44,10 @@ export function reachIndex(db: Db, site: Site): SearchIndex | null {
   return world && indexOfWorld(world, listChanges(db, site.id), today(site.timeZone));
 }
 
-/** What answers for the result pages of a site's searches on a day: its source, or for a made-up site the simulated one; null where it has none. */
+/**
+ * The source of result pages of a site on a day: its own, or for an invented site the simulated
+ * one; null if it has none.
+ */
 export function reachResults(db: Db, site: Site, day = today(site.timeZone)): ResultSource | null {
   const searches = isMadeUp(site.address) ? readResults(dataDir()) : null;
   const world = searches && readWorld(dataDir());
@@ -76,7 +79,7 @@ export function reachRivals(site: Site): Get {
   return simulatedSite((at) => pages.get(at) ?? null);
 }
 
-/** What answers for a feed's address: the open internet, or for a made-up name the simulated feed of the demo. */
+/** How a feed is reached: the internet, or for an invented name the simulated feed of the demo. */
 export function reachFeed(address: string): Get {
   if (!isMadeUp(address) || !existsSync(simulatedFigures())) return get;
   return simulatedFeed({

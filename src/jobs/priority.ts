@@ -4,9 +4,9 @@ import { getPriority, setPriority } from 'node:os';
 const BACKGROUND = 10;
 
 /**
- * Does long work with a lower priority than that with which screens are answered, in a thread that does nothing else meanwhile. On
- * Linux a priority is a thread's own. Where it could not be raised again afterwards (an account without the right to, see
- * docs/running.md), and on other systems, the work is done as any other.
+ * Runs long work at a lower priority than answers, in a thread of its own. On Linux priorities
+ * belong to threads. If the priority couldn’t be raised again (an account without the right, see
+ * docs/running.md), and on other systems, the work runs at the normal one.
  */
 export async function inBackground<T>(work: () => Promise<T>): Promise<T> {
   const usual = getPriority();

@@ -18,10 +18,10 @@ import { firstBytes } from './intake/firstBytes';
 import { checkInWorker, inspectLedgerUpload, unpackInWorker } from './inWorker';
 import { dropSpooled, keepReceived, receive, spoolFile } from './spool';
 
-/** What became of a file that was sent: a draft, or one for each table in an archive; and what was left out of that. */
+/** The drafts of a received file: one, or one per table of an archive; and what was left out. */
 export type Drafts = { readonly ids: readonly number[]; readonly leftOut: readonly LeftOut[] };
 
-/** The file that a request brings: it was received before, or is read from its body. Null where there is none. */
+/** The file of a request: received before, or read from its body. Null if there is none. */
 export async function fileOf(request: Request): Promise<ReceivedFile | null> {
   const received = takeReceived(request.headers);
   if (received) return received;
@@ -85,8 +85,8 @@ export async function dropDrafts(db: Db, ids: readonly number[]): Promise<void> 
 }
 
 /**
- * Puts each of several drafts in the queue if it can be taken as it is. One that cannot is named with the reason, and the others
- * are as they would have been alone. Throws FileRefused where none can be taken, as one file by itself does.
+ * Queues each draft that can be imported as it is. Others are named with the reason. Throws
+ * FileRefused if none can, like a single file.
  */
 export async function queueDrafts(
   db: Db,
@@ -114,15 +114,15 @@ export async function queueDrafts(
   throw new FileRefused(all.map(({ name, reason }) => `${name}: ${reason}`).join(' '), last?.toState);
 }
 
-/** What a script states of a sheet of changes; columns by their name or their place, counted from 0. */
+/** What a script states about a sheet of changes; columns by name or by index from 0. */
 export type LedgerSettings = Pick<IntakeSettings, 'dateOrder'> & {
   readonly mapping?: Readonly<Record<string, string | number>> | undefined;
   readonly join?: boolean | undefined;
 };
 
 /**
- * Puts a sheet of changes that a request brings in the queue if it can be taken as it is, and gives the id of its import; null
- * where the request brings nothing. Throws FileRefused, with what is to be stated where that would help.
+ * Queues the sheet of changes of a request if it can be imported as it is, and returns its import
+ * id; null without a file. Throws FileRefused, with what has to be stated if that would help.
  */
 export async function queueLedger(
   db: Db,

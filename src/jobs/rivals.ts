@@ -8,7 +8,7 @@ import { RobotsRefuse } from '../outside/sitePages/robots';
 import type { Db } from '../store/database';
 import { keepRival } from '../store/wording/rivals';
 
-/** Fetches the page of a result, where its robots.txt allows it, and keeps its headings and how much it says. */
+/** Fetches the page of a result if its robots.txt allows it, and keeps its headings and length. */
 export async function lookAtRival(
   db: Db,
   site: Site,

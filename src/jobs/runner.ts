@@ -58,7 +58,7 @@ export function startRunner(): void {
       shared.__tallyRunner = null;
       if (isEnding()) return;
       if (failed) {
-        // A full disk, for one: it goes on by itself once that is mended, and does not spin until then.
+        // A full disk, for example: work resumes once there is room, without spinning until then.
         setTimeout(startRunner, TRY_AGAIN_MS).unref();
         return;
       }

@@ -79,7 +79,7 @@ function edited(
   };
 }
 
-/** A page of the made-up site on a day: as it was made, with all that was done to it until then, in order. */
+/** A page of the invented site on a day, with all edits until then, in order. */
 export function simulatedPageOn(
   { pages, edits }: SimulatedWorld,
   changes: readonly Change[],

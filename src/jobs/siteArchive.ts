@@ -24,8 +24,8 @@ export function archiveSpool(siteImportId: number, dir = dataDir()): string {
 }
 
 /**
- * Keeps an archive that was sent, to be read in its turn. What can be seen at once is said at once: whether it is an archive,
- * and whether its site is here already. Throws ArchiveRefused.
+ * Keeps an uploaded archive for import. Checks at once that it is an archive, and that its site
+ * isn’t here already. Throws ArchiveRefused.
  */
 export async function keepArchive(db: Db, { file, bytes }: ReceivedFile, fileName: string): Promise<number> {
   const archive = await ArchiveReader.open(file);
@@ -79,7 +79,7 @@ export async function readKeptArchive(db: Db, siteImportId: number): Promise<voi
   }
 }
 
-/** A site's archive, made from what stood at one moment; the connection is closed when all of it was read. */
+/** The archive of a site as of one moment; the connection closes once all of it was read. */
 export function archiveOf(siteId: number, progress?: (rows: number) => void): Readable {
   const db = connect(databaseFile());
   // One transaction: what others write meanwhile is not seen.
@@ -88,7 +88,10 @@ export function archiveOf(siteId: number, progress?: (rows: number) => void): Re
   return zip.once('close', () => disconnect(db));
 }
 
-/** What goes between the one who reads an archive and the worker that makes it: a wish for more, and a piece; null is the end. */
+/**
+ * Messages between the reader of an archive and the worker that makes it: a request for more, and a
+ * piece; null is the end.
+ */
 export type ArchivePiece =
   { readonly bytes: Uint8Array } | { readonly end: true } | { readonly failed: true };
 

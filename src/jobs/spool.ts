@@ -21,7 +21,9 @@ export function spoolFile(importId: number, dir = dataDir()): string {
   return path.join(dir, 'uploads', `${importId}.csv`);
 }
 
-/** Writes a stream to a new file in the spool, a piece at a time, and gives its path and size. Throws FileTooLarge. */
+/**
+ * Writes a stream to a new file in the spool, and returns its path and size. Throws FileTooLarge.
+ */
 export async function receive(body: Readable, dir = dataDir()): Promise<ReceivedFile> {
   const file = path.join(dir, 'uploads', `${randomUUID()}.part`);
   await mkdir(path.dirname(file), { recursive: true });
@@ -54,8 +56,8 @@ export async function dropSpooled(importId: number): Promise<void> {
 }
 
 /**
- * Drops what a process that died has left behind: files that no import waits for, and pages of feeds that are not being fetched.
- * To be called at the start, while nothing comes in.
+ * Removes what a dead process left: files without a waiting import, and pages of feeds that aren’t
+ * being fetched. Call it at the start, before anything comes in.
  */
 export async function dropLeftovers(db: Db, dir = dataDir()): Promise<void> {
   const folder = path.join(dir, 'uploads');

@@ -5,8 +5,8 @@ import { Worker, type WorkerOptions } from 'node:worker_threads';
 export type ThreadPart = 'worker' | 'questionsWorker' | 'readerThread' | 'checkpointsThread';
 
 /**
- * Starts a part in a thread. The class is called in a way that the bundler of the application does not follow, which
- * would make another copy of the part within the application.
+ * Starts a part in a thread. The class is called so that the application’s bundler doesn’t follow
+ * it, which would make another copy of the part.
  */
 export function startThread(part: ThreadPart, options: WorkerOptions): Worker {
   const file = path.resolve(/* turbopackIgnore: true */ 'build', `${part}.mjs`);
@@ -24,12 +24,12 @@ export const GO_ON = 'go on';
 // One list a process, wherever this module is loaded from.
 const shared = globalThis as { __tallyThreads?: Set<Worker>; __tallyEnding?: boolean };
 
-/** Whether the process is ending, so that threads which stop in the middle of something have not failed. */
+/** Whether the process is ending: threads that stop in the middle haven’t failed then. */
 export function isEnding(): boolean {
   return shared.__tallyEnding === true;
 }
 
-/** Ends all threads, whatever they are doing: what is not finished is taken up at the next start. */
+/** Ends all threads, whatever they do; unfinished work resumes at the next start. */
 export async function endThreads(): Promise<void> {
   shared.__tallyEnding = true;
   await Promise.all([...(shared.__tallyThreads ?? [])].map((thread) => thread.terminate()));

@@ -98,10 +98,13 @@ export type WorkerAnswer =
       readonly toState: FileRefused['toState'];
     };
 
-/** What comes out of a worker: its answer, or that figures of a site are about to count, which waits for GO_ON. */
+/**
+ * Messages of a worker: its answer, or that figures of a site are about to count, which waits for
+ * GO_ON.
+ */
 export type WorkerMessage = WorkerAnswer | { readonly aboutToCount: number };
 
-/** Tasks whose files wait until they are over, so that what a power cut takes of them is done again. */
+/** Tasks that are rerun after a crash: their files are kept until they are done. */
 const CAN_BE_REPEATED: ReadonlySet<WorkerTask['task']> = new Set([
   'import',
   'feed',
@@ -202,7 +205,7 @@ async function run(task: WorkerTask): Promise<unknown> {
   }
 }
 
-/** One task, whenever it comes: the thread is started ahead of it, and may do several one after the other. */
+/** Runs a task. The thread is started ahead of it, and may run several in turn. */
 function begin(task: WorkerTask): void {
   const work = () => run(task);
   (IN_BACKGROUND.has(task.task) ? inBackground(work) : work()).then(
@@ -221,7 +224,10 @@ function begin(task: WorkerTask): void {
 /** Those who wait to be told that they may go on. */
 const waiting: (() => void)[] = [];
 
-/** Says that other figures are about to count, and waits until those who show the ones before have seen to it. */
+/**
+ * Announces that new figures are about to count, and waits until those who show the old ones are
+ * ready.
+ */
 function beforeCounting(siteId: number): Promise<void> {
   return new Promise((resolve) => {
     waiting.push(resolve);

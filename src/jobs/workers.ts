@@ -12,7 +12,7 @@ import type { WorkerMessage, WorkerTask } from './worker';
 // One thread waits a process, wherever this module is loaded from.
 const shared = globalThis as { __tallySpare?: Worker | null };
 
-/** A thread that has loaded its code and waits for a task: to load it takes longer than most tasks. */
+/** A thread with loaded code, waiting for a task: loading takes longer than most tasks. */
 function loadedWorker(): Worker {
   return startThread('worker', { resourceLimits: { maxOldGenerationSizeMb: 1024 } });
 }
@@ -57,7 +57,7 @@ function isLight(task: WorkerTask): boolean {
   return !['feed', 'look', 'unpack', 'read-results', 'rival', 'arrive', 'archive'].includes(task.task);
 }
 
-/** Does a task in a thread of its own. Where it takes longer than a limit it is ended, and that is an error. */
+/** Runs a task in a thread of its own. Beyond a time limit it is ended, which is an error. */
 export function runWorker(task: WorkerTask, limitMs?: number): Promise<unknown> {
   return new Promise((resolve, reject) => {
     const worker = takeWorker();

@@ -3,8 +3,8 @@ import { tokenLabel } from '../core/access/names';
 import type { Principal } from '../core/access/rights';
 
 /*
- * Who is doing what, said once by the doorway and known to every write that follows from it, so that no write can forget to say
- * it. Work of the program's own runs outside of any doing.
+ * The audit context: who is doing what, set once by the doorway and known to every write, so that
+ * none can forget it. The program’s own work has none.
  */
 
 /** A thing that something is done to: its kind, its number, and what people call it. */
@@ -13,7 +13,7 @@ export type Thing = { readonly on: string; readonly id: number | null; readonly 
 /** Something that is being done. */
 export type AuditContext = {
   readonly asker: Principal;
-  /** In the past tense, as it goes on from a name: “edited a change”. Null for what is only asked. */
+  /** In the past tense, to follow a name: “edited a change”. Null for reads. */
   readonly auditAction: string | null;
   readonly siteId: number | null;
   thing: Thing | null;
@@ -35,7 +35,10 @@ export function auditContext(): AuditContext | null {
   return doing.getStore() ?? null;
 }
 
-/** Says what came of the doing, where the doorway could not know it yet: the thing that is being made. Gives its number. */
+/**
+ * Sets the thing an action is about, if it is being made and the doorway couldn’t know it. Returns
+ * its id.
+ */
 export function setAuditTarget(on: string, id: number, title: string): number {
   const now = doing.getStore();
   // What several things came of is about the first of them.
@@ -43,7 +46,7 @@ export function setAuditTarget(on: string, id: number, title: string): number {
   return id;
 }
 
-/** What the one who is doing something is called, for histories; null for the program, and for whoever is alone with it. */
+/** The actor’s name, for histories; null for the program, and for whoever is alone with it. */
 export function actorNow(): string | null {
   const now = auditContext();
   return now && nameOf(now.asker);

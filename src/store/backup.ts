@@ -24,8 +24,8 @@ import { databaseFile } from './paths';
 import { DatabaseRefused } from './refused';
 
 /*
- * A backup is one ZIP file: the database as it stood at one moment, files that wait to come in, what the outside of the demo
- * is made of, and a manifest with the size and checksum of each.
+ * A backup is a ZIP file: the database as of one moment, files waiting for import, the demo’s
+ * outside world, and a manifest with sizes and checksums.
  */
 
 const FORMAT = 1;
@@ -79,7 +79,9 @@ function awaited(file: string): Set<string> {
   }
 }
 
-/** A file keeps its bytes under another name, also when its own name goes; where links are not possible it is copied. */
+/**
+ * Links a file under another name, so that its bytes survive; copies it if links aren’t possible.
+ */
 function hold(from: string, to: string): void {
   if (existsSync(to)) return;
   mkdirSync(path.dirname(to), { recursive: true });
@@ -102,8 +104,9 @@ function filesBelow(dir: string, base = dir): string[] {
 }
 
 /**
- * Writes a backup of a folder of data, which may be in use meanwhile. The file is written beside its place and put there when
- * it is whole. Throws DatabaseRefused where there is nothing to back up, or the copy does not hold.
+ * Writes a backup of a data folder, which may be in use. The file is written beside its target and
+ * moved there when complete. Throws DatabaseRefused if there is nothing to back up, or the copy is
+ * damaged.
  */
 export async function makeBackup(dir: string, target: string): Promise<BackupManifest> {
   const source = databaseFile(dir);
@@ -151,7 +154,7 @@ function dropStale(dir: string, prefix: string): void {
       rmSync(path.join(dir, name), { recursive: true, force: true });
 }
 
-/** The database with SQLite's online backup, and beside it the files that it waits for at that moment. */
+/** Copies the database by SQLite’s online backup, with the files it waits for at that moment. */
 async function copyDatabase(dir: string, staging: string): Promise<void> {
   const copy = path.join(staging, DATABASE);
   const holdFolders = () => {
@@ -162,7 +165,8 @@ async function copyDatabase(dir: string, staging: string): Promise<void> {
           hold(from, path.join(/* turbopackIgnore: true */ staging, folder, name));
         }
   };
-  // Before and after: what was there in the moment of the copy was there before it, or is there after it.
+  // Before and after: whatever was there when the database was copied existed before, or exists
+  // after.
   holdFolders();
   const db = new Database(databaseFile(dir), { fileMustExist: true });
   try {
@@ -172,7 +176,7 @@ async function copyDatabase(dir: string, staging: string): Promise<void> {
     db.close();
   }
   holdFolders();
-  // One file by itself: a database with a write-ahead log would have others beside it as soon as it is opened.
+  // A single file: with a write-ahead log, opening it would create others beside it.
   const single = new Database(copy);
   single.pragma('journal_mode = DELETE');
   single.close();
@@ -193,8 +197,9 @@ async function sealOf(file: string): Promise<{ bytes: number; sha256: string }> 
 }
 
 /**
- * Puts a backup in the place of a folder's data. What was there is kept beside it, in a folder that is named. All of the
- * backup is checked before anything is touched. Must have the folder for itself. Throws DatabaseRefused.
+ * Replaces a folder’s data with a backup. The old data is kept beside it, in a named folder. The
+ * whole backup is checked before anything changes. Needs the folder for itself. Throws
+ * DatabaseRefused.
  */
 export async function restoreBackup(
   file: string,

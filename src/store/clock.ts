@@ -1,8 +1,8 @@
 import { localDay, parseIsoDay, type Day } from '../core/calendar/day';
 
 /**
- * Today in a time zone (an IANA name; that of the server where null). TALLY_TODAY (YYYY-MM-DD) sets a
- * fixed day, for the demo, tests and pictures.
+ * Today in an IANA time zone (null: the server’s). TALLY_TODAY (YYYY-MM-DD) sets a fixed day, for
+ * the demo, tests and pictures.
  */
 export function today(timeZone: string | null = null): Day {
   const fixed = process.env.TALLY_TODAY;

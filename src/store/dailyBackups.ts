@@ -20,8 +20,8 @@ const retentionSchema = z
   .pipe(z.tuple([z.int().min(0).max(366), z.int().min(0).max(520), z.int().min(0).max(240)]));
 
 /**
- * Where daily backups go: TALLY_BACKUPS, or `backups` in the folder of the data; null where that says `off`.
- * On another disk they outlive this one.
+ * The folder of daily backups: TALLY_BACKUPS, or `backups` in the data folder; null for `off`. On
+ * another disk they survive the loss of this one.
  */
 export function backupFolder(dir = dataDir()): string | null {
   const told = process.env.TALLY_BACKUPS;
@@ -29,7 +29,10 @@ export function backupFolder(dir = dataDir()): string | null {
   return path.resolve(/* turbopackIgnore: true */ told || path.join(dir, 'backups'));
 }
 
-/** How many days, weeks and months are kept: TALLY_BACKUPS_KEPT, as in `7,4,12`. Throws DatabaseRefused. */
+/**
+ * How many days, weeks and months are kept: TALLY_BACKUPS_KEPT, as in `7,4,12`. Throws
+ * DatabaseRefused.
+ */
 export function retentionTold(told = process.env.TALLY_BACKUPS_KEPT): Retention {
   if (!told) return USUAL_RETENTION;
   const parsed = retentionSchema.safeParse(told.split(','));
@@ -53,7 +56,7 @@ export function dailyBackups(folder = backupFolder()): DailyBackup[] {
     .sort((a, b) => b.day - a.day);
 }
 
-/** Makes the backup of a day and drops those that are not kept any more. Gives it; null where backups are off. */
+/** Makes the backup of a day and removes expired ones. Returns it; null if backups are off. */
 export async function makeDailyBackup(day: Day, dir = dataDir()): Promise<DailyBackup | null> {
   const folder = backupFolder(dir);
   if (folder === null) return null;

@@ -15,8 +15,8 @@ export type Db = BetterSQLite3Database<typeof schema> & { $client: Database.Data
 const MIGRATIONS = path.resolve('drizzle');
 
 /**
- * Opens a connection without touching the schema. Creates the folder and the file where they are missing. What is written over
- * it is on the disk once it is committed, unless `canBeRepeated` says that it can be done again, as an import can.
+ * Opens a connection without touching the schema, creating folder and file if missing. Commits are
+ * flushed to disk, unless `canBeRepeated` says that the work can be redone, like an import.
  */
 export function connect(file: string, { canBeRepeated = false } = {}): Db {
   mkdirSync(path.dirname(file), { recursive: true, mode: 0o700 });
@@ -26,7 +26,7 @@ export function connect(file: string, { canBeRepeated = false } = {}): Db {
   client.pragma('journal_mode = WAL');
   client.pragma(`synchronous = ${canBeRepeated ? 'NORMAL' : 'FULL'}`);
   client.pragma('foreign_keys = ON');
-  // Writers wait in `write` without holding up the thread; this is only for the short locks of WAL itself.
+  // Writers wait in `write` without blocking the thread; this covers only the short locks of WAL.
   client.pragma('busy_timeout = 200');
   // Who writes little reads through the cache of the system, which all connections share.
   client.pragma(`cache_size = -${canBeRepeated ? 65536 : 8192}`);
@@ -34,8 +34,8 @@ export function connect(file: string, { canBeRepeated = false } = {}): Db {
 }
 
 /**
- * Brings a database to this version of the program: an empty or older one is carried forward, one of a newer
- * version is refused. Throws DatabaseRefused; the file is then as it was.
+ * Migrates a database to this version of the program; one of a newer version is refused. Throws
+ * DatabaseRefused; the file is then unchanged.
  */
 export function bringForward(db: Db, migrations = MIGRATIONS): void {
   const known = newestKnownMigration(migrations);
@@ -77,7 +77,7 @@ function refuseFirstFigures(db: Db): void {
     );
 }
 
-/** When the newest migration that this version knows was made. Throws DatabaseRefused where there are none. */
+/** Time of the newest migration this version knows. Throws DatabaseRefused if there are none. */
 export function newestKnownMigration(folder = MIGRATIONS): number {
   const journal = path.join(folder, 'meta', '_journal.json');
   if (!existsSync(journal)) throw new DatabaseRefused(`The folder of migrations is missing: ${folder}.`);
@@ -85,7 +85,7 @@ export function newestKnownMigration(folder = MIGRATIONS): number {
   return Math.max(0, ...entries.map((entry) => entry.when));
 }
 
-/** When the newest migration in this database was made, 0 for an empty one. Refuses a file that is something else. */
+/** Time of the newest migration in this database, 0 for an empty one. Refuses other files. */
 function newestAppliedMigration(db: Db): number {
   const tables = db.$client
     .prepare<[], { name: string }>(
@@ -118,18 +118,18 @@ export function prepared<Parameters extends unknown[], Row>(
   return statement as unknown as Database.Statement<Parameters, Row>;
 }
 
-// Bundles and reloads may load this module more than once in one process; the connection is kept outside them.
+// Bundles and reloads may load this module several times in a process; the connection is global.
 const shared = globalThis as { __tallyDb?: Db };
 
-/** The connection of this process, opened at the first call. The schema was brought forward at start. */
+/** The connection of this process, opened on first call. The schema was migrated at start. */
 export function database(): Db {
   shared.__tallyDb ??= connect(databaseFile());
   return shared.__tallyDb;
 }
 
 /**
- * Closes the connection of this process, with all that was written in the database file itself: the write-ahead log is copied
- * into it and goes, as soon as no other connection is open.
+ * Closes the connection of this process. If no other connection is open, the write-ahead log is
+ * copied into the database file and removed.
  */
 export function closeDatabase(): void {
   const db = shared.__tallyDb?.$client;
@@ -149,7 +149,7 @@ export function checkpoint(db: Db, mode: 'PASSIVE' | 'TRUNCATE' = 'PASSIVE'): vo
   db.$client.pragma(`wal_checkpoint(${mode})`);
 }
 
-/** After how many pages of its log a connection copies it into the database by itself; 0 for never. */
+/** How many pages of its log make a connection checkpoint by itself; 0 for never. */
 export function checkpointEvery(db: Db, pages: number): void {
   db.$client.pragma(`wal_autocheckpoint = ${pages}`);
 }

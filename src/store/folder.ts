@@ -29,9 +29,10 @@ export type TakenFolder = { readonly release: () => void };
 const holderSchema = z.object({ pid: z.int(), since: z.string(), use: z.string() });
 
 /**
- * Takes a folder of data for this process, so that no two write to it at once, and sees to it that only its owner can read
- * it. Makes it where it is missing. The lock is the operating system's own: however a process ends, it leaves none behind.
- * `use` says what for, to whoever is refused ("serving on port 3000"). Throws DatabaseRefused.
+ * Locks a data folder for this process and restricts it to its owner, creating it if missing. The
+ * lock is the operating system’s, so no ending process leaves one behind. Throws DatabaseRefused.
+ *
+ * @param use what for, shown to whoever is refused ("serving on port 3000")
  */
 export function takeFolder(dir: string, use: string): TakenFolder {
   // From here on, all files that this process makes are its owner's alone.
@@ -87,7 +88,10 @@ function prepareFolder(dir: string): void {
   }
 }
 
-/** Whether a folder is one of data, and not one that somebody named by mistake, whose rights are none of our business. */
+/**
+ * Whether a folder is a data folder, and not one named by mistake, whose permissions must not
+ * change.
+ */
 function looksOwn(dir: string): boolean {
   return existsSync(databaseFile(dir)) || existsSync(path.join(dir, 'lock'));
 }
@@ -96,8 +100,8 @@ const HEADER_BYTES = 100;
 const MAGIC = 'SQLite format 3\0';
 
 /**
- * Looks whether a database file can be one of this program and is whole, without writing to it. One that is missing is fine: it
- * is made. Throws DatabaseRefused.
+ * Checks that a database file is this program’s and undamaged, without writing to it. A missing
+ * file is fine: it is created. Throws DatabaseRefused.
  */
 export function checkDatabaseFile(file: string): void {
   try {
@@ -125,7 +129,10 @@ export function checkDatabaseFile(file: string): void {
   }
 }
 
-/** By the first hundred bytes (https://sqlite.org/fileformat2.html, part 1.3): the name of the format, and the file's size. */
+/**
+ * Checks the header (https://sqlite.org/fileformat2.html, part 1.3): the format name, and the file
+ * size.
+ */
 function checkHeader(file: string): void {
   const header = Buffer.alloc(HEADER_BYTES);
   const opened = openSync(file, 'r');
@@ -146,7 +153,9 @@ function checkHeader(file: string): void {
 }
 
 function checkContent(file: string): void {
-  const beside = BESIDE_DATABASE.map((end) => file + end).filter((name) => !existsSync(name));
+  const beside = BESIDE_DATABASE.map((end) => file + end).filter(
+    (name) => !existsSync(/* turbopackIgnore: true */ name),
+  );
   const db = new Database(file, { readonly: true });
   try {
     const tables = db

@@ -1,9 +1,9 @@
 import { open } from 'node:fs/promises';
 import type { Db } from './database';
 
-/* What was committed is made safe on the disk without holding up the thread that committed it: a disk may take a second. */
+/* Flushes commits to disk without blocking the thread that committed: a disk may take a second. */
 
-/** Flushes what was written so far, for whoever asks: those who ask while one flush is under way share the next. */
+/** Flushes on request; requests during a flush share the next one. */
 export class Flushes {
   private running: Promise<void> | null = null;
   private next: Promise<void> | null = null;
@@ -38,7 +38,10 @@ export function onDisk({ $client: { name } }: Db): Promise<void> {
   return known.flushed();
 }
 
-/** Flushes a write-ahead log. Where there is none, all of it was copied into the database, which is flushed as it is copied. */
+/**
+ * Flushes a write-ahead log. Without one, all of it is in the database, which was flushed when
+ * copied.
+ */
 async function flushLog(file: string): Promise<void> {
   const log = await open(file, 'r+').catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'ENOENT') return null;

@@ -1,6 +1,6 @@
 import path from 'node:path';
 
-/** Where the program keeps its data: TALLY_DATA_DIR, or `data/own` in the folder it is started from. */
+/** The data folder: TALLY_DATA_DIR, or `data/own` in the working directory. */
 export function dataDir(): string {
   return path.resolve(/* turbopackIgnore: true */ process.env.TALLY_DATA_DIR || path.join('data', 'own'));
 }

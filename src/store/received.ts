@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 
 /*
- * Files that were received before the route that takes them is called: the server puts them down here under a token, which
- * it names to the route in a header that nobody outside can set.
+ * Files received before their route is called: the server stores them under a token, which it
+ * passes to the route in a header that nobody outside can set.
  */
 
 /** A figures file may have at most this many bytes. */

@@ -1,6 +1,9 @@
 import { namedError } from '../core/errors';
 
-/** The database or its folder cannot be used as it is. The message is a sentence for the person who started the program. */
+/**
+ * The database or its folder can’t be used as it is. The message is for whoever started the
+ * program.
+ */
 export class DatabaseRefused extends namedError('DatabaseRefused') {}
 
 /** What the operating system or SQLite says, by its code, and what somebody can do about it. */
@@ -37,7 +40,7 @@ export function damaged(file: string, how: string): string {
   return `The database ${file} is damaged: ${how}. Put a backup back with npm run restore -- FILE, which keeps the damaged file aside. Nothing was changed.`;
 }
 
-/** An error of the disk or of SQLite as a sentence that names what it is about; others as they are. */
+/** A disk or SQLite error as a sentence that names its subject; others unchanged. */
 export function asRefusal(error: unknown, what: string): unknown {
   const code: unknown = typeof error === 'object' && error !== null && 'code' in error ? error.code : null;
   if (typeof code !== 'string') return error;

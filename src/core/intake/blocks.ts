@@ -22,9 +22,9 @@ export class EndlessRecord extends namedError('EndlessRecord') {
 }
 
 /**
- * Cuts the bytes of a CSV between records, so that blocks can be read on their own, side by side. A line end within
- * quotation marks is not between records; a mark opens a quoted cell only at the cell's beginning (RFC 4180, 2.5-2.7).
- * Bytes may be UTF-8 or any single-byte encoding.
+ * Cuts the bytes of a CSV between records, so that blocks can be read in parallel. A line end
+ * within quotes isn’t a record end; a quote opens a quoted cell only at its beginning (RFC 4180,
+ * 2.5-2.7). Bytes may be UTF-8 or any single-byte encoding.
  */
 export class BlockCutter {
   private pending: Uint8Array[] = [];
@@ -34,8 +34,8 @@ export class BlockCutter {
   private atCellStart = true;
 
   /**
-   * `lineEnd` is "\n", or "\r" for files that use that alone; without `delimiter` every line is a record, and marks mean
-   * nothing.
+   * @param lineEnd "\n", or "\r" for files that use that alone
+   * @param delimiter without one, every line is a record and quotes mean nothing
    */
   constructor(
     private readonly delimiter: string | null,
@@ -68,7 +68,10 @@ export class BlockCutter {
     this.pending.push(bytes.slice());
   }
 
-  /** Where the last record within these bytes ends (after its line end), or -1; moves the state on past them. */
+  /**
+   * End of the last record within these bytes (after its line end), or -1; advances the state past
+   * them.
+   */
   private lastRecordEnd(bytes: Uint8Array): number {
     const end = this.lineEnd === '\n' ? LF : CR;
     if (this.delimiter === null) return bytes.lastIndexOf(end) + 1 || -1;

@@ -1,6 +1,9 @@
 import { readWeek } from './dates';
 
-/** What a column of a figures file can hold. CTR is recognised so that it can be left out: it is recomputed. */
+/**
+ * What a column of a figures file can hold. CTR is recognised to be ignored, since it is
+ * recomputed.
+ */
 export const FIELDS = [
   'date',
   'week',
@@ -91,7 +94,8 @@ const USUAL_NAMES: Record<Field, readonly string[]> = {
   searches: ['searches', 'searchesamonth', 'monthlysearches', 'searchvolume', 'volume', 'suchvolumen'],
   group: ['group', 'pagegroup', 'contentgroup', 'section', 'template', 'pagetype'],
   worth: ['worth', 'worthperconversion', 'valueperconversion', 'conversionvalue'],
-  // The more telling names first: where source and medium stand in columns of their own, the medium says what is organic.
+  // Most specific names first: if source and medium are separate columns, the medium says what is
+  // organic.
   channel: [
     ...['channel', 'channels', 'channelgroup', 'channelgrouping', 'defaultchannelgroup', 'trafficchannel'],
     ...['sessiondefaultchannelgroup', 'sessionchannelgroup', 'sourcemedium', 'sessionsourcemedium'],
@@ -114,11 +118,10 @@ function plainName(name: string): string {
 }
 
 /**
- * Finds the field of each column by its name. Each field takes the first column that bears one of its usual
- * names, the channel the one with the most telling name; columns that nobody claims stay unread.
+ * Maps columns to fields by name. A field takes the first column with one of its usual names, the
+ * channel the most specific one; other columns stay unread.
  *
- * @param first the cells of the first row: a date that is a whole ISO week there makes its column
- *   one of weeks
+ * @param first cells of the first row: an ISO week there makes its column one of weeks
  */
 export function recogniseColumns(head: readonly string[], first: readonly string[] = []): ColumnMapping {
   const mapping: ColumnMapping = {};
@@ -142,7 +145,9 @@ export function headKey(head: readonly string[]): string {
   return head.map((name) => name.trim().toLowerCase()).join('\u001f');
 }
 
-/** Fields that only say whether a row counts: rows of one key that differ in them are parts of it. */
+/**
+ * Fields that only decide whether a row counts: rows of a key that differ in them are parts of it.
+ */
 const ONLY_CHOOSING: readonly Field[] = ['channel', 'searchType', 'appearance'];
 
 /** The columns that are no part of a row's key or values, which may still tell rows apart. */
@@ -155,8 +160,8 @@ export function unreadColumns(mapping: ColumnMapping, columns: number): number[]
 const SOUNDS_LIKE_A_PART = /page|url|quer|keyword|phrase|search ?term|screen|seite|adres/i;
 
 /**
- * Columns that a file of whole-site totals would leave unread although they sound like pages or queries. Its rows would then be
- * parts of a day, and count as totals of the site.
+ * Unread columns of a site-total file that sound like pages or queries. Its rows would then be
+ * parts of a day, yet count as site totals.
  */
 export function passedOver(head: readonly string[], grain: string | null): string[] {
   if (grain !== 'site_day') return [];

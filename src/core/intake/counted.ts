@@ -1,15 +1,16 @@
 import type { ColumnMapping, Field } from './columns';
 
 /*
- * Some columns divide figures into kinds of which only one is meant: the channel through which a session came, the kind of
- * search. Which of their values count is for people to say; the others' rows are left out, and neither refused nor added up.
+ * Some columns split figures into kinds of which only one is wanted: the channel of a session, the
+ * search type. People choose which values count; rows of other values are left out, neither refused
+ * nor summed.
  */
 
 /** Columns whose values say which rows count. */
 export const CHOICES = ['channel', 'searchType'] as const satisfies readonly Field[];
 export type Choice = (typeof CHOICES)[number];
 
-/** The values that count, in their plain form, by column; where none are stated, the usual ones do. */
+/** Values that count, in plain form, by column; the usual ones if none are stated. */
 export type Counted = Partial<Record<Choice, readonly string[]>>;
 
 /** A value as it is compared: without case and surrounding space. */

@@ -3,7 +3,7 @@ import { addDays, dayFromDate, mondayOf, type Day } from '../calendar/day';
 /** How the parts of a written date follow each other in one file. */
 export type DateOrder = 'year-first' | 'day-first' | 'month-first';
 
-/** What a whole date column says of its own order. `ambiguous` must be asked; `none`: not one date was seen. */
+/** What a date column says about its order. `ambiguous` must be asked; `none`: it has no date. */
 export type DateOrderFinding = DateOrder | 'ambiguous' | 'none';
 
 /** Stands for an order that nobody has settled yet. */
@@ -30,7 +30,7 @@ const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', '
 /** Years of two digits are those of this century: nobody has figures of the last one by then. */
 const yearOf = (text: string) => (text.length === 2 ? 2000 + Number(text) : Number(text));
 
-/** Reads a date that leaves no doubt about day and month whatever the order of the file; null where it is none. */
+/** Parses an unambiguous date; null if it doesn’t exist, undefined if the text isn’t one. */
 function clearDate(text: string): Day | null | undefined {
   const iso = YEAR_FIRST.exec(text);
   if (iso) return dayFromDate(Number(iso[1]), Number(iso[3]), Number(iso[4]));
@@ -92,8 +92,8 @@ export class DateOrderEvidence {
   }
 
   /**
-   * The order that the column settles. Dates with dots are day-first (common practice, no published source).
-   * A column that proves both orders is ambiguous too: no one order reads it.
+   * The order that the column settles. Dates with dots are day-first (common practice, no published
+   * source). A column that proves both orders is ambiguous: no single order reads it.
    */
   finding(): DateOrderFinding {
     if (this.yearLast === 0) return this.yearFirst > 0 ? 'year-first' : 'none';
@@ -105,8 +105,9 @@ export class DateOrderEvidence {
 }
 
 /**
- * Reads one written date. Year-first dates are read whatever the order says, since they leave no doubt.
- * Gives the day, or a sentence saying why it is none; UNSETTLED where the order was given as that and is needed.
+ * Parses a written date. Year-first dates are unambiguous, whatever the order.
+ *
+ * Returns the day, or a sentence on why it is none; UNSETTLED if the order is needed but unknown.
  */
 export function readDate(text: string, order: DateOrder): Day | string;
 export function readDate(text: string, order: DateOrder | typeof UNSETTLED): Day | string | typeof UNSETTLED;

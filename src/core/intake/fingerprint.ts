@@ -1,7 +1,9 @@
 /**
- * A 32-bit FNV-1a hash of a row's cells, by which a line that repeats another to the letter is told from one
- * that differs only in a column that is not read. Source: Fowler, Noll and Vo, IETF RFC 9923 (offset basis
- * 2166136261, prime 16777619; from memory), taken over UTF-16 code units.
+ * A 32-bit FNV-1a hash of a row’s cells, which tells exact repeats of a line from lines that differ
+ * in an unread column.
+ *
+ * Source: Fowler, Noll and Vo, IETF RFC 9923 (offset basis 2166136261, prime 16777619; from
+ * memory), over UTF-16 code units.
  */
 export function fingerprint(cells: readonly string[]): number {
   let hash = 2166136261;

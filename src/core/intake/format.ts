@@ -16,15 +16,19 @@ export const ENCODING_NAMES: Record<Encoding, string> = {
 /** How the rows of a text stand in it. */
 export type Form = 'csv' | 'json-lines';
 
-/** What a file is wrapped in, by its first bytes (RFC 1952 for gzip; ZIP for spreadsheets, ISO/IEC 29500-2). */
+/**
+ * The container of a file by its first bytes (RFC 1952 for gzip; ZIP for spreadsheets, ISO/IEC
+ * 29500-2).
+ */
 export function wrappingOf(bytes: Uint8Array): 'gzip' | 'zip' | null {
   if (bytes[0] === 0x1f && bytes[1] === 0x8b) return 'gzip';
   return bytes[0] === 0x50 && bytes[1] === 0x4b ? 'zip' : null;
 }
 
 /**
- * The encoding of a text by its beginning: by its byte order mark, else by where its zero bytes stand (Latin text in
- * UTF-16 has every other byte zero), else UTF-8. Windows-1252 shows only where bytes are no UTF-8, perhaps much later.
+ * The encoding of a text by its beginning: its byte order mark, else the place of zero bytes (Latin
+ * text in UTF-16 has every other byte zero), else UTF-8. Windows-1252 only shows at bytes that
+ * aren’t UTF-8, perhaps much later.
  */
 export function encodingOf(bytes: Uint8Array): { encoding: Encoding; mark: number } {
   if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return { encoding: 'utf-8', mark: 3 };
@@ -42,8 +46,8 @@ export function encodingOf(bytes: Uint8Array): { encoding: Encoding; mark: numbe
 }
 
 /**
- * The delimiter of a table by its first line: the one of comma, semicolon and tab that divides it into most
- * cells, quoted text left aside. Null where none occurs, so that the text is no table of several columns.
+ * The delimiter of a table by its first line: comma, semicolon or tab, whichever gives the most
+ * cells outside quotes. Null if there is none, so the text isn’t a table of several columns.
  */
 export function findDelimiter(firstLine: string): Delimiter | null {
   const bare = firstLine.replace(/"(?:[^"]|"")*"/g, '');

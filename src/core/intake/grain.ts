@@ -7,7 +7,7 @@ export type GrainFinding =
   | { readonly grain: Grain; readonly problems: readonly [] }
   | { readonly grain: null; readonly problems: readonly string[] };
 
-/** Columns that a file of each grain must have are those without which it would be another grain, or none. */
+/** The grain of a file with these columns, or sentences on the columns it lacks. */
 function grainOf(has: (field: keyof ColumnMapping) => boolean): Grain | string[] {
   const search = has('clicks') || has('impressions');
   if (search) {

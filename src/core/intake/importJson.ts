@@ -54,7 +54,7 @@ const described = (row: Import) => ({
   problems: row.failure ? [{ line: 1, message: row.failure }, ...row.problems] : row.problems,
 });
 
-/** An import as the API answers with it; a reason that concerns the whole file is its first problem. */
+/** An import as the API answers with it; a reason to refuse the whole file is its first problem. */
 export const importJson = jsonFrom(fields, described);
 
 export const importsJson = z.object({ items: z.array(importJson) }).meta({ id: 'Imports' });

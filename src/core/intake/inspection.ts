@@ -39,7 +39,7 @@ export type Inspection = {
   readonly rowsCounted: number;
   /** The choice columns of the file with the values met. */
   readonly choices: readonly ChoiceFound[];
-  /** Whether rows are divided by how a result appeared: these overlap, and only undivided ones count. */
+  /** Whether rows are split by search appearance: these overlap, and only unsplit rows count. */
   readonly byAppearance: boolean;
   /** Whether the number of rows was estimated from the beginning of a large file. */
   readonly rowsEstimated: boolean;
@@ -49,7 +49,10 @@ export type Inspection = {
   readonly headLine: number;
   /** Of the first rows, how many were looked at, and how many of them would be refused. */
   readonly looked: { readonly rows: number; readonly refused: number };
-  /** Some of the first rows, refused ones first: as written, and as they will be understood (why they will be refused, or null where they are left out). */
+  /**
+   * Some of the first rows, refused ones first: as written, and as they will be read (why they will
+   * be refused, or null if left out).
+   */
   readonly sample: readonly {
     readonly line: number;
     readonly cells: readonly string[];

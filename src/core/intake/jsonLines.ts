@@ -1,7 +1,7 @@
 import { parseJson } from '../parseJson';
 /*
- * JSON Lines: an object a line, of which the keys are the columns. Objects within objects are columns named by the path to
- * them, and so are the places of lists: {"keys": ["a"]} has the column "keys.0".
+ * JSON Lines: an object per line, whose keys are the columns. Nested objects and lists give columns
+ * named by their path: {"keys": ["a"]} has the column "keys.0".
  */
 
 const POINT = 46;
@@ -33,8 +33,8 @@ function objectIn(line: string): object | null {
 }
 
 /**
- * A plain value as the cell of a table. A number is written so that its point is read as the decimal sign, whatever it is
- * taken for (1.234 as 1.2340).
+ * A plain value as a table cell. Numbers are written so that their point is read as the decimal
+ * sign (1.234 as 1.2340).
  */
 export function cellOfValue(value: unknown): string {
   if (value === null || value === undefined) return '';
@@ -57,8 +57,10 @@ export function beginsAsJsonLines(firstLine: string): boolean {
 }
 
 /**
- * The columns of JSON Lines by the objects on some of them, in the order in which they come.
- * @example columnsOfJsonLines(['{"day": 1}', '{"day": 2, "page": {"url": "/a/"}}']) // ["day", "page.url"]
+ * The columns of JSON Lines by the objects of some lines, in order of appearance.
+ *
+ * @example
+ * columnsOfJsonLines(['{"day": 1}', '{"day": 2, "page": {"url": "/a/"}}']) // ["day", "page.url"]
  */
 export function columnsOfJsonLines(lines: readonly string[]): string[] {
   const columns = new Set<string>();
@@ -67,7 +69,7 @@ export function columnsOfJsonLines(lines: readonly string[]): string[] {
   return [...columns];
 }
 
-/** Reads lines of JSON as rows of a table with the given columns; what stands under other keys is passed over. */
+/** Reads JSON lines as table rows with the given columns; other keys are ignored. */
 export class JsonLineReader {
   private readonly places: ReadonlyMap<string, number>;
 

@@ -50,7 +50,7 @@ const plainName = (name: string) =>
     .replace(/\(.*?\)/g, '')
     .replace(/[^\p{L}\p{N}]/gu, '');
 
-/** Finds the field of each column by its name; each field takes the first column that bears one of its usual names. */
+/** Maps columns to fields by name; a field takes the first column with one of its usual names. */
 export function recogniseLedger(head: readonly string[]): LedgerMapping {
   const mapping: LedgerMapping = {};
   head.forEach((name, column) => {

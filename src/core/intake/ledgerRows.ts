@@ -34,11 +34,11 @@ export type LedgerPlan = {
   readonly newestDay: Day;
   /** The types that somebody chose for what the sheet calls them, by its words in lower case. */
   readonly kinds?: Readonly<Record<string, string>> | undefined;
-  /** The address under which a page of the site stands, from any way of writing it. Throws an Error with a sentence. */
+  /** The URL of a page of the site, from any way of writing it. Throws an Error with a sentence. */
   readonly address: (text: string) => string;
 };
 
-/** The kind that is meant by what a sheet calls it: one of the usual ones, or one of the site's own. */
+/** The change type that a sheet’s wording means: a usual one, or one of the site’s own. */
 export function kindOf(text: string): string {
   const plain = text.trim().toLowerCase();
   if (plain === '') return 'other';
@@ -47,9 +47,11 @@ export function kindOf(text: string): string {
   return suggestedKind(plain) ?? plain.slice(0, 40);
 }
 /**
- * What the type column of a sheet calls its changes where no usual type is recognised, the most frequent first: here
- * somebody has to say what is meant.
- * @example unsureKinds(['Title tag', 'Hero swap', 'Hero swap']) // [{ written: 'hero swap', rows: 2 }]
+ * Types in a sheet that match no usual type, most frequent first: somebody has to say what they
+ * mean.
+ *
+ * @example unsureKinds(['Title tag', 'Hero swap', 'Hero swap']) // [{ written: 'hero swap', rows: 2
+ *   }]
  */
 export function unsureKinds(
   written: readonly string[],
@@ -79,8 +81,10 @@ const METRIC_WORDS: readonly (readonly [RegExp, Metric])[] = [
 ];
 
 /**
- * An expectation in words: a metric, up or down, by how much. Null where the words say no metric; they are then kept in the
- * note. @example expectationOf('CTR +25%') // { metric: 'ctr', direction: 'up', amount: 0.25 }
+ * Parses an expected result: a metric, up or down, by how much. Null without a metric; the words
+ * are then kept in the note.
+ *
+ * @example expectationOf('CTR +25%') // { metric: 'ctr', direction: 'up', amount: 0.25 }
  */
 export function expectationOf(
   text: string,
@@ -184,8 +188,8 @@ function keyOf({ day, title, kind, pages, oldText, newText }: NewChange): string
 export type SheetChange = { readonly change: NewChange; readonly keys: readonly string[] };
 
 /**
- * The changes of some rows, in the order of the rows. With `join` rows of one day and wording become one change on several
- * pages, with the texts of each page where they differ.
+ * The changes of rows, in order. With `join`, rows of one day and wording become one change on
+ * several pages, with the texts of each page if they differ.
  */
 export function changesOfRows(rows: readonly LedgerRow[], join: boolean): SheetChange[] {
   if (!join) return rows.map(({ change, key }) => ({ change, keys: [key] }));
@@ -229,7 +233,7 @@ function joined(group: readonly LedgerRow[]): NewChange {
   };
 }
 
-/** The columns of a mapping by the names that a script gives them, or their places; a sentence where one is not there. */
+/** Columns of a mapping that a script gives by name or index; a sentence if one doesn’t exist. */
 export function ledgerMappingOf(
   names: Readonly<Record<string, string | number | null>>,
   head: readonly string[],

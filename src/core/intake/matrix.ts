@@ -82,10 +82,12 @@ export function headOfDays({ keys, measures }: Matrix): string[] {
 }
 
 /**
- * A row of such a table as one row a day, in the order of the days; days whose cells are empty are
- * left out. A row with another number of cells than the head says so in place of its date, and is
- * refused by that: its cells cannot be told apart by day.
- * @example rowsOfDays(['hive', '3', ''], matrixOf(['Query', '2026-11-01', '2026-11-02'])!, 3) // [['hive', '2026-11-01', '3']]
+ * A row of such a table as one row per day, without empty cells. A row with another number of cells
+ * than the head says so in place of its date, and is refused: its cells can’t be matched to days.
+ *
+ * @example
+ * rowsOfDays(['hive', '3', ''], matrixOf(['Query', '2026-11-01', '2026-11-02'])!, 3)
+ * // [['hive', '2026-11-01', '3']]
  */
 export function rowsOfDays(
   cells: readonly string[],

@@ -1,14 +1,15 @@
 /*
- * Numbers as they are met in files: thousands set apart by comma, point, apostrophe or (thin, non-breaking) space, the
- * decimal sign a point or a comma, a percent or currency sign beside it.
+ * Numbers as found in files: thousands separated by comma, point, apostrophe or (thin,
+ * non-breaking) space, decimals by point or comma, with a percent or currency sign.
  */
 
 const SPACES = /[\s\u00a0\u202f']/g;
 
 /**
- * A number read from text; null where it is none. Where one separator alone stands before exactly three digits, it sets
- * thousands apart if `grouped` (money, counts), and is the decimal sign otherwise (positions, which have no thousands).
- * The last of two different separators is the decimal sign (common practice, no published source).
+ * Parses a number; null if it isn’t one. A single separator before exactly three digits separates
+ * thousands if `grouped` (money, counts), and decimals otherwise (positions). Of two different
+ * separators the last is the decimal sign (common practice, no published source).
+ *
  * @example readNumber("1.234,50", true) // 1234.5
  */
 export function readNumber(text: string, grouped: boolean): number | null {
@@ -30,7 +31,7 @@ export function readNumber(text: string, grouped: boolean): number | null {
   return sign * Number(`${groups.join('') || '0'}.${fraction || '0'}`);
 }
 
-/** The sign before the decimals; null where there are no decimals, `none` where the separators make no sense. */
+/** The decimal sign; null without decimals, `none` if the separators make no sense. */
 function decimalSign(plain: string, grouped: boolean): '.' | ',' | null | 'none' {
   const [points, commas] = [plain.split('.').length - 1, plain.split(',').length - 1];
   if (points === 0 && commas === 0) return null;
@@ -44,7 +45,9 @@ function decimalSign(plain: string, grouped: boolean): '.' | ',' | null | 'none'
   return grouped && after === 3 && plain.indexOf(only) > 0 && !plain.startsWith('0') ? null : only;
 }
 
-/** A count read from text, or a sentence saying why it is none. `name` opens the sentence ("Clicks"). */
+/**
+ * Parses a count, or returns a sentence on why it is none. `name` opens the sentence ("Clicks").
+ */
 export function readCount(text: string, name: string): number | string {
   // Nearly every count is plain digits.
   const quick = plainDigits(text);
@@ -95,7 +98,10 @@ function isAbsent(trimmed: string): boolean {
   return trimmed === '' || trimmed === '-' || trimmed === '\u2013';
 }
 
-/** An average position read from text with a decimal point or comma; null where the cell is empty; else a sentence. */
+/**
+ * Parses an average position with a decimal point or comma; null for an empty cell, a sentence
+ * otherwise.
+ */
 export function readPosition(text: string): number | null | string {
   // Nearly every position is digits, a point and digits.
   if (isPlainDecimal(text)) return Number(text);

@@ -15,7 +15,7 @@ export type RowContext = {
   readonly mapping: ColumnMapping;
   /** Cells in a row of the head. */
   readonly columns: number;
-  /** Null where dates that could be read in two ways are not settled; such a date then throws UnsettledDates. */
+  /** Null if the date order is unsettled; an ambiguous date then throws UnsettledDates. */
   readonly dateOrder: DateOrder | null;
   /** The last day of the period that all rows hold for, where they have no dates. */
   readonly periodEnd: Day | null;
@@ -27,7 +27,7 @@ export type RowContext = {
   readonly address: (text: string) => { readonly written: string } | { readonly problem: string };
 };
 
-/** A date could be read in two ways, and the reader was not told which. The whole column has to be looked through. */
+/** An ambiguous date was found without a known order. The whole column has to be inspected. */
 export class UnsettledDates extends namedError('UnsettledDates') {}
 
 /** What reading a row gives where it is fine, and of a kind that does not count. */
@@ -65,8 +65,8 @@ function ownCopy(text: string): string {
 }
 
 /**
- * Reads rows of one file by a mapping. After `read` the fields hold the row; they are overwritten by the next, since
- * millions of rows go through here.
+ * Reads rows of a file by a mapping. After `read` the fields hold the row; the next call overwrites
+ * them, since millions of rows pass through.
  */
 export class RowReader {
   day = 0;
@@ -117,7 +117,7 @@ export class RowReader {
         at: mapping[choice]!,
         counts: remembered(counting(choice, counted[choice])),
       })),
-      // Rows by how a result appeared overlap: only those that are not divided by it can be added up.
+      // Rows by search appearance overlap: only rows without it can be summed.
       ...(mapping.appearance == null
         ? []
         : [{ at: mapping.appearance, counts: (text: string) => text.trim() === '' }]),
@@ -156,7 +156,10 @@ export class RowReader {
       : day;
   }
 
-  /** Reads one row. Gives null, one sentence saying what is wrong with it, or LEFT_OUT where it does not count. */
+  /**
+   * Reads one row. Returns null, a sentence on what is wrong with it, or LEFT_OUT if it doesn’t
+   * count.
+   */
   read(cells: readonly string[]): string | null | typeof LEFT_OUT {
     const { columns } = this.context;
     if (cells.length !== columns) {
@@ -222,7 +225,8 @@ export class RowReader {
       if (clicks > impressions) return `More clicks (${clicks}) than impressions (${impressions}).`;
       const position = p < 0 ? null : readPosition(cells[p]!);
       if (typeof position === 'string') return position;
-      // Sources write 0 for the position of a row that nobody saw; with impressions, 1 is the best there is.
+      // Sources write 0 for the position of rows without impressions; with impressions, 1 is the
+      // best.
       if (position !== null && impressions > 0 && position < 1)
         return `Position ${position} is below 1, which is the best there is.`;
       values[0] = clicks;
@@ -315,7 +319,7 @@ function deviceOf(text: string): number {
   return plain.startsWith('tablet') ? DEVICES.tablet : DEVICES.other;
 }
 
-/** Queries are compared in composed Unicode form, lower case, with single spaces: one query, one spelling. */
+/** Queries are compared in composed Unicode form, lower case, with single spaces. */
 export function normaliseQuery(text: string): string {
   return text.normalize('NFC').trim().replace(/\s+/g, ' ').toLowerCase();
 }

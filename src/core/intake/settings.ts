@@ -27,7 +27,9 @@ export const intakeSettingsSchema = z.strictObject({
   dateOrder: z.enum(['year-first', 'day-first', 'month-first']).optional(),
   /** The line of the head, from 1, where it is not the one that is found. */
   headLine: z.int().min(1).max(1000).optional(),
-  /** The values that count, of columns that divide rows into kinds; the usual ones where nothing is stated. */
+  /**
+   * Values that count, of columns that split rows into kinds; the usual ones if none are stated.
+   */
   counted: z.partialRecord(z.enum(CHOICES), z.array(z.string().max(500)).max(500)).optional(),
   /** How a sheet of changes is to be read, where the file is one. */
   ledger: z

@@ -12,7 +12,7 @@ export type Difference = {
   readonly after: string | null;
 };
 
-/** The parts of a page that are compared, with their names and the kinds of change that touch them. */
+/** The compared parts of a page, with names and the change types that affect them. */
 export const ASPECTS = {
   title: { name: 'Title', kind: 'title-rewrite' },
   description: { name: 'Meta description', kind: 'meta-description' },
@@ -59,8 +59,8 @@ function lines(list: readonly string[]): string | null {
 const BY_LINES: ReadonlySet<Aspect> = new Set(['text', 'links', 'images', 'headings']);
 
 /**
- * In what two snapshots of a page differ, in the order of the aspects. A page put together of the same parts in another
- * order of links or images does not differ.
+ * Differences between two snapshots of a page, in the order of aspects. The order of links or
+ * images doesn’t matter.
  */
 export function differencesBetween(before: PageEvidence, after: PageEvidence): Difference[] {
   const [old, now] = [asText(before), asText(after)];
@@ -85,10 +85,10 @@ function changedLines(before: string | null, after: string | null): Pick<Differe
   return { before: side('removed'), after: side('added') };
 }
 
-/** Words that a text may change by without anybody having worked on it: a date, a number in stock. */
+/** Words that may change without anybody’s work: a date, a number in stock. */
 const IDLE_WORDS = 4;
 
-/** Whether a difference looks like somebody's work, and not like a page that counts or dates itself. */
+/** Whether a difference looks like somebody’s work, not like a page that counts or dates itself. */
 export function isWork({ aspect, before, after }: Difference): boolean {
   if (aspect !== 'text') return true;
   const words = (text: string | null) => (text ?? '').split(/\s+/).filter(Boolean);

@@ -86,8 +86,9 @@ function titleFindings({ title, description }: PageEvidence, sameTitle: readonly
 }
 
 /**
- * Headings by the HTML standard, 4.3.11: at least one of the first level, and none more than one level below the one
- * before it. One of the first level and not several is common practice, no published source.
+ * Headings by the HTML standard, 4.3.11: at least one of the first level, and none more than one
+ * level below the previous one. A single first-level heading is common practice, no published
+ * source.
  */
 function headingFindings({ headings }: PageEvidence): Finding[] {
   const found: Finding[] = [];

@@ -23,7 +23,7 @@ const INLINE = new Set(
 );
 
 /**
- * The main text of a page, a line for each of its blocks: that of its `main`, else of its only `article`, else of its
+ * The main text of a page, a line per block: of its `main`, else of its only `article`, else of its
  * body without navigation, header, footer and asides.
  */
 export function mainText(document: DefaultTreeAdapterTypes.Document): string {

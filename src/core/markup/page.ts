@@ -23,8 +23,9 @@ const MOST_IMAGES = 200;
 const MOST_BLOCKS = 50;
 
 /**
- * What a page says, read as the HTML standard has browsers read it, however broken it is. Relative addresses are
- * resolved by its own `base`. Links count as of the same site where the host is the same, with or without `www.`.
+ * The content of a page, parsed as the HTML standard has browsers parse it, however broken.
+ * Relative URLs are resolved by its `base`. Links are internal if the host is the same, with or
+ * without `www.`.
  */
 export async function readPage(page: ServedPage): Promise<PageEvidence> {
   const document = parse(page.html);

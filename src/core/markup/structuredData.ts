@@ -18,8 +18,8 @@ async function loadContext(url: string) {
 }
 
 /**
- * Reads one block of JSON-LD as JSON-LD 1.1 has it: whether it is JSON, whether it can be expanded, and which types it
- * names, those of the vocabulary by their bare names.
+ * Reads a block of JSON-LD 1.1: whether it is JSON, whether it expands, and its types, those of the
+ * vocabulary by bare name.
  */
 export async function readStructuredData(source: string): Promise<StructuredData> {
   let data: unknown;
@@ -31,9 +31,9 @@ export async function readStructuredData(source: string): Promise<StructuredData
   if (typeof data !== 'object' || data === null)
     return { types: [], problem: 'It holds neither an object nor a list.' };
   try {
-    // Loaded when there is something to read: it is large, and threads with other tasks load this file too.
+    // Loaded on first use: it is large, and threads with other tasks load this file too.
     const { default: library } = await import('jsonld');
-    // Without a base, so that a name that no context explains does not pass for an address of the page.
+    // Without a base, so that an unknown name isn’t taken for a URL of the page.
     const expanded = await library.expand(data as jsonld.JsonLdDocument, {
       base: '',
       documentLoader: loadContext,
@@ -60,7 +60,7 @@ function sentence(error: unknown): string {
   return text.split('\n')[0]!.slice(0, 200);
 }
 
-/** The address of a context that was not known, from wherever it stands among the causes of an error. */
+/** The URL of an unknown context, from anywhere among the causes of an error. */
 function unknownContext(error: unknown): string | null {
   for (let one = error; one instanceof Error;) {
     if (one instanceof UnknownContext) return one.message.slice(0, 200);
@@ -70,7 +70,7 @@ function unknownContext(error: unknown): string | null {
   return null;
 }
 
-/** The types named anywhere in a value, in their order. Without recursion: it may be nested deep. */
+/** Types named anywhere in a value, in order. Iterative, since it may be nested deep. */
 function typesIn(root: unknown): string[] {
   const found = new Set<string>();
   const open: unknown[] = [root];

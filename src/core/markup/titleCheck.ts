@@ -16,8 +16,9 @@ export type TitleState = 'same' | 'results-old' | 'page-old' | 'reworded' | 'not
 export type TitleCheck = { readonly state: TitleState; readonly sentence: string };
 
 /**
- * Which of the two titles is old. The results' is where the page had it earlier; the page's is where the results know a title
- * that the page should have by now (`meant`, from its last change) and has not. A title that the results cut short is the same.
+ * Which of two titles is old. The results’ title is, if the page had it earlier; the page’s is, if
+ * results show a title that the page should have by now (`meant`, from its last change). A title
+ * that results cut short counts as the same.
  */
 export function titleCheck(
   { onPage, inResults, earlier }: TitleCheckInput,

@@ -1,6 +1,9 @@
 import { UNITS_PER_EM, WIDTHS } from './widths';
 
-/** The size in which result pages set titles, and the room they have for one: common practice, no published source. */
+/**
+ * Font size of titles on result pages, and the width available. Common practice, no published
+ * source.
+ */
 export const TITLE_PIXELS = 20;
 export const TITLE_ROOM_PIXELS = 600;
 /** From this many characters on a title is often cut: from memory. */
@@ -9,7 +12,10 @@ export const TITLE_ROOM_CHARACTERS = 60;
 const widths = new Map<number, number>();
 for (const [first, count, width] of WIDTHS) for (let i = 0; i < count; i++) widths.set(first + i, width);
 
-/** Characters that the table does not have: ideographs and the like fill their square, marks on letters take no room. */
+/**
+ * Width of characters outside the table: ideographs fill their square, combining marks have no
+ * width.
+ */
 function otherWidth(char: string): number {
   if (/\p{M}|\p{Cf}/u.test(char)) return 0;
   if (
@@ -22,7 +28,7 @@ function otherWidth(char: string): number {
 }
 
 /**
- * How wide a title comes out on a result page, in pixels, in a typeface with the metrics of the usual one and without
+ * Width of a title on a result page in pixels, in a typeface with the usual metrics, without
  * kerning.
  */
 export function titlePixels(title: string): number {

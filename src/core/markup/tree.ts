@@ -5,7 +5,10 @@ export type Element = DefaultTreeAdapterTypes.Element;
 
 export const HTML_NAMESPACE = 'http://www.w3.org/1999/xhtml';
 
-/** What a walk does at each element and text. An element whose `enter` gives false is passed over with all inside it. */
+/**
+ * Callbacks at each element and text. If `enter` returns false, the element is skipped with its
+ * content.
+ */
 export type Visitor = {
   readonly enter?: (element: Element) => boolean | void;
   readonly leave?: (element: Element) => void;
@@ -13,8 +16,8 @@ export type Visitor = {
 };
 
 /**
- * Walks a parsed page in the order of its source. Not by recursion: pages may be nested deeper than the stack of calls.
- * What a `template` holds is no part of the page and is not visited.
+ * Walks a parsed page in source order. Iterative: pages may be nested deeper than the call stack.
+ * The content of `template` isn’t part of the page.
  */
 export function walk(root: Node, { enter, leave, text }: Visitor): void {
   const open: { node: Node; next: number }[] = [{ node: root, next: 0 }];
@@ -48,7 +51,9 @@ export function rawText(element: Element): string {
   return parts.join('');
 }
 
-/** All text inside an element with white space collapsed; an image stands for its alternative text. */
+/**
+ * All text inside an element with collapsed white space; images count as their alternative text.
+ */
 export function textOf(element: Element): string {
   const parts: string[] = [];
   walk(element, {

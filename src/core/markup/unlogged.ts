@@ -9,8 +9,9 @@ const PLACED: ReadonlySet<string> = new Set(Object.values(ASPECTS).map(({ kind }
 const UNSEEN: ReadonlySet<string> = new Set(['reindex-request', 'off-page', 'speed']);
 
 /**
- * What differs between two snapshots of a page, taken on the days `from` and `to`, that looks like work and that no change
- * made on the page in these days accounts for. A kind that names no part of a page (undo, one's own) accounts for all.
+ * Differences between snapshots of a page, taken on days `from` and `to`, that look like work and
+ * that no change logged for these days explains. Types without a page part (undo, own types)
+ * explain everything.
  */
 export function unloggedOf(
   differences: readonly Difference[],

@@ -8,7 +8,7 @@ import { readHead } from './text';
 import type { LeftOut, Unpacked, Unpacking } from './unpacking';
 
 const MOST_FILES = 200;
-/** As for other packed files: what is unpacked may be so many times larger, from a size on, and so large at most. */
+/** Largest ratio of unpacked to packed size, as for other packed files. */
 const MAX_SWELLING = 250;
 const SWELLING_ALLOWED_BYTES = 64 * 1024 * 1024;
 const MAX_UNPACKED_BYTES = 32 * 1024 ** 3;
@@ -16,7 +16,9 @@ const MAX_UNPACKED_BYTES = 32 * 1024 ** 3;
 /** Files that programs put into archives for themselves. */
 const OF_PROGRAMS = /(^|\/)(__MACOSX\/|\.|Thumbs\.db$|desktop\.ini$)/;
 
-/** Whether a ZIP file is a spreadsheet (ISO/IEC 29500-2: it has a part named [Content_Types].xml). */
+/**
+ * Whether a ZIP file is a spreadsheet (ISO/IEC 29500-2: it has a part named [Content_Types].xml).
+ */
 export async function isSpreadsheet(archive: string): Promise<boolean> {
   const zip = await opened(archive);
   try {
@@ -30,8 +32,8 @@ export async function isSpreadsheet(archive: string): Promise<boolean> {
 }
 
 /**
- * Unpacks the tables of an archive (ZIP) into files named by `place`, and says of the others why not. Throws FileRefused
- * where the archive itself cannot be read, or not one of its files.
+ * Unpacks the tables of an archive (ZIP) into files named by `place`, with reasons for those left
+ * out. Throws FileRefused if the archive or all of its files can’t be read.
  */
 export async function unpackArchive(
   archive: string,
@@ -136,7 +138,10 @@ async function unpack(zip: yauzl.ZipFile, entry: yauzl.Entry, file: string): Pro
   return bytes;
 }
 
-/** Throws FileRefused where a file is no table. Spreadsheets and Parquet files within archives are not opened here. */
+/**
+ * Throws FileRefused unless a file is a table. Spreadsheets and Parquet files within archives
+ * aren’t opened.
+ */
 async function refuseNoTable(file: string): Promise<void> {
   await readHead(file);
 }

@@ -55,8 +55,9 @@ async function markOpened(file: string): Promise<void> {
 }
 
 /**
- * The file to read in place of another: itself, or its rows as CSV for a spreadsheet, a Parquet file or a table with a column for
- * each day. The rows are made once and kept beside the file. Throws FileRefused where it cannot be read.
+ * The file to read in place of another: itself, or its rows as CSV for a spreadsheet, a Parquet
+ * file or a table with a column per day. Rows are converted once and kept beside the file. Throws
+ * FileRefused if it can’t be read.
  */
 export async function asText(file: string): Promise<TextFile> {
   const kind = kindOf(await firstBytes(file, 4));

@@ -13,7 +13,7 @@ import { compressors } from 'hyparquet-compressors';
 import { cellOfValue } from '../../core/intake/jsonLines';
 import { FileRefused } from './fileRefused';
 
-/** The description at the end of the file, a part of it unpacked, rows read at once, and the whole as text, at most. */
+/** Limits: the footer, an unpacked part, rows read at once, and the whole as text. */
 const MAX_FOOTER_BYTES = 64 * 1024 * 1024;
 const MAX_PAGE_BYTES = 512 * 1024 * 1024;
 const MAX_GROUP_BYTES = 2 * 1024 ** 3;
@@ -23,7 +23,9 @@ const MAX_COLUMNS = 200;
 
 const BROKEN = 'This is a Parquet file, broken or cut off, or of a kind that cannot be read.';
 
-/** The decompressors of the library, each held to a bound: what a page says of its size is not to be trusted. */
+/**
+ * The library’s decompressors with a size limit, since the size stated by a page can’t be trusted.
+ */
 const bounded: typeof compressors = Object.fromEntries(
   Object.entries(compressors).map(([name, unpack]) => [
     name,
@@ -40,7 +42,9 @@ export function isParquet(start: Uint8Array): boolean {
   return Buffer.from(start.subarray(0, 4)).toString('latin1') === 'PAR1';
 }
 
-/** Writes the rows of a Parquet file as CSV, a part of them at a time. Throws FileRefused where it cannot be read. */
+/**
+ * Writes the rows of a Parquet file as CSV, part by part. Throws FileRefused if it can’t be read.
+ */
 export async function parquetAsCsv(file: string, target: string): Promise<void> {
   await refuseFooter(file);
   const out = createWriteStream(target);
@@ -125,7 +129,10 @@ function quoting(): (text: string) => string {
   };
 }
 
-/** The names of the columns, which follow the root in the description of the file; what lies within one is a part of it. */
+/**
+ * Names of the top-level columns, which follow the root in the footer; nested ones are parts of
+ * them.
+ */
 function columnNames(schema: readonly { name: string; num_children?: number }[]): string[] {
   const names: string[] = [];
   let at = 1;

@@ -17,7 +17,7 @@ const AHEAD = 2;
 /** A block that was read, and which of the readers read it: each numbers texts in its own way. */
 export type ReadBy = { readonly reader: number; readonly block: ReadBlock };
 
-/** Does the parts of an import that need no database. What is given keeps the order of what was taken. */
+/** The parts of an import that need no database. Results keep the order of their input. */
 export interface Readers {
   /** Throws UnsettledDates. */
   read(blocks: AsyncIterable<Block>): AsyncGenerator<ReadBy>;
@@ -25,7 +25,9 @@ export interface Readers {
   end(): Promise<void>;
 }
 
-/** Readers for one file: so many threads, or with none this one, for files that are over before another has started. */
+/**
+ * Readers for a file: threads, or (none) this one, for files that are done before a thread starts.
+ */
 export function readersFor(plan: ReadingPlan, threads: number): Readers {
   return threads === 0 ? new ReaderHere(plan) : new ReaderThreads(plan, threads);
 }
@@ -77,7 +79,10 @@ class ReaderThreads implements Readers {
     await Promise.all(this.threads.map((thread) => thread.end()));
   }
 
-  /** Gives things to the threads by turns and their answers in order; no more is in memory than they have in hand. */
+  /**
+   * Passes items to threads in turn and yields answers in order; memory holds only items in
+   * progress.
+   */
   private async *inTurn<T, A>(
     things: AsyncIterable<T> | Iterable<T>,
     send: (thread: Thread, thing: T) => Promise<A>,

@@ -8,8 +8,8 @@ type Dialect = Pick<CsvHead, 'delimiter' | 'lineEnd'>;
 export type RecordForm = Dialect & Pick<CsvHead, 'form' | 'head' | 'skipped'>;
 
 /**
- * The parser by itself, without what the library wraps around it for streams and types: for small texts, as they are
- * read here, that is more than twice as fast.
+ * The bare parser, without the library’s streams and types: more than twice as fast for small
+ * texts.
  */
 function parserFor({ delimiter, lineEnd }: Dialect, preview = 0): Papa.Parser {
   return new Papa.Parser({ delimiter, newline: lineEnd, quoteChar: '"', preview });
@@ -19,17 +19,20 @@ function recordsOf(parser: Papa.Parser, text: string): string[][] {
   return (parser.parse(text, 0, false) as Papa.ParseResult<string[]>).data;
 }
 
-/** The records of a text that begins and ends between records. Blank lines are records of one empty cell. */
+/**
+ * Records of a text that begins and ends between records. A blank line is a record of one empty
+ * cell.
+ */
 export function parseRecords(text: string, dialect: Dialect, preview = 0): string[][] {
   return recordsOf(parserFor(dialect, preview), text);
 }
 
-/** Told of every record with the line on which it begins, and of one that cannot be read why not. */
+/** Called with each record and its first line, or with the reason that it can’t be read. */
 export type OnRecord = (cells: string[], line: number, problem?: string) => void;
 
 /**
- * Calls `onRecord` for each record of a text but blank lines, and but the first where that is the head. `line` is that
- * of its first record. Gives the number of lines.
+ * Calls `onRecord` for each record of a text except blank lines, and the first if it is the head.
+ * `line` is that of the first record. Returns the number of lines.
  */
 export function forEachRecordIn(
   text: string,
@@ -82,7 +85,7 @@ function forEachJsonLine(text: string, line: number, head: readonly string[], on
 
 const PART_CHARACTERS = 8 * 1024;
 
-/** A text without quoted cells in pieces that end between lines, so that few cells are in memory at a time. */
+/** Splits a text without quoted cells between lines, so that few cells are in memory at a time. */
 function* partsOf(text: string, lineEnd: string): Generator<string> {
   for (let from = 0; from < text.length;) {
     const end = text.indexOf(lineEnd, from + PART_CHARACTERS);

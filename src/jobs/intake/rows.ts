@@ -5,16 +5,16 @@ import { addressReader } from './addressReader';
 import { forEachRecordIn, type RecordForm } from './records';
 import type { Block } from './text';
 
-/** All that a reader of blocks has to know; it is handed to other threads, so it holds nothing but data. */
+/** Everything a block reader needs; passed to other threads, so it is plain data. */
 export type ReadingPlan = Omit<RowContext, 'address'> &
   RecordForm & {
     readonly siteAddress: string;
   };
 
 /**
- * The rows of one block in units of eight bytes: address and query (two 32-bit numbers), day and country × 8 + device,
- * then the values as floating-point numbers, then the part, where there are parts. Addresses, queries and labels are
- * numbered in the order in which this reader met them, query and label from 1 on; `met` are those that are new.
+ * Rows of a block in units of eight bytes: URL and query (two 32-bit integers), day and country × 8
+ * + device, then values as floats, then the part, if any. URLs, queries and labels are numbered in
+ * order of appearance in this reader, queries and labels from 1; `met` has the new ones.
  */
 export type ReadBlock = {
   readonly rows: number;
@@ -65,7 +65,7 @@ class Numbered {
   }
 }
 
-/** Reads blocks of one file into numbers. Several may work side by side on blocks of the same file. */
+/** Reads blocks of a file into numbers. Several can work on the same file in parallel. */
 export class BlockReader {
   private readonly reader: RowReader;
   private readonly addresses = new Numbered(0);

@@ -20,7 +20,7 @@ export function rememberedFor(db: Db, siteId: number, head: readonly string[]): 
   return rememberedSettings(db, siteId, headKey(head));
 }
 
-/** What a file's columns hold and what its rows are about, by what is stated, what was confirmed before, or the names in its head. */
+/** What the columns and rows of a file hold: as stated, as confirmed before, or by column names. */
 export function mappingOf(
   csv: CsvHead,
   stated: Stated,
@@ -58,8 +58,8 @@ export async function findDateOrder(file: string, csv: CsvHead, column: number):
 }
 
 /**
- * The order of day and month in a file; where the whole column leaves it open, that of the last file with the same head.
- * Throws FileRefused where there is none.
+ * The date order of a file; if the whole column is ambiguous, that of the last file with the same
+ * head. Throws FileRefused if there is none.
  */
 export async function settleDateOrder(
   file: string,

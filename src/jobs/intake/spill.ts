@@ -5,15 +5,15 @@ import { pieceOf } from '../../core/facts/pack';
 import type { AddressedRows } from '../../core/facts/sortAndPack';
 import { unitsARow, type ReadBlock } from './rows';
 
-/** Rows are parted into so many groups, of which one at a time is in memory when they are stored. */
+/** Groups that rows are split into; one at a time is in memory when they are stored. */
 const GROUPS = 64;
 const GROUP_UNITS = 16 * 1024;
 
 type Group = { units: Float64Array; used: number; readonly onDisk: { at: number; units: number }[] };
 
 /**
- * Rows on their way to the database, parted so that all rows of one address and piece are in one group. Small files
- * stay in memory; of larger ones all but the newest rows of each group wait in a file of their own.
+ * Rows on their way to the database, split so that all rows of a URL and piece are in one group.
+ * Small files stay in memory; of larger ones, all but the newest rows of each group wait in a file.
  */
 export class Spill {
   private readonly groups: Group[];
@@ -25,7 +25,7 @@ export class Spill {
     private readonly file: string,
     private readonly grain: Grain,
     private readonly hasParts: boolean,
-    /** All rows hold for one period and not for days, so that days say nothing of where they belong. */
+    /** Whether rows are period totals, so that days don’t say where they belong. */
     private readonly ofPeriod: boolean,
   ) {
     this.stride = unitsARow(grain, hasParts);
@@ -36,7 +36,7 @@ export class Spill {
     }));
   }
 
-  /** Takes the rows of a block. The three lists give the number in the whole file for each number of its reader. */
+  /** Adds the rows of a block. The lists map the reader’s numbers to those of the whole file. */
   add(
     block: ReadBlock,
     addresses: readonly number[],

@@ -8,11 +8,14 @@ import type { Unpacking } from './unpacking';
 import { FileRefused } from './fileRefused';
 import { refuseSparseSheet } from './sheetBounds';
 
-/** Spreadsheets are read whole, so they have to fit in memory; a sheet holds a million rows at most anyway. */
+/** Spreadsheets are read whole, so they must fit in memory; a sheet has at most a million rows. */
 const MAX_SHEET_BYTES = 64 * 1024 * 1024;
 const MAX_UNPACKED_BYTES = 256 * 1024 * 1024;
 
-/** Writes the rows of the first sheet of a spreadsheet (ISO/IEC 29500) as CSV. Throws FileRefused where it cannot be read. */
+/**
+ * Writes the first sheet of a spreadsheet (ISO/IEC 29500) as CSV. Throws FileRefused if it can’t be
+ * read.
+ */
 export async function sheetAsCsv(file: string, target: string): Promise<void> {
   await refuseHuge(file);
   let rows: unknown[][];
@@ -28,8 +31,8 @@ export async function sheetAsCsv(file: string, target: string): Promise<void> {
 const LEAST_COLUMNS = 2;
 
 /**
- * Writes each sheet of a workbook that holds figures as a CSV of its own, into files named by `place`, and says of the other sheets
- * why not. Null where the first sheet is the only one to consider: it is read with the workbook itself. Throws FileRefused.
+ * Writes each sheet with figures as a CSV named by `place`, with reasons for the others. Null if
+ * the first sheet is the only candidate: it is read with the workbook. Throws FileRefused.
  */
 export async function sheetsAsCsv(
   file: string,
@@ -59,7 +62,7 @@ export async function sheetsAsCsv(
   return { files, leftOut };
 }
 
-/** The first of the upper rows in which columns of figures are recognised; -1 where there is none. */
+/** The first of the top rows with recognised columns of figures; -1 if there is none. */
 function headRow(data: readonly (readonly unknown[])[]): number {
   return data
     .slice(0, 30)

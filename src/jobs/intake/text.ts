@@ -35,7 +35,7 @@ const HEAD_BYTES = 256 * 1024;
 const MAX_COLUMNS = 200;
 /** The objects on so many lines say which columns JSON Lines have. */
 const LINES_FOR_COLUMNS = 1000;
-/** What is unpacked may be this many times larger than the file; figures shrink to a tenth or a twentieth. */
+/** Largest ratio of unpacked to packed size; figures shrink to a tenth or a twentieth. */
 const MAX_SWELLING = 250;
 const SWELLING_ALLOWED_BYTES = 64 * 1024 * 1024;
 /** A file may hold at most this many bytes once unpacked. */
@@ -82,7 +82,7 @@ async function* bytesOf(
 /** Lines that are looked through for the head. */
 const MOST_LINES_ABOVE = 30;
 
-/** The line of the head, counted from 0: the first on which two columns are recognised, else the first line. */
+/** Line of the head, from 0: the first with two recognised columns, else the first line. */
 function headLineOf(lines: readonly string[]): number {
   const known = (line: string) => {
     const delimiter = findDelimiter(line);

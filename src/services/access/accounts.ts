@@ -74,7 +74,9 @@ function insertPerson(db: Db, { email, name, digest, administrator }: Insert): s
   return id;
 }
 
-/** Makes the first account, which owns the whole installation. Throws InputError where there is one already. */
+/**
+ * Makes the first account, which owns the installation. Throws InputError if there is one already.
+ */
 export async function makeFirstAccount(db: Db, given: NewPerson): Promise<void> {
   await refuseWeak(given.password, [given.email, given.name]);
   const digest = await hashPassword(given.password);
@@ -85,7 +87,9 @@ export async function makeFirstAccount(db: Db, given: NewPerson): Promise<void> 
   });
 }
 
-/** Makes an account that owns the whole installation, whoever else has one. For whoever sits at the machine. */
+/**
+ * Makes an account that owns the installation, whoever else has one. For whoever is at the machine.
+ */
 export async function makeOwner(db: Db, given: NewPerson): Promise<void> {
   await refuseWeak(given.password, [given.email, given.name]);
   const digest = await hashPassword(given.password);

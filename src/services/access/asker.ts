@@ -6,7 +6,10 @@ import type { Db } from '../../store/database';
 
 const LONGEST_SESSION_MS = 30 * 86_400_000;
 
-/** Who asks, by what a request carries: a token of a script, or the session of a person; who is alone needs neither. */
+/**
+ * The principal of a request: a script by its token, a person by their session, or whoever is alone
+ * here.
+ */
 export async function askerFrom(db: Db, headers: Headers): Promise<Principal> {
   if (isSelf(headers)) return ALONE;
   const authorization = headers.get('authorization');
@@ -31,7 +34,9 @@ export async function askerFrom(db: Db, headers: Headers): Promise<Principal> {
   };
 }
 
-/** The token that a header carries: by itself, or as the password of anybody, since calendar programs know no other way. */
+/**
+ * The token in a header: by itself, or as a basic password, the only way calendar programs know.
+ */
 function keyIn(authorization: string): string | undefined {
   const basic = /^Basic ([\w+/=]{1,400})$/i.exec(authorization)?.[1];
   const said =

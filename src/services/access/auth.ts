@@ -39,14 +39,14 @@ const made = (db: Db) => {
       ipAddress: { ipAddressHeaders: [REMOTE_HEADER] },
       disableCSRFCheck: false,
     },
-    // Its own limits are kept by address alone, and count what comes by its own routes, of which there are none here.
+    // Its own limits only count by address, and only on its own routes, which aren’t used here.
     rateLimit: { enabled: false },
     telemetry: { enabled: false },
     logger: { disabled: true },
     plugins: [
       twoFactor({
         issuer: 'Modest Tally',
-        // The account is protected from when a first code was right, not from when the secret was shown.
+        // The second factor counts once a first code was right, not once the secret was shown.
         skipVerificationOnEnable: false,
       }),
       nextCookies(),

@@ -2,7 +2,10 @@ import { hash, verify, type Options } from '@node-rs/argon2';
 import { passwordProblem } from '../../core/access/password';
 import { InputError } from '../../store/inputError';
 
-/** Argon2id with 19 MiB, two passes and one lane: the least that OWASP's cheat sheet on storing passwords asks for. */
+/**
+ * Argon2id with 19 MiB, two passes and one lane: the minimum of OWASP’s password storage cheat
+ * sheet.
+ */
 const OPTIONS: Options = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 };
 
 export const hashPassword = (password: string): Promise<string> => hash(password, OPTIONS);

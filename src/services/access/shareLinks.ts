@@ -39,7 +39,7 @@ export async function share(
   return makeLink(db, { siteId, of, thingId: id, title: thing.title, lastDay, password: digest });
 }
 
-/** What a key opens: the link, as long as what it shows is there; null for any other key, however it fails. */
+/** The link of a key, while what it shows exists; null for any other key, however it fails. */
 export function openLink(db: Db, key: string): SharedLink | null {
   if (!/^[\w-]{20,100}$/.test(key)) return null;
   const link = findLink(db, key);
@@ -48,7 +48,9 @@ export function openLink(db: Db, key: string): SharedLink | null {
     : null;
 }
 
-/** What somebody holds who gave the password of a link: bound to the link, its password and this installation. */
+/**
+ * Proof of having given a link’s password: bound to the link, its password and this installation.
+ */
 export function proofFor(link: SharedLink): string {
   return createHmac('sha256', installationSecret())
     .update(`${link.digest}\n${link.password}`)

@@ -16,8 +16,8 @@ import { once } from './usedCodes';
 const fromOf = (headers: Headers) => headers.get(REMOTE_HEADER) ?? 'unknown';
 
 /**
- * What the library of accounts says to a request; null where it refuses what was typed. It writes by itself, and does not wait for
- * another writer: here it is asked again.
+ * The account library’s answer to a call; null if it refuses the input. The library doesn’t wait
+ * for other writers, so the call is repeated here.
  */
 async function asked<T>(call: () => Promise<T>): Promise<T | null> {
   for (let left = 100; ; left--) {
@@ -36,9 +36,9 @@ const WRONG = 'The address or the password is not right.';
 const WRONG_CODE = 'This code is not right, or was used already. Codes change every half minute.';
 
 /**
- * Signs an account in, or returns `codeWanted` if its second factor is still needed. Sets the session
- * cookies on the response; the caller sets the returned device cookie. Throws InputError and
- * TooManyTries.
+ * Signs an account in, or returns `codeWanted` if its second factor is still needed. Sets the
+ * session cookies on the response; the caller sets the returned device cookie. Throws InputError
+ * and TooManyTries.
  */
 export async function signIn(
   db: Db,
@@ -61,7 +61,7 @@ export async function signIn(
 /** The cookie that better-auth sets between password and code. */
 const BETWEEN_STEPS = /(?:^|;\s*)(?:__Host-)?tally\.two_factor=([^;]+)/;
 
-/** The account that has given its password but no code yet. The library verifies the cookie itself. */
+/** The account that gave its password but no code yet. The library verifies the cookie. */
 function awaitingSecondFactor(db: Db, headers: Headers): Person | null {
   const signed = BETWEEN_STEPS.exec(headers.get('cookie') ?? '')?.[1];
   const identifier = signed && decoded(signed).split('.', 1)[0];
@@ -76,7 +76,7 @@ function decoded(text: string): string {
   }
 }
 
-/** The second step: a code of the second factor, or one of those that were written down for when it is lost. */
+/** The second step: a code of the second factor, or a recovery code. */
 export async function signInByCode(db: Db, headers: Headers, code: string): Promise<DeviceCookie> {
   const plain = code.replace(/\s/g, '');
   const person = awaitingSecondFactor(db, headers);
@@ -122,7 +122,10 @@ export async function signOut(db: Db, headers: Headers): Promise<void> {
   await asked(() => authOf(db).api.signOut({ headers }));
 }
 
-/** Whether a password is that of the one who is signed in: asked before anything about the account itself is changed. */
+/**
+ * Throws InputError unless the password is that of the signed-in person; checked before changing an
+ * account.
+ */
 async function refuseWrongPassword<T>(who: string, headers: Headers, call: () => Promise<T>): Promise<T> {
   const result = await slowed({ who, from: fromOf(headers) }, () => asked(call));
   if (!result) throw new InputError('current', 'This is not your password.');
@@ -141,7 +144,7 @@ export async function changePassword(
   await refuseWrongPassword(person.email, headers, () => authOf(db).api.changePassword({ body, headers }));
 }
 
-/** What an application for codes is given (RFC 6238), and the codes for when it is lost; both are shown once. */
+/** The secret for an authenticator app (RFC 6238), and recovery codes; both are shown once. */
 export type SecondFactor = { readonly address: string; readonly spare: readonly string[] };
 
 /** Begins a second factor; it counts once a first code was right. */

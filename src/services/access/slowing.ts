@@ -55,12 +55,12 @@ function keysOf({ who, from, device }: Tried): readonly (readonly [RateLimiterMe
 }
 
 /**
- * Runs a try that gives null where it failed. Throws TooManyTries where too many have failed before it; a try that succeeds wipes
- * the failures of this one from there.
+ * Runs an attempt that returns null on failure. Throws TooManyTries after too many failures; a
+ * success clears the failures of this subject from there.
  */
 export async function slowed<T>(tried: Tried, attempt: () => Promise<T | null>): Promise<T | null> {
   const keys = keysOf(tried);
-  // Counted before it is known whether it is right: many at once would otherwise all be let through.
+  // Counted before the result is known: many attempts at once would otherwise all pass.
   for (const [limit, key] of keys) await limit.consume(key).catch(refuse);
   const result = await attempt();
   if (result !== null)

@@ -22,13 +22,13 @@ export type MovingGroup = {
   readonly name: string;
   readonly named: boolean;
   readonly pages: readonly PageRef[];
-  /** The part of the site that more than half of them are in, and words of queries that are theirs more than others'. */
+  /** The part of the site with more than half of them, and query words characteristic of them. */
   readonly mostly: string | null;
   readonly words: readonly string[];
   readonly days: SubjectDays;
 };
 
-/** The groups of a site, and whether they were learned from the movement or are stated or shown by the paths. */
+/** The groups of a site, and whether they were learned from movement, or are stated or by path. */
 export type MovingGroups = { readonly learned: boolean; readonly groups: readonly MovingGroup[] };
 
 /** Which pages move with which, as known on the newest day; null where the site has no figures. */

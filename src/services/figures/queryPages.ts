@@ -30,7 +30,7 @@ export function ledFor(
   );
 }
 
-/** Rows by query are stored page by page; this knows which pages a query was ever shown on, so that not all are gone through. */
+/** Index of the pages that a query ever appeared on, since rows by query are stored by page. */
 export class QueryPages {
   private readonly kept = new LRUCache<number, { key: string; pages: ReadonlyMap<number, Int32Array> }>({
     max: 4,

@@ -26,7 +26,7 @@ import type { SiteFigures } from '../site/siteFigures';
 import { inTurns } from '../site/turns';
 import { resultsEventsOf } from '../wording/resultPages';
 
-/** What shifts are asked of: a page, a query (on a page or all), some pages together, or the whole site. */
+/** The subject of shifts: a page, a query (on a page or all), several pages, or the whole site. */
 export type ShiftQuery = {
   readonly pageIds: readonly number[] | null;
   readonly query: string | null;
@@ -59,7 +59,7 @@ export class Shifts {
     private readonly queryPages: QueryPages,
   ) {}
 
-  /** The shifts of a subject, the oldest first, with what happened near each; null where the site has no figures. */
+  /** Shifts of a subject, oldest first, with what happened near each; null without figures. */
   of(context: SiteContext, { pageIds, query }: ShiftQuery): ShiftSeen[] | null {
     const { site, lastReadable } = context;
     const figures = this.engines.figures(site);
@@ -86,7 +86,7 @@ export class Shifts {
     });
   }
 
-  /** The last shift of each page where it was one down that nothing has made good since, by page. */
+  /** The last shift of each page, by page, if it went down and wasn’t made up for since. */
   async slipped(
     context: SiteContext,
     since: Day,
@@ -110,7 +110,7 @@ export class Shifts {
     return found;
   }
 
-  /** How the rest of a page's part of the site moved at a shift, where it plainly went the same way. */
+  /** How the rest of a page’s part moved at a shift, if plainly the same way. */
   private partMove(
     figures: SiteFigures,
     movement: Movement,
@@ -159,21 +159,28 @@ export class Shifts {
   }
 }
 
-/** A part of the site that moved at a page's shift too, by what it was multiplied beside the rest of the site. */
+/**
+ * A part of the site that moved at the same time, with its factor relative to the rest of the site.
+ */
 export type PartMove = { readonly name: string; readonly ratio: number };
 export type Slip = LevelShift & { readonly part: PartMove | null };
 
 /** A part shares a page's shift where it moved by this share of it, on the log scale. */
 const SHARED = 0.4;
 
-/** Share of a shift, on the log scale, that has to have come within weeks: seasons that only one page has come slowly. */
+/**
+ * Share of a shift (log scale) that must come within weeks: seasons of a single page come slowly.
+ */
 const LEAST_AT_ONCE = 0.6;
 
 function isStep({ ratio, local }: LevelShift): boolean {
   return Math.log(local) / Math.log(ratio) >= LEAST_AT_ONCE;
 }
 
-/** What a page that is not among the rows would be expected to do: the mean of what the others say, each by its own mean. */
+/**
+ * Expected movement of a page outside the rows: the mean of the others’, each relative to its own
+ * mean.
+ */
 function commonOf(expected: readonly Float64Array[]): Float64Array {
   const common = new Float64Array(expected[0]?.length ?? 0);
   let rows = 0;

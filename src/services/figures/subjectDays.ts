@@ -10,7 +10,7 @@ import type { QueryPages } from './queryPages';
 import type { SiteContext } from '../site/siteContext';
 import type { SiteFigures } from '../site/siteFigures';
 
-/** Of more pages the showings are taken at each day's mean position: their rows by query are millions. */
+/** Number of pages beyond which mean positions are used: their rows by query are millions. */
 const MOST_BY_QUERY = 60;
 /** Days of a subject's strips where none are said. */
 export const STRIP_DAYS = 182;

@@ -9,7 +9,7 @@ import type { SiteContext } from '../site/siteContext';
 /** Snapshots whose findings are kept: some times as many as a large site has pages. */
 const MOST_KEPT = 20_000;
 
-/** What wants a look on the pages of sites as they were last fetched; found once for each snapshot. */
+/** Page issues of sites as last fetched; found once per snapshot. */
 export class Findings {
   private readonly kept = new LRUCache<number, { key: string; found: readonly Finding[] }>({
     max: MOST_KEPT,

@@ -30,7 +30,7 @@ export function linksSeen(context: SiteContext, links: Links, pageId: number): L
 /** Indexes of the texts of a few sites are kept. */
 const MOST_SITES = 2;
 
-/** What links to the pages of sites, and what could, by what they said when they were last fetched. */
+/** Pages that link to the pages of sites, and pages that could, from their last fetched text. */
 export class Links {
   private readonly kept = new LRUCache<number, { key: string; lexicon: Lexicon; index: LinkIndex }>({
     max: MOST_SITES,

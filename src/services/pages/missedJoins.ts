@@ -14,12 +14,15 @@ import { pagesOfImport, pagesOfSource, sourceOf } from '../../store/addresses/jo
 import type { Db } from '../../store/database';
 import type { ImportRow } from '../../store/figures/imports';
 
-/** That the addresses of a file mostly miss the other source by their spelling alone, and the rules that would join them. */
+/**
+ * That most URLs of a file differ from the other source by spelling alone, and the rules that would
+ * join them.
+ */
 export type MissedJoins = { readonly sentence: string; readonly rules: AddressRules };
 
 /**
- * Whether most pages of a file that was brought in miss the other source (search figures, or landing-page figures), and most
- * of these only by their spelling; null where not.
+ * Whether most pages of an imported file are missing in the other source (search or landing-page
+ * figures), most of them only by spelling; null if not.
  */
 export function missedJoins(db: Db, site: Site, row: ImportRow): MissedJoins | null {
   const source = row.state === 'done' && row.grain !== null ? sourceOf(row.grain) : null;

@@ -15,7 +15,7 @@ export type MovedPage = {
   readonly addressIds: readonly number[];
 };
 
-/** The moves that a change of address names, as far as both addresses are of the site and not the same anyway. */
+/** The moves of a URL change, if both URLs are of the site and different pages. */
 export function movedPages({ db, site }: SiteContext, change: Change): MovedPage[] {
   return movesOf(change).flatMap(({ from, to }) => {
     try {
@@ -38,7 +38,7 @@ export function movedPages({ db, site }: SiteContext, change: Change): MovedPage
   });
 }
 
-/** From when to when each address of the pages of a change carried their figures; empty unless it is a change of address. */
+/** When each URL of a change’s pages carried their figures; empty unless it is a URL change. */
 export function carriersFor({ db }: SiteContext, change: Change, span: Span): Carrier[] {
   if (movesOf(change).length === 0) return [];
   const carriers = carriersOf(

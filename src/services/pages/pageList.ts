@@ -28,7 +28,10 @@ export function recentSpans(lastReadable: Day) {
   return lastSpans(lastReadable, LIST_DAYS);
 }
 
-/** The pages by totals of a period, which were brought in without days, against the period before where there is one. */
+/**
+ * Pages by period totals, which were imported without days, compared with the period before if
+ * there is one.
+ */
 export function periodPageList(
   context: SiteContext,
   periods: readonly Span[],

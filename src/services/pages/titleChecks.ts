@@ -43,8 +43,8 @@ export function pageTitles(db: Db, page: PageRef): PageTitles {
 }
 
 /**
- * Records that the results show what a change gave its pages, where they were seen to on all of them and nobody recorded it
- * yet; the day is the last since which one of them did. Resolves to whether it was recorded.
+ * Records that results show what a change gave its pages, once seen on all of them and not yet
+ * recorded; on the last day that one of them was first seen. Resolves to whether it was recorded.
  */
 export async function recordIfSeen(db: Db, change: Change): Promise<boolean> {
   if (!isMade(change) || change.steps['seen-in-results'] !== undefined) return false;
@@ -60,7 +60,10 @@ export async function recordIfSeen(db: Db, change: Change): Promise<boolean> {
   return true;
 }
 
-/** The same of the last change that gave a page the title which the results show; what was made or planned since says nothing of it. */
+/**
+ * Records the same for the last change that gave a page the title in the results; later changes and
+ * plans don’t matter.
+ */
 export async function recordIfSeenOn(db: Db, pageId: number): Promise<void> {
   const seen = lastSighting(db, pageId);
   const last = changesOnPages(db, [pageId]).find((change) => {
@@ -71,8 +74,8 @@ export async function recordIfSeenOn(db: Db, pageId: number): Promise<void> {
 }
 
 /**
- * The day on which the results were last seen to show another title than a crawled change gave one of its pages; null where they
- * were not, or nobody looked since it was made.
+ * The day on which results last showed another title than a crawled change gave one of its pages;
+ * null if they didn’t, or weren’t captured since.
  */
 export function seenOldOn(db: Db, change: Change): Day | null {
   const { steps, decision } = change;

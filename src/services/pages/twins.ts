@@ -21,12 +21,15 @@ export type PageChoice = {
   readonly path: string;
   /** Clicks of the last 28 days; null where the page has no search figures at all. */
   readonly clicks: number | null;
-  /** The path of the page that is the same but for its spelling and has search figures, where this one has none. */
+  /**
+   * Path of the twin: the page with almost the same URL that has search figures, if this one has
+   * none.
+   */
   readonly twin: string | null;
   readonly group: string | null;
 };
 
-/** Pages with search figures by the key that they share with their twins: of several the one that is clicked most. */
+/** Pages with search figures by the key they share with their twins; the most clicked wins. */
 class Twins {
   private readonly byKey = new Map<string, PageRef & { clicks: number }>();
 

@@ -15,7 +15,7 @@ import { queryIdOf } from '../../store/figures/queryIds';
 import { SITE_ROW, WHOLE, type Engines } from '../site/engines';
 import type { SiteContext } from '../site/siteContext';
 
-/** What is compared over which spans: pages by their ids (null: the whole site), a query, a device. */
+/** What is compared over which spans: pages by id (null: the whole site), a query, a device. */
 export type SubjectQuery = {
   readonly pageIds: readonly number[] | null;
   readonly query: string | null;
@@ -38,8 +38,8 @@ export type SubjectComparison = {
 };
 
 /**
- * Compares any subject over any two spans, the second after the first. Several pages are pooled; the whole site is one row and held
- * against its own past. Null where the site has no figures.
+ * Compares any subject over any two spans, the second after the first. Several pages are pooled;
+ * the whole site is one row, compared with its own past. Null without figures.
  */
 export function compareSubject(
   { db, site, known }: SiteContext,

@@ -3,7 +3,10 @@ import { readingSentence } from '../../core/reading/readingSentence';
 import { keepSaid, saidOf, type Said } from '../../store/ledger/completedVerdicts';
 import type { SiteContext } from '../site/siteContext';
 
-/** What a complete reading says in a sentence, of which spans and pages; null where it is not complete or says nothing. */
+/**
+ * The verdict of a complete reading in a sentence, with its spans and pages; null if it isn’t
+ * complete or says nothing.
+ */
 function saidBy({ change, spans, verdict, net }: Reading, sentence: string, day: Said['day']): Said | null {
   if (!spans.complete || verdict === 'waiting' || net === null) return null;
   const { before, after } = spans;

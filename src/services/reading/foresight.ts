@@ -7,8 +7,8 @@ import type { SiteContext } from '../site/siteContext';
 const LONGEST_SPAN = 364;
 
 /**
- * A sentence on whether the pages of a change that is only thought of could show what is expected of it by its review; null
- * where nothing is expected, or not by a day.
+ * A sentence on whether the pages of a change being drafted could show its expected result by its
+ * review; null if nothing is expected, or not by a day.
  */
 export function foresightOf(context: SiteContext, engines: Engines, thought: Change): string | null {
   const { site } = context;

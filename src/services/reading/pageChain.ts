@@ -12,8 +12,8 @@ const MOST_CHANGES = 12;
 const WEEK = 7;
 
 /**
- * The changes of a page as a chain: each is read on this page alone, and where the next change falls into its after span, over
- * the whole weeks before that (docs/method.md, 7).
+ * The changes of a page as a chain: each is read on this page alone, and if the next change falls
+ * into its after span, over the whole weeks before that (docs/method.md, 7).
  */
 export function pageChain(context: SiteContext, engines: Engines, pageId: number): PageChain {
   const { db, site } = context;
@@ -41,7 +41,7 @@ function onlyOf({ pages }: Change, pageId: number): number | null {
   return pages.length > 1 ? pageId : null;
 }
 
-/** The change of a page that was made next after one, on a later day. Changes are given newest first. */
+/** The next change of a page after one, on a later day. Changes are given newest first. */
 function nextAfter({ day }: Change, made: readonly Change[]): Change | null {
   return made.findLast((other) => other.day > day) ?? null;
 }

@@ -147,7 +147,10 @@ function movesWith(
   };
 }
 
-/** A plain before and after from totals of two periods, where there are no daily figures on both sides and they match. */
+/**
+ * A plain before and after from period totals, if there are no daily figures on both sides and
+ * periods match.
+ */
 function fromPeriods({ db, site }: SiteContext, task: ReadingTask): ReadingTask | null {
   const { change, spans, source, covered } = task;
   const has = (span: Span) => source.pageDays.some(({ day }) => inSpan(day, span));

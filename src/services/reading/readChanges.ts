@@ -13,8 +13,8 @@ import { figuresStamp } from '../../store/figures/figuresStamp';
 import { spansOf, wholeSpan, type SpanQuery } from './readingSpans';
 
 /**
- * The readings of all changes of a site, newest change first, without what only a single reading has: its queries,
- * why clicks moved, the year before, how long to wait.
+ * The readings of all changes of a site, newest change first, without what only single readings
+ * have: queries, why clicks changed, the year before, how long to wait.
  */
 export function readChanges(
   context: SiteContext,
@@ -24,7 +24,7 @@ export function readChanges(
   return engines.listOf(context, JSON.stringify(wish), (kept) => listed(context, engines, wish, kept));
 }
 
-/** Makes the list, of readings that stand from the last one where nothing changed that they depend on. */
+/** Makes the list, reusing readings of the last one whose dependencies haven’t changed. */
 function listed(
   context: SiteContext,
   engines: Engines,
@@ -72,7 +72,7 @@ function changesByPage(changes: readonly Change[]): Map<number, Change[]> {
   return byPage;
 }
 
-/** The lines of the ledger of some readings, each made once, and the ledger as long as no reading changes. */
+/** Ledger lines of readings, each made once, and the ledger until a reading changes. */
 export function ledgerOf(readings: readonly Reading[]): Packed<LedgerEntry> {
   const known = ledgers.get(readings);
   if (known !== undefined) return known;

@@ -14,7 +14,10 @@ import type { Engines } from '../site/engines';
 import { readingSource } from './readingSource';
 import type { SiteContext } from '../site/siteContext';
 
-/** The days around a reading for its picture: figures by day, all changes of its pages, the events in view. */
+/**
+ * The days around a reading for its picture: figures by day, all changes of its pages, events in
+ * view.
+ */
 export type ReadingPicture = {
   readonly shown: Span;
   readonly days: readonly PageDay[];

@@ -30,7 +30,7 @@ export function readingSource(
   const country = narrowed.country === null ? 0 : (labelIdOf(db, narrowed.country) ?? NOBODY);
   const part: Part = { device, country };
   const isWhole = device === 0 && country === 0;
-  // A page of a change that no figure has met yet may be none that is known well; to learn of one takes seconds.
+  // A changed page without figures since may not be in the model; fitting it would take seconds.
   const isLogged = known?.learning === 'here' && made.some(({ id }) => id === change.id);
   const { query } = narrowed;
   const queries = query === null && isWhole ? change.queries : [];

@@ -6,7 +6,7 @@ import { settlingUntilCrawled } from '../../core/model/steps';
 /** Spans wanted for a reading; what is absent comes from the change, then from the site. */
 export type SpanQuery = { readonly windowDays?: number | null; readonly settlingDays?: number | null };
 
-/** The spans over which a change is read: as wished, else as the change says, else as is usual on the site. */
+/** The spans of a change: as asked, else as the change says, else the site’s defaults. */
 export function spansOf(site: Site, change: Change, wish: SpanQuery = {}): ChangeSpans {
   const windowDays = wish.windowDays ?? change.windowDays ?? site.windowDays;
   const settlingDays =

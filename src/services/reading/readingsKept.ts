@@ -10,8 +10,8 @@ export type Wanted = { readonly change: Change; readonly spans: ChangeSpans };
 type Recipe = { readonly dependsOn: readonly Change[]; readonly make: () => Reading };
 
 /**
- * The readings of a list as they were last made. Of a site with many changes, one that is logged or edited leaves those of other pages as
- * they are.
+ * The last readings of a list. On a site with many changes, logging or editing one leaves those of
+ * other pages valid.
  */
 export class ReadingsKept {
   private engine: EffectEngine | null = null;
@@ -20,8 +20,8 @@ export class ReadingsKept {
   private last: readonly Reading[] = [];
 
   /**
-   * The readings of some changes; the same list as last time where nothing changed. `known` is all that each of them depends on
-   * besides the engine and the changes that its recipe names.
+   * Readings of changes; the same list as last time if nothing changed. `known` is what each
+   * depends on, besides the engine and the changes in its recipe.
    */
   list(
     engine: EffectEngine | null,

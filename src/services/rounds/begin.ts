@@ -16,7 +16,7 @@ import type { Candidate } from './candidates';
 
 const MOST_SEED = 1_000_000;
 
-/** The pages that written addresses name, each once. Throws InputError naming the address at fault. */
+/** The pages of written URLs, each once. Throws InputError for the URL at fault. */
 export function pagesNamed(
   db: Db,
   site: Site,
@@ -42,8 +42,10 @@ function pageNamed(db: Db, site: Site, written: string, field: string): PageRef 
 }
 
 /**
- * Begins a round: puts like pages into blocks, draws the halves by a seed that is kept, and freezes what is known of each page. `candidates` are those of its pages.
- * Gives its number. Throws InputError.
+ * Starts an experiment: blocks like pages, draws the halves by a stored seed, and freezes what is
+ * known of each page. Returns its id. Throws InputError.
+ *
+ * @param candidates those of its pages
  */
 export async function beginRound(
   db: Db,
@@ -117,7 +119,8 @@ function halvesOf(
       throw new InputError('first', 'Two halves need at least two pages each.');
     return { blockOf: new Map(), first };
   }
-  // Pages that can say nothing stand in blocks of their own, so that they take no place from one that can.
+  // Pages without a measurable effect are in blocks of their own, so that they don’t pair with
+  // others.
   const like = (good: boolean) =>
     likeBlocks(
       ids.flatMap((id) => {

@@ -14,7 +14,10 @@ import { WHOLE, type Engines } from '../site/engines';
 import type { SiteContext } from '../site/siteContext';
 import { spansOf } from '../reading/readingSpans';
 
-/** A page that could be taken into a round: what is known of it now, what it is like, and why it would say nothing. */
+/**
+ * A candidate page for an experiment: what is known of it, what makes it alike, and why it couldn’t
+ * show an effect.
+ */
 export type Candidate = {
   readonly page: PageRef;
   readonly likeness: Likeness;
@@ -122,7 +125,7 @@ function queriesOf({ db }: SiteContext, pageId: number, span: Span): Frozen['que
     }));
 }
 
-/** Pages on which a change is being read still, and those in rounds that run, each with a word on why. */
+/** Pages with a change still being read, and pages in running experiments, each with the reason. */
 function busyPages(context: SiteContext): { reading: Map<number, string>; taken: Map<number, string> } {
   const { db, site, made, today } = context;
   const reading = new Map<number, string>();

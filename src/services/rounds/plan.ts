@@ -15,7 +15,7 @@ export type PlanQuery = {
   readonly windowDays: number | null;
 };
 
-/** Pages in each half that find an effect 80 times in a hundred, by measure; null where no number does. */
+/** Pages per half for 80% power, by measure; null if no number suffices. */
 export type PagesNeeded = {
   readonly effect: number;
   readonly appeal: number | null;
@@ -87,7 +87,10 @@ export function planRound(context: SiteContext, engines: Engines, wish: PlanQuer
   };
 }
 
-/** The variances of pages' net moves in a round to come, and what their yardstick will miss of all of them; null where it has none. */
+/**
+ * Variances of the pages’ net moves in a coming experiment, and the variance of the error that
+ * unchanged pages share with them; null if there are none.
+ */
 type Foreseen = Readonly<Record<'appeal' | 'clicks', readonly [variances: number[], common: number | null]>>;
 
 /** What is foreseen of pages over a horizon after the newest day that may be read. */

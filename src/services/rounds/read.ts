@@ -33,7 +33,9 @@ import type { SiteContext } from '../site/siteContext';
 import { engineWith } from './candidates';
 import { doubtsOf } from './doubts';
 
-/** The turns of a round that were made: that of the first half, and that of the second once it was made too. */
+/**
+ * The turns of an experiment that were made: of the first half, and of the second once it is made.
+ */
 export type RoundReading = {
   readonly first: TurnReading | null;
   readonly second: TurnReading | null;
@@ -63,7 +65,7 @@ export function readRound(context: SiteContext, engines: Engines, round: Round):
   };
 }
 
-/** A turn that is to be read: the half that was changed on a day, and the day of the other half's turn. */
+/** A turn to read: the half changed on a day, and the day of the other half’s turn. */
 type Turn = {
   readonly context: SiteContext;
   readonly engine: EffectEngine;
@@ -211,7 +213,10 @@ function figuresOf(engine: EffectEngine, pages: readonly RoundPage[], half: Half
   };
 }
 
-/** Pages that are not compared: not made with the others, changed otherwise in these days, or found changed though nobody logged it. */
+/**
+ * Pages left out: not changed with the others, changed otherwise in these days, or found changed
+ * without a log entry.
+ */
 function leftOutOf({ context, round, half, day }: Turn, { whole }: Spans): LeftOut[] {
   const own = new Set(Object.values(round.changes));
   const others = context.made.filter((change) => !own.has(change.id) && inSpan(change.day, whole));

@@ -28,7 +28,10 @@ import {
 } from '../../store/rounds/rounds';
 import type { Guard } from '../../store/write';
 
-/** Says that the pages of a half were made on a day; the half stands in the ledger as one change from then on. Throws InputError. */
+/**
+ * Records that pages of a half were changed on a day; the ledger then has the half as one change.
+ * Throws InputError.
+ */
 export async function recordMade(
   db: Db,
   site: Site,
@@ -114,7 +117,9 @@ export async function decideRound(
   await editRound(db, id, () => setRoundDecision(db, id, decision), guard);
 }
 
-/** Brings the change that a half is logged as up to the pages that are made. Must run in an edit of the round. */
+/**
+ * Updates the change of a half to the pages that are made. Must run in an edit of the experiment.
+ */
 function logHalf(db: Db, site: Site, id: number, half: Half): void {
   const round = findRound(db, id)!;
   const made = pagesOf(round, half).filter(({ steps }) => steps.made !== undefined);

@@ -10,7 +10,7 @@ import { figuresStamp } from '../../store/figures/figuresStamp';
 /** Sites, and days up to which their figures are known, that are kept. */
 const MOST_KEPT = 24;
 
-/** The contexts of sites, each kept while the entries and the figures shown stay the same and the day lasts. */
+/** Contexts of sites, each kept while entries, shown figures and the day are the same. */
 export class Contexts {
   private readonly kept = new LRUCache<string, { readonly state: string; readonly context: SiteContext }>({
     max: MOST_KEPT,

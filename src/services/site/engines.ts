@@ -22,7 +22,9 @@ import type { SiteContext } from './siteContext';
 import { figuresStamp } from '../../store/figures/figuresStamp';
 import { SiteFigures } from './siteFigures';
 
-/** What is kept in memory at most: sites, engines of pages, engines of parts of them, and of single queries. */
+/**
+ * Cache sizes: sites, engines of pages, engines of parts of them, and engines of single queries.
+ */
 const [MOST_SITES, MOST_ENGINES, MOST_PARTS, MOST_QUERY_ENGINES] = [12, 6, 3, 8];
 
 /** Pages whose rows by query are gone through for a part of the figures. */
@@ -35,8 +37,8 @@ export const SITE_ROW = -1_000_000_000;
 export const WHOLE: Part = { device: 0, country: 0 };
 
 /**
- * Keeps the figures of sites in memory and what was learned from them, as long as they stay the same. Everything in it
- * can be had again from the database.
+ * Caches the figures of sites and the models fitted to them. Everything can be rebuilt from the
+ * database.
  */
 export class Engines {
   private readonly sites = new LRUCache<number, Kept<SiteFigures>>({ max: MOST_SITES });
@@ -54,8 +56,8 @@ export class Engines {
   ) {}
 
   /**
-   * The engine of a site's pages, or of a part of their figures; null where the site has no figures. Of a large site it has the sample that
-   * is the control, the pages of changes that figures have met, and those that are asked for besides.
+   * The engine of a site’s pages, or of a part of their figures; null without figures. On a large
+   * site it holds the control sample, changed pages with figures since, and pages asked for.
    */
   engine(
     site: Site,
@@ -85,7 +87,9 @@ export class Engines {
     });
   }
 
-  /** What was learned from the same figures and fewer changes, or others, where more is learned elsewhere. */
+  /**
+   * A model fitted to the same figures and other changes, while a newer one is fitted elsewhere.
+   */
   private learnedBefore(slot: string, key: string, site: Site, known: ModelInputs): EffectEngine | null {
     if (known.learning === undefined || known.learning === 'here') return null;
     const before = this.engines.get(slot);
@@ -95,7 +99,10 @@ export class Engines {
     return before.made;
   }
 
-  /** The engine of the queries of some pages, or of a part of them, against the control of the site's pages. */
+  /**
+   * The engine of the queries of pages, or of a part of them, against the control of the site’s
+   * pages.
+   */
   queryEngine(
     site: Site,
     known: ModelInputs,
@@ -138,7 +145,7 @@ export class Engines {
     return own.length === 0 ? others : [addedUp(-id, pages, own), ...others];
   }
 
-  /** The parts of a site by their paths or as they are stated, with the pages of each that an engine has. */
+  /** Parts of a site by path or as stated, with the pages of each that an engine has. */
   partsOf(site: Site, engine: EffectEngine): { name: string; pages: number[] }[] {
     const figures = this.figures(site);
     if (!figures) return [];
@@ -148,7 +155,10 @@ export class Engines {
     return parts.filter(({ name, pages }) => name !== '' && pages.length > 0);
   }
 
-  /** A list of the readings of all changes of a site: once for a context, and from those that stand of the last one. */
+  /**
+   * The list of readings of all changes of a site: once per context, reusing valid ones of the last
+   * list.
+   */
   listOf(
     context: SiteContext,
     name: string,
@@ -211,7 +221,7 @@ export class Engines {
     );
   }
 
-  /** The pages that an engine is made of, the control among them: on a large site a sample, and the pages that were changed. */
+  /** The pages of an engine, control included: on a large site a sample, and changed pages. */
   private panel(figures: SiteFigures, changes: readonly Change[], further: readonly number[] = []) {
     const control = this.controlOf(figures);
     const changed = new Set([
@@ -243,7 +253,7 @@ export class Engines {
     return ids.filter((id) => !there.has(id));
   }
 
-  /** The engine of the whole site as one row, SITE_ROW: there is nothing beside it to be held against. */
+  /** The engine of the whole site as one row, SITE_ROW, which has no control. */
   siteEngine(site: Site, known: ModelInputs, part: Part = WHOLE): EffectEngine | null {
     const figures = this.figures(site);
     if (!figures) return null;
@@ -260,8 +270,8 @@ export class Engines {
   }
 
   /**
-   * Whether appeal can be computed on a part of a site's figures: rows by query have to be divided as the part is. Of many pages
-   * together it is not, since their rows by query are millions.
+   * Whether appeal is known for a part of the figures: rows by query must be split like the part.
+   * Not for many pages together, whose rows by query are millions.
    */
   knowsAppealOf(site: Site, part: Part, pages: number): boolean {
     if (part.device === 0 && part.country === 0) return true;
@@ -307,8 +317,8 @@ export class Engines {
 const LATELY = 14;
 
 /**
- * What was made after the last readable day has met no figure yet: nothing is learned anew for it, so that logging what was done today
- * costs nothing.
+ * Model inputs without changes after the last readable day: no figure reflects them, so logging
+ * today’s work needs no refit.
  */
 function settledOf(known: ModelInputs): ModelInputs {
   return { ...known, changes: known.changes.filter(({ day }) => day <= known.lastReadable) };
@@ -317,7 +327,7 @@ function settledOf(known: ModelInputs): ModelInputs {
 /** What was made, and all that it depends on. */
 type Kept<T> = { readonly key: string; readonly made: T };
 
-/** What stands in a slot if it was made under the same key; otherwise it is made anew and takes the slot. */
+/** The cached value of a slot if its key matches, otherwise a new one. */
 function kept<S extends string | number, T>(
   cache: LRUCache<S, Kept<T>>,
   slot: S,
@@ -331,7 +341,10 @@ function kept<S extends string | number, T>(
   return made;
 }
 
-/** An engine over pages, some of which are the control, and further rows that are only read. It knows nothing after the last readable day. */
+/**
+ * An engine of pages, some of which are the control, and of rows that are only read. It ends at the
+ * last readable day.
+ */
 function engineOf(
   figures: SiteFigures,
   pages: readonly Series[],

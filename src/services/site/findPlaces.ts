@@ -26,7 +26,7 @@ const BEHIND = 0.5;
 const [MOST_OF_A_KIND, MOST] = [8, 20];
 const MOST_QUERIES_LOOKED_AT = 400;
 
-/** Pages, queries, changes, events, experiments and reports of a site that fit what was typed, the closest name first. */
+/** Pages, queries, changes, events, experiments and reports that match typed text, best first. */
 export function findPlaces(context: SiteContext, typed: string): Found[] {
   if (wordsOf(typed).length === 0) return [];
   const { db, site, changes, events } = context;
@@ -82,7 +82,8 @@ export function findPlaces(context: SiteContext, typed: string): Found[] {
 }
 
 /**
- * A page is called by the last part of its path too. A query comes after everything else that fits as well: there are many of them.
+ * Rank of a place. Pages also match by the last part of their path. Queries come after equal
+ * matches: there are many.
  */
 function rankOf(typed: string, { kind, name, detail }: Omit<Found, 'rank'>): number | null {
   const whole = findRank(typed, name, detail);

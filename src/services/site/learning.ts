@@ -3,17 +3,19 @@ import type { Day } from '../../core/calendar/day';
 import type { Change } from '../../core/model/change';
 
 /*
- * Learning from a site's figures takes seconds. Where many people ask, it happens in a thread of its own, and meanwhile they are
- * answered from what was learned before.
+ * Fitting models to a site takes seconds. With many users it happens in a thread of its own, and
+ * answers come from the previous model meanwhile.
  */
 
 /**
- * Where it is learned what is not known yet: here and now; elsewhere, while the answer comes from what was learned before; or elsewhere
- * with an answer that has to wait for it.
+ * Where missing models are fitted: here and now; elsewhere, answering from the previous model; or
+ * elsewhere, with answers that wait for it.
  */
 export type Learning = 'here' | 'elsewhere' | 'waited for';
 
-/** From when an engine knows: the changes that were made, the newest day that may be read, and where more of it is learned. */
+/**
+ * Inputs of a model: changes made, the newest readable day, and where missing models are fitted.
+ */
 export type ModelInputs = {
   readonly changes: readonly Change[];
   readonly lastReadable: Day;

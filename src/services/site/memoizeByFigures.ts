@@ -5,7 +5,7 @@ import { figuresStamp } from '../../store/figures/figuresStamp';
 
 type Kept<T> = { readonly stamp: string; readonly made: T };
 
-/** Keeps what is made of the figures of sites, by names, as long as the same figures are shown; of each database so many. */
+/** Memoizes values by site, name and shown figures; `most` per database. */
 export function memoizeByFigures<T extends object>(most: number) {
   const kept = new WeakMap<Db, LRUCache<string, Kept<T>>>();
   return ({ db, site }: { readonly db: Db; readonly site: Site }, name: string, make: () => T): T => {

@@ -13,8 +13,8 @@ import { listEvents } from '../../store/ledger/events';
 import type { ModelInputs, Learning } from './learning';
 
 /**
- * A site as a use case sees it: its changes, events and how far its figures reach, each fetched when first asked for and
- * then kept. It never outlives an edit: see `Contexts`.
+ * A site as use cases see it: its changes, events and the reach of its figures, loaded on first
+ * use. It never outlives an edit: see `Contexts`.
  */
 export class SiteContext {
   readonly today: Day;

@@ -20,7 +20,7 @@ import { siteSeries } from '../../store/figures/series';
 /** Pages, the most clicked, whose query rows the CTR by position is learned from. */
 const CURVE_PAGES = 40;
 
-/** A site's figures in memory, as they stand in the database; what is derived from them is made when first asked for. */
+/** The figures of a site in memory; derived values are computed on first use. */
 export class SiteFigures {
   readonly series: readonly Series[];
   readonly firstDay: Day;
@@ -71,13 +71,16 @@ export class SiteFigures {
     return { ...page, ...known };
   }
 
-  /** The same where it is known already; else at each day's mean position, since all pages of a large site hold millions of rows. */
+  /**
+   * With expected clicks if already computed, else at the mean position of each day: all pages of a
+   * large site have millions of rows.
+   */
   withShowingsKnown(page: Series): Series {
     const known = this.showings.get(page.id);
     return known ? { ...page, ...known } : this.withPlainShowings(page);
   }
 
-  /** The clicks to be expected of the showings of a page in some spans; null where it has no figures. */
+  /** Expected clicks of a page in spans; null without figures. */
   expectedOf(pageId: number, spans: readonly Span[]): number[] | null {
     const page = this.series.find(({ id }) => id === pageId);
     if (!page) return null;
@@ -90,8 +93,8 @@ export class SiteFigures {
   }
 
   /**
-   * Whether rows by query are divided by a device and a country (codes, 0 for all). Without them appeal
-   * on that part would be computed at mean positions, which is another measure.
+   * Whether rows by query are split by a device and a country (codes, 0 for all). Without them
+   * appeal of the part would be computed at mean positions, a different measure.
    */
   knowsQueriesOf(part: { readonly device: number; readonly country: number }): boolean {
     const name = `${part.device}/${part.country}`;
@@ -102,14 +105,17 @@ export class SiteFigures {
   }
   private readonly dividedQueries = new Map<string, boolean>();
 
-  /** A series of part of a page's figures with what it comes to: from its rows by query where they are divided as it is. */
+  /**
+   * A series of part of a page’s figures with expected clicks, from rows by query if these are
+   * split alike.
+   */
   withPartShowings(series: Series, part: { readonly device: number; readonly country: number }): Series {
     return this.knowsQueriesOf(part)
       ? { ...series, ...pageShowings(this.db, series, this.curve, ALWAYS, part) }
       : this.withPlainShowings(series);
   }
 
-  /** A series of part of a page's figures with what its showings come to at each day's mean position. */
+  /** A series of part of a page’s figures with expected clicks at the mean position of each day. */
   withPlainShowings(series: Series): Series {
     return { ...series, expected: plainShowings(series, this.curve) };
   }
@@ -168,7 +174,7 @@ export class SiteFigures {
   }
 }
 
-/** The words by which searches for a site itself are known: as they were said, else as its name and address have them. */
+/** Brand words of a site: as stated, else the words shared by its name and URL. */
 export function brandWordsOf({ brandWords: said, name, address }: Site): readonly string[] {
   return said.length > 0 ? said : brandWords(name, address);
 }

@@ -8,7 +8,7 @@ import { siteWords } from '../../store/words';
 /** Languages with the words of sites that are kept, since stems of words that were met are. */
 const kept = new LRUCache<string, Lexicon>({ max: 12 });
 
-/** The words of a site: those of its language as they are compared, and those that give an intent away. */
+/** The lexicon of a site’s language, and its words that signal search intent. */
 export function wordsOfSite(
   db: Db,
   { id, language }: Pick<Site, 'id' | 'language'>,

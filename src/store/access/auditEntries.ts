@@ -6,7 +6,7 @@ import { auditEntry } from '../schema';
 /** What is done again by the same one to the same thing within so long stands in one line. */
 const ONE_LINE_MS = 15 * 60_000;
 
-/** Deeds are kept so long; what was done to a thing stands in its own history for as long as it does. */
+/** Days that activity is kept; the history of a thing stays as long as the thing. */
 export const AUDIT_KEPT_DAYS = 730;
 
 /** Notes what is being done, in the transaction that does it. */

@@ -41,7 +41,10 @@ async function makePass(
   });
 }
 
-/** Makes a link by which somebody comes in: on a site with a role, or (`siteId` null) as an owner of the whole installation. */
+/**
+ * Makes an invitation link: to a site with a role, or (`siteId` null) as an owner of the
+ * installation.
+ */
 export function invite(
   db: Db,
   {
@@ -97,8 +100,8 @@ function withdrawWhere(db: Db, which: SQL | undefined): number {
 const open = (now: string) => and(isNull(pass.usedAt), isNull(pass.withdrawnAt), gt(pass.expiresAt, now));
 
 /**
- * Returns the pass behind a link, or null if it is unknown, used, withdrawn or expired, if its maker
- * has lost the right to make it, or if the password it replaces has changed.
+ * The pass of a link; null if it is unknown, used, withdrawn or expired, if its maker lost the
+ * right to make it, or if the password it replaces has changed.
  */
 export function openPass(db: Db, key: string): Pass | null {
   const found = db

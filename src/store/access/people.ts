@@ -6,7 +6,7 @@ import { account, member, session, site, twoFactor, user, verification } from '.
 import { timestamp, write } from '../write';
 import { setAuditTarget } from '../acting';
 
-/** Whether anybody has an account. As long as nobody has, whoever sits at the machine may do everything. */
+/** Whether there is an account. Until then whoever is at the machine may do everything. */
 export function anyAccount(db: Db): boolean {
   return prepared<[], number>(db, 'SELECT EXISTS (SELECT 1 FROM user)').pluck().get() === 1;
 }
@@ -71,7 +71,7 @@ export function rolesOf(db: Db, userId: string): Map<number, Role> {
 
 export type Member = Person & { readonly role: Role; readonly since: string };
 
-/** The people of a site, by name. Who owns the whole installation is not among them for that alone. */
+/** The team of a site, by name, without owners of the installation who have no role on it. */
 export function membersOf(db: Db, siteId: number): Member[] {
   return db
     .select({ ...columns, role: member.role, since: member.since })
@@ -83,7 +83,10 @@ export function membersOf(db: Db, siteId: number): Member[] {
     .map(({ role, since, ...row }) => ({ ...asPerson(row), role, since }));
 }
 
-/** Gives somebody a role on a site, or takes it away (null). Whoever owns the installation owns every site anyway, so that one is never without. */
+/**
+ * Gives somebody a role on a site, or removes it (null). Owners of the installation own every site
+ * anyway.
+ */
 export async function setRole(db: Db, siteId: number, userId: string, role: Role | null): Promise<void> {
   await write(db, () => setRoleNow(db, siteId, userId, role));
 }
@@ -126,7 +129,7 @@ function keepOneAdministrator(db: Db, without: string): void {
     );
 }
 
-/** Removes an account with its sessions and roles. What it did stays, under the name that it had. */
+/** Removes an account with its sessions and roles. Its activity stays under its name. */
 export async function removePerson(db: Db, userId: string): Promise<void> {
   await write(db, () => {
     keepOneAdministrator(db, userId);
@@ -219,7 +222,7 @@ export function setNameNow(db: Db, userId: string, name: string): void {
   db.update(user).set({ name, updatedAt: new Date() }).where(eq(user.id, userId)).run();
 }
 
-/** The account that a sign-in under way belongs to, by the identifier in its cookie; null if there is none. */
+/** The account of a sign-in in progress, by the identifier in its cookie; null if there is none. */
 export function personSigningIn(db: Db, identifier: string): Person | null {
   const row = db.select().from(verification).where(eq(verification.identifier, identifier)).get();
   return row ? findPerson(db, row.value) : null;

@@ -1,8 +1,8 @@
 import { DatabaseRefused } from '../refused';
 
 /**
- * The address under which people reach the program (TALLY_URL), by which links are written, hosts are trusted, and cookies kept
- * to TLS; null where none was told. Throws DatabaseRefused for what is none.
+ * The URL of the program (TALLY_URL): links use it, its host is trusted, and cookies are kept to
+ * TLS. Null if unset. Throws DatabaseRefused if it isn’t a URL.
  */
 export function publicAddress(told = process.env.TALLY_URL): URL | null {
   if (told === undefined || told.trim() === '') return null;

@@ -3,8 +3,8 @@ import { ROLES, TOKEN_RIGHTS } from '../../core/access/rights';
 import { SHARED } from '../../core/access/readOnlyLink';
 
 /*
- * Who may come in, and what each did. The first five tables are those that the library of accounts keeps, under its names for the
- * columns; of what opens a door (tokens, links) only digests are stored.
+ * Accounts and activity. The first five tables are the account library’s, with its column names. Of
+ * tokens and links only digests are stored.
  */
 
 const moment = (name: string) => integer(name, { mode: 'timestamp' });
@@ -104,7 +104,7 @@ export const member = sqliteTable(
   (t) => [primaryKey({ columns: [t.siteId, t.userId] }), index('member_by_user').on(t.userId)],
 );
 
-/** A link that opens once: an invitation to a site (or to the whole installation), or a new password for an account. */
+/** A one-time link: an invitation to a site (or the installation), or a password reset. */
 export const pass = sqliteTable(
   'pass',
   {

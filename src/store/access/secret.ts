@@ -12,14 +12,15 @@ export function newKey(prefix = ''): { key: string; digest: string } {
   return { key, digest: digestOf(key) };
 }
 
-/** SHA-256: what it is taken of is random and long, so that nothing slower is needed to keep it from being guessed. */
+/** SHA-256: its inputs are long and random, so a slow hash isn’t needed. */
 export function digestOf(key: string): string {
   return createHash('sha256').update(key).digest('base64url');
 }
 
 /**
- * What sessions are signed and second factors are locked with: TALLY_SECRET, or a file beside the database that is made at the
- * first need. Backups do not hold it. Throws DatabaseRefused where TALLY_SECRET is too short to be one.
+ * The secret that signs sessions and encrypts second factors: TALLY_SECRET, or a file beside the
+ * database made on first use. Backups don’t contain it. Throws DatabaseRefused if TALLY_SECRET is
+ * too short.
  */
 export function installationSecret(): string {
   const told = process.env.TALLY_SECRET;

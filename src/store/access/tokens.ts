@@ -96,10 +96,13 @@ export function findToken(db: Db, key: string): OpenToken | null {
   return row && (row.lastDay === null || row.lastDay >= today()) ? row : null;
 }
 
-/** How exactly the last use is known: a script that asks every second does not write every second. */
+/** Precision of the last use: a script that asks every second doesn’t write every second. */
 const USE_KNOWN_MS = 60_000;
 
-/** Remembers that a token was used just now. Not worth waiting for a writer: the next use is remembered as well. */
+/**
+ * Records that a token was used now. Not worth waiting for a writer: the next use is recorded as
+ * well.
+ */
 export function rememberUse(db: Db, { id, lastUsedAt }: OpenToken, now = Date.now()): void {
   if (lastUsedAt !== null && now - Date.parse(lastUsedAt) < USE_KNOWN_MS) return;
   try {

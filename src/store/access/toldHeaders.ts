@@ -1,5 +1,6 @@
 /*
- * What the server around the application tells it of a request by headers. What others send under these names is taken away.
+ * Headers by which the surrounding server describes a request to the application. Headers of these
+ * names from outside are removed.
  */
 
 /** The address of whoever asks. */

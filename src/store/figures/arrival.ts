@@ -33,9 +33,9 @@ export type RefusedRow = {
 export type RowCounts = { readonly read: number; readonly refused: number; readonly leftOut: number };
 
 /**
- * Stores what one file brings. Its rows are stored in several transactions, so that nobody waits long for a turn, but
- * count for nothing until `finish` says so in one: a process that dies before leaves rows that `clearUnfinished` takes
- * away, and nobody has seen them.
+ * Stores the rows of a file. They are written in several transactions, so that nobody waits long,
+ * but count only once `finish` says so in one. If the process dies before, `clearUnfinished`
+ * removes rows that nobody has seen.
  */
 export class ImportWriter {
   private ids: { addresses: Int32Array; queries: Int32Array; labels: Int32Array } | null = null;
@@ -180,7 +180,7 @@ function afterNone(ids: Int32Array): Int32Array {
   return all;
 }
 
-/** Brings up to date what is derived from the figures of an import, after it began or ceased to count. */
+/** Updates derived data of the figures of an import, after it began or ceased to count. */
 export function deriveAround(db: Db, site: Site, importId: number): void {
   const addresses = prepared<[number, number], number>(
     db,
@@ -208,7 +208,7 @@ function keepRefused(db: Db, importId: number, refused: readonly RefusedRow[]): 
   for (const { line, message, cells } of refused) keep.run(importId, line, message, JSON.stringify(cells));
 }
 
-/** Keeps the refused rows of a file of which nothing is stored, and says why, in one transaction. */
+/** Keeps the refused rows of a file that was stored in no part, and why, in one transaction. */
 export async function failImport(
   db: Db,
   importId: number,
@@ -227,7 +227,9 @@ export async function failImport(
   });
 }
 
-/** Takes away what an import had stored before it came to an end, as if it had never begun. Must run in a transaction. */
+/**
+ * Removes what an unfinished import stored, as if it had never begun. Must run in a transaction.
+ */
 function clearRows(db: Db, importId: number): void {
   prepared(db, 'DELETE FROM figures WHERE import_id = ?').run(importId);
   prepared(db, 'DELETE FROM attribute WHERE import_id = ?').run(importId);
@@ -237,7 +239,7 @@ function clearRows(db: Db, importId: number): void {
     'SELECT address_floor AS a, query_floor AS q, site_id AS site FROM import WHERE id = ?',
   ).get(importId);
   if (floors?.a == null || floors.q == null) return;
-  // Only one import runs at a time, so what came after its beginning and belongs to no figures came with it.
+  // Only one import runs at a time: what came after its start and belongs to no figures is its own.
   prepared(
     db,
     `DELETE FROM address WHERE site_id = ? AND id > ? AND page_id IS NULL AND joined_to IS NULL
@@ -247,7 +249,7 @@ function clearRows(db: Db, importId: number): void {
   prepared(db, 'UPDATE import SET address_floor = NULL, query_floor = NULL WHERE id = ?').run(importId);
 }
 
-/** At start: takes away what imports of a stopped process had stored, and puts them back in the queue. */
+/** At start: removes what imports of a stopped process stored, and queues them again. */
 export async function clearUnfinished(db: Db): Promise<void> {
   await writeFigures(db, () => {
     const running = prepared<[], number>(db, "SELECT id FROM import WHERE state = 'running'").pluck().all();

@@ -1,7 +1,7 @@
 import { prepared, type Db } from '../database';
 import { shown } from './figuresSnapshot';
 
-/** What files state of pages under a name, by page id; of what was stated twice the newer file stands. */
+/** Attributes that files state for pages, by page id; the newer file wins. */
 export function pageAttribute(db: Db, siteId: number, name: 'group' | 'worth'): Map<number, string> {
   const rows = prepared<[number, string], [number, string]>(
     shown(db),

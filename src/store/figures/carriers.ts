@@ -5,7 +5,9 @@ import { prepared, type Db } from '../database';
 import { pageFacts } from './layers';
 import { shown } from './figuresSnapshot';
 
-/** From when to when each written address of some pages had impressions within a span, the first first. */
+/**
+ * First and last day with impressions of each written URL of pages within a span, earliest first.
+ */
 export function carriersOf(db: Db, pageIds: readonly number[], span: Span): Carrier[] {
   const found = new Map<number, { firstDay: number; lastDay: number }>();
   for (const pageId of pageIds) {

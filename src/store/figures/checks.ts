@@ -7,7 +7,7 @@ import type { Db } from '../database';
 import { siteFacts } from './layers';
 import { queryIdOf } from './queryIds';
 
-/** The positions that were checked for a query within a span, the best of each day, in the order of days. */
+/** Checked positions of a query within a span: the best of each day, in order. */
 export function checkedPositions(db: Db, siteId: number, query: string, span: Span): CheckedPosition[] {
   const id = queryIdOf(db, siteId, query);
   if (id === null) return [];

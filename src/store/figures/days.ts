@@ -38,7 +38,9 @@ export function queryDaysIn(
   });
 }
 
-/** The totals of every page of a site over each of some spans, by page id. Pages without figures in it are left out. */
+/**
+ * Totals of every page of a site over each span, by page id. Pages without figures are left out.
+ */
 export function siteTotals(db: Db, siteId: number, spans: readonly Span[]): Map<number, Totals>[] {
   const all = spans.map(() => new Map<number, Totals>());
   for (const one of siteSeries(db, siteId)) {

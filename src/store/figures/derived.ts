@@ -7,11 +7,11 @@ import { listSites } from '../sites';
 import { writeFigures } from '../write';
 
 /*
- * What is derived from the facts: which page an address is, and the totals of each page by day. It can be thrown away
- * and made again at any time.
+ * Derived data: the page of each URL, and the totals of each page by day. It can be rebuilt at any
+ * time.
  */
 
-/** The pieces of facts by page of the figures that the series are made of, narrowed by a condition on `f` and `a`. */
+/** Pieces of the page facts behind the series, narrowed by a condition on `f` and `a`. */
 export function piecesOfPages(db: Db, condition: string, ...values: number[]): Map<number, Set<number>> {
   const rows = prepared<number[], [number, number]>(
     db,
@@ -30,17 +30,17 @@ export function piecesOfPages(db: Db, condition: string, ...values: number[]): M
   return pieces;
 }
 
-/** Counts up whenever what is derived takes another form; a database of another number is derived anew at the next start. */
+/** Version of the derived data. Databases with another version are rebuilt at the next start. */
 const DERIVED_FORM = 2;
 
-/** Derives anew where an earlier version of the program derived otherwise; calls `begin` before that. */
+/** Rebuilds derived data of an earlier version; calls `begin` before. */
 export async function deriveAnewIfOutdated(db: Db, begin: () => void): Promise<void> {
   if (db.$client.pragma('user_version', { simple: true }) === DERIVED_FORM) return;
   if (listSites(db).length > 0) begin();
   await rebuildDerived(db);
 }
 
-/** Throws away all that is derived and makes it again from the facts, in one transaction. Gives the number of pages. */
+/** Rebuilds all derived data from the facts in one transaction. Returns the number of pages. */
 export async function rebuildDerived(db: Db): Promise<number> {
   return writeFigures(db, () => {
     db.$client.exec('DELETE FROM page_series');

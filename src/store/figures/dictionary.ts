@@ -14,7 +14,7 @@ function idsOf(
 
 const lastId = (result: { lastInsertRowid: number | bigint }): number => Number(result.lastInsertRowid);
 
-/** The ids of written addresses of a site, in their normal form; the empty one is the whole site. */
+/** Ids of written URLs of a site, in normal form; the empty one is the whole site. */
 export function addressIds(db: Db, siteId: number, texts: readonly string[]): Int32Array {
   const find = prepared<[number, string], number>(
     db,

@@ -69,7 +69,7 @@ export async function setFeedDeleted(
   });
 }
 
-/** The feeds whose turn it is at an instant: those that were asked for, that were interrupted, or whose day has come. */
+/** Feeds that are due: requested, interrupted, or with a day to fetch. */
 export function dueFeeds(db: Db, now: number): FeedRow[] {
   const rows = db
     .select()
@@ -83,8 +83,7 @@ export function dueFeeds(db: Db, now: number): FeedRow[] {
 }
 
 /**
- * The days to ask a feed for: from the first that is not final yet on. Days that were provisional when they came are
- * asked for again.
+ * The days to fetch: from the first that isn’t final. Days that were provisional are fetched again.
  */
 export function daysToAsk(db: Db, site: Site, feedId: number, today: Day): Span {
   const own = prepared<[number], { lastDay: Day; takenOn: Day }>(

@@ -4,15 +4,17 @@ import { connect, type Db } from '../database';
 
 const pins = new WeakMap<Db, Db>();
 
-/** The connection over which figures are read: the one that stays at a moment, where there is one, else the one itself. */
+/** The snapshot connection if one is open for `db`, otherwise `db` itself. */
 export function shown(db: Db): Db {
   return pins.get(db) ?? db;
 }
 
 /**
- * Holds the figures that are read over a connection as they stand at this moment, whatever is brought in meanwhile, by a second
- * connection that stays in one read transaction. Everything else is read as it stands. As long as it is held the
- * write-ahead log only grows, so it is for some seconds.
+ * Pins the figures as of now: a second connection holds one read transaction until `close`.
+ * Everything else is read as it is.
+ *
+ * SQLite cannot checkpoint the write-ahead log past an open read transaction, so keep a snapshot
+ * open for seconds, not minutes.
  */
 export class FiguresSnapshot {
   private readonly own: Db;

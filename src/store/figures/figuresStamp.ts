@@ -2,9 +2,9 @@ import { prepared, type Db } from '../database';
 import { shown } from './figuresSnapshot';
 
 /**
- * A text that changes when figures of a site are imported, undone, or come to belong to other pages.
+ * A text that changes when figures of a site are imported, undone, or assigned to other pages.
  *
- * @param over the connection that is asked; by default the one over which figures are shown
+ * @param over the connection to ask; by default the one that figures are shown from
  */
 export function figuresStamp(db: Db, siteId: number, over = shown(db)): string {
   const row = prepared<[number], { n: number; last: string | null }>(

@@ -7,13 +7,13 @@ import { timestamp, writeFigures } from '../write';
 import { baseDay } from './layers';
 
 /*
- * A feed that brings the last days again every day lays a thin layer over most of what is there. What was replaced long
- * enough ago is folded together with what replaced it: the rows that stand stay as they are, to the last bit, those below
- * them go, and the files concerned can no longer be undone. Each step is one transaction, so that a process may die
- * between any two of them.
+ * A daily feed that resends recent days adds a thin layer over most of what is there. Layers
+ * replaced long ago are merged with their successors: valid rows stay, to the last bit, rows below
+ * them go, and the files can no longer be undone. Each step is a transaction, so the process may
+ * die between any two.
  */
 
-/** Pieces that are folded in one transaction, and the pause after it in which others get their turn. */
+/** Pieces merged per transaction, and the pause after it that lets others run. */
 const PIECES_AT_ONCE = 200;
 const PAUSE_MS = 10;
 const DAY_MS = 24 * 3600 * 1000;
@@ -28,7 +28,7 @@ type LayerRow = {
   old: number;
 };
 
-/** Folds the old layers of a site, as of an instant. Gives the number of pieces that were folded. */
+/** Merges the old layers of a site, as of an instant. Returns the number of pieces merged. */
 export async function compactLayers(db: Db, site: Site, now: number): Promise<number> {
   const cutoff = new Date(now - site.undoDays * DAY_MS).toISOString();
   let folded = 0;
@@ -60,8 +60,8 @@ function placesAfter(db: Db, siteId: number, cutoff: string, { addressId, grain,
 }
 
 /**
- * Folds the old layers at the bottom of one place into the uppermost of them. One that is undone, or young, keeps those above
- * it apart, since it has to come back between them, or to go from there. Must run in a transaction.
+ * Merges the old layers at the bottom of a place into the uppermost of them. An undone or recent
+ * layer keeps those above it apart, since it may come back or go. Must run in a transaction.
  */
 function foldPlace(db: Db, { addressId, grain: code, piece }: Place, cutoff: string): boolean {
   const rows = prepared<(number | string)[], LayerRow>(

@@ -1,4 +1,7 @@
-/* How far running imports have come. Kept in files: each write to the database discards what was computed from it. */
+/*
+ * Progress of running imports. Kept in files, since writes to the database discard computed
+ * answers.
+ */
 
 import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -12,7 +15,10 @@ const progressSchema = z.object({
 });
 export type ImportProgress = z.infer<typeof progressSchema>;
 
-/** The name of an import's files in the folder of uploads: its id, or `site-` and the id of a site's archive. */
+/**
+ * Name of the files of an import in the upload folder: its id, or `site-` and the id of a site
+ * archive.
+ */
 type SpoolName = number | `site-${number}`;
 
 /** A file whose name says that it means nothing after a restart. */

@@ -17,7 +17,7 @@ export function rememberedSettings(db: Db, siteId: number, head: string): Intake
   return row ? intakeSettingsSchema.parse(JSON.parse(row.settings)) : {};
 }
 
-/** Keeps how a file was read for the next ones with the same head. The period is the file's own and is not kept. */
+/** Remembers how a file was read, for the next ones with the same head. Its period isn’t kept. */
 export async function rememberSettings(
   db: Db,
   siteId: number,
@@ -37,7 +37,7 @@ export async function rememberSettings(
 export type ImportRow = typeof imported.$inferSelect;
 export type ImportProblem = { readonly line: number; readonly message: string };
 
-/** Problems that one answer of the HTTP interface or one screen lists; the rest are in the file to save. */
+/** How many problems an answer or a screen lists; the saved file has the rest. */
 export const PROBLEMS_SHOWN = 200;
 
 export function findImport(db: Db, id: number): ImportRow | null {
@@ -48,7 +48,7 @@ export function findImport(db: Db, id: number): ImportRow | null {
 /** So many imports are listed at a time. */
 export const IMPORTS_SHOWN = 200;
 
-/** The imports of a site, newest first, with the drafts that wait to be confirmed: the last ones, or those before one. */
+/** Imports of a site with its drafts, newest first: the last ones, or those before one. */
 export function listImports(db: Db, siteId: number, before = Number.MAX_SAFE_INTEGER): ImportRow[] {
   return db
     .select()
@@ -125,7 +125,7 @@ export async function confirmDraft(
   );
 }
 
-/** Removes a draft; of an import that was confirmed nothing is removed. Resolves to whether one was removed. */
+/** Removes a draft, never a confirmed import. Resolves to whether one was removed. */
 export async function dropDraft(db: Db, id: number): Promise<boolean> {
   return writeFigures(
     db,
@@ -137,7 +137,7 @@ export async function dropDraft(db: Db, id: number): Promise<boolean> {
   );
 }
 
-/** Asks a waiting or running import to stop; nothing of it will have been stored. Resolves to whether it could be. */
+/** Asks a waiting or running import to stop, storing nothing. Resolves to whether it could. */
 export async function cancelImport(db: Db, id: number): Promise<boolean> {
   return writeFigures(
     db,

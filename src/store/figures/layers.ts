@@ -8,7 +8,7 @@ import { prepared, type Db } from '../database';
 import { coveredDaysIn } from './coverage';
 import { shown } from './figuresSnapshot';
 
-/** The first day that the days within a piece are counted from: a period's piece is its first day. */
+/** The first day of a piece; of a period, its first day. */
 export function baseDay(grain: Grain, piece: number): number {
   return GRAINS[grain].dated ? firstDayOfPiece(piece) : piece;
 }
@@ -18,7 +18,7 @@ type Row = [address: number, piece: number, bytes: Buffer, layer: number, takenO
 /** All days there can be. */
 export const ALWAYS: Span = { firstDay: 0 as Day, lastDay: 1_000_000 as Day };
 
-/** What stands of an address within one piece, from all files that count. It is good until the next is asked for. */
+/** Valid rows of a URL within a piece, from all files that count. Valid until the next is read. */
 export type PieceFacts = { readonly addressId: number; readonly piece: number } & Layered;
 
 const COLUMNS = 'f.address_id, f.piece, f.bytes, i.layer, i.taken_on';
@@ -45,8 +45,8 @@ function* merged(rows: readonly Row[], grain: Grain, again = columnsUsedAgain())
 }
 
 /**
- * What stands of a page (all its addresses), piece by piece, within the pieces that a span touches. Who goes through many pages gives the
- * columns that all are read into.
+ * Valid rows of a page (all its URLs) by piece, within the pieces of a span. Callers that read many
+ * pages pass the columns to read into.
  */
 export function pageFacts(
   db: Db,
@@ -151,7 +151,7 @@ export function standingFacts(db: Db, siteId: number, grain: Grain): Generator<P
   return siteFacts(db, siteId, grain, Number.MIN_SAFE_INTEGER, Number.MAX_SAFE_INTEGER);
 }
 
-/** What stands of every address of a site, those of no page too, within the pieces from one to another. */
+/** Valid rows of every URL of a site, also without a page, within a range of pieces. */
 export function* siteFacts(
   db: Db,
   siteId: number,

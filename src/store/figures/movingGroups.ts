@@ -13,7 +13,9 @@ export function namedGroups(db: Db, siteId: number): NamedGroup[] {
     .map(({ id, name, pages }) => ({ id, name, pages: JSON.parse(pages) as number[] }));
 }
 
-/** Names a group by its pages, in place of the name that most of them had; an empty name takes it away. */
+/**
+ * Names a group by its pages, replacing the name that most of them had; an empty name removes it.
+ */
 export function nameGroup(db: Db, siteId: number, pages: readonly number[], name: string): Promise<void> {
   return writeFigures(db, () => {
     const earlier = mostAlike(namedGroups(db, siteId), pages);
@@ -27,7 +29,9 @@ export function nameGroup(db: Db, siteId: number, pages: readonly number[], name
   });
 }
 
-/** The named group that shares more than half of all pages of both with some pages; null where none does. */
+/**
+ * The named group that shares more than half of all pages of both with `pages`; null if none does.
+ */
 export function mostAlike(named: readonly NamedGroup[], pages: readonly number[]): NamedGroup | null {
   const own = new Set(pages);
   const alike = (one: NamedGroup) => {

@@ -9,8 +9,8 @@ import { ALWAYS, pageFacts } from './layers';
 export type NarrowedTo = { readonly query: number; readonly device: number; readonly country: number };
 
 /**
- * The rows of facts for what they are narrowed to. By what is not asked for rows may be divided or not, depending on the files that brought
- * them: of the ways of dividing a day the newest stands, and of those as new as each other the least divided.
+ * Rows of facts for a narrowing. Rows may be split by other columns or not, depending on the files:
+ * the newest way of splitting a day wins, and of equally new ones the least split.
  */
 export function* rowsNarrowedTo({ facts, vintage }: Layered, to: NarrowedTo): Generator<number> {
   const { rows, query, day, device, country } = facts;
@@ -52,7 +52,10 @@ function wayOf({ device, country }: Layered['facts'], row: number): number {
   return (device[row] === 0 ? 0 : 1) + (country[row] === 0 ? 0 : 2);
 }
 
-/** The daily series of each of some pages, narrowed; with a query from the rows by query. Pages without any row are left out. */
+/**
+ * Narrowed daily series of pages; with a query, from rows by query. Pages without rows are left
+ * out.
+ */
 export function narrowedSeries(db: Db, pageIds: readonly number[], to: NarrowedTo): Series[] {
   const grain = to.query === 0 ? 'page_day' : 'page_query_day';
   return pageIds.flatMap((id) => {

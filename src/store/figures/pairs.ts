@@ -11,7 +11,7 @@ import type { Db } from '../database';
 import { pageFacts, type PieceFacts } from './layers';
 import { rowsNarrowedTo } from './narrowed';
 
-/** The clicks to be expected of the showings of a page in both spans, and day by day from the first of both on. */
+/** Expected clicks of a page in both spans, and by day from the first day of both. */
 export type PageShowings = {
   readonly now: number;
   readonly was: number;
@@ -19,7 +19,9 @@ export type PageShowings = {
   readonly days: Float64Array;
 };
 
-/** What every query brought on every page over two spans: a row for each pair that was shown in either. */
+/**
+ * Figures of every query on every page over two spans: a row per pair with impressions in either.
+ */
 export type Pairs = {
   readonly rows: number;
   readonly page: Int32Array;
@@ -80,8 +82,11 @@ function grown(column: Int32Array<ArrayBuffer>, size: number): Int32Array<ArrayB
 const TOLD_EVERY = 50;
 
 /**
- * Sums every query on every page over two spans, of one device or (0) of all together. `series` are the pages' own daily figures of
- * that device, `curve` the site's CTR by position; `tell` is told now and then how many pages are done.
+ * Sums every query on every page over two spans.
+ *
+ * @param series daily figures of the pages for the device (0: all devices)
+ * @param curve the site’s CTR by position
+ * @param tell called now and then with the number of pages done
  */
 export function pairFigures(
   db: Db,
@@ -124,7 +129,7 @@ export function pairFigures(
   };
 }
 
-/** Sums up a piece of a page: query by query, as its rows come. Plain variables, since this runs over millions of rows. */
+/** Sums a piece of a page by query. Plain variables, since this runs over millions of rows. */
 function addPiece(
   rows: PairRows,
   page: number,

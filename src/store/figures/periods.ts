@@ -9,8 +9,8 @@ import { queryIdOf } from './queryIds';
 import { shown } from './figuresSnapshot';
 
 /*
- * Totals of a period as they were brought in, without days. They stand for themselves: they are never added to daily
- * figures, and never divided among days. An import of weeks lists them by their last days.
+ * Period totals imported without days. They are separate: never added to daily figures, and never
+ * divided among days. An import of weeks lists them by their last days.
  */
 
 type Kind = 'page_period' | 'page_query_period';
@@ -100,7 +100,10 @@ export function periodTotals(db: Db, siteId: number, period: Span): Map<number, 
 /** Totals of two periods that are exactly the spans of a reading: a row each, on its first day. */
 export type MatchingPeriods = { readonly rows: readonly DayFigures[]; readonly days: ReadonlySet<Day> };
 
-/** The totals of pages over both spans, where periods match them exactly and each page is in both; else null. */
+/**
+ * Totals of pages over both spans, if periods match them exactly and cover each page in both; else
+ * null.
+ */
 export function matchingPeriods(
   db: Db,
   siteId: number,

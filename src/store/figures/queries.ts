@@ -19,7 +19,7 @@ class QuerySum extends Accumulator implements Totals {
   days = 0;
 }
 
-/** Sums of every query on the given pages in two spans that do not overlap; null where there are no rows in either. */
+/** Totals of every query on pages in two disjoint spans; null without rows in either. */
 export function queryTotalsIn(
   db: Db,
   pageIds: readonly number[],
@@ -61,7 +61,10 @@ export function queryRowId(queryId: number): number {
   return -queryId;
 }
 
-/** Daily series of the queries of some pages, added up over them: the asked one and those seen most. */
+/**
+ * Daily series of the queries of pages, summed over the pages: the given query and the most seen
+ * ones.
+ */
 export function querySeries(db: Db, siteId: number, pageIds: readonly number[], asked: string): Series[] {
   const askedId = queryIdOf(db, siteId, asked);
   type Row = { day: number; clicks: number; impressions: number; positionSum: number };
@@ -101,7 +104,10 @@ export function querySeries(db: Db, siteId: number, pageIds: readonly number[], 
     });
 }
 
-/** Clicks and impressions of each page by whole position, from its rows by query, without searches for the site itself. */
+/**
+ * Clicks and impressions of each page by whole position, from its rows by query without brand
+ * queries.
+ */
 export function positionBins(
   db: Db,
   pageIds: readonly number[],

@@ -11,8 +11,8 @@ import { factsInPieces } from './layers';
 import { shown } from './figuresSnapshot';
 
 /*
- * The totals of a page over all its days in one go (see the schema), derived from the facts. What an import touched is
- * derived again; the rest stays as it was.
+ * Totals of a page by day, stored together (see the schema), derived from facts. What an import
+ * affects is rederived; the rest stays.
  */
 
 /** The daily totals of one page, or of one device on it, over consecutive days. */
@@ -127,7 +127,7 @@ function totalsOf(db: Db, pageId: number, firstPiece: number, lastPiece: number)
 /** Pages with the pieces of facts of them that are to be derived again. */
 export type ChangeIndex = ReadonlyMap<number, ReadonlySet<number>>;
 
-/** Brings the series of some pages up to date over some pieces of facts. Must run in a transaction. */
+/** Updates the series of pages over pieces of facts. Must run in a transaction. */
 export function deriveSeries(db: Db, touched: ChangeIndex): void {
   const known = prepared<[number], KnownRow>(
     db,
@@ -168,7 +168,7 @@ export function deriveSeries(db: Db, touched: ChangeIndex): void {
 /** Figures of a page by day, where it has any. */
 export type SeriesDay = DayFigures & { readonly fromQueries: boolean };
 
-/** The days of a page within a span on which it has figures, of one device or (0) of all together. */
+/** Days of a page with figures within a span, of a device (0: all devices). */
 export function seriesDays(db: Db, pageId: number, span: Span, device = 0): SeriesDay[] {
   const row = prepared<[number, number], [number, number, Buffer]>(
     shown(db),
@@ -198,7 +198,7 @@ export function seriesDays(db: Db, pageId: number, span: Span, device = 0): Seri
 /** A series that also tells which of its days have figures (0: none). */
 export type SiteSeries = Series & { readonly present: ArrayLike<number> };
 
-/** The series of all pages of a site, of one device or (0) of all together, in the order of page ids. */
+/** Series of all pages of a site by page id, of a device (0: all devices). */
 export function siteSeries(db: Db, siteId: number, device = 0): SiteSeries[] {
   const statement = prepared<[number, number], [number, number, number, Buffer]>(
     shown(db),
@@ -213,7 +213,10 @@ export function siteSeries(db: Db, siteId: number, device = 0): SiteSeries[] {
   return series;
 }
 
-/** Clicks within a span of every page of a site that has figures at all, also outside it. Of each series only that part is read. */
+/**
+ * Clicks within a span of every page with figures on any day. Only that part of each series is
+ * read.
+ */
 export function clicksIn(db: Db, siteId: number, { firstDay, lastDay }: Span): Map<number, number> {
   const from = 'max(0, min(s.days, ? - s.first_day))';
   const to = 'max(0, min(s.days, ? + 1 - s.first_day))';

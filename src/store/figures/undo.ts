@@ -4,11 +4,9 @@ import { countChanges, instantOfUndo } from '../ledger/sheetImport';
 import { prepared, type Db } from '../database';
 import { timestamp, write } from '../write';
 
-/*
- * Files lie over each other like layers, so undoing one is not to count it any more: what it had replaced stands again.
- */
+/* Files are layers, so undoing one means no longer counting it: what it replaced is valid again. */
 
-/** Undoes an import that is done and does not lie folded together with others. Resolves to whether it did. */
+/** Undoes a finished import that isn’t merged with others. Resolves to whether it was undone. */
 export function undoImport(db: Db, site: Site, importId: number): Promise<boolean> {
   return count(db, site, importId, 'done', 'undone');
 }

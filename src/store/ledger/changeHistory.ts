@@ -15,7 +15,10 @@ import { timestamp, write, type Guard } from '../write';
 import { checkFollowed, replaceParts, storeQueries, storeStep, storeTags } from './changeRows';
 import { findChange } from './findChanges';
 
-/** Begins an edit: sees that the change is there still, and keeps what it says in its history. Throws InputError. */
+/**
+ * Starts an edit: checks that the change still exists, and keeps its present state in the history.
+ * Throws InputError.
+ */
 export function keepHistory(db: Db, id: number, guard: Guard): void {
   const was = findChange(db, id);
   if (!was)
@@ -29,7 +32,7 @@ export function keepHistory(db: Db, id: number, guard: Guard): void {
 /** So many entries of a history are shown at a time. */
 export const HISTORY_SHOWN = 100;
 
-/** What a change said before its edits, the last edit first: the last ones, or those before an entry. */
+/** Earlier states of a change, last edit first: the last ones, or those before an entry. */
 export function historyOf(db: Db, id: number, before = Number.MAX_SAFE_INTEGER): PastChange[] {
   return db
     .select()

@@ -5,8 +5,9 @@ import { prepared, type Db } from '../database';
 import { InputError } from '../inputError';
 
 /*
- * A change keeps the addresses that it was logged with. Which pages they are follows from the rules of the site and from what was
- * joined by hand, as it does for figures, so that rules can be edited and put back without a change losing its pages.
+ * A change keeps the URLs that it was logged with. Their pages follow from the site’s rules and
+ * from joins, as for figures, so that rules can be edited and restored without a change losing its
+ * pages.
  */
 
 /** Gives each written address of a site the key of its page. */
@@ -19,7 +20,7 @@ export function keyOfWritten(db: Db, site: Site): (written: string) => string {
   return (written) => keyOf(joined.get(site.id, written) ?? written);
 }
 
-/** An address in its normal form, from any way of writing it. Throws InputError that blames a field. */
+/** A URL in normal form, from any way of writing it. Throws InputError for a field. */
 export function writtenIn(site: Site, text: string, field: string): string {
   try {
     return writtenAddress(text, site.address);
@@ -30,8 +31,8 @@ export function writtenIn(site: Site, text: string, field: string): string {
 }
 
 /**
- * Stores the pages of a change. Of a page that it had already it keeps the addresses as they were written then, however the page
- * is named now. Must run in a transaction. Throws InputError naming the address at fault.
+ * Stores the pages of a change. A page that it already had keeps the URLs as written then. Must run
+ * in a transaction. Throws InputError for the URL at fault.
  */
 export function storePages(db: Db, site: Site, changeId: number, addresses: readonly string[]): void {
   const keyOf = keyOfWritten(db, site);
@@ -54,7 +55,10 @@ export function replacePages(db: Db, site: Site, changeId: number, written: read
   for (const address of written) insert.run(changeId, address, pageWithKey(db, site.id, keyOf(address)));
 }
 
-/** Gives the addresses of all changes of a site their pages, after its rules or joins have changed. Must run in a transaction. */
+/**
+ * Assigns the URLs of all changes of a site to pages, after rules or joins changed. Must run in a
+ * transaction.
+ */
 export function settleChangePages(db: Db, site: Site): void {
   const keyOf = keyOfWritten(db, site);
   for (const table of ['change_page', 'change_part'] as const) {

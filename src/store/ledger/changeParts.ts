@@ -7,7 +7,7 @@ import type { change } from '../schema';
 
 type ChangeRow = typeof change.$inferSelect;
 
-/** Which changes a statement is about: their numbers as one JSON array, so that it is compiled once for any number of them. */
+/** Ids of changes as one JSON array, so that a statement is compiled once for any number. */
 const THESE = 'IN (SELECT value FROM json_each(?))';
 /** The page that is named, as it is now. */
 const NOW = 'JOIN page n ON n.id = x.page_id JOIN page p ON p.id = coalesce(n.into_id, n.id)';

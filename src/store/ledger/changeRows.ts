@@ -98,8 +98,8 @@ export function dropStrayParts(db: Db, changeId: number): void {
 }
 
 /**
- * Whatever writes what a change follows comes by here: a change of the same site that stands, not itself, and none that follows
- * it. Throws InputError.
+ * Checks what a change follows: an existing change of the same site, neither itself nor one that
+ * follows it. Throws InputError.
  */
 export function checkFollowed(db: Db, siteId: number, id: number | null, followsId: number | null): void {
   if (followsId === null) return;

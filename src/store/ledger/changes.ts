@@ -60,8 +60,8 @@ export function insertChange(
 }
 
 /**
- * Logs a change. A request that names itself (`key`) and was answered before gives the change that it logged then.
- * Throws InputError where an address does not belong to the site, or the key was used for another request.
+ * Logs a change. A repeated request with the same `key` returns the change logged first. Throws
+ * InputError if a URL isn’t of the site, or the key was used for another request.
  */
 export async function addChange(
   db: Db,
@@ -82,7 +82,7 @@ export async function addChange(
   return findChange(db, id) as Change;
 }
 
-/** The change that a request under a key has logged, or null where there was none. Throws InputError. */
+/** The change logged under a key; null if there is none. Throws InputError. */
 function loggedUnder(db: Db, siteId: number, key: string, input: NewChange): number | null {
   const row = db
     .select()
@@ -97,15 +97,16 @@ function loggedUnder(db: Db, siteId: number, key: string, input: NewChange): num
   return row.changeId;
 }
 
-/** Tomorrow may be today where somebody writes from; what lies further ahead has not happened. Throws InputError. */
+/** Throws InputError for days beyond tomorrow, which may be today in the writer’s time zone. */
 function refuseToCome(on: Day | null): void {
   if (on !== null && on > addDays(today(), 1))
     throw new InputError('day', 'That day is still to come; only a plan can lie ahead.');
 }
 
 /**
- * Records the day of a step, or removes the step. The day on which a change was made is the one it is
- * read by. `recordedOn` is when the step became known, today unless a ledger is made after the fact.
+ * Records the day of a step, or removes the step. A change is read by the day it was made.
+ *
+ * @param recordedOn when the step became known: today, unless a ledger is written after the fact
  */
 export async function recordStep(
   db: Db,
@@ -144,10 +145,13 @@ export async function recordDecision(
   return findChange(db, id) as Change;
 }
 
-/** Whether a change is a plan, after its day was set or somebody said so: the same for one that is logged and one that is edited. */
+/**
+ * Settles whether a change is planned, after its day was set or somebody said so; for new and
+ * edited changes.
+ */
 function settlePlan(db: Db, { id, day: on, steps }: Change, edit: Partial<NewChange>): void {
   if (edit.planned === undefined && edit.day === undefined) return;
-  // Tomorrow may be today where it is logged from; what lies further ahead is a plan, whether it says so or not.
+  // Tomorrow may be today in the writer’s time zone; days further ahead are plans, stated or not.
   if (edit.planned || on > addDays(today(), 1)) {
     if (steps.planned === undefined) storeStep(db, id, 'planned', today());
     storeStep(db, id, 'made', null);
@@ -156,7 +160,10 @@ function settlePlan(db: Db, { id, day: on, steps }: Change, edit: Partial<NewCha
   }
 }
 
-/** Edits those fields of a change that are given, and keeps what it said before in its history. Must run in a transaction. Throws InputError. */
+/**
+ * Edits the given fields of a change, and keeps its earlier state in the history. Must run in a
+ * transaction. Throws InputError.
+ */
 export function updateChange(
   db: Db,
   site: Site,
@@ -191,8 +198,8 @@ export async function editChange(
 }
 
 /**
- * Marks a change as deleted, or takes that back. Nothing of it is lost either way. Resolves to whether it was this call that did it: of two at once
- * only one does.
+ * Marks a change as deleted, or restores it; nothing is lost. Resolves to whether this call did it:
+ * of two at once only one does.
  */
 export async function setChangeDeleted(
   db: Db,

@@ -3,7 +3,9 @@ import type { Mark } from '../../core/effect/verdict';
 import { prepared, type Db } from '../database';
 import { writeFigures } from '../write';
 
-/** What a reading said when its days were over: of which spans and pages, and on which day it was known. */
+/**
+ * The verdict of a reading when its days were over: its spans, its pages, and the day it was known.
+ */
 export type Said = {
   readonly changeId: number;
   readonly about: string;

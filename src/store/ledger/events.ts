@@ -103,7 +103,10 @@ export async function saveEvent(db: Db, id: number, input: NewEvent, guard: Guar
   });
 }
 
-/** Begins an edit: sees that the event is there still, and keeps what it says in its history. Throws InputError. */
+/**
+ * Starts an edit: checks that the event still exists, and keeps its present state in the history.
+ * Throws InputError.
+ */
 function keepHistory(db: Db, id: number, guard: Guard): void {
   const was = findStandingEvent(db, id);
   if (!was)
@@ -114,7 +117,7 @@ function keepHistory(db: Db, id: number, guard: Guard): void {
     .run();
 }
 
-/** What an event said before its edits, the last edit first: the last ones, or those before an entry. */
+/** Earlier states of an event, last edit first: the last ones, or those before an entry. */
 export function eventHistoryOf(db: Db, id: number, before = Number.MAX_SAFE_INTEGER): PastEvent[] {
   return db
     .select()

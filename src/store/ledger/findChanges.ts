@@ -18,7 +18,7 @@ export function listChanges(db: Db, siteId: number): Change[] {
   return withParts(db, rows);
 }
 
-/** The change of the latest day, of several the one that was logged last; null where there is none. */
+/** The change of the latest day, the one logged last of several; null if there is none. */
 export function newestChange(db: Db, siteId: number): Change | null {
   const row = db
     .select()
@@ -53,7 +53,7 @@ export function changesOnPages(db: Db, pageIds: readonly number[]): Change[] {
   );
 }
 
-/** The changes of a site that follow one another with a change among them, the first first; none where it stands alone. */
+/** The chain of changes that a change belongs to, first one first; empty if it stands alone. */
 export function chainOf(db: Db, siteId: number, id: number): Change[] {
   // Links lead both ways, and a change may have several that follow it.
   const ids = prepared<[number, number, number], number>(

@@ -7,7 +7,7 @@ import { insertChange } from './changes';
 /** Rows of a sheet that could not be read, as of figures. */
 type Refused = { readonly line: number; readonly message: string; readonly cells: readonly string[] };
 
-/** The keys of all rows that files which count have brought as changes. Deleting a change does not bring it back. */
+/** Keys of all rows that counting files brought as changes. Deleted changes don’t come back. */
 export function knownRowKeys(db: Db, siteId: number): Set<string> {
   const rows = prepared<[number], string>(
     db,
@@ -19,7 +19,9 @@ export function knownRowKeys(db: Db, siteId: number): Set<string> {
   return new Set(rows.flatMap((keys) => keys.split(' ')));
 }
 
-/** Stores the changes of a sheet and marks its import as done, all in one transaction. Throws InputError. */
+/**
+ * Stores the changes of a sheet and marks its import done, in one transaction. Throws InputError.
+ */
 export async function storeSheet(
   db: Db,
   site: Site,
@@ -53,8 +55,8 @@ export async function storeSheet(
 }
 
 /**
- * Takes the changes of a sheet out of the ledger, or puts back those that went with it (at `before`); what somebody deleted
- * by hand stays deleted. Must run in a transaction.
+ * Removes the changes of a sheet from the ledger, or restores those removed with it (at `before`);
+ * changes deleted by hand stay deleted. Must run in a transaction.
  */
 export function countChanges(
   db: Db,
@@ -76,8 +78,8 @@ export function countChanges(
 }
 
 /**
- * The instant at which a sheet is undone: now, or just after the last deletion by hand, since the two
- * are told apart by their instants.
+ * The instant of undoing a sheet: now, or just after the last deletion by hand, since instants tell
+ * them apart.
  */
 export function instantOfUndo(db: Db, importId: number): string {
   const last = prepared<[number], string | null>(db, 'SELECT max(deleted_at) FROM change WHERE import_id = ?')
