@@ -17,6 +17,11 @@ const LOST_FOLDERS = Number(process.env.TALLY_LOST_FOLDERS ?? 1);
 const server = new OwnServer('3457');
 const { home } = server;
 
+/** Removes a folder, also one that something wrote to a moment ago. */
+const FOR_GOOD = { recursive: true, force: true, maxRetries: 20, retryDelay: 100 };
+/** Kills the copying program of a server that was killed; one left behind writes for a while. */
+const killCopying = () => spawnSync('pkill', ['-KILL', '-f', `${server.dir}/replica.json`]);
+
 test.beforeEach(() => server.begin());
 test.afterEach(() => server.end());
 
@@ -181,8 +186,9 @@ test('copied to another folder as it grows: killed, its folder lost, it comes ba
       await sleep(2000 + Math.random() * 3000);
       const killed = Date.now();
       await server.stop('SIGKILL');
-      // The whole folder is gone at the same moment, and what was still to be copied with it.
-      rmSync(server.dir, { recursive: true, force: true });
+      // The copying program dies with it, and the whole folder is gone.
+      killCopying();
+      rmSync(server.dir, FOR_GOOD);
       await load.end();
       expect(readdirSync(replica).length).toBeGreaterThan(0);
       const { printed } = await server.run('build/server.mjs', server.answers, told);
@@ -202,9 +208,8 @@ test('copied to another folder as it grows: killed, its folder lost, it comes ba
     }
   } finally {
     await server.stop('SIGTERM');
-    // One that a killed server left behind may still write to it.
-    spawnSync('pkill', ['-KILL', '-f', `${server.dir}/replica.json`]);
-    rmSync(replica, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
+    killCopying();
+    rmSync(replica, FOR_GOOD);
   }
   const wrong = await server.run('build/server.mjs', undefined, { TALLY_REPLICA: 'ftp://bees.example/x' });
   expect([wrong.code, wrong.printed]).toEqual([

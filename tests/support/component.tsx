@@ -16,13 +16,14 @@ const DAYS = { today: parseIsoDay('2026-11-24')!, newest: parseIsoDay('2026-11-2
  */
 export function draw(component: ReactNode, rights: readonly Right[] = RIGHTS) {
   const user = userEvent.setup();
-  const drawn = render(
+  const wrapper = ({ children }: { children: ReactNode }) => (
     <MayProvider rights={rights}>
       <SiteDays {...DAYS}>
-        <ToastProvider>{component}</ToastProvider>
+        <ToastProvider>{children}</ToastProvider>
       </SiteDays>
-    </MayProvider>,
+    </MayProvider>
   );
+  const drawn = render(component, { wrapper });
   return { user, ...drawn };
 }
 

@@ -54,7 +54,7 @@ export function EntityForm<Typed extends FieldValues>(props: Props<Typed>) {
             {root}
           </p>
         )}
-        <div className="flex flex-wrap items-center gap-3">{buttons}</div>
+        {buttons && <div className="flex flex-wrap items-center gap-3">{buttons}</div>}
       </FormBody>
     </form>
   );

@@ -2,12 +2,13 @@
 
 import { useEffect, useRef } from 'react';
 import { boundNames, rangeText, type Parameters } from '@/core/lists/address';
-import { COLUMNS, columnsOf, type Column, type ListSubject } from '@/core/lists/columns';
+import { COLUMNS, columnsOf, type ListSubject } from '@/core/lists/columns';
 import { INTENT_NAMES, INTENTS } from '@/core/model/intents';
 import { COMPARE_WITH } from '@/core/lists/wish';
 import { NARROW_DEVICES } from '@/core/reading/narrowing';
 import { DayRangeField, type DayRange } from '../kit/dates/DayRangeField';
-import { applied, isPercent, isSpan, useFilterDraft, type FilterDraft } from './useFilterDraft';
+import { EntityForm } from '../kit/EntityForm';
+import { applied, isPercent, isSpan, OTHER, useFilter, type Filter } from './useFilter';
 
 type Props = {
   subject: ListSubject;
@@ -20,68 +21,62 @@ type Props = {
 
 const WHAT: Readonly<Record<ListSubject, string>> = { pages: 'pages', queries: 'queries', pairs: 'queries' };
 const TYPING_MS = 250;
-/** What the choice of days to compare with says for any others. */
-const OTHER = 'other';
 
 /**
  * What a list is narrowed to: words, days, device and ranges of columns, all of which live in the address. Whatever
  * is applied, all that is typed is applied with it; what is not applied yet is marked.
  */
 export function ListFilter({ subject, parameters, days, was, groups }: Props) {
-  const { value, put, set, apply, pending } = useFilterDraft(parameters, days, was);
+  const filter = useFilter(parameters, days, was);
+  const { form, set, pending } = filter;
+  const typed = form.watch();
   const ranges = columnsOf(subject).flatMap((column) => {
     const names = boundNames(column);
     const [min, max] = [applied(parameters, names.min), applied(parameters, names.max)];
     const bound = (text: string) => (text === '' || Number.isNaN(Number(text)) ? null : Number(text));
     return min === '' && max === '' ? [] : [{ column, names, min: bound(min), max: bound(max) }];
   });
-  const against = value('against');
+  const { against } = typed;
+  const error = (['from', 'to', 'wasFrom', 'wasTo'] as const).map(form.errorOf).find(Boolean);
   return (
-    <form
-      className="mb-2 space-y-1.5 text-[0.85rem]"
-      onSubmit={(e) => {
-        e.preventDefault();
-        apply();
-      }}
-    >
+    <EntityForm form={form} className="mb-2" body="space-y-1.5 text-[0.85rem]" buttons={null}>
       <div className="flex flex-wrap items-end gap-x-3 gap-y-1.5">
         <Words
           label={`Search ${WHAT[subject]}`}
           placeholder={subject === 'pages' ? 'Part of a URL' : 'Words in the query'}
-          value={value('q')}
-          put={(q) => put({ q })}
-          apply={apply}
+          name="q"
+          form={form}
           search
         />
-        <Words
-          label="Without the words"
-          placeholder="without"
-          value={value('without')}
-          put={(without) => put({ without })}
-          apply={apply}
-        />
+        <Words label="Without the words" placeholder="without" name="without" form={form} />
         <DayRangeField
           className={`input-sm ${pending('from') || pending('to') ? PENDING : ''}`}
-          value={{ from: value('from'), to: value('to') }}
-          onChange={put}
+          value={typed}
+          onChange={({ from, to }) => {
+            form.setValue('from', from);
+            form.setValue('to', to);
+          }}
         />
         <Select
           label="Compare with"
           value={isSpan(against) ? OTHER : against || 'before'}
           options={AGAINST}
-          put={(to) => (to === OTHER ? put({ against: OTHER }) : set({ against: to }))}
+          put={(to) => (to === OTHER ? form.setValue('against', OTHER) : set({ against: to }))}
         />
         {(against === OTHER || isSpan(against)) && (
           <DayRangeField
             labels={['Compare from', 'Compare to']}
             className={`input-sm ${pending('wasFrom') || pending('wasTo') ? PENDING : ''}`}
-            value={{ from: value('wasFrom'), to: value('wasTo') }}
-            onChange={({ from, to }) => put({ wasFrom: from, wasTo: to })}
+            value={{ from: typed.wasFrom, to: typed.wasTo }}
+            onChange={({ from, to }) => {
+              form.setValue('wasFrom', from);
+              form.setValue('wasTo', to);
+            }}
           />
         )}
         <Select
           label="Device"
-          value={value('device')}
+          value={applied(parameters, 'device')}
           options={[['', 'all devices'], ...NARROW_DEVICES.map((name) => [name, name] as const)]}
           put={(device) => set({ device })}
         />
@@ -89,7 +84,7 @@ export function ListFilter({ subject, parameters, days, was, groups }: Props) {
           <>
             <Select
               label="Brand queries"
-              value={value('brand')}
+              value={applied(parameters, 'brand')}
               options={[
                 ['', 'with brand'],
                 ['without', 'without brand'],
@@ -99,7 +94,7 @@ export function ListFilter({ subject, parameters, days, was, groups }: Props) {
             />
             <Select
               label="Intent"
-              value={value('intent')}
+              value={applied(parameters, 'intent')}
               options={[
                 ['', 'any intent'],
                 ...INTENTS.map((intent) => [intent, INTENT_NAMES[intent]] as const),
@@ -111,7 +106,7 @@ export function ListFilter({ subject, parameters, days, was, groups }: Props) {
         {subject !== 'queries' && groups.length > 1 && (
           <Select
             label="Group"
-            value={value('group')}
+            value={applied(parameters, 'group')}
             options={[['', 'all groups'], ...groups.map((group) => [group, group] as const)]}
             put={(group) => set({ group })}
           />
@@ -131,17 +126,22 @@ export function ListFilter({ subject, parameters, days, was, groups }: Props) {
             </button>
           </span>
         ))}
-        <RangeFields subject={subject} value={value} put={put} pending={pending} />
+        <RangeFields subject={subject} filter={filter} />
         <button type="submit" className="inline-link">
           Apply
         </button>
+        {error !== undefined && (
+          <span role="alert" className="font-medium text-error">
+            {error}
+          </span>
+        )}
         {pending() && (
           <span role="status" className="border-b border-dashed border-base-content">
             Changes not applied yet
           </span>
         )}
       </div>
-    </form>
+    </EntityForm>
   );
 }
 
@@ -150,31 +150,31 @@ const AGAINST = [...COMPARE_WITH, [OTHER, 'against other days']] as const;
 type WordsProps = {
   label: string;
   placeholder: string;
-  value: string;
-  put: (text: string) => void;
-  apply: () => void;
+  name: 'q' | 'without';
+  form: Filter['form'];
   search?: boolean;
 };
 
 /** Words apply themselves once typing pauses. */
-function Words({ label, placeholder, value, put, apply, search }: WordsProps) {
+function Words({ label, placeholder, name, form, search }: WordsProps) {
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
-  const latest = useRef(apply);
+  const latest = useRef(form.submit);
   useEffect(() => {
-    latest.current = apply;
+    latest.current = form.submit;
   });
   useEffect(() => () => clearTimeout(timer.current), []);
+  const field = form.register(name);
   return (
     <input
       {...(search ? { 'data-search': true, type: 'search' } : { type: 'text' })}
       aria-label={label}
       placeholder={placeholder}
       className={`input input-sm ${search ? 'w-48' : 'w-28'}`}
-      value={value}
-      onChange={(e) => {
-        put(e.target.value);
+      {...field}
+      onChange={(event) => {
+        void field.onChange(event);
         clearTimeout(timer.current);
-        timer.current = setTimeout(() => latest.current(), TYPING_MS);
+        timer.current = setTimeout(() => void latest.current(), TYPING_MS);
       }}
     />
   );
@@ -207,25 +207,12 @@ function Select({ label, value, options, put }: SelectProps) {
   );
 }
 
-type RangeProps = {
-  subject: ListSubject;
-  value: FilterDraft['value'];
-  put: FilterDraft['put'];
-  pending: FilterDraft['pending'];
-};
-
 /** A range of any column. Shares are typed in percent, as they are shown. */
-function RangeFields({ subject, value, put, pending }: RangeProps) {
-  const column = value('column') as Column;
-  const inPercent = isPercent(column);
+function RangeFields({ subject, filter: { form, pending } }: { subject: ListSubject; filter: Filter }) {
+  const inPercent = isPercent(form.watch('column'));
   return (
     <span className="flex flex-wrap items-baseline gap-1.5">
-      <select
-        aria-label="Column"
-        className="select select-sm w-auto"
-        value={column}
-        onChange={(e) => put({ column: e.target.value })}
-      >
+      <select aria-label="Column" className="select select-sm w-auto" {...form.register('column')}>
         {columnsOf(subject).map((key) => (
           <option key={key} value={key}>
             {COLUMNS[key].name}
@@ -239,8 +226,7 @@ function RangeFields({ subject, value, put, pending }: RangeProps) {
           placeholder={`${end === 'min' ? 'from' : 'to'}${inPercent ? ' %' : ''}`}
           inputMode="decimal"
           className={`input input-sm w-20 ${pending(end) ? PENDING : ''}`}
-          value={value(end)}
-          onChange={(e) => put({ [end]: e.target.value })}
+          {...form.register(end)}
         />
       ))}
     </span>

@@ -1,8 +1,11 @@
 'use client';
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
-import { useState } from 'react';
-import { DayField } from '../kit/dates/DayField';
+import { z } from 'zod';
+import { FormDay } from '../kit/dates/FormDay';
+import { typedDay } from '../kit/dates/typedDay';
+import { EntityForm } from '../kit/EntityForm';
+import { useViewForm } from '../kit/view/useViewForm';
 
 type Props = {
   /** The day up to which figures are known in the reading shown; empty for now. */
@@ -16,40 +19,43 @@ export function AsOfForm({ asOf, newest }: Props) {
   const router = useRouter();
   const path = usePathname();
   const search = useSearchParams();
-  const [day, setDay] = useState(asOf);
-  const go = (value: string) => {
+  const go = (day: string) => {
     const wanted = new URLSearchParams(search);
-    if (value === '') wanted.delete('asOf');
-    else wanted.set('asOf', value);
+    if (day === '') wanted.delete('asOf');
+    else wanted.set('asOf', day);
     router.push(`${path}?${wanted.toString()}`, { scroll: false });
   };
+  const shown = { day: asOf === '' ? newest : asOf };
+  const form = useViewForm({ shown, schema: z.object({ day: typedDay }), go: ({ day }) => go(day) });
+  const error = form.errorOf('day');
   return (
-    <form
-      className="flex items-baseline gap-1.5"
-      onSubmit={(e) => {
-        e.preventDefault();
-        go(day);
-      }}
+    <EntityForm
+      form={form}
+      body="flex items-baseline gap-1.5"
+      buttons={
+        <>
+          {form.watch('day') !== shown.day && (
+            <button type="submit" className="font-semibold text-base-content underline underline-offset-3">
+              Read again
+            </button>
+          )}
+          {asOf !== '' && (
+            <button type="button" className="inline-link" onClick={() => go('')}>
+              As known now
+            </button>
+          )}
+        </>
+      }
     >
       <label className="flex items-baseline gap-1">
         as known on
-        <DayField
-          className="h-6 w-32 border-0 border-b px-0"
-          value={day === '' ? newest : day}
-          max={newest}
-          onChange={setDay}
-        />
+        <FormDay control={form.control} name="day" className="h-6 w-32 border-0 border-b px-0" max={newest} />
       </label>
-      {day !== asOf && day !== '' && (
-        <button type="submit" className="font-semibold text-base-content underline underline-offset-3">
-          Read again
-        </button>
+      {error !== undefined && (
+        <span role="alert" className="font-medium text-error">
+          {error}
+        </span>
       )}
-      {asOf !== '' && (
-        <button type="button" className="inline-link" onClick={() => go('')}>
-          As known now
-        </button>
-      )}
-    </form>
+    </EntityForm>
   );
 }

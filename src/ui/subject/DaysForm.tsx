@@ -1,7 +1,7 @@
-import Form from 'next/form';
 import { COMPARE_WITH } from '@/core/lists/wish';
 import { NARROW_DEVICES } from '@/core/reading/narrowing';
-import { NamedDayRangeField, type DayRange } from '../kit/dates/DayRangeField';
+import type { DayRange } from '../kit/dates/DayRangeField';
+import { ViewForm, type ViewField } from '../kit/view/ViewForm';
 
 type Props = {
   /** The address of the screen, and what else of its query is to stay. */
@@ -18,51 +18,30 @@ type Props = {
 };
 
 /** Which days are shown, of which device and search. */
-export function DaysForm({ action, keep = {}, days, device, against, query, queries }: Props) {
+export function DaysForm({ action, keep = {}, days, device, against, query, queries = [] }: Props) {
+  const fields: ViewField[] = [{ type: 'days', names: ['from', 'to'], label: 'Days', quiet: true }];
+  const choice = (name: string, label: string, options: readonly (readonly [string, string])[], width = '') =>
+    fields.push({ type: 'choice', name, label, options, quiet: true, className: `w-auto ${width}` });
+  if (against !== undefined) choice('against', 'Compare with', COMPARE_WITH);
+  if (device !== undefined)
+    choice('device', 'Device', [['', 'all devices'], ...NARROW_DEVICES.map((name) => [name, name] as const)]);
+  if (queries.length > 0)
+    choice(
+      'query',
+      'Query',
+      [['', 'all queries'], ...queries.map((text) => [text, text] as const)],
+      'max-w-60',
+    );
   return (
-    <Form action={action} className="mb-1 flex flex-wrap items-center gap-2 text-[0.85rem]" prefetch={false}>
-      {Object.entries(keep).map(([name, value]) => (
-        <input key={name} type="hidden" name={name} value={value} />
-      ))}
-      <NamedDayRangeField names={['from', 'to']} defaultValue={days} className="input-sm" />
-      {against !== undefined && (
-        <select
-          name="against"
-          aria-label="Compare with"
-          className="select select-sm w-auto"
-          defaultValue={against}
-        >
-          {COMPARE_WITH.map(([value, text]) => (
-            <option key={value} value={value}>
-              {text}
-            </option>
-          ))}
-        </select>
-      )}
-      {device !== undefined && (
-        <select name="device" aria-label="Device" className="select select-sm w-auto" defaultValue={device}>
-          <option value="">all devices</option>
-          {NARROW_DEVICES.map((name) => (
-            <option key={name}>{name}</option>
-          ))}
-        </select>
-      )}
-      {queries && queries.length > 0 && (
-        <select
-          name="query"
-          aria-label="Query"
-          className="select select-sm max-w-60"
-          defaultValue={query ?? ''}
-        >
-          <option value="">all queries</option>
-          {queries.map((text) => (
-            <option key={text}>{text}</option>
-          ))}
-        </select>
-      )}
-      <button type="submit" className="inline-link">
-        Apply
-      </button>
-    </Form>
+    <ViewForm
+      action={action}
+      keep={keep}
+      fields={fields}
+      shown={{ ...days, against: against ?? '', device: device ?? '', query: query ?? '' }}
+      submit="Apply"
+      button="inline-link"
+      className="mb-1"
+      body="flex flex-wrap items-center gap-2 text-[0.85rem]"
+    />
   );
 }

@@ -3,7 +3,7 @@ import { screen } from '@testing-library/react';
 import { useState } from 'react';
 import { draw } from '../../../../tests/support/component';
 import { DayField } from './DayField';
-import { DayRangeField, NamedDayRangeField } from './DayRangeField';
+import { DayRangeField } from './DayRangeField';
 
 function OneDay({ told }: { told: (value: string) => void }) {
   const [value, setValue] = useState('2026-09-04');
@@ -49,18 +49,6 @@ test('a day is chosen from the calendar by keyboard, within its bounds', async (
   await user.click(screen.getByRole('button', { name: /20 September 2026/ }));
   expect(told.mock.calls).toEqual([['2026-09-20']]);
   expect(screen.queryByRole('grid')).toBeNull();
-});
-
-test('a form that is sent by its names gets the days as ISO dates', async () => {
-  const { user } = draw(
-    <form aria-label="form">
-      <NamedDayRangeField names={['from', 'to']} defaultValue={{ from: '2026-11-01', to: '' }} />
-    </form>,
-  );
-  const sent = () => Object.fromEntries(new FormData(screen.getByRole<HTMLFormElement>('form')));
-  expect(sent()).toEqual({ from: '2026-11-01', to: '' });
-  await user.type(screen.getByLabelText('Last day'), '1 Dec 2026');
-  expect(sent()).toEqual({ from: '2026-11-01', to: '2026-12-01' });
 });
 
 test('a range is typed, or taken by its name, and ends where figures do', async () => {

@@ -8,6 +8,7 @@ import { isoDay, parseIsoDay, type Day } from '@/core/calendar/day';
 import { parseTypedDay } from '@/core/calendar/dateText';
 import { mediumDay } from '@/core/words/format';
 import { useSiteDays } from './SiteDays';
+import { NO_DAY } from './typedDay';
 
 // Without `ssr: false` there would be no boundary of its own, and the whole list around it would be hidden while it loads.
 const Calendar = dynamic(() => import('./Calendar').then((module) => module.Calendar), { ssr: false });
@@ -33,8 +34,6 @@ function shownDay(value: string): string {
   const day = parseIsoDay(value);
   return day === null ? value : mediumDay(day);
 }
-
-const NO_DAY = 'No such day. Write it as 24 Nov 2026 or 2026-11-24.';
 
 /** A day as text. It is typed in any usual form, and reads `24 Nov 2026` once left. */
 export function DayText({ value, onChange, onBlur, ...input }: DayTextProps) {

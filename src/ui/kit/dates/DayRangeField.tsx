@@ -2,7 +2,6 @@
 
 import { Popover, PopoverPanel } from '@headlessui/react';
 import dynamic from 'next/dynamic';
-import { useState } from 'react';
 import { isoDay, parseIsoDay, type Day } from '@/core/calendar/day';
 import { NAMED_RANGES } from '@/core/calendar/dateText';
 import type { Span } from '@/core/calendar/span';
@@ -98,22 +97,5 @@ export function DayRangeField({
         )}
       </PopoverPanel>
     </Popover>
-  );
-}
-
-type NamedProps = Omit<Props, 'value' | 'onChange'> & {
-  readonly names: readonly [from: string, to: string];
-  readonly defaultValue: DayRange;
-};
-
-/** The same in a form that is sent by its names. */
-export function NamedDayRangeField({ names: [from, to], defaultValue, ...rest }: NamedProps) {
-  const [value, setValue] = useState(defaultValue);
-  return (
-    <>
-      <input type="hidden" name={from} value={value.from} />
-      <input type="hidden" name={to} value={value.to} />
-      <DayRangeField {...rest} value={value} onChange={setValue} />
-    </>
   );
 }

@@ -8,7 +8,7 @@ import { routes } from '@/ui/shell/routes';
 import { siteFromPath } from '../../site';
 import { moment } from '../lines';
 import { auditQuery } from './query';
-import { NamedDayRangeField } from '@/ui/kit/dates/DayRangeField';
+import { ViewForm } from '@/ui/kit/view/ViewForm';
 import { FiguresTable } from '@/ui/kit/table/FiguresTable';
 
 export const metadata: Metadata = { title: 'Who did what' };
@@ -18,7 +18,6 @@ type Props = {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 };
 const SHOWN = 100;
-const LABEL = 'mb-0.5 block text-[0.85rem] font-semibold';
 
 /** The screen of an action's resource; null for what has no screen, or none any more. */
 function screenOf(siteId: number, { on, thingId }: AuditEntry): string | null {
@@ -59,60 +58,35 @@ export default async function DeedsPage({ params, searchParams }: Props) {
         </a>
       }
     >
-      <form className="mb-4 flex flex-wrap items-end gap-x-3 gap-y-2 text-[0.9rem]" role="search">
-        <div>
-          <label htmlFor="deeds-who" className={LABEL}>
-            Who
-          </label>
-          <select
-            id="deeds-who"
-            name="actor"
-            defaultValue={said.actor ?? ''}
-            className="select select-sm w-44"
-          >
-            <option value="">anybody</option>
-            {actorsOf(db, site.id).map((actor) => (
-              <option key={actor} value={actor === '' ? '-' : actor}>
-                {actor === '' ? 'whoever was alone here' : actor}
-              </option>
-            ))}
-          </select>
-        </div>
-        <div>
-          <label htmlFor="deeds-words" className={LABEL}>
-            What, or to what
-          </label>
-          <input
-            id="deeds-words"
-            name="words"
-            defaultValue={said.words ?? ''}
-            className="input input-sm w-56"
-            data-search
-          />
-        </div>
-        <div>
-          <label htmlFor="deeds-from" className={LABEL}>
-            Days
-          </label>
-          <NamedDayRangeField
-            id="deeds-from"
-            names={['from', 'to']}
-            labels={['From', 'To']}
-            defaultValue={{ from: said.from ?? '', to: said.to ?? '' }}
-            className="input-sm"
-          />
-        </div>
-        {said.on && <input type="hidden" name="on" value={said.on} />}
-        {said.thing && <input type="hidden" name="thing" value={said.thing} />}
-        <button type="submit" className="btn btn-sm">
-          Show
-        </button>
+      <ViewForm
+        action={routes.deeds(site.id)}
+        keep={{ on: said.on ?? '', thing: said.thing ?? '' }}
+        fields={[
+          {
+            type: 'choice',
+            name: 'actor',
+            label: 'Who',
+            options: [
+              ['', 'anybody'],
+              ...actorsOf(db, site.id).map((actor) =>
+                actor === '' ? (['-', 'whoever was alone here'] as const) : ([actor, actor] as const),
+              ),
+            ],
+            className: 'w-44',
+          },
+          { type: 'text', name: 'words', label: 'What, or to what', search: true },
+          { type: 'days', names: ['from', 'to'], label: 'Days', labels: ['From', 'To'] },
+        ]}
+        shown={said}
+        submit="Show"
+        role="search"
+      >
         {filtered && (
           <AppLink href={routes.deeds(site.id)} className="inline-link min-h-7">
             Show all
           </AppLink>
         )}
-      </form>
+      </ViewForm>
       {items.length > 0 && (
         <div className="max-w-5xl">
           <FiguresTable

@@ -19,6 +19,7 @@ import { findRound } from '@/store/rounds/rounds';
 import { findSheet } from '@/store/traits/sheets';
 import { kindChoices } from '@/ui/change/formValues';
 import { Screen } from '@/ui/kit/Screen';
+import { ViewForm } from '@/ui/kit/view/ViewForm';
 import { BeginRound } from '@/ui/rounds/BeginRound';
 import { PlanPart } from '@/ui/rounds/PlanPart';
 import { routes } from '@/ui/shell/routes';
@@ -66,46 +67,38 @@ export default async function NewRoundPage({ params, searchParams }: Props) {
           : 'Choose the pages, see what they could show, and draw lots for the half that goes first.'
       }
     >
-      <form className="mb-5 grid max-w-5xl gap-3 md:grid-cols-[1fr_14rem]" action={routes.newRound(site.id)}>
-        <label className="text-[0.85rem] font-semibold">
-          Pages, one a line
-          <textarea
-            name="pages"
-            rows={8}
-            className="textarea w-full font-normal"
-            defaultValue={lines.join('\n')}
-            placeholder={'/guides/winter-feeding/\n/guides/mouse-guards/'}
-          />
-        </label>
-        <div className="space-y-2">
-          <label className="block text-[0.85rem] font-semibold">
-            Kind of change
-            <select name="kind" className="select select-sm w-full font-normal" defaultValue={kind}>
-              {kinds.map(({ value, name }) => (
-                <option key={value} value={value}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="block text-[0.85rem] font-semibold">
-            Days to read
-            <input
-              name="days"
-              type="number"
-              min={7}
-              max={364}
-              className="input input-sm w-full font-normal"
-              defaultValue={days}
-            />
-          </label>
-          {before && <input type="hidden" name="after" value={before.id} />}
-          {one(wish.openings) !== '' && <input type="hidden" name="openings" value={one(wish.openings)} />}
-          <button type="submit" className="btn btn-sm">
-            See what they could show
-          </button>
-        </div>
-      </form>
+      <ViewForm
+        action={routes.newRound(site.id)}
+        keep={{ ...(before && { after: String(before.id) }), openings: one(wish.openings) }}
+        fields={[
+          {
+            type: 'lines',
+            name: 'pages',
+            label: 'Pages, one a line',
+            rows: 8,
+            placeholder: '/guides/winter-feeding/\n/guides/mouse-guards/',
+          },
+          {
+            type: 'choice',
+            name: 'kind',
+            label: 'Kind of change',
+            options: kinds.map(({ value, name }) => [value, name] as const),
+            className: 'w-full',
+          },
+          {
+            type: 'number',
+            name: 'days',
+            label: 'Days to read',
+            min: 7,
+            max: 364,
+            className: 'w-full',
+          },
+        ]}
+        shown={{ pages: lines.join('\n'), kind, days: String(days) }}
+        submit="See what they could show"
+        className="mb-5"
+        body="grid max-w-5xl gap-3 md:grid-cols-[1fr_14rem] md:[&>:first-child]:row-span-3 content-start"
+      />
       {problems.length > 0 && (
         <div role="alert" className="mb-4 max-w-4xl border-l-3 border-(--band) pl-2">
           {plural(problems.length, 'line')} {problems.length === 1 ? 'names' : 'name'} no page of this site

@@ -10,6 +10,7 @@ import { findRound } from '@/store/rounds/rounds';
 import { routes } from '@/ui/shell/routes';
 import { today } from '@/store/clock';
 import { Screen } from '@/ui/kit/Screen';
+import { ViewForm } from '@/ui/kit/view/ViewForm';
 import { DraftTable } from '@/ui/wording/DraftTable';
 import { siteFromPath, type SitePageProps } from '../../site';
 import { keepWork } from '../../rounds/actions';
@@ -67,25 +68,17 @@ export default async function DraftsPage({ params, searchParams }: Props) {
           ; pages that are not in it are passed over.
         </p>
       )}
-      <form className="mb-4 grid max-w-4xl gap-3 md:grid-cols-[1fr_16rem_auto] md:items-end">
-        {round && <input type="hidden" name="round" value={round.id} />}
-        <label className="text-[0.85rem] font-semibold">
-          Pages, one a line; a draft after a tab
-          <textarea
-            name="pages"
-            rows={3}
-            className="textarea w-full font-normal"
-            defaultValue={lines.join('\n')}
-          />
-        </label>
-        <label className="text-[0.85rem] font-semibold">
-          or words of their path
-          <input name="q" className="input w-full font-normal" defaultValue={one(wish.q)} />
-        </label>
-        <button type="submit" className="btn btn-sm">
-          Show them
-        </button>
-      </form>
+      <ViewForm
+        action={routes.pageDrafts(site.id)}
+        keep={round ? { round: String(round.id) } : {}}
+        fields={[
+          { type: 'lines', name: 'pages', label: 'Pages, one a line; a draft after a tab', rows: 3 },
+          { type: 'text', name: 'q', label: 'or words of their path', className: 'w-full' },
+        ]}
+        shown={{ pages: lines.join('\n'), q: one(wish.q) }}
+        submit="Show them"
+        body="grid max-w-4xl gap-3 md:grid-cols-[1fr_16rem_auto] md:items-end"
+      />
       {unknown.length > 0 && (
         <p role="alert" className="mb-3 max-w-4xl border-l-3 border-(--band) pl-2">
           {plural(unknown.length, 'line')} {unknown.length === 1 ? 'names' : 'name'} no page of this site:{' '}
