@@ -276,7 +276,7 @@ test('what a link shows is shown to whoever has it, as long as it opens, and to 
 });
 
 test('hosts of the server’s own network are allowed by who owns the installation, and by no owner of a site', async () => {
-  const { POST } = load('src/app/api/v1/sites/[siteId]/feeds/route.ts') as { POST: Operation };
+  const { POST } = load('src/app/api/v1/sites/[siteId]/feeds/operations.ts') as { POST: Operation };
   const feed = {
     name: 'Own',
     address: 'http://10.0.0.7/figures',

@@ -20,13 +20,13 @@ export const load = (file: string) =>
 const under = (file: string) => path.dirname(path.relative('src/app', file)).replace(/\\/g, '/');
 
 /**
- * What tells of no site and nobody, and is the same for everybody: the description of the
- * interface, and whatever is not there.
+ * What has no operations of its own: the description of the interface, which is the same for
+ * everybody, and the entry that leads to all others.
  */
-const OPEN = ['api/v1/openapi.json', 'api/v1/[...unknown]'];
+const OPEN = ['api/v1/openapi.json', 'api/v1/[...path]'];
 const METHODS = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'];
 
-export const ROUTES = filesOf('src/app', (file) => /\/route\.ts$/.test(file))
+export const ROUTES = filesOf('src/app', (file) => /\/(route|operations)\.ts$/.test(file))
   .filter((file) => !OPEN.includes(under(file)))
   .flatMap((file) =>
     Object.entries(load(file))

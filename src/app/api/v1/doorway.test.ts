@@ -69,7 +69,7 @@ test('a feed that was taken away is not there, and its token never goes out', as
   const site = await store.site();
   const input = { name: 'Yard', address: 'https://feed.example/x', token: 'secret', daily: true };
   const id = await addFeed(store.db, site.id, newFeedSchema.parse({ ...input, allowPrivate: false }));
-  const { GET } = await import('./feeds/[feedId]/route');
+  const { GET } = await import('./feeds/[feedId]/operations');
   const found = await GET(get(), at({ feedId: String(id) }));
   const text = await found.text();
   expect(JSON.parse(text)).toMatchObject({ id, name: 'Yard', hasToken: true, state: 'idle', failure: null });

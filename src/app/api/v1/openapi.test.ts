@@ -2,29 +2,22 @@ import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import type { z } from 'zod';
 import { openApiDocument } from './openapi';
-import { operationsByPath } from './routes';
+import { findRoute, operationsByPath } from './routes';
 
-/** Routes that are not operations of the interface: its description, and what answers where there is nothing. */
-const APART = ['/openapi.json', '/{...unknown}'];
-
-/** The paths of all route files, as the folders name them. */
+/** The paths of all files of operations, as the folders name them. */
 function routeFiles(folder = __dirname, at = ''): string[] {
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
     if (entry.isDirectory()) {
       const name = entry.name.replace(/^\[(.*)\]$/, '{$1}');
       return routeFiles(path.join(folder, entry.name), `${at}/${name}`);
     }
-    return entry.name === 'route.ts' ? [at] : [];
+    return entry.name === 'operations.ts' ? [at] : [];
   });
 }
 
 test('every route that the folders hold is described, with every method that it answers to', () => {
   const described = openApiDocument().paths ?? {};
-  expect(Object.keys(described).sort()).toEqual(
-    routeFiles()
-      .filter((one) => !APART.includes(one))
-      .sort(),
-  );
+  expect(Object.keys(described).sort()).toEqual(routeFiles().sort());
   for (const [at, operations] of operationsByPath()) {
     expect([at, Object.keys(described[at]!).sort()]).toEqual([
       at,
@@ -43,4 +36,30 @@ test('a path names the number that its operations look up', () => {
       expect([at, method, parameters]).toEqual([at, method, named]);
     }
   }
+});
+
+test('each path leads to its own operations, also where a parameter would fit', () => {
+  for (const [at, operations] of operationsByPath()) {
+    const segments = at.slice(1).split('/');
+    const found = findRoute(segments.map((text) => (text.startsWith('{') ? '12' : text)))!;
+    for (const [method, operation] of operations)
+      expect(found.route[method as keyof typeof found.route]).toBe(operation);
+    const named = segments.filter((text) => text.startsWith('{')).map((text) => text.slice(1, -1));
+    expect(found.path).toEqual(Object.fromEntries(named.map((name) => [name, '12'])));
+  }
+  expect(findRoute(['changes', '12', 'nothing'])).toBeNull();
+  expect(findRoute([])).toBeNull();
+});
+
+test('a method that a path has no operation for is refused with those it has', async () => {
+  const { GET: serve } = await import('./[...path]/route');
+  const send = (method: string, ...path: string[]) =>
+    serve(new Request(`http://127.0.0.1/api/v1/${path.join('/')}`, { method }), {
+      params: Promise.resolve({ path }),
+    });
+  const refused = await send('POST', 'changes', '12');
+  expect([refused.status, refused.headers.get('Allow')]).toEqual([405, 'GET, PATCH, DELETE, HEAD, OPTIONS']);
+  const told = await send('OPTIONS', 'sites', '1', 'changes', 'import');
+  expect([told.status, told.headers.get('Allow')]).toEqual([204, 'POST, OPTIONS']);
+  expect((await send('GET', 'nothing')).status).toBe(404);
 });

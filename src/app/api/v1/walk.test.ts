@@ -234,7 +234,7 @@ describe.each(WALKED)('%s', (_name, method, path, operation) => {
 });
 
 test('of two who edit the same, the later is told, and nothing of the earlier is lost', async () => {
-  const { GET, PATCH, DELETE } = await import('./changes/[changeId]/route');
+  const { GET, PATCH, DELETE } = await import('./changes/[changeId]/operations');
   const tag = (await GET(asked('GET'), at())).headers.get('etag')!;
   const first = await PATCH(asked('PATCH', '{"note": "first"}', { 'If-Match': tag }), at());
   expect([first.status, first.headers.get('etag')]).toEqual([
@@ -250,7 +250,7 @@ test('of two who edit the same, the later is told, and nothing of the earlier is
 });
 
 test('the condition holds in the very transaction that writes', async () => {
-  const { GET, PATCH } = await import('./changes/[changeId]/route');
+  const { GET, PATCH } = await import('./changes/[changeId]/operations');
   const tag = (await GET(asked('GET'), at())).headers.get('etag')!;
   const request = asked('PATCH', '{"note": "late"}', { 'If-Match': tag });
   // Somebody else writes while the body of this request is still being read.
@@ -264,8 +264,8 @@ test('the condition holds in the very transaction that writes', async () => {
 });
 
 test('what is answered with can be sent back with some of it edited', async () => {
-  const change = await import('./changes/[changeId]/route');
-  const event = await import('./events/[eventId]/route');
+  const change = await import('./changes/[changeId]/operations');
+  const event = await import('./events/[eventId]/operations');
   const got = (await (await change.GET(asked('GET'), at())).json()) as object;
   const edited = await change.PATCH(asked('PATCH', JSON.stringify({ ...got, note: 'x' })), at());
   expect([edited.status, (await edited.json()).note]).toEqual([200, 'x']);
@@ -279,8 +279,8 @@ test('what is answered with can be sent back with some of it edited', async () =
 });
 
 test('a key that was used for what was deleted since is refused in a sentence', async () => {
-  const changes = await import('./sites/[siteId]/changes/route');
-  const change = await import('./changes/[changeId]/route');
+  const changes = await import('./sites/[siteId]/changes/operations');
+  const change = await import('./changes/[changeId]/operations');
   const body = JSON.stringify({ title: 'K', kind: 'other', day: '2026-09-14', pages: ['/k'] });
   const log = () => changes.POST(asked('POST', body, { 'Idempotency-Key': 'k' }), at());
   const { id } = (await (await log()).json()) as { id: number };

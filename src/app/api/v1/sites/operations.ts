@@ -6,8 +6,6 @@ import { toJson } from '@/core/model/json';
 import { siteJson } from '@/core/model/siteJson';
 import { answer, operation, problem } from '../doorway';
 
-export const dynamic = 'force-dynamic';
-
 export const GET = operation(
   {
     summary: 'List the sites',

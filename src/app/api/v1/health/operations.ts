@@ -3,8 +3,6 @@ import { health } from '@/services/installation/health';
 import { backupFailure } from '@/jobs/runner';
 import { answer, operation, problem } from '../doorway';
 
-export const dynamic = 'force-dynamic';
-
 const instant = z.string().nullable();
 
 export const GET = operation(
