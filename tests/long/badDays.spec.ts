@@ -4,8 +4,8 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import Database from 'better-sqlite3';
-import { OwnServer } from './ownServer';
-import { dailyCsv, expect, test } from './support';
+import { OwnServer } from '../e2e/ownServer';
+import { dailyCsv, expect, test } from '../e2e/support';
 
 /*
  * The server is killed at any moment while several log and import, and its folder is lost. What was answered with a number is there

@@ -3,8 +3,8 @@ import { copyFileSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { APIRequestContext } from '@playwright/test';
 import { strFromU8, unzipSync } from 'fflate';
-import { OwnServer } from './ownServer';
-import { DEMO, expect, test } from './support';
+import { OwnServer } from '../e2e/ownServer';
+import { DEMO, expect, test } from '../e2e/support';
 
 const own = new OwnServer('3419');
 const { run, stop, answers, home } = own;
