@@ -2,14 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 
-// The headless shell draws the same and takes half the processor time.
-const HEADLESS_SHELL = '/usr/bin/chromium-headless-shell';
-const USUAL_PLACES = [
-  HEADLESS_SHELL,
-  '/usr/bin/chromium',
-  '/usr/bin/chromium-browser',
-  '/usr/bin/google-chrome',
-];
+const USUAL_PLACES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
 
 /** CHROMIUM_PATH, or the first usual place that holds one, or null. */
 export function chromiumPath() {
@@ -19,18 +12,18 @@ export function chromiumPath() {
 
 /** Makes sure that there is Chromium, installing it with Debian's packages where that is possible. */
 export function ensureChromium() {
+  if (chromiumPath()) return true;
   const mayInstall = process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');
-  if (mayInstall && !process.env.CHROMIUM_PATH && !existsSync(HEADLESS_SHELL)) {
+  if (mayInstall) {
     console.log('Installing Chromium …');
     spawnSync('apt-get', ['update', '-qq'], { stdio: 'inherit' });
-    const install = ['install', '-y', '-qq', '--no-install-recommends'];
-    const names = chromiumPath() ? ['chromium-headless-shell'] : ['chromium-headless-shell', 'chromium'];
-    for (const name of names)
-      if (spawnSync('apt-get', [...install, name], { stdio: 'inherit' }).status === 0) break;
+    spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], {
+      stdio: 'inherit',
+    });
   }
   if (chromiumPath()) return true;
   console.error(
-    'The browser tests need Chromium: install it (Debian: apt-get install chromium-headless-shell), or name it in CHROMIUM_PATH.',
+    'The browser tests need Chromium: install it (Debian: apt-get install chromium), or name it in CHROMIUM_PATH.',
   );
   return false;
 }
