@@ -49,7 +49,7 @@ export function AsOfForm({ asOf, newest }: Props) {
     >
       <label className="flex items-baseline gap-1">
         as known on
-        <FormDay control={form.control} name="day" className="h-6 w-32 border-0 border-b px-0" max={newest} />
+        <FormDay control={form.control} name="day" className="h-6 w-36 border-0 border-b px-0" max={newest} />
       </label>
       {error !== undefined && (
         <span role="alert" className="font-medium text-error">
